@@ -1,0 +1,28 @@
+// A derived number together with where it comes from. Every form resolves to a list of these; the spec sheet, the
+// command line and the drawings all read the same list.
+#pragma once
+
+#include <optional>
+#include <string>
+#include <vector>
+
+namespace whorl {
+
+enum class ValueKind { length, angle, area, number, text };
+
+struct ResolvedValue {
+    std::string key;   // stable snake_case name, part of the command line's contract
+    std::string label; // as read on the spec sheet, in the trade's words
+    ValueKind kind = ValueKind::length;
+    // Either `value`, or `min` and/or `max`, or `text`. Lengths in mm, angles in rad, areas in mm².
+    std::optional<double> value = {};
+    std::optional<double> min = {};
+    std::optional<double> max = {};
+    std::string text = {};
+    std::string source = {};   // standard and clause, or the formula
+    bool overridden = false; // set by the user instead of by the standard
+};
+
+const ResolvedValue* find_value(const std::vector<ResolvedValue>& values, const std::string& key);
+
+} // namespace whorl

@@ -1,0 +1,331 @@
+#include "model/edit.hpp"
+
+#include "model/resolve.hpp"
+
+#include <algorithm>
+#include <cctype>
+#include <cmath>
+#include <sstream>
+
+namespace whorl {
+namespace {
+
+std::string trimmed(std::string_view s) {
+    while (!s.empty() && std::isspace(static_cast<unsigned char>(s.front()))) s.remove_prefix(1);
+    while (!s.empty() && std::isspace(static_cast<unsigned char>(s.back()))) s.remove_suffix(1);
+    return std::string(s);
+}
+
+std::string lowered(std::string s) {
+    for (char& c : s) c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+    return s;
+}
+
+// Passes a job on only if everything in it still resolves; the sentence is without the place, since the person is at it.
+Job checked(Job job) {
+    if (job.pieces.size() > most_pieces) throw InputError("A job holds at most 500 pieces.");
+    for (const auto& p : job.pieces)
+        if (p.zones.size() > most_zones) throw InputError("A piece holds at most 50 zones.");
+    try {
+        require_resolvable(job);
+    } catch (const JobError& e) {
+        throw InputError(std::string(e.what()).substr(e.place.size() + 2), e.position, e.extent);
+    }
+    return job;
+}
+
+EndTreatment parse_end(const std::string& typed, LengthUnit unit) {
+    EndTreatment e;
+    std::string text = typed;
+    for (const char* filler : {"\xC3\x98", "\xE2\x8C\x80", "\xC2\xB0", ",", "turns", "turn"})
+        for (auto at = text.find(filler); at != std::string::npos; at = text.find(filler))
+            text.replace(at, std::string_view(filler).size(), " ");
+    std::istringstream words(text);
+    std::string kind, first, second;
+    words >> kind >> first;
+    std::getline(words, second);
+    second = trimmed(second);
+    kind = lowered(kind);
+    if (kind == "flat") {
+        if (!first.empty()) throw InputError("A flat end has no number; write only flat.", 4, typed.size() - 4);
+        return e;
+    }
+    if (kind == "chamfer") {
+        e.kind = EndKind::chamfer;
+        if (!first.empty()) e.angle = {first, unit};
+        if (!second.empty()) e.diameter = {second, unit};
+        return e;
+    }
+    if (kind == "run-out" || kind == "runout") {
+        e.kind = EndKind::run_out;
+        if (!first.empty()) e.turns = {first, unit};
+        if (!second.empty()) throw InputError("A run-out has one number, its turns: run-out 0.5.");
+        return e;
+    }
+    throw InputError("An end is flat, chamfer or run-out; write for example chamfer 45 8.1 (angle, end diameter) "
+                     "or run-out 0.5 (turns).",
+                     0, kind.size());
+}
+
+std::string end_text(const EndTreatment& e, LengthUnit unit, const Names& names) {
+    switch (e.kind) {
+    case EndKind::flat: return "flat";
+    case EndKind::run_out: return "run-out " + e.turns.text;
+    case EndKind::chamfer: {
+        std::string s = "chamfer " + e.angle.text;
+        if (!e.diameter.text.empty())
+            s += " " + (e.diameter.unit == unit ? e.diameter.text
+                                                : length_text(resolve_length(e.diameter, names), unit));
+        return s;
+    }
+    }
+    return {};
+}
+
+ThreadForm& thread_of(Zone& z) {
+    if (!z.thread) throw InputError("This zone is plain; write a thread in the designation line first.");
+    return *z.thread;
+}
+
+// A bare number typed in the other unit is shown converted; a formula is shown as it was typed.
+std::string number_as(const Number& n, LengthUnit unit, const Names& names) {
+    if (n.text.empty() || n.unit == unit) return n.text;
+    const bool bare = n.text.find_first_not_of("0123456789. ") == std::string::npos;
+    if (bare) return length_text(resolve_length(n, names), unit);
+    return n.text;
+}
+
+std::string exact_number(Length l, LengthUnit unit) { return number_text(in_unit(l, unit), 9); }
+
+} // namespace
+
+Job apply(const Job& before, const Edit& e) {
+    Job job = before;
+    Piece& piece = job.pieces.at(e.piece);
+    const std::string text = trimmed(e.text);
+    if (e.field == Field::piece_name) {
+        if (text.empty() || text.size() > 80) throw InputError("A piece's name has 1 to 80 characters.");
+        piece.name = text;
+        return job;
+    }
+    if (e.field == Field::piece_finish) {
+        for (const auto& f : finishes())
+            if (lowered(text) == f.name) {
+                piece.finish = f.name;
+                return job;
+            }
+        std::string known;
+        for (const auto& f : finishes()) known += (known.empty() ? "" : ", ") + std::string(f.name);
+        throw InputError("There is no finish '" + text + "'; there are " + known + ".", 0, text.size());
+    }
+    Zone& z = piece.zones.at(e.zone);
+    const Number number{text, e.unit};
+    switch (e.field) {
+    case Field::length: z.length = number; break;
+    case Field::diameter: z.diameter = number; break;
+    case Field::pitch: thread_of(z).pitch = number; break;
+    case Field::lead: {
+        const Length lead = resolve_length(number, resolve_names(job));
+        thread_of(z).pitch = {exact_number(lead / thread_of(z).starts, e.unit), e.unit};
+        break;
+    }
+    case Field::tolerance_class: thread_of(z).tolerance_class = text; break;
+    case Field::hand: {
+        const std::string w = lowered(text);
+        if (w == "left" || w == "lh" || w == "l")
+            thread_of(z).hand = Hand::left;
+        else if (w == "right" || w == "rh" || w == "r")
+            thread_of(z).hand = Hand::right;
+        else
+            throw InputError("The hand is right or left.", 0, text.size());
+        break;
+    }
+    case Field::starts: {
+        const double n = evaluate_number(text, resolve_names(job));
+        if (n != std::floor(n) || n < 1 || n > 8)
+            throw InputError("A thread has 1 to 8 starts, a whole number.", 0, text.size());
+        thread_of(z).starts = static_cast<int>(n);
+        break;
+    }
+    case Field::modelled_at: {
+        const std::string w = lowered(text);
+        bool found = false;
+        for (const auto at : {ModelledAt::basic, ModelledAt::maximum_material, ModelledAt::middle,
+                              ModelledAt::minimum_material})
+            if (!w.empty() && std::string(word(at)).starts_with(w)) {
+                thread_of(z).modelled_at = at;
+                found = true;
+                break;
+            }
+        if (!found)
+            throw InputError("The modelled size is basic, maximum material, middle of limits or minimum material.",
+                             0, text.size());
+        break;
+    }
+    case Field::near_end: z.near_end = parse_end(text, e.unit); break;
+    case Field::far_end: z.far_end = parse_end(text, e.unit); break;
+    case Field::depth: thread_of(z).depth = number; break;
+    case Field::root_flat: thread_of(z).root_flat = number; break;
+    default: break;
+    }
+    return checked(std::move(job));
+}
+
+std::string field_text(const Job& job, std::size_t piece, std::size_t zone, Field field, LengthUnit unit) {
+    const Piece& p = job.pieces.at(piece);
+    if (field == Field::piece_name) return p.name;
+    if (field == Field::piece_finish) return p.finish;
+    const Zone& z = p.zones.at(zone);
+    const Names names = resolve_names(job);
+    const ThreadForm plain;
+    const ThreadForm& t = z.thread ? *z.thread : plain;
+    switch (field) {
+    case Field::length: return number_as(z.length, unit, names);
+    case Field::diameter: return number_as(z.diameter, unit, names);
+    case Field::pitch: return number_as(t.pitch, unit, names);
+    case Field::lead: return length_text(resolve_length(t.pitch, names) * t.starts, unit);
+    case Field::tolerance_class: return t.tolerance_class;
+    case Field::hand: return word(t.hand);
+    case Field::starts: return std::to_string(t.starts);
+    case Field::modelled_at: return word(t.modelled_at);
+    case Field::near_end: return end_text(z.near_end, unit, names);
+    case Field::far_end: return end_text(z.far_end, unit, names);
+    case Field::depth: return number_as(t.depth, unit, names);
+    case Field::root_flat: return number_as(t.root_flat, unit, names);
+    default: return {};
+    }
+}
+
+Zone zone_of(const Designation& d) {
+    Zone z;
+    if (const auto* t = std::get_if<ThreadSpec>(&d.what)) {
+        ThreadForm f;
+        f.family = t->family;
+        // a Unified pitch stays the fraction the designation says
+        f.pitch = t->family == ThreadFamily::unified
+                      ? Number{"1/" + number_text(threads_per_inch(t->pitch), 6), LengthUnit::inch}
+                      : Number{exact_number(t->pitch, d.unit), d.unit};
+        f.tolerance_class = t->tolerance_class;
+        f.hand = t->hand;
+        f.starts = t->starts;
+        f.modelled_at = t->modelled_at;
+        z.thread = f;
+        z.diameter = {exact_number(t->diameter, d.unit), d.unit};
+        z.near_end.kind = z.far_end.kind = EndKind::chamfer;
+        z.length = {length_text(d.length.value_or(t->diameter * 3), d.unit), d.unit};
+    } else {
+        const Length diameter = std::get<PlainRound>(d.what).diameter;
+        z.diameter = {exact_number(diameter, d.unit), d.unit};
+        z.length = {length_text(d.length.value_or(diameter * 3), d.unit), d.unit};
+    }
+    return z;
+}
+
+Job respec_zone(const Job& before, std::size_t piece, std::size_t zone, const Designation& d) {
+    Job job = before;
+    Zone& old = job.pieces.at(piece).zones.at(zone);
+    Zone z = zone_of(d);
+    if (!d.length) z.length = old.length;
+    if (z.thread.has_value() == old.thread.has_value()) { // same kind: keep how it ends
+        z.near_end = old.near_end;
+        z.far_end = old.far_end;
+    } else if (z.thread) { // newly threaded: chamfer only where the piece ends
+        if (zone > 0) z.near_end = {};
+        if (zone + 1 < job.pieces[piece].zones.size()) z.far_end = {};
+    }
+    if (z.thread && old.thread) z.thread->modelled_at = old.thread->modelled_at;
+    old = z;
+    return checked(std::move(job));
+}
+
+Job add_piece(const Job& before, const Designation& d, const std::string& name) {
+    Job job = before;
+    Piece p;
+    p.name = name.empty() ? "Piece " + std::to_string(job.pieces.size() + 1) : name;
+    p.zones.push_back(zone_of(d));
+    job.pieces.push_back(std::move(p));
+    return checked(std::move(job));
+}
+
+Job remove_piece(const Job& before, std::size_t piece) {
+    Job job = before;
+    (void)job.pieces.at(piece);
+    job.pieces.erase(job.pieces.begin() + static_cast<long>(piece));
+    return job;
+}
+
+Job insert_zone(const Job& before, std::size_t piece, std::size_t at, const Zone& zone) {
+    Job job = before;
+    auto& zones = job.pieces.at(piece).zones;
+    zones.insert(zones.begin() + static_cast<long>(std::min(at, zones.size())), zone);
+    return checked(std::move(job));
+}
+
+Job remove_zone(const Job& before, std::size_t piece, std::size_t zone) {
+    Job job = before;
+    auto& zones = job.pieces.at(piece).zones;
+    if (zones.size() < 2) throw InputError("A piece needs at least one zone; remove the piece instead.");
+    (void)zones.at(zone);
+    zones.erase(zones.begin() + static_cast<long>(zone));
+    return checked(std::move(job));
+}
+
+Job move_zone(const Job& before, std::size_t piece, std::size_t from, std::size_t to) {
+    Job job = before;
+    auto& zones = job.pieces.at(piece).zones;
+    const Zone z = zones.at(from);
+    zones.erase(zones.begin() + static_cast<long>(from));
+    zones.insert(zones.begin() + static_cast<long>(std::min(to, zones.size())), z);
+    return checked(std::move(job));
+}
+
+Job split_zone(const Job& before, std::size_t piece, std::size_t zone) {
+    Job job = before;
+    auto& zones = job.pieces.at(piece).zones;
+    Zone& first = zones.at(zone);
+    const Length half = resolve_length(first.length, resolve_names(job)) / 2;
+    first.length = {length_text(half, first.length.unit), first.length.unit};
+    Zone second = first;
+    first.far_end = {};
+    second.near_end = {};
+    zones.insert(zones.begin() + static_cast<long>(zone) + 1, second);
+    return checked(std::move(job));
+}
+
+Job set_value(const Job& before, const std::string& name, const Number& number) {
+    Job job = before;
+    const auto it = std::find_if(job.values.begin(), job.values.end(), [&](const auto& v) { return v.name == name; });
+    if (it != job.values.end())
+        it->number = number;
+    else if (job.values.size() >= most_values)
+        throw InputError("A job holds at most 200 named values.");
+    else
+        job.values.push_back({name, number});
+    return checked(std::move(job));
+}
+
+Job remove_value(const Job& before, const std::string& name) {
+    Job job = before;
+    std::erase_if(job.values, [&](const auto& v) { return v.name == name; });
+    try {
+        return checked(std::move(job));
+    } catch (const InputError&) {
+        throw InputError("'" + name + "' is still used by other values or zones; change those first.");
+    }
+}
+
+std::string zone_designation(const Zone& z, const Job& job) {
+    const Names names = resolve_names(job);
+    const Length d = resolve_length(z.diameter, names), l = resolve_length(z.length, names);
+    if (!z.thread) return write_designation(PlainRound{d}, l);
+    ThreadSpec s;
+    s.family = z.thread->family;
+    s.diameter = d;
+    s.pitch = resolve_length(z.thread->pitch, names);
+    s.tolerance_class = z.thread->tolerance_class;
+    s.hand = z.thread->hand;
+    s.starts = z.thread->starts;
+    return write_designation(s, l);
+}
+
+} // namespace whorl

@@ -1,0 +1,58 @@
+// Changes to a job, as pure functions: each takes a job and gives the changed one, or throws InputError with a
+// sentence and leaves everything as it was. A job that went in resolvable comes out resolvable.
+#pragma once
+
+#include "form/thread/designation.hpp"
+#include "model/job.hpp"
+
+#include <string>
+
+namespace whorl {
+
+enum class Field {
+    piece_name,
+    piece_finish,
+    length,
+    diameter,
+    pitch,
+    tolerance_class,
+    hand,
+    starts,
+    modelled_at,
+    near_end, // "flat", "chamfer", "chamfer 45 8.1", "run-out 0.5"
+    far_end,
+    depth,     // empty text hands it back to the form
+    root_flat, // likewise
+    lead       // sets the pitch to lead / starts
+};
+
+// The exact edit a person or a remedy makes.
+struct Edit {
+    std::size_t piece = 0;
+    std::size_t zone = 0;
+    Field field = Field::length;
+    std::string text;
+    LengthUnit unit = LengthUnit::millimetre; // of plain numbers in `text`
+};
+
+Job apply(const Job& job, const Edit& edit);
+
+// The text a field holds now, as it can be typed back. Numbers typed in the other unit are converted.
+std::string field_text(const Job& job, std::size_t piece, std::size_t zone, Field field, LengthUnit unit);
+
+// Zones and pieces. Indices out of range are a logic error of the caller (std::out_of_range).
+Zone zone_of(const Designation& designation); // ends: chamfered thread, flat plain; length 3·d when not given
+Job respec_zone(const Job& job, std::size_t piece, std::size_t zone, const Designation& designation);
+Job add_piece(const Job& job, const Designation& designation, const std::string& name = {});
+Job remove_piece(const Job& job, std::size_t piece);
+Job insert_zone(const Job& job, std::size_t piece, std::size_t before, const Zone& zone);
+Job remove_zone(const Job& job, std::size_t piece, std::size_t zone);      // not the last one
+Job move_zone(const Job& job, std::size_t piece, std::size_t from, std::size_t to);
+Job split_zone(const Job& job, std::size_t piece, std::size_t zone);       // into two halves
+Job set_value(const Job& job, const std::string& name, const Number& number); // new or changed
+Job remove_value(const Job& job, const std::string& name);
+
+// The name a zone goes by: its designation.
+std::string zone_designation(const Zone& zone, const Job& job);
+
+} // namespace whorl

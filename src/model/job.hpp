@@ -1,0 +1,90 @@
+// The domain model: plain values that say what the user asked for, nothing derived.
+//
+// A job is a value: copying it is undo, serialising it is saving, and a background build works on its own copy.
+// Numbers are kept as the text that was typed; resolve_piece() in resolve.hpp turns them into lengths.
+#pragma once
+
+#include "form/thread/thread.hpp"
+#include "quantity/quantity.hpp"
+
+#include <optional>
+#include <string>
+#include <vector>
+
+namespace whorl {
+
+// What was typed in a number's field, and the unit its plain-number part is in.
+struct Number {
+    std::string text;
+    LengthUnit unit = LengthUnit::millimetre;
+    friend bool operator==(const Number&, const Number&) = default;
+};
+
+// How a zone ends. Near is the end towards the piece's start, far the other.
+enum class EndKind {
+    flat,    // the form is cut off square to the axis
+    chamfer, // cut by a cone down to `diameter` at the end plane
+    run_out  // the groove is withdrawn evenly over `turns` and ends inside the zone; threads only
+};
+struct EndTreatment {
+    EndKind kind = EndKind::flat;
+    Number diameter;             // chamfer: at the end plane; empty: just below the root (threads) or d − 2 mm
+    Number angle = {"45", {}};   // chamfer: between cone and axis, degrees
+    Number turns = {"0.5", {}};  // run-out
+    friend bool operator==(const EndTreatment&, const EndTreatment&) = default;
+};
+
+struct ThreadForm {
+    ThreadFamily family = ThreadFamily::iso_metric;
+    Number pitch = {"1.5", {}};
+    std::string tolerance_class = "6g";
+    Hand hand = Hand::right;
+    int starts = 1;
+    ModelledAt modelled_at = ModelledAt::middle;
+    Number depth;     // empty: follows from the form
+    Number root_flat; // empty: follows from the form
+    friend bool operator==(const ThreadForm&, const ThreadForm&) = default;
+};
+
+// A stretch of the centreline with one round outline, wearing one form.
+struct Zone {
+    Number length = {"10", {}};
+    Number diameter = {"10", {}};
+    std::optional<ThreadForm> thread; // none: plain
+    EndTreatment near_end, far_end;
+    friend bool operator==(const Zone&, const Zone&) = default;
+};
+
+struct Piece {
+    std::string name;
+    std::string reason; // what it does in the instrument
+    std::string finish = "brass";
+    std::vector<Zone> zones; // along a straight centreline, from the near end
+    friend bool operator==(const Piece&, const Piece&) = default;
+};
+
+struct NamedValue {
+    std::string name;
+    Number number;
+    friend bool operator==(const NamedValue&, const NamedValue&) = default;
+};
+
+struct Job {
+    std::string name = "Untitled";
+    LengthUnit unit = LengthUnit::millimetre; // for reading and typing; changes no dimension
+    std::vector<NamedValue> values;           // each may use those before it
+    std::vector<Piece> pieces;
+    friend bool operator==(const Job&, const Job&) = default;
+};
+
+constexpr std::size_t most_pieces = 500, most_zones = 50, most_values = 200;
+
+// Finishes that a piece can have, with the colour it is shown and exported in (sRGB, 0…1).
+struct Finish {
+    const char* name;
+    double red, green, blue;
+};
+const std::vector<Finish>& finishes();
+const Finish& finish_of(const Piece& piece); // brass if the name is not known
+
+} // namespace whorl

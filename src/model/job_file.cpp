@@ -1,0 +1,294 @@
+#include "model/job_file.hpp"
+
+#include "model/resolve.hpp"
+
+#include <cerrno>
+#include <cstring>
+#include <fcntl.h>
+#include <nlohmann/json.hpp>
+#include <sys/stat.h>
+#include <unistd.h>
+
+// valijson is not written for our warning level
+#pragma GCC diagnostic push
+#pragma GCC diagnostic ignored "-Wall"
+#pragma GCC diagnostic ignored "-Wextra"
+#pragma GCC diagnostic ignored "-Wpedantic"
+#pragma GCC diagnostic ignored "-Wshadow"
+#include <valijson/adapters/nlohmann_json_adapter.hpp>
+#include <valijson/schema.hpp>
+#include <valijson/schema_parser.hpp>
+#include <valijson/validator.hpp>
+#pragma GCC diagnostic pop
+
+namespace whorl {
+
+namespace model {
+extern const std::string_view job_schema_json_text; // schema/job.schema.json
+}
+
+namespace {
+
+using nlohmann::json;
+using ordered = nlohmann::ordered_json; // written in a reader's order
+
+constexpr int deepest = 32;
+
+ordered to_json(const Number& n) {
+    if (n.unit == LengthUnit::millimetre) return n.text;
+    return ordered{{"text", n.text}, {"unit", "in"}};
+}
+
+Number number_from(const json& j) {
+    if (j.is_string()) return {j.get<std::string>(), LengthUnit::millimetre};
+    return {j.at("text").get<std::string>(),
+            j.at("unit") == "in" ? LengthUnit::inch : LengthUnit::millimetre};
+}
+
+constexpr const char* end_words[]{"flat", "chamfer", "run_out"};
+constexpr const char* at_words[]{"basic", "maximum_material", "middle", "minimum_material"};
+
+template<class Enum, std::size_t N>
+Enum enum_from(const json& j, const char* const (&words)[N]) {
+    for (std::size_t i = 0; i < N; ++i)
+        if (j == words[i]) return static_cast<Enum>(i);
+    throw InputError("Unknown word " + j.dump());
+}
+
+ordered to_json(const EndTreatment& e) {
+    ordered j{{"kind", end_words[static_cast<int>(e.kind)]}};
+    if (e.kind == EndKind::chamfer) {
+        if (!e.diameter.text.empty()) j["diameter"] = to_json(e.diameter);
+        j["angle"] = to_json(e.angle);
+    }
+    if (e.kind == EndKind::run_out) j["turns"] = to_json(e.turns);
+    return j;
+}
+
+EndTreatment end_from(const json& j) {
+    EndTreatment e;
+    e.kind = enum_from<EndKind>(j.at("kind"), end_words);
+    if (j.contains("diameter")) e.diameter = number_from(j["diameter"]);
+    if (j.contains("angle")) e.angle = number_from(j["angle"]);
+    if (j.contains("turns")) e.turns = number_from(j["turns"]);
+    return e;
+}
+
+ordered to_json(const Zone& z) {
+    ordered j{{"length", to_json(z.length)}, {"diameter", to_json(z.diameter)}};
+    if (z.thread) {
+        const auto& t = *z.thread;
+        ordered f{{"family", t.family == ThreadFamily::unified ? "unified" : "iso_metric"},
+               {"pitch", to_json(t.pitch)},
+               {"tolerance_class", t.tolerance_class},
+               {"hand", word(t.hand)},
+               {"starts", t.starts},
+               {"modelled_at", at_words[static_cast<int>(t.modelled_at)]}};
+        if (!t.depth.text.empty()) f["depth"] = to_json(t.depth);
+        if (!t.root_flat.text.empty()) f["root_flat"] = to_json(t.root_flat);
+        j["thread"] = f;
+    }
+    j["near_end"] = to_json(z.near_end);
+    j["far_end"] = to_json(z.far_end);
+    return j;
+}
+
+Zone zone_from(const json& j) {
+    Zone z;
+    z.length = number_from(j.at("length"));
+    z.diameter = number_from(j.at("diameter"));
+    if (j.contains("thread")) {
+        const auto& f = j["thread"];
+        ThreadForm t;
+        t.family = f.at("family") == "unified" ? ThreadFamily::unified : ThreadFamily::iso_metric;
+        t.pitch = number_from(f.at("pitch"));
+        t.tolerance_class = f.value("tolerance_class", t.family == ThreadFamily::unified ? "2A" : "6g");
+        t.hand = f.value("hand", "right") == "left" ? Hand::left : Hand::right;
+        t.starts = f.value("starts", 1);
+        if (f.contains("modelled_at")) t.modelled_at = enum_from<ModelledAt>(f["modelled_at"], at_words);
+        if (f.contains("depth")) t.depth = number_from(f["depth"]);
+        if (f.contains("root_flat")) t.root_flat = number_from(f["root_flat"]);
+        z.thread = t;
+    }
+    if (j.contains("near_end")) z.near_end = end_from(j["near_end"]);
+    if (j.contains("far_end")) z.far_end = end_from(j["far_end"]);
+    return z;
+}
+
+json parse_limited(std::string_view text) {
+    try {
+        return json::parse(text, [](int depth, json::parse_event_t, json&) {
+            if (depth > deepest)
+                throw InputError("The brackets are nested deeper than " + std::to_string(deepest) +
+                                 " levels, which no job needs.");
+            return true;
+        });
+    } catch (const json::parse_error& e) {
+        const std::size_t byte = std::min(e.byte == 0 ? 0 : e.byte - 1, text.size());
+        std::size_t line = 1, column = 1;
+        for (std::size_t i = 0; i < byte; ++i)
+            if (text[i] == '\n')
+                ++line, column = 1;
+            else
+                ++column;
+        throw InputError("This is not valid JSON at line " + std::to_string(line) + ", column " +
+                             std::to_string(column) + "; the file may be cut short or damaged.",
+                         byte);
+    }
+}
+
+void require_schema(const json& document) {
+    static const json schema_document = json::parse(model::job_schema_json_text);
+    static const auto schema = [] {
+        auto s = std::make_unique<valijson::Schema>();
+        valijson::SchemaParser parser;
+        valijson::adapters::NlohmannJsonAdapter adapter(schema_document);
+        parser.populateSchema(adapter, *s);
+        return s;
+    }();
+    valijson::Validator validator;
+    valijson::ValidationResults results;
+    valijson::adapters::NlohmannJsonAdapter target(document);
+    if (validator.validate(*schema, target, &results)) return;
+    // the first finding is the deepest, the later ones only repeat it for what encloses it
+    valijson::ValidationResults::Error first;
+    std::string place = "the top level", reason = "it does not follow the schema";
+    if (results.popError(first)) {
+        place.clear();
+        for (const auto& part : first.context) place += part;
+        if (place.starts_with("<root>")) place.erase(0, 6);
+        if (place.empty()) place = "the top level";
+        reason = first.description;
+    }
+    throw InputError("The content is not a job this version knows, at " + place.substr(0, 200) + ": " +
+                     reason.substr(0, 300));
+}
+
+[[noreturn]] void fail(const std::filesystem::path& path, const std::string& what, int error) {
+    throw FileError("'" + path.string() + "' " + what + ": " + std::strerror(error) + ".");
+}
+
+} // namespace
+
+std::string_view job_schema() { return model::job_schema_json_text; }
+
+std::string job_to_json(const Job& job) {
+    ordered j;
+    j["format"] = "regular-whorl job";
+    j["version"] = job_file_version;
+    j["name"] = job.name;
+    j["unit"] = symbol(job.unit);
+    j["values"] = ordered::array();
+    for (const auto& v : job.values) j["values"].push_back(ordered{{"name", v.name}, {"number", to_json(v.number)}});
+    j["pieces"] = ordered::array();
+    for (const auto& p : job.pieces) {
+        ordered piece;
+        piece["name"] = p.name;
+        piece["reason"] = p.reason;
+        piece["finish"] = p.finish;
+        piece["centreline"] = ordered{{"kind", "straight"}};
+        piece["zones"] = ordered::array();
+        for (const auto& z : p.zones) piece["zones"].push_back(to_json(z));
+        j["pieces"].push_back(piece);
+    }
+    return j.dump(2, ' ', false, ordered::error_handler_t::replace) + "\n";
+}
+
+Job job_from_json(std::string_view text) {
+    const json j = parse_limited(text);
+    if (!j.is_object() || !j.contains("format") || j["format"] != "regular-whorl job")
+        throw InputError("This is JSON but not a Regular Whorl job: \"format\": \"regular-whorl job\" is missing.");
+    if (j.contains("version") && j["version"].is_number_integer() && j["version"] > job_file_version)
+        throw InputError("The job was written by a newer Regular Whorl (file version " + j["version"].dump() +
+                         "); this one reads version " + std::to_string(job_file_version) + ".");
+    require_schema(j);
+    Job job;
+    job.name = j.value("name", "Untitled");
+    job.unit = j.value("unit", "mm") == "in" ? LengthUnit::inch : LengthUnit::millimetre;
+    if (j.contains("values"))
+        for (const auto& v : j["values"]) job.values.push_back({v.at("name"), number_from(v.at("number"))});
+    for (const auto& p : j.at("pieces")) {
+        Piece piece;
+        piece.name = p.at("name");
+        piece.reason = p.value("reason", "");
+        piece.finish = p.value("finish", "brass");
+        for (const auto& z : p.at("zones")) piece.zones.push_back(zone_from(z));
+        job.pieces.push_back(std::move(piece));
+    }
+    require_resolvable(job);
+    return job;
+}
+
+std::string read_file(const std::filesystem::path& path, std::size_t limit) {
+    const int fd = ::open(path.c_str(), O_RDONLY | O_CLOEXEC);
+    if (fd < 0) fail(path, "can't be opened", errno);
+    struct Closer {
+        int fd;
+        ~Closer() { ::close(fd); }
+    } closer{fd};
+    struct stat status {};
+    if (::fstat(fd, &status) != 0) fail(path, "can't be read", errno);
+    if (S_ISDIR(status.st_mode)) fail(path, "can't be read", EISDIR);
+    if (status.st_size > 0 && static_cast<std::size_t>(status.st_size) > limit)
+        throw FileError("'" + path.string() + "' is larger than " + std::to_string(limit >> 20) +
+                        " MB, too large for a job.");
+    std::string content;
+    char buffer[65536];
+    for (;;) {
+        const ssize_t n = ::read(fd, buffer, sizeof buffer);
+        if (n < 0 && errno == EINTR) continue;
+        if (n < 0) fail(path, "can't be read", errno);
+        if (n == 0) break;
+        content.append(buffer, static_cast<std::size_t>(n));
+        if (content.size() > limit)
+            throw FileError("'" + path.string() + "' is larger than " + std::to_string(limit >> 20) +
+                            " MB, too large for a job.");
+    }
+    return content;
+}
+
+void write_file_atomically(const std::filesystem::path& path, std::string_view content) {
+    if (path.empty()) throw FileError("No file name is given.");
+    std::error_code ignored;
+    if (std::filesystem::is_directory(path, ignored)) fail(path, "can't be written", EISDIR);
+    if (std::filesystem::exists(path, ignored) && ::access(path.c_str(), W_OK) != 0)
+        fail(path, "can't be written", errno);
+    std::string temporary = path.string() + ".part-XXXXXX";
+    const int fd = ::mkstemp(temporary.data());
+    if (fd < 0) fail(path, "can't be written", errno);
+    int error = 0;
+    std::size_t done = 0;
+    while (done < content.size() && error == 0) {
+        const ssize_t n = ::write(fd, content.data() + done, content.size() - done);
+        if (n < 0 && errno == EINTR) continue;
+        if (n < 0)
+            error = errno;
+        else
+            done += static_cast<std::size_t>(n);
+    }
+    const mode_t mask = ::umask(0);
+    ::umask(mask);
+    if (error == 0 && ::fchmod(fd, 0666 & ~mask) != 0) error = errno;
+    if (error == 0 && ::fsync(fd) != 0) error = errno;
+    if (::close(fd) != 0 && error == 0) error = errno;
+    if (error == 0 && ::rename(temporary.c_str(), path.c_str()) != 0) error = errno;
+    if (error != 0) {
+        ::unlink(temporary.c_str());
+        fail(path, "can't be written", error);
+    }
+}
+
+Job load_job(const std::filesystem::path& path) {
+    const std::string text = read_file(path, largest_job_file);
+    try {
+        return job_from_json(text);
+    } catch (const InputError& e) {
+        throw FileError("'" + path.string() + "' was not opened. " + e.what());
+    }
+}
+
+void save_job(const Job& job, const std::filesystem::path& path) {
+    write_file_atomically(path, job_to_json(job));
+}
+
+} // namespace whorl

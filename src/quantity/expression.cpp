@@ -1,0 +1,308 @@
+#include "quantity/expression.hpp"
+
+#include <algorithm>
+#include <array>
+#include <cctype>
+#include <charconv>
+#include <cstdio>
+#include <muParser.h>
+#include <optional>
+#include <set>
+#include <vector>
+
+namespace whorl {
+namespace {
+
+constexpr std::size_t longest_text = 400;
+
+struct UnitName {
+    std::string_view text;
+    std::string_view variable; // what stands for it in the arithmetic
+};
+// Longest first, so that `inch` is not read as `in`.
+constexpr std::array<UnitName, 9> unit_names{{{"inch", "u_in"},
+                                              {"deg", "u_deg"},
+                                              {"rad", "u_rad"},
+                                              {"mm", "u_mm"},
+                                              {"cm", "u_cm"},
+                                              {"in", "u_in"},
+                                              {"\"", "u_in"},
+                                              {"\xC2\xB0", "u_deg"}, // °
+                                              {"\xE2\x80\xB3", "u_in"}}}; // ″
+
+bool letter(char c) { return std::isalpha(static_cast<unsigned char>(c)) || c == '_'; }
+bool digit(char c) { return std::isdigit(static_cast<unsigned char>(c)); }
+
+struct Rewritten {
+    std::string text;
+    std::vector<std::size_t> origin; // for every byte of `text`, its place in what was typed
+    void add(std::string_view s, std::size_t from) {
+        for (char c : s) {
+            text.push_back(c);
+            origin.push_back(from);
+        }
+    }
+};
+
+// Puts `*u_in` for `in` and so on; reads mixed numbers (`1 3/8`) as sums. Names are left alone.
+Rewritten rewrite(std::string_view typed) {
+    Rewritten out;
+    std::size_t i = 0;
+    while (i < typed.size()) {
+        const auto rest = typed.substr(i);
+        const auto unit = std::find_if(unit_names.begin(), unit_names.end(), [&](const UnitName& u) {
+            if (!rest.starts_with(u.text)) return false;
+            const bool word = letter(u.text.front());
+            const char after = u.text.size() < rest.size() ? rest[u.text.size()] : ' ';
+            return !word || !(letter(after) || digit(after));
+        });
+        if (unit != unit_names.end()) {
+            out.add("*", i);
+            out.add(unit->variable, i);
+            i += unit->text.size();
+        } else if (letter(typed[i])) {
+            while (i < typed.size() && (letter(typed[i]) || digit(typed[i]))) {
+                out.add(typed.substr(i, 1), i);
+                ++i;
+            }
+        } else if (digit(typed[i]) || typed[i] == '.') {
+            std::size_t end = i;
+            while (end < typed.size() && (digit(typed[end]) || typed[end] == '.')) ++end;
+            // an exponent is part of the number only if digits follow it
+            if (end < typed.size() && (typed[end] == 'e' || typed[end] == 'E')) {
+                std::size_t e = end + 1;
+                if (e < typed.size() && (typed[e] == '+' || typed[e] == '-')) ++e;
+                if (e < typed.size() && digit(typed[e])) {
+                    while (e < typed.size() && digit(typed[e])) ++e;
+                    end = e;
+                }
+            }
+            // a mixed number: whole, blank(s), numerator/denominator
+            std::size_t num = end;
+            while (num < typed.size() && typed[num] == ' ') ++num;
+            std::size_t slash = num;
+            while (slash < typed.size() && digit(typed[slash])) ++slash;
+            std::size_t den = slash + 1;
+            while (den < typed.size() && digit(typed[den])) ++den;
+            const bool whole = std::all_of(typed.begin() + static_cast<long>(i),
+                                           typed.begin() + static_cast<long>(end), digit);
+            if (whole && num > end && slash > num && slash < typed.size() && typed[slash] == '/' &&
+                den > slash + 1) {
+                out.add("(", i);
+                out.add(typed.substr(i, end - i), i);
+                out.add("+", num);
+                out.add(typed.substr(num, den - num), num);
+                out.add(")", den - 1);
+                i = den;
+            } else {
+                for (; i < end; ++i) out.add(typed.substr(i, 1), i);
+            }
+        } else {
+            out.add(typed.substr(i, 1), i);
+            ++i;
+        }
+    }
+    return out;
+}
+
+const std::set<std::string, std::less<>>& reserved() {
+    static const std::set<std::string, std::less<>> words{
+        "pi",   "mm",   "cm",   "in",    "inch", "deg",  "rad",   "u_mm", "u_cm",  "u_in", "u_deg", "u_rad",
+        "sin",  "cos",  "tan",  "asin",  "acos", "atan", "atan2", "sinh", "cosh",  "tanh", "asinh", "acosh",
+        "atanh", "log2", "log10", "log", "ln",   "exp",  "sqrt",  "sign", "rint",  "abs",  "min",   "max",
+        "sum",  "avg"};
+    return words;
+}
+
+double scaled(const Value& v, double length_scale, double angle_scale) {
+    if (const auto* l = std::get_if<Length>(&v)) return in_mm(*l) * length_scale;
+    if (const auto* a = std::get_if<Angle>(&v)) return in_rad(*a) * angle_scale;
+    return std::get<double>(v);
+}
+
+// plain + mm·(length scale) + rad·(angle scale): the parts of a result by kind.
+struct Parts {
+    double plain = 0, length_mm = 0, angle_rad = 0;
+};
+
+class Arithmetic {
+public:
+    Arithmetic(std::string_view typed, const Names& names) : typed_(typed), names_(names) {
+        if (typed.size() > longest_text)
+            throw InputError("This text is longer than " + std::to_string(longest_text) +
+                                 " characters; a number or a short formula is expected.",
+                             longest_text);
+        if (std::all_of(typed.begin(), typed.end(), [](char c) { return c == ' '; }))
+            throw InputError("Nothing is written here; a number or a formula such as 2*pitch is expected.");
+        for (std::size_t i = 0; i < typed.size(); ++i)
+            if (static_cast<unsigned char>(typed[i]) < 32)
+                throw InputError("There is an unprintable character here; a number or a formula is expected.",
+                                 i, 1);
+        if (const auto c = typed.find(','); c != std::string_view::npos && typed.find('(') > c)
+            throw InputError("A comma can't be used in a number here; write the decimal point as a dot.", c, 1);
+        for (std::string_view op : {"=", "?", ":", "&", "|", "\\", "#"})
+            if (const auto at = typed.find(op); at != std::string_view::npos)
+                throw InputError("'" + std::string(op) + "' has no meaning here; use + - * / ^ and brackets.",
+                                 at, op.size());
+        rewritten_ = rewrite(typed);
+    }
+
+    Parts parts() {
+        const double base = at(1, 1);
+        const double l2 = at(2, 1), l3 = at(3, 1), a2 = at(1, 2), a3 = at(1, 3);
+        const double length = l2 - base, angle = a2 - base;
+        const double size = std::max({1e-12, std::abs(base), std::abs(l3), std::abs(a3)});
+        if (std::abs(l3 - base - 2 * length) > 1e-9 * size || std::abs(a3 - base - 2 * angle) > 1e-9 * size)
+            throw InputError("The units of this formula don't come out as a length, an angle or a number; "
+                             "check what is multiplied or divided.",
+                             0, typed_.size());
+        Parts p;
+        p.length_mm = std::abs(length) <= 1e-13 * size ? 0 : length;
+        p.angle_rad = std::abs(angle) <= 1e-13 * size ? 0 : angle;
+        p.plain = base - p.length_mm - p.angle_rad;
+        if (std::abs(p.plain) <= 1e-12 * size && (p.length_mm != 0 || p.angle_rad != 0)) p.plain = 0;
+        return p;
+    }
+
+private:
+    double at(double length_scale, double angle_scale) {
+        try {
+            mu::Parser p;
+            p.ClearConst();
+            p.DefineConst("pi", std::numbers::pi);
+            p.DefineConst("u_mm", length_scale);
+            p.DefineConst("u_cm", 10 * length_scale);
+            p.DefineConst("u_in", 25.4 * length_scale);
+            p.DefineConst("u_deg", std::numbers::pi / 180 * angle_scale);
+            p.DefineConst("u_rad", angle_scale);
+            for (const auto& [name, value] : names_)
+                p.DefineConst(name, scaled(value, length_scale, angle_scale));
+            p.SetExpr(rewritten_.text);
+            const double r = p.Eval();
+            if (!std::isfinite(r))
+                throw InputError("This comes to no finite number; is something divided by zero?", 0,
+                                 typed_.size());
+            return r;
+        } catch (const mu::Parser::exception_type& e) {
+            throw translated(e);
+        }
+    }
+
+    InputError translated(const mu::Parser::exception_type& e) const {
+        const auto pos = static_cast<std::size_t>(std::max(0, static_cast<int>(e.GetPos())));
+        const std::size_t typed_at =
+            pos < rewritten_.origin.size() ? rewritten_.origin[pos] : typed_.size();
+        const std::string token = e.GetToken();
+        switch (e.GetCode()) {
+        case mu::ecUNASSIGNABLE_TOKEN: {
+            // muParser reports where the token ends or starts; look the token up to be exact
+            std::size_t start = typed_.find(token, typed_at >= token.size() ? typed_at - token.size() : 0);
+            if (token.empty() || start == std::string_view::npos) start = typed_at;
+            std::string known;
+            for (const auto& [name, v] : names_) known += (known.empty() ? "" : ", ") + name;
+            return InputError("'" + token + "' is not known here" +
+                                  (known.empty() ? std::string("; no named values are defined yet.")
+                                                 : "; named values are: " + known + "."),
+                              start, token.size());
+        }
+        case mu::ecUNEXPECTED_EOF:
+        case mu::ecMISSING_PARENS:
+            return InputError("The formula ends too early; a number, a name or a closing bracket is missing.",
+                              typed_.size());
+        default:
+            return InputError("This can't be read as a number or a formula from here on.", typed_at,
+                              typed_at < typed_.size() ? std::max<std::size_t>(1, std::min(token.size(), typed_.size() - typed_at)) : 0);
+        }
+    }
+
+    std::string_view typed_;
+    const Names& names_;
+    Rewritten rewritten_;
+};
+
+// The everyday case, a bare number with or without a unit, without starting the formula machinery.
+std::optional<Parts> bare_number(std::string_view text) {
+    while (!text.empty() && text.front() == ' ') text.remove_prefix(1);
+    while (!text.empty() && text.back() == ' ') text.remove_suffix(1);
+    double v = 0;
+    const auto [end, error] = std::from_chars(text.data(), text.data() + text.size(), v,
+                                              std::chars_format::fixed);
+    if (error != std::errc() || !std::isfinite(v) || text.size() > 40) return {};
+    std::string_view unit(end, static_cast<std::size_t>(text.data() + text.size() - end));
+    while (!unit.empty() && unit.front() == ' ') unit.remove_prefix(1);
+    if (unit.empty()) return Parts{v, 0, 0};
+    if (unit == "mm") return Parts{0, v, 0};
+    if (unit == "in") return Parts{0, v * LengthKind::millimetres_per_inch, 0};
+    return {};
+}
+
+Parts parts_of(std::string_view text, const Names& names) {
+    if (const auto simple = bare_number(text)) return *simple;
+    return Arithmetic(text, names).parts();
+}
+
+} // namespace
+
+void require_usable_name(std::string_view name) {
+    if (name.empty() || !std::isalpha(static_cast<unsigned char>(name.front())))
+        throw InputError("A name starts with a letter, for example drum_d.");
+    for (std::size_t i = 0; i < name.size(); ++i)
+        if (!(letter(name[i]) || digit(name[i])))
+            throw InputError("A name has only letters, digits and underscores, for example drum_d.", i, 1);
+    if (name.size() > 40) throw InputError("A name has at most 40 characters.", 40);
+    if (reserved().contains(name))
+        throw InputError("'" + std::string(name) + "' is a unit, a constant or a function; choose another name.",
+                         0, name.size());
+}
+
+Length evaluate_length(std::string_view text, LengthUnit field_unit, const Names& names) {
+    const Parts p = parts_of(text, names);
+    if (p.angle_rad != 0)
+        throw InputError("This is an angle; a length such as 12.5 or 1/2 in is expected.", 0, text.size());
+    return mm(p.length_mm) + of_unit(p.plain, field_unit);
+}
+
+Angle evaluate_angle(std::string_view text, const Names& names) {
+    const Parts p = parts_of(text, names);
+    if (p.length_mm != 0)
+        throw InputError("This is a length; an angle such as 45 or 0.8 rad is expected.", 0, text.size());
+    return rad(p.angle_rad) + deg(p.plain);
+}
+
+double evaluate_number(std::string_view text, const Names& names) {
+    const Parts p = parts_of(text, names);
+    if (p.length_mm != 0 || p.angle_rad != 0)
+        throw InputError("This has a unit; a plain number is expected.", 0, text.size());
+    return p.plain;
+}
+
+Value evaluate(std::string_view text, const Names& names) {
+    const Parts p = parts_of(text, names);
+    if (p.length_mm != 0 && p.angle_rad == 0) {
+        if (p.plain != 0)
+            throw InputError("A length and a plain number are added here; give the number a unit.", 0,
+                             text.size());
+        return mm(p.length_mm);
+    }
+    if (p.angle_rad != 0 && p.length_mm == 0 && p.plain == 0) return rad(p.angle_rad);
+    if (p.angle_rad != 0)
+        throw InputError("An angle is added to something that is not an angle.", 0, text.size());
+    return p.plain;
+}
+
+std::string number_text(double value, int decimals) {
+    std::array<char, 400> buffer{};
+    std::snprintf(buffer.data(), buffer.size(), "%.*f", decimals, value);
+    std::string s(buffer.data());
+    if (s.find('.') != std::string::npos) {
+        s.erase(s.find_last_not_of('0') + 1);
+        if (s.back() == '.') s.pop_back();
+    }
+    return s == "-0" ? "0" : s;
+}
+
+std::string length_text(Length value, LengthUnit unit) {
+    return number_text(in_unit(value, unit), unit == LengthUnit::inch ? 5 : 4);
+}
+
+} // namespace whorl

@@ -1,0 +1,44 @@
+// One triangulation of a skin, used by the preview, by STL and attached to the kernel solid.
+//
+// Edges are sampled on a common grid of θ, so both faces of an edge share its points: the mesh is watertight by
+// construction. Faces are cut into the slabs between grid lines and triangulated slab by slab; rulings are straight, so
+// the only deviation from the true surface is the chord of one grid step: r·(1 − cos(δ/2)).
+#pragma once
+
+#include "solid/skin.hpp"
+
+#include <array>
+#include <cstdint>
+
+namespace whorl::solid {
+
+struct Point {
+    double x = 0, y = 0, z = 0;
+};
+
+struct Mesh {
+    std::vector<Point> points;                          // mm
+    std::vector<UnrolledPoint> unrolled;                // of each point, θ in its edge's chart
+    std::vector<std::array<std::uint32_t, 3>> triangles; // counter-clockwise from outside
+    std::vector<std::uint32_t> face;                    // of each triangle: index into Skin::faces
+    int steps_per_turn = 0;
+    std::vector<std::vector<std::uint32_t>> edge_points; // of each skin edge, from begin to end
+    std::vector<std::vector<double>> edge_theta;         // θ of those points, in the edge's chart
+};
+
+// The number of grid steps per turn, a multiple of 4 from 24 to 720, that keeps the chord error of radius `largest_radius`
+// (mm) at or below `chord` (mm).
+int steps_for_chord(double largest_radius, double chord);
+
+Mesh triangulate(const Skin& skin, int steps_per_turn);
+
+double volume(const Mesh& mesh); // mm³, by the divergence theorem
+
+// Throws std::logic_error unless every triangle has area and every side is shared by exactly two triangles in opposite
+// directions.
+void require_watertight(const Mesh& mesh);
+
+// The outward normal of a face at a point of its mesh (unit length).
+Point normal_at(const Face& face, const UnrolledPoint& at);
+
+} // namespace whorl::solid

@@ -1,0 +1,283 @@
+#include "solid/rim.hpp"
+
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+namespace whorl::solid {
+namespace {
+
+constexpr double full_turn = 2 * std::numbers::pi;
+constexpr double same_theta = 1e-9;
+constexpr double same_radius = 1e-7; // mm
+
+struct Node {
+    double theta;
+    double below, above; // radius of either rim
+    bool on_below, on_above;
+};
+
+int add_corner(Skin& skin, double theta, double r, double z) {
+    skin.corners.push_back({theta, r, z});
+    return static_cast<int>(skin.corners.size()) - 1;
+}
+
+int add_arc(Skin& skin, int from, double theta_from, double r_from, int to, double theta_to, double r_to, double z,
+            int join) {
+    Edge e;
+    e.from = from;
+    e.to = to;
+    e.begin = {theta_from, r_from, z};
+    e.end = {theta_to, r_to, z};
+    e.join = join;
+    skin.edges.push_back(e);
+    return static_cast<int>(skin.edges.size()) - 1;
+}
+
+// A whole rim on its own: one corner per point.
+RimEdges lone_rim(Skin& skin, const Rim& rim, double z, int join) {
+    RimEdges out;
+    for (const auto& p : rim) {
+        out.theta.push_back(p.theta);
+        out.corner.push_back(add_corner(skin, p.theta, p.r, z));
+    }
+    const std::size_t n = rim.size();
+    for (std::size_t i = 0; i < n; ++i) {
+        const std::size_t j = (i + 1) % n;
+        const double to = rim[j].theta + (j <= i ? full_turn : 0);
+        out.edge.push_back(
+            add_arc(skin, out.corner[i], rim[i].theta, rim[i].r, out.corner[j], to, rim[j].r, z, join));
+    }
+    return out;
+}
+
+std::vector<EdgeUse> around(const RimEdges& rim, bool rising) {
+    std::vector<EdgeUse> loop;
+    for (const int e : rim.edge) loop.push_back({e, true, 0});
+    if (!rising) {
+        std::reverse(loop.begin(), loop.end());
+        for (auto& u : loop) u.forward = false;
+    }
+    return loop;
+}
+
+} // namespace
+
+double wrapped(double theta) {
+    double t = std::fmod(theta, full_turn);
+    if (t < 0) t += full_turn;
+    return full_turn - t < same_theta || t < same_theta ? 0.0 : t;
+}
+
+Rim sorted_rim(std::vector<RimPoint> points) {
+    for (auto& p : points) p.theta = wrapped(p.theta);
+    std::sort(points.begin(), points.end(), [](auto a, auto b) { return a.theta < b.theta; });
+    points.erase(std::unique(points.begin(), points.end(),
+                             [](auto a, auto b) { return b.theta - a.theta < same_theta; }),
+                 points.end());
+    return points;
+}
+
+double radius_at(const Rim& rim, double theta) {
+    const double t = wrapped(theta);
+    auto next = std::upper_bound(rim.begin(), rim.end(), t, [](double v, const RimPoint& p) { return v < p.theta; });
+    const RimPoint& hi = next == rim.end() ? rim.front() : *next;
+    const RimPoint& lo = next == rim.begin() ? rim.back() : *(next - 1);
+    double t0 = lo.theta, t1 = hi.theta, at = t;
+    if (t1 <= t0) t1 += full_turn;
+    if (at < t0) at += full_turn;
+    return lo.r + (hi.r - lo.r) * (at - t0) / (t1 - t0);
+}
+
+std::vector<EdgeUse> RimEdges::path(double from, double to) const {
+    const auto n = static_cast<long>(theta.size());
+    // the corner nearest to an unrolled θ, as an index that counts on through the turns
+    const auto index = [&](double t) {
+        const double turns = std::floor((t + 1e-7) / full_turn);
+        const double rest = t - turns * full_turn;
+        long best = 0;
+        double miss = 1e9;
+        for (long i = 0; i < n; ++i)
+            if (const double d = std::abs(theta[static_cast<std::size_t>(i)] - rest); d < miss) miss = d, best = i;
+        if (miss > 1e-7) throw std::logic_error("rim: no corner at the asked angle");
+        return best + static_cast<long>(turns) * n;
+    };
+    const long a = index(from), b = index(to);
+    std::vector<EdgeUse> out;
+    const auto use = [&](long i, bool forward) {
+        const long turn = i >= 0 ? i / n : -((-i + n - 1) / n);
+        out.push_back({edge[static_cast<std::size_t>(i - turn * n)], forward, static_cast<int>(turn)});
+    };
+    for (long i = a; i < b; ++i) use(i, true);
+    for (long i = a; i > b; --i) use(i - 1, false);
+    return out;
+}
+
+int RimEdges::corner_at(double t) const {
+    const double rest = wrapped(t);
+    for (std::size_t i = 0; i < theta.size(); ++i)
+        if (std::abs(theta[i] - rest) < 1e-7) return corner[i];
+    throw std::logic_error("rim: no corner at the asked angle");
+}
+
+Joined join_rims(Skin& skin, double z, const Rim* below, int zone_below, const Rim* above, int zone_above) {
+    Joined out;
+    const auto flat = [&](FaceRole role, int zone, bool up, std::vector<std::vector<EdgeUse>> loops) {
+        Face f;
+        f.kind = FaceKind::flat;
+        f.role = role;
+        f.zone = zone;
+        f.a = z;
+        f.up = up;
+        f.loops = std::move(loops);
+        skin.faces.push_back(std::move(f));
+    };
+    if (!below || !above) {
+        RimEdges rim = lone_rim(skin, below ? *below : *above, z, -1);
+        flat(FaceRole::end, below ? zone_below : zone_above, below != nullptr, {around(rim, below != nullptr)});
+        (below ? out.below : out.above) = std::move(rim);
+        return out;
+    }
+
+    // every θ at which either rim has a corner, then the crossings between them
+    std::vector<Node> nodes;
+    const auto gather = [&](const Rim& rim, bool is_below) {
+        for (const auto& p : rim) {
+            const auto same = std::find_if(nodes.begin(), nodes.end(), [&](const Node& n) {
+                return std::abs(n.theta - p.theta) < same_theta;
+            });
+            if (same != nodes.end()) {
+                (is_below ? same->on_below : same->on_above) = true;
+                (is_below ? same->below : same->above) = p.r;
+            } else {
+                Node n{p.theta, radius_at(*below, p.theta), radius_at(*above, p.theta), is_below, !is_below};
+                (is_below ? n.below : n.above) = p.r;
+                nodes.push_back(n);
+            }
+        }
+    };
+    gather(*below, true);
+    gather(*above, false);
+    std::sort(nodes.begin(), nodes.end(), [](const Node& a, const Node& b) { return a.theta < b.theta; });
+    const auto difference = [](const Node& n) {
+        const double d = n.below - n.above;
+        return std::abs(d) < same_radius ? 0.0 : d;
+    };
+    std::vector<Node> all;
+    for (std::size_t i = 0; i < nodes.size(); ++i) {
+        const Node& a = nodes[i];
+        Node b = nodes[(i + 1) % nodes.size()];
+        if (i + 1 == nodes.size()) b.theta += full_turn;
+        all.push_back(a);
+        const double da = difference(a), db = difference(b);
+        if (da * db < 0) {
+            const double t = da / (da - db);
+            const double theta = a.theta + t * (b.theta - a.theta);
+            const double r = a.below + t * (b.below - a.below);
+            all.push_back({theta, r, r, true, true});
+        }
+    }
+    for (auto& n : all)
+        if (n.theta >= full_turn) n.theta -= full_turn;
+    std::sort(all.begin(), all.end(), [](const Node& a, const Node& b) { return a.theta < b.theta; });
+    const std::size_t n = all.size();
+    // sign of each interval i → i+1: 0 where the rims coincide
+    std::vector<int> sign(n);
+    for (std::size_t i = 0; i < n; ++i) {
+        const double d = difference(all[i]) + difference(all[(i + 1) % n]);
+        sign[i] = d > 0 ? 1 : d < 0 ? -1 : 0;
+    }
+    // where the rims touch and one of the neighbouring intervals differs in kind, both have the corner
+    for (std::size_t i = 0; i < n; ++i) {
+        Node& node = all[i];
+        const int before = sign[(i + n - 1) % n], after = sign[i];
+        if (difference(node) != 0) continue;
+        if (before == 0 || after == 0 || before != after || (node.on_below && node.on_above)) {
+            node.on_below = node.on_above = true;
+            node.above = node.below;
+        }
+    }
+    if (std::all_of(sign.begin(), sign.end(), [](int s) { return s == 0; }))
+        for (auto& node : all) node.on_below = node.on_above = true, node.above = node.below;
+
+    const int join = static_cast<int>(skin.joins.size());
+    skin.joins.push_back({z, {}});
+    RimEdges rb, ra;
+    for (const Node& node : all) {
+        skin.joins.back().theta.push_back(node.theta);
+        const bool shared = node.on_below && node.on_above && difference(node) == 0;
+        int corner = -1;
+        if (node.on_below) {
+            corner = add_corner(skin, node.theta, node.below, z);
+            rb.theta.push_back(node.theta);
+            rb.corner.push_back(corner);
+        }
+        if (node.on_above) {
+            ra.theta.push_back(node.theta);
+            ra.corner.push_back(shared ? corner : add_corner(skin, node.theta, node.above, z));
+        }
+    }
+    const auto interval_sign = [&](double from, double to) { // of the first interval in [from, to)
+        const double middle = wrapped((from + to) / 2);
+        for (std::size_t i = 0; i < n; ++i) {
+            double t0 = all[i].theta, t1 = all[(i + 1) % n].theta;
+            if (t1 <= t0) t1 += full_turn;
+            double m = middle;
+            if (m < t0 - same_theta) m += full_turn;
+            if (m >= t0 - same_theta && m < t1) return sign[i];
+        }
+        return 1;
+    };
+    const auto make_edges = [&](RimEdges& rim, const RimEdges* share_with) {
+        const std::size_t m = rim.corner.size();
+        for (std::size_t i = 0; i < m; ++i) {
+            const std::size_t j = (i + 1) % m;
+            const double from = rim.theta[i], to = rim.theta[j] + (j <= i ? full_turn : 0);
+            if (share_with && interval_sign(from, to) == 0) {
+                for (std::size_t k = 0; k < share_with->corner.size(); ++k)
+                    if (share_with->corner[k] == rim.corner[i]) rim.edge.push_back(share_with->edge[k]);
+                continue;
+            }
+            const auto& c = skin.corners;
+            rim.edge.push_back(add_arc(skin, rim.corner[i], from, c[static_cast<std::size_t>(rim.corner[i])].r,
+                                       rim.corner[j], to, c[static_cast<std::size_t>(rim.corner[j])].r, z, join));
+        }
+    };
+    make_edges(rb, nullptr);
+    make_edges(ra, &rb);
+
+    // the flat faces between the rims: a ring if one encloses the other all around, else one per stretch
+    const bool constant = std::all_of(sign.begin(), sign.end(), [&](int s) { return s == sign.front(); });
+    if (constant && sign.front() != 0) {
+        const bool up = sign.front() > 0; // the zone below is larger: its shoulder faces up
+        flat(FaceRole::step, up ? zone_below : zone_above, up,
+             {around(up ? rb : ra, up), around(up ? ra : rb, !up)});
+    } else if (!constant) {
+        std::size_t first = 0;
+        while (sign[first] == sign[(first + n - 1) % n]) ++first;
+        for (std::size_t k = 0; k < n;) {
+            const std::size_t i = (first + k) % n;
+            std::size_t run = 1;
+            while (k + run < n && sign[(first + k + run) % n] == sign[i]) ++run;
+            if (sign[i] != 0) {
+                const double from = all[i].theta;
+                double to = all[(i + run) % n].theta;
+                if (to <= from) to += full_turn;
+                const bool up = sign[i] > 0;
+                // counter-clockwise from above: outer rising, inner falling; from below the other way round
+                const RimEdges& outer = up ? rb : ra;
+                const RimEdges& inner = up ? ra : rb;
+                std::vector<EdgeUse> loop = up ? outer.path(from, to) : outer.path(to, from);
+                const auto back = up ? inner.path(to, from) : inner.path(from, to);
+                loop.insert(loop.end(), back.begin(), back.end());
+                flat(FaceRole::step, up ? zone_below : zone_above, up, {loop});
+            }
+            k += run;
+        }
+    }
+    out.below = std::move(rb);
+    out.above = std::move(ra);
+    return out;
+}
+
+} // namespace whorl::solid

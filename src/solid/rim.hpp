@@ -1,0 +1,40 @@
+// Rims: the closed curve in which a zone ends at a plane, and how two of them are joined.
+#pragma once
+
+#include "solid/skin.hpp"
+
+#include <optional>
+
+namespace whorl::solid {
+
+// r is piecewise linear in θ between these points, ascending in θ, all in [0, 2π), and periodic.
+struct RimPoint {
+    double theta = 0, r = 0;
+};
+using Rim = std::vector<RimPoint>;
+
+double wrapped(double theta); // into [0, 2π); values within 1e-9 below 2π become 0
+Rim sorted_rim(std::vector<RimPoint> points); // wraps, sorts, and drops points that coincide
+double radius_at(const Rim& rim, double theta);
+
+// The rim after joining: corners in order of θ, and the edge from each to the next.
+struct RimEdges {
+    std::vector<double> theta; // ascending, in [0, 2π)
+    std::vector<int> corner;
+    std::vector<int> edge; // edge[i] goes from corner[i] to corner[i+1 mod n] in rising θ
+
+    // The edges from one θ to another (unrolled, both at corners), rising or falling. Throws std::logic_error if
+    // there is no corner within 1e-7 rad.
+    std::vector<EdgeUse> path(double from, double to) const;
+    int corner_at(double theta_unrolled) const;
+};
+
+struct Joined {
+    std::optional<RimEdges> below, above;
+};
+
+// Adds corners, edges and the flat faces at the plane z between the zone that ends there (`below`) and the one that
+// starts (`above`). Either may be absent: then the flat face is a disc.
+Joined join_rims(Skin& skin, double z, const Rim* below, int zone_below, const Rim* above, int zone_above);
+
+} // namespace whorl::solid

@@ -1,0 +1,345 @@
+#include "solid/solid.hpp"
+
+#include "solid/kernel_shape.hpp"
+#include "solid/screw_spline.hpp"
+
+#include <BRepCheck_Analyzer.hxx>
+#include <BRepGProp.hxx>
+#include <BRep_Builder.hxx>
+#include <GProp_GProps.hxx>
+#include <Geom2d_BSplineCurve.hxx>
+#include <Geom2d_Line.hxx>
+#include <Geom_BSplineCurve.hxx>
+#include <Geom_BSplineSurface.hxx>
+#include <Geom_Circle.hxx>
+#include <Geom_ConicalSurface.hxx>
+#include <Geom_CylindricalSurface.hxx>
+#include <Geom_Line.hxx>
+#include <Geom_Plane.hxx>
+#include <Poly_PolygonOnTriangulation.hxx>
+#include <Poly_Triangulation.hxx>
+#include <Standard_Failure.hxx>
+#include <TopoDS.hxx>
+#include <TopoDS_Edge.hxx>
+#include <TopoDS_Face.hxx>
+#include <TopoDS_Shell.hxx>
+#include <TopoDS_Vertex.hxx>
+#include <TopoDS_Wire.hxx>
+
+#include <algorithm>
+#include <cmath>
+#include <map>
+#include <numbers>
+
+namespace whorl::solid {
+namespace {
+
+constexpr double full_turn = 2 * std::numbers::pi;
+// Curves and surfaces keep within spline_tolerance of the truth, so two of them meet within twice that.
+constexpr double edge_tolerance = 4 * spline_tolerance;
+constexpr double vertex_tolerance = 6 * spline_tolerance;
+
+enum class CurveKind { line, circle, spline };
+
+CurveKind curve_kind(const Edge& e) {
+    if (std::abs(e.begin.theta - e.end.theta) < 1e-12) return CurveKind::line;
+    if (std::abs(e.begin.r - e.end.r) < 1e-10 && std::abs(e.begin.z - e.end.z) < 1e-10) return CurveKind::circle;
+    return CurveKind::spline;
+}
+
+gp_Pnt at(const UnrolledPoint& p) { return {p.r * std::cos(p.theta), p.r * std::sin(p.theta), p.z}; }
+
+TColStd_Array1OfReal reals(const std::vector<double>& v) {
+    TColStd_Array1OfReal a(1, static_cast<int>(v.size()));
+    for (std::size_t i = 0; i < v.size(); ++i) a(static_cast<int>(i) + 1) = v[i];
+    return a;
+}
+TColStd_Array1OfInteger integers(const std::vector<int>& v) {
+    TColStd_Array1OfInteger a(1, static_cast<int>(v.size()));
+    for (std::size_t i = 0; i < v.size(); ++i) a(static_cast<int>(i) + 1) = v[i];
+    return a;
+}
+
+class Builder {
+public:
+    explicit Builder(const Skin& skin) : skin_(skin) {}
+
+    TopoDS_Solid solid() {
+        vertices_.resize(skin_.corners.size());
+        for (std::size_t i = 0; i < vertices_.size(); ++i)
+            brep_.MakeVertex(vertices_[i], at(skin_.corners[i]), vertex_tolerance);
+        edges_.resize(skin_.edges.size());
+        for (std::size_t i = 0; i < edges_.size(); ++i) make_edge(i);
+        TopoDS_Shell shell;
+        brep_.MakeShell(shell);
+        for (const Face& f : skin_.faces) {
+            faces_.push_back(make_face(f));
+            brep_.Add(shell, faces_.back());
+        }
+        shell.Closed(true);
+        TopoDS_Solid solid;
+        brep_.MakeSolid(solid);
+        brep_.Add(solid, shell);
+        return solid;
+    }
+
+    void attach(const Mesh& mesh);
+
+private:
+    // Edges run in rising θ (lines: from → to). `swapped` edges run against the skin's direction.
+    void make_edge(std::size_t i) {
+        const Edge& e = skin_.edges[i];
+        const CurveKind kind = curve_kind(e);
+        const bool swapped = kind != CurveKind::line && e.begin.theta > e.end.theta;
+        const UnrolledPoint &p = swapped ? e.end : e.begin, &q = swapped ? e.begin : e.end;
+        double first = p.theta, last = q.theta;
+        Handle(Geom_Curve) curve;
+        switch (kind) {
+        case CurveKind::line: {
+            const gp_Pnt a = at(p), b = at(q);
+            first = 0;
+            last = a.Distance(b);
+            curve = new Geom_Line(a, gp_Dir(gp_Vec(a, b)));
+            break;
+        }
+        case CurveKind::circle:
+            curve = new Geom_Circle(gp_Ax2(gp_Pnt(0, 0, p.z), gp::DZ(), gp::DX()), p.r);
+            break;
+        case CurveKind::spline: {
+            const auto s = screw_spline(p, q, screw_spans(q.theta - p.theta, std::max(p.r, q.r)));
+            TColgp_Array1OfPnt poles(1, static_cast<int>(s.poles.size()));
+            for (std::size_t k = 0; k < s.poles.size(); ++k)
+                poles(static_cast<int>(k) + 1) = gp_Pnt(s.poles[k].x, s.poles[k].y, s.poles[k].z);
+            curve = new Geom_BSplineCurve(poles, reals(s.knots), integers(s.multiplicity), spline_degree);
+            break;
+        }
+        }
+        TopoDS_Edge edge;
+        brep_.MakeEdge(edge, curve, edge_tolerance);
+        const auto &from = vertices_[static_cast<std::size_t>(swapped ? e.to : e.from)],
+                   &to = vertices_[static_cast<std::size_t>(swapped ? e.from : e.to)];
+        brep_.Add(edge, from.Oriented(TopAbs_FORWARD));
+        brep_.Add(edge, to.Oriented(TopAbs_REVERSED));
+        brep_.Range(edge, first, last);
+        edges_[i] = {edge, swapped, first, last};
+    }
+
+    struct MadeEdge {
+        TopoDS_Edge edge;
+        bool swapped = false;
+        double first = 0, last = 0;
+    };
+
+    // How a face's unrolled chart becomes the surface's parameters: (u, v) of a point.
+    struct Chart {
+        Handle(Geom_Surface) surface;
+        enum { plane, cylinder, cone, flipped_cone, ruled } kind = plane;
+        double z0 = 0, stretch = 1; // cone: v = (z − z0)·stretch
+        double v0 = 0, v1 = 1, slope = 0; // ruled
+        gp_Pnt2d operator()(const UnrolledPoint& p) const {
+            switch (kind) {
+            case cylinder: return {p.theta, p.z};
+            case cone: return {p.theta, (p.z - z0) * stretch};
+            case flipped_cone: return {-p.theta, -(p.z - z0) * stretch};
+            default: return {p.theta, (p.z - slope * p.theta - v0) / (v1 - v0)};
+            }
+        }
+    };
+
+    Chart chart(const Face& f) const {
+        Chart c;
+        if (f.kind == FaceKind::flat) {
+            c.surface = new Geom_Plane(gp_Ax3(gp_Pnt(0, 0, f.a), f.up ? gp::DZ() : gp::DZ().Reversed(), gp::DX()));
+            return c;
+        }
+        if (f.c == 0 && f.b == 0) {
+            c.kind = Chart::cylinder;
+            c.surface = new Geom_CylindricalSurface(gp_Ax3(gp::XOY()), f.a);
+            return c;
+        }
+        if (f.c == 0) {
+            // referred to a circle on the face, where the radius is positive
+            const UnrolledPoint p = start_of(skin_, f.loops.front().front());
+            c.z0 = p.z;
+            const double angle = std::atan(std::abs(f.b));
+            c.stretch = 1 / std::cos(angle);
+            const double r = f.a + f.b * p.z;
+            if (f.b > 0) {
+                c.kind = Chart::cone;
+                c.surface = new Geom_ConicalSurface(gp_Ax3(gp_Pnt(0, 0, p.z), gp::DZ(), gp::DX()), angle, r);
+            } else {
+                c.kind = Chart::flipped_cone;
+                c.surface = new Geom_ConicalSurface(gp_Ax3(gp_Pnt(0, 0, p.z), gp::DZ().Reversed(), gp::DX()), angle, r);
+            }
+            return c;
+        }
+        c.kind = Chart::ruled;
+        c.slope = f.rail_slope;
+        double t0 = 1e300, t1 = -1e300;
+        c.v0 = 1e300;
+        c.v1 = -1e300;
+        for (const EdgeUse& u : f.loops.front()) {
+            const UnrolledPoint p = start_of(skin_, u);
+            const double v = p.z - c.slope * p.theta;
+            t0 = std::min(t0, p.theta);
+            t1 = std::max(t1, p.theta);
+            c.v0 = std::min(c.v0, v);
+            c.v1 = std::max(c.v1, v);
+        }
+        const auto rail = [&](double v, double t) {
+            const double z = v + c.slope * t;
+            return UnrolledPoint{t, f.a + f.b * z + f.c * t, z};
+        };
+        double largest = 0;
+        for (const double v : {c.v0, c.v1})
+            for (const double t : {t0, t1}) largest = std::max(largest, rail(v, t).r);
+        const int spans = screw_spans(t1 - t0, largest);
+        const ScrewSpline low = screw_spline(rail(c.v0, t0), rail(c.v0, t1), spans),
+                          high = screw_spline(rail(c.v1, t0), rail(c.v1, t1), spans);
+        const int n = static_cast<int>(low.poles.size());
+        TColgp_Array2OfPnt poles(1, n, 1, 2);
+        for (int i = 0; i < n; ++i) {
+            const Point &a = low.poles[static_cast<std::size_t>(i)], &b = high.poles[static_cast<std::size_t>(i)];
+            poles(i + 1, 1) = gp_Pnt(a.x, a.y, a.z);
+            poles(i + 1, 2) = gp_Pnt(b.x, b.y, b.z);
+        }
+        c.surface = new Geom_BSplineSurface(poles, reals(low.knots), reals({0, 1}), integers(low.multiplicity),
+                                            integers({2, 2}), spline_degree, 1);
+        return c;
+    }
+
+    // The edge's image in the face's parameters, with the edge's own parameter.
+    Handle(Geom2d_Curve) image(const Chart& c, const EdgeUse& use) const {
+        const MadeEdge& e = edges_[static_cast<std::size_t>(use.edge)];
+        EdgeUse along = use;
+        along.forward = !e.swapped;
+        const gp_Pnt2d a = c(start_of(skin_, along)), b = c(end_of(skin_, along));
+        const double range = e.last - e.first, reach = a.Distance(b);
+        if (std::abs(reach - range) < 1e-12 * std::max(1.0, range)) { // a unit-speed line serves
+            const gp_Dir2d d(b.X() - a.X(), b.Y() - a.Y());
+            return new Geom2d_Line(gp_Pnt2d(a.X() - e.first * d.X(), a.Y() - e.first * d.Y()), d);
+        }
+        TColgp_Array1OfPnt2d poles(1, 2);
+        poles(1) = a;
+        poles(2) = b;
+        return new Geom2d_BSplineCurve(poles, reals({e.first, e.last}), integers({2, 2}), 1);
+    }
+
+    TopoDS_Face make_face(const Face& f) {
+        const Chart c = chart(f);
+        TopoDS_Face face;
+        brep_.MakeFace(face, c.surface, edge_tolerance);
+        std::map<int, Handle(Geom2d_Curve)> first_image; // by edge, to find seams
+        for (const auto& loop : f.loops) {
+            TopoDS_Wire wire;
+            brep_.MakeWire(wire);
+            for (const EdgeUse& use : loop) {
+                MadeEdge& e = edges_[static_cast<std::size_t>(use.edge)];
+                const bool forward = use.forward != e.swapped;
+                if (c.kind != Chart::plane) {
+                    Handle(Geom2d_Curve) now = image(c, use);
+                    const auto earlier = first_image.find(use.edge);
+                    if (earlier == first_image.end()) {
+                        first_image[use.edge] = now;
+                        brep_.UpdateEdge(e.edge, now, face, edge_tolerance);
+                    } else if (forward) {
+                        brep_.UpdateEdge(e.edge, now, earlier->second, face, edge_tolerance);
+                        brep_.Continuity(e.edge, face, face, GeomAbs_CN);
+                    } else {
+                        brep_.UpdateEdge(e.edge, earlier->second, now, face, edge_tolerance);
+                        brep_.Continuity(e.edge, face, face, GeomAbs_CN);
+                    }
+                }
+                brep_.Add(wire, e.edge.Oriented(forward ? TopAbs_FORWARD : TopAbs_REVERSED));
+            }
+            wire.Closed(true);
+            brep_.Add(face, wire);
+        }
+        return face;
+    }
+
+    const Skin& skin_;
+    BRep_Builder brep_;
+    std::vector<TopoDS_Vertex> vertices_;
+    std::vector<MadeEdge> edges_;
+    std::vector<TopoDS_Face> faces_;
+};
+
+void Builder::attach(const Mesh& mesh) {
+    std::vector<std::vector<std::uint32_t>> of_face(skin_.faces.size());
+    for (std::uint32_t i = 0; i < mesh.triangles.size(); ++i) of_face[mesh.face[i]].push_back(i);
+    std::vector<int> local(mesh.points.size(), 0);
+    for (std::size_t f = 0; f < of_face.size(); ++f) {
+        std::vector<std::uint32_t> nodes;
+        for (const auto t : of_face[f])
+            for (const auto p : mesh.triangles[t])
+                if (local[p] == 0) {
+                    nodes.push_back(p);
+                    local[p] = static_cast<int>(nodes.size());
+                }
+        Handle(Poly_Triangulation) poly =
+            new Poly_Triangulation(static_cast<int>(nodes.size()), static_cast<int>(of_face[f].size()), false);
+        for (std::size_t i = 0; i < nodes.size(); ++i) {
+            const Point& p = mesh.points[nodes[i]];
+            poly->SetNode(static_cast<int>(i) + 1, gp_Pnt(p.x, p.y, p.z));
+        }
+        for (std::size_t i = 0; i < of_face[f].size(); ++i) {
+            const auto& t = mesh.triangles[of_face[f][i]];
+            poly->SetTriangle(static_cast<int>(i) + 1, Poly_Triangle(local[t[0]], local[t[1]], local[t[2]]));
+        }
+        brep_.UpdateFace(faces_[f], poly);
+        std::map<int, int> uses;
+        for (const auto& loop : skin_.faces[f].loops)
+            for (const auto& u : loop) ++uses[u.edge];
+        for (const auto& [e, count] : uses) {
+            auto ids = mesh.edge_points[static_cast<std::size_t>(e)];
+            if (edges_[static_cast<std::size_t>(e)].swapped) std::reverse(ids.begin(), ids.end());
+            TColStd_Array1OfInteger index(1, static_cast<int>(ids.size()));
+            bool complete = true;
+            for (std::size_t i = 0; i < ids.size(); ++i) {
+                index(static_cast<int>(i) + 1) = local[ids[i]];
+                complete = complete && local[ids[i]] > 0;
+            }
+            if (!complete) continue;
+            Handle(Poly_PolygonOnTriangulation) polygon = new Poly_PolygonOnTriangulation(index);
+            if (count == 2)
+                brep_.UpdateEdge(edges_[static_cast<std::size_t>(e)].edge, polygon, polygon, poly, TopLoc_Location());
+            else
+                brep_.UpdateEdge(edges_[static_cast<std::size_t>(e)].edge, polygon, poly, TopLoc_Location());
+        }
+        for (const auto p : nodes) local[p] = 0;
+    }
+}
+
+Solid build(const Skin& skin, const Mesh* mesh) {
+    try {
+        Builder builder(skin);
+        auto shape = std::make_shared<KernelShape>();
+        shape->solid = builder.solid();
+        if (mesh) builder.attach(*mesh);
+        return Solid(std::move(shape));
+    } catch (const Standard_Failure& e) {
+        throw std::logic_error(std::string("The kernel refused a curve or surface: ") + e.GetMessageString());
+    }
+}
+
+} // namespace
+
+Solid make_solid(const Skin& skin) { return build(skin, nullptr); }
+Solid make_solid(const Skin& skin, const Mesh& mesh) { return build(skin, &mesh); }
+
+bool is_valid(const Solid& solid) {
+    try {
+        return BRepCheck_Analyzer(solid.shape().solid).IsValid();
+    } catch (const Standard_Failure&) {
+        return false;
+    }
+}
+
+double kernel_volume(const Solid& solid) {
+    GProp_GProps g;
+    BRepGProp::VolumeProperties(solid.shape().solid, g, 1e-8, true);
+    return g.Mass();
+}
+
+} // namespace whorl::solid

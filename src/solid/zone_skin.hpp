@@ -1,0 +1,24 @@
+// The lateral skin of one zone, in two steps: first its rims at both ends, then, once the rims are joined to the
+// neighbours', the faces between them. Internal to the solid floor.
+#pragma once
+
+#include "model/resolve.hpp"
+#include "solid/rim.hpp"
+
+#include <memory>
+
+namespace whorl::solid {
+
+class ZoneSkin {
+public:
+    virtual ~ZoneSkin() = default;
+    virtual Rim near_rim() const = 0;
+    virtual Rim far_rim() const = 0;
+    virtual void add_faces(Skin& skin, const RimEdges& near_rim, const RimEdges& far_rim) const = 0;
+};
+
+// Throws CannotMake if the ends don't fit in the zone's length.
+std::unique_ptr<ZoneSkin> plain_zone_skin(const ResolvedZone& zone, std::size_t index);
+std::unique_ptr<ZoneSkin> thread_zone_skin(const ResolvedZone& zone, std::size_t index);
+
+} // namespace whorl::solid
