@@ -269,6 +269,9 @@ void Builder::attach(const Mesh& mesh) {
     std::vector<std::vector<std::uint32_t>> of_face(skin_.faces.size());
     for (std::uint32_t i = 0; i < mesh.triangles.size(); ++i) of_face[mesh.face[i]].push_back(i);
     std::vector<int> local(mesh.points.size(), 0);
+    double largest = 0;
+    for (const auto& c : skin_.corners) largest = std::max(largest, c.r);
+    const double deflection = largest * (1 - std::cos(full_turn / mesh.steps_per_turn / 2));
     for (std::size_t f = 0; f < of_face.size(); ++f) {
         std::vector<std::uint32_t> nodes;
         for (const auto t : of_face[f])
@@ -287,6 +290,7 @@ void Builder::attach(const Mesh& mesh) {
             const auto& t = mesh.triangles[of_face[f][i]];
             poly->SetTriangle(static_cast<int>(i) + 1, Poly_Triangle(local[t[0]], local[t[1]], local[t[2]]));
         }
+        poly->Deflection(deflection);
         brep_.UpdateFace(faces_[f], poly);
         std::map<int, int> uses;
         for (const auto& loop : skin_.faces[f].loops)
@@ -302,6 +306,7 @@ void Builder::attach(const Mesh& mesh) {
             }
             if (!complete) continue;
             Handle(Poly_PolygonOnTriangulation) polygon = new Poly_PolygonOnTriangulation(index);
+            polygon->Deflection(deflection);
             if (count == 2)
                 brep_.UpdateEdge(edges_[static_cast<std::size_t>(e)].edge, polygon, polygon, poly, TopLoc_Location());
             else

@@ -23,6 +23,8 @@ struct Limits {
     double middle() const { return (*min + *max) / 2; }
 };
 
+double rounded_to_micrometre(double v) { return std::round(v * 1000) / 1000; }
+
 struct Diameters {
     Limits major, pitch, minor;
     double basic_major, basic_pitch, basic_minor; // mm
@@ -37,8 +39,9 @@ Diameters metric_diameters(const ThreadSpec& s, Side side) {
     const double d = in_mm(s.diameter), p = in_mm(s.pitch), H = height_per_pitch * p;
     Diameters out;
     out.basic_major = d;
-    out.basic_pitch = d - 0.75 * H;
-    out.basic_minor = d - 1.25 * H;
+    const double exact_pitch = d - 0.75 * H;
+    out.basic_pitch = rounded_to_micrometre(exact_pitch); // ISO 724 prints three decimals, and limits start from them
+    out.basic_minor = rounded_to_micrometre(d - 1.25 * H);
     out.basic_source = "ISO 724, basic dimension";
     const auto pitch_deviation = standard::metric_deviation(c.pitch_position, s.pitch);
     const auto crest_deviation = standard::metric_deviation(c.crest_position, s.pitch);
@@ -54,8 +57,9 @@ Diameters metric_diameters(const ThreadSpec& s, Side side) {
         out.pitch.max = out.basic_pitch + in_mm(pitch_deviation.value);
         out.pitch.min = *out.pitch.max - in_mm(td2.value);
         out.pitch.source = cls + td2.source;
-        out.minor.max = *out.pitch.max - 2 * H / 3;
-        out.minor.min = *out.pitch.min - 0.75 * H;
+        const double high = exact_pitch + in_mm(pitch_deviation.value);
+        out.minor.max = rounded_to_micrometre(high - 2 * H / 3);
+        out.minor.min = rounded_to_micrometre(high - in_mm(td2.value) - 0.75 * H);
         out.minor.source = "ISO 965-1 clause 11, rounded root: d2 − 2H/3 and d2 − 3H/4";
         out.basic_root = out.basic_pitch - 2 * H / 3;
     } else {

@@ -1,0 +1,71 @@
+#include "build/build.hpp"
+
+#include "model/job_file.hpp"
+#include "solid/build_skin.hpp"
+
+#include <algorithm>
+#include <chrono>
+
+namespace whorl {
+
+Preview make_preview(const Piece& piece, std::size_t index, const Names& names, LengthUnit unit, double chord) {
+    Preview p;
+    p.piece = resolve_piece(piece, names);
+    p.findings = check_piece(p.piece, index, unit);
+    if (stops(p.findings)) return p;
+    try {
+        p.skin = solid::build_skin(p.piece);
+        p.mesh = solid::triangulate(p.skin, solid::steps_for_chord(in_mm(p.piece.largest_radius()), chord));
+        p.volume = solid::volume(p.skin);
+    } catch (const solid::CannotMake& e) {
+        p.findings.insert(p.findings.begin(),
+                          Finding{Severity::stop, "cannot_make", e.what(), index, e.zone, 0, 0, {}});
+        p.skin = {};
+        p.mesh = {};
+    }
+    return p;
+}
+
+std::shared_ptr<const VerifiedSolid> make_verified_solid(const Preview& preview, std::stop_token stop) {
+    if (!preview.made()) throw std::logic_error("There is nothing to make a solid of.");
+    const auto start = std::chrono::steady_clock::now();
+    auto out = std::make_shared<VerifiedSolid>();
+    out->solid = solid::make_solid(preview.skin, preview.mesh);
+    out->milliseconds =
+        std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - start).count();
+    if (stop.stop_requested()) return nullptr;
+    solid::require_closed(preview.skin);
+    if (stop.stop_requested()) return nullptr;
+    solid::require_watertight(preview.mesh);
+    if (stop.stop_requested()) return nullptr;
+    out->volume = preview.volume;
+    out->mesh_error = solid::volume(preview.mesh) / preview.volume - 1;
+    out->valid = solid::is_valid(out->solid);
+    if (stop.stop_requested()) return nullptr;
+    return out;
+}
+
+std::shared_ptr<const Preview> PreviewCache::get(const Piece& piece, std::size_t index, const Names& names,
+                                                 LengthUnit unit, double chord) {
+    Job alone;
+    alone.unit = unit;
+    alone.pieces = {piece};
+    std::string key = job_to_json(alone) + std::to_string(index) + "/" + std::to_string(chord);
+    for (const auto& [name, value] : names)
+        key += "/" + name + "=" + std::to_string(value.index()) + ":" +
+               number_text(std::holds_alternative<double>(value)   ? std::get<double>(value)
+                           : std::holds_alternative<Length>(value) ? in_mm(std::get<Length>(value))
+                                                                   : in_rad(std::get<Angle>(value)),
+                           12);
+    {
+        const std::lock_guard lock(mutex_);
+        if (const auto it = by_content_.find(key); it != by_content_.end()) return it->second;
+    }
+    auto made = std::make_shared<const Preview>(make_preview(piece, index, names, unit, chord));
+    const std::lock_guard lock(mutex_);
+    if (by_content_.size() > 100) by_content_.clear();
+    by_content_[key] = made;
+    return made;
+}
+
+} // namespace whorl

@@ -1,0 +1,193 @@
+#include "check/check.hpp"
+
+#include "quantity/expression.hpp"
+#include "solid/build_skin.hpp"
+#include "standard/iso_metric.hpp"
+
+#include <algorithm>
+#include <cmath>
+
+namespace whorl {
+namespace {
+
+// A crest narrower than this part of the pitch can't be made on a machine or a printer.
+constexpr double least_crest = 0.05;
+// Lead angle of a fastening or adjusting thread beyond which a mistake is likelier than an intention.
+const Angle steep_lead = deg(12);
+
+class ZoneChecks {
+public:
+    ZoneChecks(std::vector<Finding>& out, const ResolvedZone& zone, std::size_t piece, std::size_t index, LengthUnit unit)
+        : out_(out), z_(zone), piece_(piece), index_(index), unit_(unit) {}
+
+    void run() {
+        if (z_.thread) {
+            section_wider_than_pitch();
+            depth_beyond_axis();
+            off_standard();
+            chamfer_smaller_than_thread_depth();
+            shorter_than_a_turn();
+            steep_lead_angle();
+        }
+        ends_do_not_fit();
+    }
+
+private:
+    std::string show(double mm_value) const { return length_text(mm(mm_value), unit_) + " " + symbol(unit_); }
+    std::string number(double mm_value) const { return length_text(mm(mm_value), unit_); }
+    Edit edit(Field f, std::string text, LengthUnit unit) const { return {piece_, index_, f, std::move(text), unit}; }
+    Edit edit_mm(Field f, double v) const { return edit(f, number(v), unit_); }
+
+    void found(Severity severity, std::string id, std::string sentence, double value, double limit,
+               std::optional<Remedy> remedy) {
+        out_.push_back({severity, std::move(id), std::move(sentence), piece_, index_, value, limit, std::move(remedy)});
+    }
+
+    const ThreadSection& section() const { return z_.thread->section; }
+
+    void section_wider_than_pitch() {
+        const auto& s = section();
+        const double widest = s.pitch * (1 - least_crest);
+        if (s.groove_width() <= s.pitch * (1 - 1e-3) || s.root_radius <= 0) return;
+        const double flanks = 2 * std::abs(s.depth()) * std::tan(s.flank_half_angle);
+        std::optional<Remedy> remedy;
+        if (z_.thread->spec.root_flat && widest > flanks)
+            remedy = Remedy{"Root flat " + number(widest - flanks), {edit_mm(Field::root_flat, widest - flanks)}};
+        else if (z_.thread->spec.depth)
+            remedy = Remedy{"Depth back to the form", {edit(Field::depth, "", unit_)}};
+        found(Severity::stop, "section_wider_than_pitch",
+              "The groove is " + show(s.groove_width()) + " wide at the crest but the pitch is only " + show(s.pitch) +
+                  ": neighbouring turns would cut into each other; the widest that works is " + show(widest) + ".",
+              s.groove_width(), widest, remedy);
+    }
+
+    void depth_beyond_axis() {
+        const auto& s = section();
+        if (s.root_radius > 0 && s.depth() > 0) return;
+        std::optional<Remedy> remedy;
+        if (z_.thread->spec.depth) {
+            remedy = Remedy{"Depth back to the form", {edit(Field::depth, "", unit_)}};
+        } else if (z_.thread->status.nearest) {
+            const auto& n = *z_.thread->status.nearest;
+            remedy = Remedy{"Pitch " + number(in_mm(n.pitch)), {edit_mm(Field::pitch, in_mm(n.pitch))}};
+        }
+        found(Severity::stop, "depth_beyond_axis",
+              "A thread " + show(s.depth()) + " deep leaves no core in a bar of Ø " + show(2 * s.crest_radius) +
+                  "; the pitch or the depth must be smaller.",
+              s.depth(), s.crest_radius, remedy);
+    }
+
+    void off_standard() {
+        const auto& t = *z_.thread;
+        if (t.status.listed || !t.status.nearest) return;
+        const auto& n = *t.status.nearest;
+        const bool same_diameter = std::abs(in_mm(n.diameter - t.spec.diameter)) < 5e-4;
+        const bool unified = t.spec.family == ThreadFamily::unified;
+        const LengthUnit own = unified ? LengthUnit::inch : LengthUnit::millimetre;
+        const std::string pitch_text =
+            unified ? "1/" + number_text(threads_per_inch(n.pitch), 4) : number_text(in_mm(n.pitch), 4);
+        ThreadSpec nearest = t.spec;
+        nearest.diameter = n.diameter;
+        nearest.pitch = n.pitch;
+        nearest.hand = Hand::right;
+        nearest.starts = 1;
+        std::string name = write_designation(nearest);
+        name = name.substr(0, name.rfind('-'));
+        std::vector<Edit> edits{edit(Field::pitch, pitch_text, own)};
+        if (!same_diameter)
+            edits.push_back(edit(Field::diameter, number_text(in_unit(n.diameter, own), 6), own));
+        const std::string what = "Ø " + show(in_mm(t.spec.diameter)) + " with pitch " + show(in_mm(t.spec.pitch));
+        found(Severity::advice, "off_standard",
+              what + " is not a listed " + word(t.spec.family) + " thread; taps and nuts for it are made to order. The nearest is " +
+                  name + ".",
+              in_mm(t.spec.pitch), in_mm(n.pitch), Remedy{"Make it " + name, edits});
+    }
+
+    void chamfer_smaller_than_thread_depth() {
+        for (const auto& [end, field, name] : {std::tuple{&z_.near_end, Field::near_end, "near"},
+                                               std::tuple{&z_.far_end, Field::far_end, "far"}}) {
+            if (end->kind != EndKind::chamfer || section().root_radius <= 0) continue;
+            const double root = 2 * section().root_radius, at = in_mm(end->diameter);
+            if (at <= root) continue;
+            const std::string angle = number_text(in_deg(end->angle), 3);
+            found(Severity::advice, "chamfer_smaller_than_thread_depth",
+                  std::string("The ") + name + " chamfer ends at Ø " + show(at) + ", outside the thread's root (Ø " +
+                      show(root) + "): a nut may catch on the sharp edge.",
+                  at, root, Remedy{"Chamfer below the root", {edit(field, "chamfer " + angle, unit_)}});
+        }
+    }
+
+    void shorter_than_a_turn() {
+        const auto& s = section();
+        const double length = in_mm(z_.length);
+        if (length >= s.lead() || length < in_mm(solid::shortest_for_ends(z_))) return;
+        const double want = std::ceil(3 * s.lead() * 10) / 10;
+        found(Severity::advice, "zone_shorter_than_a_turn",
+              "The zone is " + show(length) + " long, less than one turn of its thread (lead " + show(s.lead()) +
+                  "): nothing can be screwed on it.",
+              length, s.lead(), Remedy{"Length " + number(want), {edit_mm(Field::length, want)}});
+    }
+
+    void steep_lead_angle() {
+        const auto& t = *z_.thread;
+        if (t.lead_angle <= steep_lead) return;
+        std::optional<Remedy> remedy;
+        if (t.spec.starts > 1)
+            remedy = Remedy{"One start", {edit(Field::starts, "1", unit_)}};
+        else if (t.status.nearest && t.status.nearest->pitch < t.spec.pitch)
+            remedy = Remedy{"Pitch " + number(in_mm(t.status.nearest->pitch)),
+                            {edit_mm(Field::pitch, in_mm(t.status.nearest->pitch))}};
+        found(Severity::advice, "steep_lead_angle",
+              "The lead angle is " + number_text(in_deg(t.lead_angle), 1) + "°, unusually steep for a " + word(t.spec.family) +
+                  " thread: it will not hold by friction alone.",
+              in_deg(t.lead_angle), in_deg(steep_lead), remedy);
+    }
+
+    void ends_do_not_fit() {
+        if (z_.thread && !section().sweepable()) return; // said already
+        const double need = in_mm(solid::shortest_for_ends(z_)), length = in_mm(z_.length);
+        if (length >= need) return;
+        const double want = std::ceil(need * 10 + 1e-9) / 10;
+        found(Severity::stop, "ends_do_not_fit",
+              "The ends of this zone need " + show(std::ceil(need * 1000) / 1000) + " but it is only " + show(length) +
+                  " long; make it longer or its chamfers and run-outs shorter.",
+              length, need, Remedy{"Length " + number(want), {edit_mm(Field::length, want)}});
+    }
+
+    std::vector<Finding>& out_;
+    const ResolvedZone& z_;
+    std::size_t piece_, index_;
+    LengthUnit unit_;
+};
+
+} // namespace
+
+std::vector<Finding> check_piece(const ResolvedPiece& piece, std::size_t piece_index, LengthUnit unit) {
+    std::vector<Finding> out;
+    for (std::size_t i = 0; i < piece.zones.size(); ++i) ZoneChecks(out, piece.zones[i], piece_index, i, unit).run();
+    std::stable_sort(out.begin(), out.end(),
+                     [](const Finding& a, const Finding& b) { return a.severity > b.severity; });
+    return out;
+}
+
+std::vector<Finding> check_job(const Job& job) {
+    std::vector<Finding> out;
+    const Names names = resolve_names(job);
+    for (std::size_t i = 0; i < job.pieces.size(); ++i) {
+        auto more = check_piece(resolve_piece(job.pieces[i], names), i, job.unit);
+        out.insert(out.end(), more.begin(), more.end());
+    }
+    return out;
+}
+
+Job apply(const Job& job, const Remedy& remedy) {
+    Job changed = job;
+    for (const auto& e : remedy.edits) changed = apply(changed, e);
+    return changed;
+}
+
+bool stops(const std::vector<Finding>& findings) {
+    return std::any_of(findings.begin(), findings.end(), [](const auto& f) { return f.severity == Severity::stop; });
+}
+
+} // namespace whorl

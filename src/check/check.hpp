@@ -1,0 +1,47 @@
+// Findings: what does not fit, in a full sentence, with the exact edit that would mend it where one can be computed.
+#pragma once
+
+#include "model/edit.hpp"
+#include "model/resolve.hpp"
+
+#include <optional>
+#include <string>
+#include <vector>
+
+namespace whorl {
+
+enum class Severity {
+    advice, // it can be made, but a practitioner would think again
+    stop    // no correct solid can be made of this
+};
+
+struct Remedy {
+    std::string label;       // what the button says: "Start at Ø 8"
+    std::vector<Edit> edits; // applied together
+};
+
+struct Finding {
+    Severity severity = Severity::advice;
+    std::string id; // stable snake_case: "section_wider_than_pitch", …
+    std::string sentence;
+    std::size_t piece = 0;
+    std::size_t zone = 0;
+    double value = 0; // what was found, mm or degrees
+    double limit = 0; // what it is compared with, same unit
+    std::optional<Remedy> remedy;
+};
+
+// The checks made on every zone; `checks_per_zone` is how many.
+constexpr int checks_per_zone = 7;
+
+// All findings of a piece, worst first. `unit` is the one sentences are written in.
+std::vector<Finding> check_piece(const ResolvedPiece& piece, std::size_t piece_index, LengthUnit unit);
+
+// As check_piece over every piece of a job.
+std::vector<Finding> check_job(const Job& job);
+
+Job apply(const Job& job, const Remedy& remedy);
+
+bool stops(const std::vector<Finding>& findings);
+
+} // namespace whorl

@@ -1,0 +1,99 @@
+// whorl bench: the speed to hold, measured on this machine. Medians of several runs; the textbook way once.
+#include "cli/cli.hpp"
+
+#include "build/build.hpp"
+#include "exchange/export.hpp"
+#include "solid/build_skin.hpp"
+
+#include <algorithm>
+#include <chrono>
+#include <cmath>
+#include <cstdio>
+#include <filesystem>
+#include <functional>
+#include <ostream>
+#include <unistd.h>
+
+namespace whorl {
+namespace {
+
+double milliseconds(const std::function<void()>& work, int runs = 9) {
+    std::vector<double> t;
+    for (int i = 0; i < runs; ++i) {
+        const auto start = std::chrono::steady_clock::now();
+        work();
+        t.push_back(std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - start).count());
+    }
+    std::nth_element(t.begin(), t.begin() + static_cast<long>(t.size() / 2), t.end());
+    return t[t.size() / 2];
+}
+
+class Table {
+public:
+    explicit Table(std::ostream& out) : out_(out) {}
+    void row(const std::string& what, double value, const char* unit, double goal, bool at_least = false) {
+        const bool ok = goal <= 0 || (at_least ? value >= goal : value <= goal);
+        missed_ = missed_ || !ok;
+        char line[200];
+        if (goal > 0)
+            std::snprintf(line, sizeof line, "%-58s %12.2f %-3s %s %8.0f  %s\n", what.c_str(), value, unit,
+                          at_least ? "goal >=" : "goal <=", goal, ok ? "held" : "MISSED");
+        else
+            std::snprintf(line, sizeof line, "%-58s %12.2f %-3s\n", what.c_str(), value, unit);
+        out_ << line << std::flush;
+    }
+    bool missed() const { return missed_; }
+
+private:
+    std::ostream& out_;
+    bool missed_ = false;
+};
+
+} // namespace
+
+int run_bench(std::ostream& out, bool with_textbook, int textbook_turns) {
+    Table table(out);
+    const auto piece = [](const std::string& d) { return add_piece({}, parse_designation(d)).pieces[0]; };
+    const Piece stud = piece("M8x1-6g x 20");
+    table.row("preview after an edit, 20-turn stud (M8x1, two chamfers)",
+              milliseconds([&] { make_preview(stud, 0, {}, LengthUnit::millimetre); }), "ms", 16);
+    const Preview p20 = make_preview(stud, 0, {}, LengthUnit::millimetre);
+    const double solid20 = milliseconds([&] { solid::make_solid(solid::build_skin(p20.piece)); });
+    table.row("solid of the 20-turn stud, construction alone", solid20, "ms", 0);
+    bool valid = true;
+    const double checked20 = milliseconds([&] { valid = valid && make_verified_solid(p20)->valid; });
+    table.row("valid solid of the 20-turn stud, with every check", checked20, "ms", 40);
+    double per_turn_20 = 0;
+    for (const int turns : {20, 50, 100, 200}) {
+        const Preview p = make_preview(piece("M8x1-6g x " + std::to_string(turns)), 0, {}, LengthUnit::millimetre);
+        const double t = milliseconds([&] { valid = valid && make_verified_solid(p)->valid; }, 5);
+        if (turns == 20) per_turn_20 = t / turns;
+        table.row("valid solid with every check, " + std::to_string(turns) + " turns", t, "ms", turns == 100 ? 200 : 0);
+        if (turns == 200) table.row("cost per turn at 200 turns relative to 20 turns", t / turns / per_turn_20, "x", 2);
+    }
+    table.row("preview after an edit, 100 turns",
+              milliseconds([&] { make_preview(piece("M8x1-6g x 100"), 0, {}, LengthUnit::millimetre); }), "ms", 16);
+    const auto file = std::filesystem::temp_directory_path() / ("whorl-bench-" + std::to_string(::getpid()) + ".step");
+    const auto verified = make_verified_solid(p20);
+    const double step = milliseconds([&] { write_step(*verified, stud, LengthUnit::millimetre, file); }, 5);
+    table.row("STEP of the 20-turn stud", step, "ms", 150);
+    table.row("STEP file size", static_cast<double>(std::filesystem::file_size(file)) / 1000, "kB", 500);
+    std::filesystem::remove(file);
+    if (with_textbook) {
+        const auto& s = p20.piece.zones[0].thread->section;
+        solid::TextbookResult r;
+        const double t = milliseconds(
+            [&] { r = solid::textbook_thread(s.crest_radius, s.root_radius, s.pitch, s.root_flat, textbook_turns); }, 1);
+        const std::string turns = std::to_string(textbook_turns);
+        table.row("textbook sweep and cut, " + turns + " turns, no chamfers" + (r.valid ? "" : " (INVALID)"), t, "ms", 0);
+        const Preview same = make_preview(
+            piece("M8x1-6g x " + turns), 0, {}, LengthUnit::millimetre);
+        const double ours = milliseconds([&] { solid::make_solid(solid::build_skin(same.piece)); });
+        table.row("direct solid, the same " + turns + " turns, with two chamfers", ours, "ms", 0);
+        table.row("times faster at " + turns + " turns", t / ours, "x", 1000, true);
+    }
+    if (!valid) out << "A solid came out invalid.\n";
+    return valid && !table.missed() ? 0 : 1;
+}
+
+} // namespace whorl

@@ -1,0 +1,152 @@
+#include "exchange/export.hpp"
+
+#include "model/edit.hpp"
+#include "solid/kernel_shape.hpp"
+
+#include <BRepCheck_Analyzer.hxx>
+#include <BRepGProp.hxx>
+#include <GProp_GProps.hxx>
+#include <Interface_Static.hxx>
+#include <Message.hxx>
+#include <Message_Messenger.hxx>
+#include <Message_PrinterOStream.hxx>
+#include <Quantity_Color.hxx>
+#include <STEPCAFControl_Controller.hxx>
+#include <STEPCAFControl_Reader.hxx>
+#include <STEPCAFControl_Writer.hxx>
+#include <STEPControl_Reader.hxx>
+#include <Standard_Failure.hxx>
+#include <TDF_LabelSequence.hxx>
+#include <TDataStd_Name.hxx>
+#include <TDocStd_Document.hxx>
+#include <TopExp_Explorer.hxx>
+#include <XCAFApp_Application.hxx>
+#include <XCAFDoc_ColorTool.hxx>
+#include <XCAFDoc_DocumentTool.hxx>
+#include <XCAFDoc_ShapeTool.hxx>
+
+#include <atomic>
+#include <fstream>
+#include <mutex>
+#include <unistd.h>
+
+namespace whorl {
+namespace {
+
+// The kernel keeps its STEP settings in global variables.
+std::mutex& step_mutex() {
+    static std::mutex m;
+    return m;
+}
+
+void quiet() {
+    static const bool once = [] {
+        Message::DefaultMessenger()->RemovePrinters(STANDARD_TYPE(Message_PrinterOStream));
+        return true;
+    }();
+    (void)once;
+}
+
+Handle(TDocStd_Document) new_document() {
+    Handle(TDocStd_Document) doc;
+    XCAFApp_Application::GetApplication()->NewDocument("MDTV-XCAF", doc);
+    return doc;
+}
+
+} // namespace
+
+void write_step(const VerifiedSolid& solid, const Piece& piece, LengthUnit unit, const std::filesystem::path& path) {
+    // where the writer can't write, say so before the work
+    static std::atomic<int> serial{0};
+    const std::filesystem::path temporary =
+        path.string() + ".part-" + std::to_string(::getpid()) + "-" + std::to_string(++serial);
+    write_file_atomically(temporary, "");
+    std::string content;
+    try {
+        const std::lock_guard lock(step_mutex());
+        quiet();
+        STEPCAFControl_Controller::Init();
+        Interface_Static::SetCVal("write.step.schema", "AP214IS");
+        Interface_Static::SetIVal("write.surfacecurve.mode", 0); // receivers project; half the size
+        Interface_Static::SetCVal("write.step.unit", unit == LengthUnit::inch ? "INCH" : "MM");
+        Interface_Static::SetCVal("write.step.product.name", piece.name.c_str());
+        Handle(TDocStd_Document) doc = new_document();
+        const auto shapes = XCAFDoc_DocumentTool::ShapeTool(doc->Main());
+        const auto colours = XCAFDoc_DocumentTool::ColorTool(doc->Main());
+        const TDF_Label label = shapes->AddShape(solid.solid.shape().solid, false);
+        TDataStd_Name::Set(label, TCollection_ExtendedString(piece.name.c_str(), true));
+        const Finish& f = finish_of(piece);
+        colours->SetColor(label, Quantity_Color(f.red, f.green, f.blue, Quantity_TOC_sRGB), XCAFDoc_ColorSurf);
+        STEPCAFControl_Writer writer;
+        writer.SetColorMode(true);
+        writer.SetNameMode(true);
+        const bool done = writer.Transfer(doc, STEPControl_AsIs) && writer.Write(temporary.c_str()) == IFSelect_RetDone;
+        XCAFApp_Application::GetApplication()->Close(doc);
+        if (!done) throw FileError("'" + path.string() + "' can't be written: the STEP writer failed.");
+        content = read_file(temporary, 1u << 30);
+    } catch (const Standard_Failure& e) {
+        ::unlink(temporary.c_str());
+        throw FileError("'" + path.string() + "' can't be written: " + e.GetMessageString());
+    } catch (...) {
+        ::unlink(temporary.c_str());
+        throw;
+    }
+    ::unlink(temporary.c_str());
+    if (content.find("END-ISO-10303-21;") == std::string::npos)
+        throw FileError("'" + path.string() + "' can't be written: the STEP file came out incomplete; is the disk full?");
+    write_file_atomically(path, content);
+}
+
+StepContent read_step(const std::filesystem::path& path) {
+    const std::lock_guard lock(step_mutex());
+    quiet();
+    StepContent out;
+    Handle(TDocStd_Document) doc = new_document();
+    STEPCAFControl_Reader reader;
+    reader.SetNameMode(true);
+    if (reader.ReadFile(path.c_str()) != IFSelect_RetDone || !reader.Transfer(doc))
+        throw FileError("'" + path.string() + "' can't be read as STEP.");
+    const auto shapes = XCAFDoc_DocumentTool::ShapeTool(doc->Main());
+    TDF_LabelSequence labels;
+    shapes->GetFreeShapes(labels);
+    out.valid = labels.Length() > 0;
+    for (const TDF_Label& label : labels) {
+        const TopoDS_Shape shape = XCAFDoc_ShapeTool::GetShape(label);
+        for (TopExp_Explorer e(shape, TopAbs_SOLID); e.More(); e.Next()) ++out.solids;
+        out.valid = out.valid && BRepCheck_Analyzer(shape).IsValid();
+        GProp_GProps g;
+        BRepGProp::VolumeProperties(shape, g, 1e-8, true);
+        out.volume += g.Mass();
+        Handle(TDataStd_Name) name;
+        if (label.FindAttribute(TDataStd_Name::GetID(), name)) {
+            std::string text(static_cast<std::size_t>(name->Get().LengthOfCString()) + 1, '\0');
+            char* begin = text.data();
+            name->Get().ToUTF8CString(begin);
+            out.name = text.c_str();
+        }
+    }
+    XCAFApp_Application::GetApplication()->Close(doc);
+    return out;
+}
+
+std::string model_note(const Piece& piece, const ResolvedPiece& resolved) {
+    std::string note = piece.name;
+    for (const auto& z : resolved.zones)
+        if (z.thread)
+            note += "; " + write_designation(z.thread->spec, z.length) + " real thread at " + word(z.thread->spec.modelled_at);
+    return note;
+}
+
+std::string file_stem(const std::string& name) {
+    std::string out;
+    for (const char c : name) {
+        if (std::isalnum(static_cast<unsigned char>(c)) || c == '-' || c == '_')
+            out += c;
+        else if (!out.empty() && out.back() != '-')
+            out += '-';
+    }
+    while (!out.empty() && out.back() == '-') out.pop_back();
+    return out.empty() ? "piece" : out;
+}
+
+} // namespace whorl
