@@ -75,7 +75,7 @@ int run_bench(std::ostream& out, bool with_textbook, int textbook_turns) {
               milliseconds([&] { make_preview(piece("M8x1-6g x 100"), 0, {}, LengthUnit::millimetre); }), "ms", 16);
     const auto file = std::filesystem::temp_directory_path() / ("whorl-bench-" + std::to_string(::getpid()) + ".step");
     const auto verified = make_verified_solid(p20);
-    const double step = milliseconds([&] { write_step(*verified, stud, LengthUnit::millimetre, file); }, 5);
+    const double step = milliseconds([&] { write_step(*verified, stud, "bench", LengthUnit::millimetre, file); }, 5);
     table.row("STEP of the 20-turn stud", step, "ms", 150);
     table.row("STEP file size", static_cast<double>(std::filesystem::file_size(file)) / 1000, "kB", 500);
     std::filesystem::remove(file);

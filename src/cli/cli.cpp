@@ -164,7 +164,7 @@ int make(const std::string& text, const std::string& path, double chord, std::os
             err << "The kernel does not accept this solid as valid; nothing was written.\n";
             return stopped;
         }
-        write_step(*solid, piece, m.job.unit, path);
+        write_step(*solid, piece, model_note(piece, p.piece), m.job.unit, path);
     }
     out << path << ": " << model_note(piece, p.piece) << ", " << number_text(p.volume, 3) << " mm3\n";
     return done;
@@ -221,7 +221,7 @@ int export_job(const std::string& path, const std::string& directory, const std:
                     err << piece.name << ": the kernel does not accept the solid; no STEP written.\n";
                     continue;
                 }
-                write_step(*solid, piece, job.unit, base.string() + ".step");
+                write_step(*solid, piece, model_note(piece, p.piece), job.unit, base.string() + ".step");
             } else if (f == "stl") {
                 write_stl(p.mesh, model_note(piece, p.piece), base.string() + ".stl");
             } else {

@@ -11,7 +11,9 @@ namespace whorl {
 
 // STEP AP214 with the piece's name and colour, in the given unit. Every thread zone is real geometry; the product's
 // description says at which size it is modelled.
-void write_step(const VerifiedSolid& solid, const Piece& piece, LengthUnit unit, const std::filesystem::path& path);
+// `note` goes into the header (see model_note).
+void write_step(const VerifiedSolid& solid, const Piece& piece, const std::string& note, LengthUnit unit,
+                const std::filesystem::path& path);
 
 // Binary STL in mm; the header names the piece. `mesh` must be watertight.
 std::string stl_of(const solid::Mesh& mesh, const std::string& name);

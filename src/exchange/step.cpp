@@ -3,6 +3,7 @@
 #include "model/edit.hpp"
 #include "solid/kernel_shape.hpp"
 
+#include <APIHeaderSection_MakeHeader.hxx>
 #include <BRepCheck_Analyzer.hxx>
 #include <BRepGProp.hxx>
 #include <GProp_GProps.hxx>
@@ -16,6 +17,7 @@
 #include <STEPCAFControl_Writer.hxx>
 #include <STEPControl_Reader.hxx>
 #include <Standard_Failure.hxx>
+#include <TCollection_HAsciiString.hxx>
 #include <TDF_LabelSequence.hxx>
 #include <TDataStd_Name.hxx>
 #include <TDocStd_Document.hxx>
@@ -55,7 +57,8 @@ Handle(TDocStd_Document) new_document() {
 
 } // namespace
 
-void write_step(const VerifiedSolid& solid, const Piece& piece, LengthUnit unit, const std::filesystem::path& path) {
+void write_step(const VerifiedSolid& solid, const Piece& piece, const std::string& note, LengthUnit unit,
+                const std::filesystem::path& path) {
     // where the writer can't write, say so before the work
     static std::atomic<int> serial{0};
     const std::filesystem::path temporary =
@@ -80,7 +83,16 @@ void write_step(const VerifiedSolid& solid, const Piece& piece, LengthUnit unit,
         STEPCAFControl_Writer writer;
         writer.SetColorMode(true);
         writer.SetNameMode(true);
-        const bool done = writer.Transfer(doc, STEPControl_AsIs) && writer.Write(temporary.c_str()) == IFSelect_RetDone;
+        const bool transferred = writer.Transfer(doc, STEPControl_AsIs);
+        APIHeaderSection_MakeHeader header(writer.ChangeWriter().Model());
+        const auto text = [](const std::string& s) { return new TCollection_HAsciiString(s.c_str()); };
+        header.SetName(text(path.filename().string()));
+        header.SetOriginatingSystem(text("Regular Whorl"));
+        header.SetPreprocessorVersion(text("Regular Whorl"));
+        header.SetAuthorValue(1, text(""));
+        header.SetOrganizationValue(1, text(""));
+        header.SetDescriptionValue(1, text(note));
+        const bool done = transferred && writer.Write(temporary.c_str()) == IFSelect_RetDone;
         XCAFApp_Application::GetApplication()->Close(doc);
         if (!done) throw FileError("'" + path.string() + "' can't be written: the STEP writer failed.");
         content = read_file(temporary, 1u << 30);

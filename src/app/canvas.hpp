@@ -1,0 +1,65 @@
+// A drawn view in which the texts of dimensions are the input: click one, type, Tab to the next, Esc steps back.
+#pragma once
+
+#include "app/session.hpp"
+#include "app/theme.hpp"
+
+#include <QLineEdit>
+#include <QWidget>
+#include <optional>
+
+namespace whorl::app {
+
+class Canvas : public QWidget {
+    Q_OBJECT
+public:
+    Canvas(Session& session, QWidget* parent);
+
+    // Opens the editor on the first text for this field; false if there is none.
+    bool edit_field(Field field);
+    bool editing() const { return editor_->isVisible(); }
+
+    // A value that can be read, lit, and perhaps typed over.
+    struct Spot {
+        QRectF rect;
+        QString key;                 // value key, shared with the other views for lighting
+        std::optional<Field> field;  // none: follows, can't be typed
+        QString initial;             // what the editor starts with
+        QStringList choices;         // offered while typing
+        QString tip;
+        std::function<QString(const QString&)> commit; // instead of a field; gives the error sentence or nothing
+    };
+    const std::vector<Spot>& spots() const { return spots_; }
+
+protected:
+    virtual void draw(QPainter& p) = 0; // called with antialiasing on; adds spots
+    void add_spot(Spot spot) { spots_.push_back(std::move(spot)); }
+    // Text on a paper-coloured ground with its spot; gives the rectangle it covers.
+    QRectF dimension_text(QPainter& p, QPointF centre, const QString& text, Spot spot, double angle = 0);
+    QString shown(double millimetres) const; // in the session's unit, without symbol
+    void draw_title(QPainter& p, const QString& title, const QString& detail);
+
+    void paintEvent(QPaintEvent*) override;
+    void mouseMoveEvent(QMouseEvent*) override;
+    void mousePressEvent(QMouseEvent*) override;
+    void leaveEvent(QEvent*) override;
+    bool event(QEvent*) override;
+    bool eventFilter(QObject*, QEvent*) override;
+    bool focusNextPrevChild(bool next) override;
+
+    Session& session_;
+
+private:
+    const Spot* spot_at(QPointF at) const;
+    void open_editor(std::size_t spot);
+    bool commit_editor();
+    void close_editor();
+    void step(bool forward);
+
+    std::vector<Spot> spots_;
+    QLineEdit* editor_;
+    std::size_t edited_ = 0;
+    QString error_;
+};
+
+} // namespace whorl::app

@@ -1,0 +1,203 @@
+#include "app/designation_line.hpp"
+
+#include "app/theme.hpp"
+#include "form/thread/designation.hpp"
+
+#include <QFocusEvent>
+#include <QKeyEvent>
+#include <QListWidget>
+#include <QPainter>
+
+namespace whorl::app {
+
+DesignationLine::DesignationLine(Session& session, QWidget* parent)
+    : QLineEdit(parent), session_(session), list_(new QListWidget(this)) {
+    setObjectName("designation");
+    setAccessibleName("Designation line");
+    setPlaceholderText("Write a designation: M10x1.5-6g LH x 40");
+    setFont(text_font(16));
+    setMinimumHeight(34);
+    setToolTip("Designation line (Ctrl+L). Enter sets the zone, Shift+Enter starts a new piece.");
+    list_->setWindowFlags(Qt::ToolTip);
+    list_->setFocusPolicy(Qt::NoFocus);
+    list_->setFont(text_font(13));
+    list_->hide();
+    connect(list_, &QListWidget::itemClicked, this, [this](QListWidgetItem* i) {
+        setText(i->text());
+        text_edited();
+        list_->hide();
+    });
+    connect(this, &QLineEdit::textEdited, this, &DesignationLine::text_edited);
+    connect(&session_, &Session::changed, this, &DesignationLine::show_zone);
+    show_zone();
+}
+
+void DesignationLine::ask_for_new_piece() {
+    new_piece_ = true;
+    clear();
+    setFocus();
+    text_edited();
+}
+
+void DesignationLine::show_zone() {
+    if (hasFocus() && isModified()) return;
+    if (new_piece_ && hasFocus()) return;
+    bad_ = false;
+    bad_at_ = -1;
+    hint_.clear();
+    if (session_.has_piece())
+        setText(QString::fromStdString(
+            zone_designation(session_.job().pieces[session_.piece()].zones[session_.zone()], session_.job())));
+    else
+        clear();
+    setCursorPosition(0);
+    update();
+}
+
+void DesignationLine::text_edited() {
+    bad_ = false;
+    bad_at_ = -1;
+    hint_ = new_piece_ || !session_.has_piece() ? "Enter starts a piece" : "Enter sets the zone";
+    if (text().trimmed().isEmpty()) {
+        if (!new_piece_) hint_.clear();
+    } else {
+        try {
+            (void)parse_designation(text().toStdString());
+        } catch (const InputError& e) {
+            bad_ = true;
+            // the position is in bytes; the field counts characters
+            bad_at_ = static_cast<int>(QString::fromUtf8(text().toUtf8().left(static_cast<int>(e.position))).size());
+            hint_ = QString::fromUtf8(e.what());
+        }
+    }
+    offer();
+    update();
+}
+
+void DesignationLine::offer() {
+    list_->clear();
+    for (const auto& s : complete_designation(text().toStdString())) list_->addItem(QString::fromStdString(s));
+    // an unfinished text with a hint gets its sentence as the last, unselectable row
+    if (bad_ && hasFocus()) {
+        auto* row = new QListWidgetItem(hint_, list_);
+        row->setFlags(Qt::NoItemFlags);
+        row->setForeground(list_->count() > 1 ? theme().muted : theme().stop);
+    }
+    if (list_->count() == 0 || !hasFocus()) {
+        list_->hide();
+        return;
+    }
+    const int rows = list_->count();
+    list_->setWordWrap(true);
+    list_->setFixedWidth(width());
+    list_->setFixedHeight(std::min(rows, 9) * 24 + (bad_ ? 34 : 4));
+    list_->move(mapToGlobal(QPoint(0, height() + 2)));
+    list_->show();
+    list_->raise();
+}
+
+void DesignationLine::accept(bool new_piece) {
+    try {
+        const Designation d = parse_designation(text().toStdString());
+        QString why;
+        if (new_piece || !session_.has_piece()) {
+            why = session_.change([&](const Job& j) { return add_piece(j, d); });
+            if (why.isEmpty()) session_.select(session_.job().pieces.size() - 1, 0);
+        } else {
+            why = session_.respec(d);
+        }
+        if (why.isEmpty()) {
+            new_piece_ = false;
+            setModified(false);
+            show_zone();
+            selectAll();
+            hint_.clear();
+            bad_ = false;
+            list_->hide();
+            return;
+        }
+        hint_ = why;
+    } catch (const InputError& e) {
+        hint_ = QString::fromUtf8(e.what());
+        bad_at_ = static_cast<int>(QString::fromUtf8(text().toUtf8().left(static_cast<int>(e.position))).size());
+        setCursorPosition(bad_at_);
+    }
+    bad_ = true;
+    offer();
+    update();
+}
+
+void DesignationLine::keyPressEvent(QKeyEvent* e) {
+    switch (e->key()) {
+    case Qt::Key_Return:
+    case Qt::Key_Enter:
+        if (list_->isVisible() && list_->currentRow() >= 0 && (list_->currentItem()->flags() & Qt::ItemIsEnabled)) {
+            setText(list_->currentItem()->text());
+            setModified(true);
+            text_edited();
+            list_->setCurrentRow(-1);
+            list_->hide();
+            return;
+        }
+        accept(new_piece_ || (e->modifiers() & Qt::ShiftModifier));
+        return;
+    case Qt::Key_Down:
+    case Qt::Key_Up:
+        if (list_->isVisible()) {
+            const int n = list_->count() - (bad_ ? 1 : 0), step = e->key() == Qt::Key_Down ? 1 : -1;
+            if (n > 0) list_->setCurrentRow((list_->currentRow() + step + n) % n);
+            return;
+        }
+        break;
+    case Qt::Key_Escape:
+        if (list_->isVisible()) list_->hide();
+        new_piece_ = false;
+        setModified(false);
+        clearFocus();
+        show_zone();
+        return;
+    default: break;
+    }
+    QLineEdit::keyPressEvent(e);
+}
+
+void DesignationLine::focusInEvent(QFocusEvent* e) {
+    QLineEdit::focusInEvent(e);
+    if (e->reason() != Qt::PopupFocusReason) selectAll();
+}
+
+void DesignationLine::focusOutEvent(QFocusEvent* e) {
+    QLineEdit::focusOutEvent(e);
+    if (e->reason() == Qt::PopupFocusReason || e->reason() == Qt::ActiveWindowFocusReason) return;
+    list_->hide();
+    new_piece_ = false;
+    if (!bad_) {
+        setModified(false);
+        show_zone();
+    }
+}
+
+void DesignationLine::paintEvent(QPaintEvent* e) {
+    QLineEdit::paintEvent(e);
+    QPainter p(this);
+    const Theme& t = theme();
+    const QFontMetricsF big(font());
+    if (bad_ && bad_at_ >= 0 && !text().isEmpty()) {
+        // a mark under the place that wasn't understood
+        const double x0 = 9 + big.horizontalAdvance(text().left(bad_at_)) ;
+        const double x1 = x0 + std::max(8.0, big.horizontalAdvance(text().mid(bad_at_, 1)));
+        p.setPen(QPen(t.stop, 2));
+        p.drawLine(QPointF(x0, height() - 6.5), QPointF(x1, height() - 6.5));
+    }
+    if (!hint_.isEmpty() && !bad_) {
+        p.setFont(text_font(11));
+        const QFontMetricsF m(p.font());
+        const double w = m.horizontalAdvance(hint_);
+        if (big.horizontalAdvance(text()) + w + 40 < width()) {
+            p.setPen(t.muted);
+            p.drawText(QPointF(width() - w - 12, height() / 2.0 + 4), hint_);
+        }
+    }
+}
+
+} // namespace whorl::app

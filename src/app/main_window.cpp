@@ -1,0 +1,387 @@
+#include "app/main_window.hpp"
+
+#include "app/checks_line.hpp"
+#include "app/designation_line.hpp"
+#include "app/developed_view.hpp"
+#include "app/section_view.hpp"
+#include "app/shelf.hpp"
+#include "app/solid_view.hpp"
+#include "app/spec_sheet.hpp"
+#include "app/theme.hpp"
+#include "app/zone_strip.hpp"
+#include "exchange/export.hpp"
+
+#include <QCloseEvent>
+#include <QFileDialog>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QMenuBar>
+#include <QPushButton>
+#include <QScrollArea>
+#include <QSplitter>
+#include <QToolButton>
+#include <QVBoxLayout>
+
+namespace whorl::app {
+
+MainWindow::MainWindow(Session& session)
+    : session_(session), designation_(new DesignationLine(session)), shelf_(new Shelf(session)), solid_(new SolidView(session)),
+      section_(new SectionView(session)), developed_(new DevelopedView(session)), strip_(new ZoneStrip(session)),
+      sheet_(new SpecSheet(session)), checks_(new ChecksLine(session)), notice_(new QWidget) {
+    setObjectName("main");
+    section_->setAccessibleName("Section");
+    developed_->setAccessibleName("Developed");
+    section_->setMinimumSize(220, 150);
+    developed_->setMinimumSize(200, 150);
+
+    auto* views = new QSplitter(Qt::Vertical);
+    auto* flat = new QSplitter(Qt::Horizontal);
+    flat->addWidget(section_);
+    flat->addWidget(developed_);
+    flat->setSizes({460, 400});
+    views->addWidget(solid_);
+    views->addWidget(flat);
+    views->addWidget(strip_);
+    views->setSizes({330, 270, 116});
+    views->setStretchFactor(0, 4);
+    views->setStretchFactor(1, 3);
+    views->setStretchFactor(2, 0);
+    views->setChildrenCollapsible(false);
+    flat->setChildrenCollapsible(false);
+
+    sheet_area_ = scrolled(sheet_);
+    auto* across = new QSplitter(Qt::Horizontal);
+    across->addWidget(shelf_);
+    across->addWidget(views);
+    across->addWidget(sheet_area_);
+    across->setSizes({168, 816, 296});
+    across->setStretchFactor(0, 0);
+    across->setStretchFactor(1, 1);
+    across->setStretchFactor(2, 0);
+    across->setChildrenCollapsible(true);
+    for (auto* s : {views, flat, across}) s->setHandleWidth(1);
+
+    // the top line: menu, designation, unit, undo
+    auto* top = new QWidget;
+    auto* line = new QHBoxLayout(top);
+    line->setContentsMargins(6, 6, 10, 6);
+    line->setSpacing(4);
+    auto* bar = new QMenuBar(top);
+    bar->setNativeMenuBar(false);
+    bar->setSizePolicy(QSizePolicy::Minimum, QSizePolicy::Preferred);
+    line->addWidget(bar);
+    line->addSpacing(12);
+    designation_->setMinimumWidth(260);
+    designation_->setMaximumWidth(720);
+    line->addWidget(designation_, 1);
+    line->addStretch(0);
+    line->addSpacing(12);
+    const auto button = [&](const QString& text, const QString& tip) {
+        auto* b = new QToolButton;
+        b->setText(text);
+        b->setToolTip(tip);
+        b->setFocusPolicy(Qt::NoFocus);
+        line->addWidget(b);
+        return b;
+    };
+    mm_ = button("mm", "Read and type in millimetres (Ctrl+U switches)");
+    inch_ = button("in", "Read and type in inches (Ctrl+U switches)");
+    mm_->setCheckable(true);
+    inch_->setCheckable(true);
+    line->addSpacing(10);
+    undo_button_ = button("Undo", "Undo (Ctrl+Z)");
+    redo_button_ = button("Redo", "Redo (Ctrl+Shift+Z)");
+
+    auto* notice_line = new QHBoxLayout(notice_);
+    notice_line->setContentsMargins(16, 4, 12, 4);
+    notice_->hide();
+
+    auto* all = new QWidget;
+    auto* column = new QVBoxLayout(all);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(0);
+    column->addWidget(top);
+    auto* rule = new QFrame;
+    rule->setFrameShape(QFrame::NoFrame);
+    rule->setFixedHeight(1);
+    rule->setObjectName("rule");
+    rule->setAutoFillBackground(true);
+    rule->setBackgroundRole(QPalette::Mid);
+    column->addWidget(notice_);
+    column->addWidget(rule);
+    column->addWidget(across, 1);
+    column->addWidget(checks_);
+    setCentralWidget(all);
+    setMinimumSize(820, 560);
+    resize(1280, 800);
+
+    setMenuWidget(nullptr);
+    menuBar()->hide();
+    // the visible bar lives in the top line
+    bar->setObjectName("bar");
+    make_menus();
+
+    connect(mm_, &QToolButton::clicked, this, [this] { session_.set_unit(LengthUnit::millimetre); update_actions(); });
+    connect(inch_, &QToolButton::clicked, this, [this] { session_.set_unit(LengthUnit::inch); update_actions(); });
+    connect(undo_button_, &QToolButton::clicked, this, [this] { session_.undo(); });
+    connect(redo_button_, &QToolButton::clicked, this, [this] { session_.redo(); });
+    connect(shelf_, &Shelf::new_piece_asked, designation_, &DesignationLine::ask_for_new_piece);
+    connect(&session_, &Session::changed, this, &MainWindow::update_actions);
+    connect(&session_, &Session::saved_changed, this, &MainWindow::update_actions);
+    connect(solid_, &SolidView::cut_changed, this, [this] { cut_->setChecked(solid_->cut()); });
+    connect(&session_, &Session::previewed, sheet_, qOverload<>(&QWidget::update));
+    update_actions();
+    update_recent();
+    offer_recovery();
+}
+
+void MainWindow::make_menus() {
+    auto* bar = findChild<QMenuBar*>("bar");
+    const auto add = [this](QMenu* menu, const QString& text, const QKeySequence& keys, auto slot) {
+        auto* a = menu->addAction(text);
+        a->setShortcut(keys);
+        a->setShortcutContext(Qt::WindowShortcut);
+        addAction(a); // works whether or not the menu was opened
+        connect(a, &QAction::triggered, this, slot);
+        return a;
+    };
+    auto* job = bar->addMenu("&Job");
+    add(job, "New job", QKeySequence::New, [this] {
+        if (may_leave()) session_.new_job();
+    });
+    add(job, "Open…", QKeySequence::Open, [this] { ask_open(); });
+    recent_ = job->addMenu("Open recent");
+    job->addSeparator();
+    save_ = add(job, "Save", QKeySequence::Save, [this] { session_.path().isEmpty() ? ask_save() : save_to(session_.path()); });
+    add(job, "Save as…", QKeySequence("Ctrl+Shift+S"), [this] { ask_save(); });
+    job->addSeparator();
+    export_ = add(job, "Export piece… (STEP, STL, SVG of the section)", QKeySequence("Ctrl+E"), [this] { ask_export(); });
+    job->addSeparator();
+    add(job, "Quit", QKeySequence::Quit, [this] { close(); });
+
+    auto* edit = bar->addMenu("&Edit");
+    undo_ = add(edit, "Undo", QKeySequence::Undo, [this] { session_.undo(); });
+    redo_ = add(edit, "Redo", QKeySequence("Ctrl+Shift+Z"), [this] { session_.redo(); });
+    edit->addSeparator();
+    add(edit, "Designation line", QKeySequence("Ctrl+L"), [this] { designation_->setFocus(Qt::ShortcutFocusReason); });
+    add(edit, "Edit the pitch in the section", QKeySequence("Ctrl+P"), [this] { section_->edit_field(Field::pitch); });
+    add(edit, "Edit the spec sheet", QKeySequence("Ctrl+D"), [this] { sheet_->edit_field(Field::diameter); });
+    flip_ = add(edit, "Flip the hand", QKeySequence("Ctrl+H"), [this] {
+        if (const auto* z = session_.resolved_zone(); z && z->thread)
+            session_.edit(Field::hand, z->thread->spec.hand == Hand::left ? "right" : "left");
+    });
+    remedy_ = add(edit, "Make the remedy", QKeySequence("Ctrl+R"), [this] {
+        if (!session_.findings().empty() && session_.findings().front().remedy)
+            session_.apply_remedy(*session_.findings().front().remedy);
+    });
+    add(edit, "Switch millimetre and inch", QKeySequence("Ctrl+U"), [this] {
+        session_.set_unit(session_.unit() == LengthUnit::inch ? LengthUnit::millimetre : LengthUnit::inch);
+    });
+
+    auto* piece = bar->addMenu("&Piece");
+    add(piece, "New piece", QKeySequence("Ctrl+Shift+N"), [this] { designation_->ask_for_new_piece(); });
+    add(piece, "Next piece", QKeySequence("Ctrl+PgDown"), [this] {
+        if (session_.piece() + 1 < session_.job().pieces.size()) session_.select(session_.piece() + 1, 0);
+    });
+    add(piece, "Previous piece", QKeySequence("Ctrl+PgUp"), [this] {
+        if (session_.piece() > 0) session_.select(session_.piece() - 1, 0);
+    });
+    remove_piece_ = add(piece, "Remove piece", QKeySequence("Ctrl+Delete"), [this] {
+        const std::size_t p = session_.piece();
+        session_.change([p](const Job& j) { return remove_piece(j, p); });
+    });
+    piece->addSeparator();
+    add(piece, "Split the zone in two", QKeySequence("Ctrl+T"), [this] {
+        const std::size_t p = session_.piece(), z = session_.zone();
+        if (session_.has_piece()) session_.change([=](const Job& j) { return split_zone(j, p, z); });
+    });
+    add(piece, "Remove the zone", QKeySequence("Ctrl+Backspace"), [this] {
+        const std::size_t p = session_.piece(), z = session_.zone();
+        if (!session_.has_piece()) return;
+        const QString why = session_.change([=](const Job& j) { return remove_zone(j, p, z); });
+        if (!why.isEmpty()) checks_->say(why, true);
+    });
+
+    auto* view = bar->addMenu("&View");
+    add(view, "Side", QKeySequence("F2"), [this] { solid_->look(SolidView::Look::side); });
+    add(view, "End", QKeySequence("F3"), [this] { solid_->look(SolidView::Look::end); });
+    add(view, "Oblique", QKeySequence("F4"), [this] { solid_->look(SolidView::Look::oblique); });
+    cut_ = add(view, "Cut lengthwise", QKeySequence("F5"), [this] { solid_->set_cut(cut_->isChecked()); });
+    cut_->setCheckable(true);
+    add(view, "Turn the cut by 15°", QKeySequence("F6"), [this] { solid_->turn_cut(15); });
+    view->addSeparator();
+    dark_ = add(view, "Dark theme", QKeySequence("F9"), [this] { set_dark(dark_->isChecked()); });
+    dark_->setCheckable(true);
+    dark_->setChecked(theme().dark);
+
+    auto* help = bar->addMenu("&Help");
+    add(help, "Keys", QKeySequence("F1"), [this] {
+        checks_->say("Ctrl+L designation, Ctrl+P pitch, Ctrl+D sheet, Ctrl+H flip hand, Ctrl+R remedy, Ctrl+U unit, F2 side, F3 end, F4 oblique, F5 cut, "
+                     "drag rolls and tilts, right drag swings, middle drag pans.",
+                     false);
+    });
+    add(help, "About Regular Whorl", {}, [this] {
+        checks_->say("Regular Whorl 0.1: threads from standard specifications to correct solids. Licence GPL-3.0-or-later; typeface Inter, SIL OFL 1.1.", false);
+    });
+}
+
+void MainWindow::update_actions() {
+    undo_->setEnabled(session_.can_undo());
+    redo_->setEnabled(session_.can_redo());
+    undo_button_->setEnabled(session_.can_undo());
+    redo_button_->setEnabled(session_.can_redo());
+    export_->setEnabled(session_.has_piece());
+    remove_piece_->setEnabled(session_.has_piece());
+    const auto* z = session_.resolved_zone();
+    flip_->setEnabled(z && z->thread);
+    remedy_->setEnabled(!session_.findings().empty() && session_.findings().front().remedy.has_value());
+    mm_->setChecked(session_.unit() == LengthUnit::millimetre);
+    inch_->setChecked(session_.unit() == LengthUnit::inch);
+    const QString name = session_.path().isEmpty() ? QString("Untitled") : QFileInfo(session_.path()).completeBaseName();
+    setWindowTitle(name + (session_.unsaved() ? " (not saved)" : "") + ": Regular Whorl");
+}
+
+bool MainWindow::open(const QString& path) {
+    try {
+        session_.open(path);
+    } catch (const std::exception& e) {
+        checks_->say(QString::fromStdString(e.what()), true);
+        return false;
+    }
+    QStringList files = settings_.value("recent").toStringList();
+    const QString absolute = QFileInfo(path).absoluteFilePath();
+    files.removeAll(absolute);
+    files.prepend(absolute);
+    while (files.size() > 8) files.removeLast();
+    settings_.setValue("recent", files);
+    update_recent();
+    return true;
+}
+
+void MainWindow::update_recent() {
+    recent_->clear();
+    const QStringList files = settings_.value("recent").toStringList();
+    for (const auto& f : files)
+        recent_->addAction(f, this, [this, f] {
+            if (may_leave()) open(f);
+        });
+    recent_->setEnabled(!files.isEmpty());
+}
+
+bool MainWindow::save_to(const QString& path) {
+    try {
+        session_.save(path);
+        checks_->say("Saved as " + path + ".", false);
+        return true;
+    } catch (const std::exception& e) {
+        checks_->say(QString::fromStdString(e.what()), true);
+        return false;
+    }
+}
+
+void MainWindow::ask_open() {
+    if (!may_leave()) return;
+    const QString path = QFileDialog::getOpenFileName(this, "Open a job", {}, "Jobs (*.whorl);;All files (*)");
+    if (!path.isEmpty()) open(path);
+}
+
+bool MainWindow::ask_save() {
+    QString path = QFileDialog::getSaveFileName(this, "Save the job", session_.path().isEmpty() ? "job.whorl" : session_.path(), "Jobs (*.whorl)");
+    if (path.isEmpty()) return false;
+    if (!path.endsWith(".whorl")) path += ".whorl";
+    return save_to(path);
+}
+
+void MainWindow::ask_export() {
+    if (!session_.has_piece()) return;
+    const QString stem = QString::fromStdString(file_stem(session_.job().pieces[session_.piece()].name));
+    const QString path = QFileDialog::getSaveFileName(this, "Export " + QString::fromStdString(session_.job().pieces[session_.piece()].name), stem + ".step",
+                                                      "STEP solid (*.step);;STL mesh (*.stl);;SVG of the section (*.svg)");
+    if (!path.isEmpty()) export_piece(path);
+}
+
+bool MainWindow::export_piece(const QString& path) {
+    const Piece piece = session_.job().pieces.at(session_.piece());
+    try {
+        if (path.endsWith(".svg")) {
+            const auto* z = session_.resolved_zone();
+            if (!z || !z->thread || !z->thread->section.sweepable()) throw FileError("Select a threaded zone that can be made; its section is what the SVG holds.");
+            write_file_atomically(path.toStdString(), section_svg(*z->thread, session_.unit()));
+        } else if (path.endsWith(".stl")) {
+            // finer than the preview: 10 µm
+            const Preview p = make_preview(piece, session_.piece(), resolve_names(session_.job()), session_.unit(), 0.01);
+            if (!p.made()) throw FileError("Nothing was exported: " + p.findings.front().sentence);
+            solid::require_watertight(p.mesh);
+            write_stl(p.mesh, model_note(piece, p.piece), path.toStdString());
+        } else if (path.endsWith(".step") || path.endsWith(".stp")) {
+            const auto preview = session_.preview();
+            if (!preview || !preview->made()) throw FileError("Nothing was exported: no solid can be made of this piece; see the checks.");
+            auto made = session_.solid();
+            if (!made) made = make_verified_solid(*preview);
+            if (!made->valid) throw FileError("Nothing was exported: the kernel does not accept the solid as valid.");
+            write_step(*made, piece, model_note(piece, preview->piece), session_.unit(), path.toStdString());
+        } else {
+            throw FileError("The file name must end in .step, .stl or .svg.");
+        }
+        checks_->say("Exported " + QString::fromStdString(piece.name) + " to " + path + ", threads as real geometry.", false);
+        return true;
+    } catch (const std::exception& e) {
+        checks_->say(QString::fromStdString(e.what()), true);
+        return false;
+    }
+}
+
+// Leaving unsaved work is safe: it stays in the recovery file until it is saved or given up.
+bool MainWindow::may_leave() {
+    if (!session_.unsaved() || session_.job().pieces.empty()) return true;
+    if (!session_.path().isEmpty()) return save_to(session_.path());
+    return ask_save();
+}
+
+void MainWindow::offer_recovery() {
+    if (!session_.has_recovery()) return;
+    auto* line = static_cast<QHBoxLayout*>(notice_->layout());
+    auto* text = new QLabel("Unsaved work from the last session was kept.");
+    auto* bring = new QPushButton("Bring it back");
+    auto* drop = new QPushButton("Give it up");
+    for (QWidget* w : {static_cast<QWidget*>(text), static_cast<QWidget*>(bring), static_cast<QWidget*>(drop)}) line->addWidget(w);
+    line->addStretch(1);
+    connect(bring, &QPushButton::clicked, this, [this] {
+        try {
+            session_.recover();
+        } catch (const std::exception& e) {
+            checks_->say(QString::fromStdString(e.what()), true);
+        }
+        notice_->hide();
+    });
+    connect(drop, &QPushButton::clicked, this, [this] {
+        session_.discard_recovery();
+        notice_->hide();
+    });
+    notice_->show();
+}
+
+void MainWindow::set_dark(bool dark) {
+    set_theme(dark);
+    dark_->setChecked(dark);
+    settings_.setValue("dark", dark);
+    for (auto* w : findChildren<QWidget*>()) w->update();
+    update();
+}
+
+void MainWindow::closeEvent(QCloseEvent* e) {
+    // nothing is asked: a job with a file is saved to it, one without stays in the recovery file
+    if (session_.unsaved() && !session_.path().isEmpty() && !save_to(session_.path())) {
+        e->ignore();
+        return;
+    }
+    e->accept();
+}
+
+void MainWindow::resizeEvent(QResizeEvent* e) {
+    QMainWindow::resizeEvent(e);
+    // a narrow window keeps the views: the shelf goes first
+    shelf_->setVisible(width() >= 960);
+}
+
+} // namespace whorl::app

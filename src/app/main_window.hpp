@@ -1,0 +1,75 @@
+// The window: menu and designation line on top, shelf, views and spec sheet, zone strip, checks line.
+#pragma once
+
+#include "app/session.hpp"
+
+#include <QMainWindow>
+#include <QSettings>
+
+class QAction;
+class QLabel;
+class QMenu;
+class QToolButton;
+
+namespace whorl::app {
+
+class ChecksLine;
+class DesignationLine;
+class DevelopedView;
+class SectionView;
+class Shelf;
+class SolidView;
+class SpecSheet;
+class ZoneStrip;
+
+class MainWindow final : public QMainWindow {
+    Q_OBJECT
+public:
+    explicit MainWindow(Session& session);
+
+    bool open(const QString& path); // says why not in the checks line, and keeps the open job
+    bool save_to(const QString& path);
+    bool export_piece(const QString& path); // .step .stl .svg
+    void set_dark(bool dark);
+
+    DesignationLine* designation() const { return designation_; }
+    SectionView* section() const { return section_; }
+    DevelopedView* developed() const { return developed_; }
+    SpecSheet* sheet() const { return sheet_; }
+    ChecksLine* checks() const { return checks_; }
+    SolidView* solid() const { return solid_; }
+    ZoneStrip* strip() const { return strip_; }
+    Shelf* shelf() const { return shelf_; }
+
+protected:
+    void closeEvent(QCloseEvent*) override;
+    void resizeEvent(QResizeEvent*) override;
+
+private:
+    void make_menus();
+    void update_actions();
+    void update_recent();
+    void ask_open();
+    bool ask_save();
+    void ask_export();
+    bool may_leave();
+    void offer_recovery();
+
+    Session& session_;
+    QSettings settings_;
+    DesignationLine* designation_;
+    Shelf* shelf_;
+    SolidView* solid_;
+    SectionView* section_;
+    DevelopedView* developed_;
+    ZoneStrip* strip_;
+    SpecSheet* sheet_;
+    QWidget* sheet_area_;
+    ChecksLine* checks_;
+    QWidget* notice_;
+    QAction *undo_, *redo_, *save_, *export_, *dark_, *cut_, *remedy_, *flip_, *remove_piece_;
+    QMenu* recent_;
+    QToolButton *mm_, *inch_, *undo_button_, *redo_button_;
+};
+
+} // namespace whorl::app

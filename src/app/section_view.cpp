@@ -1,0 +1,220 @@
+#include "app/section_view.hpp"
+
+#include "quantity/expression.hpp"
+
+#include <QPainterPath>
+#include <cmath>
+
+namespace whorl::app {
+
+namespace {
+
+// A preferred drawing scale (ISO 5455: 1, 2, 5 × 10ⁿ) at or below the given pixels per millimetre.
+double preferred_scale(double pixels_per_mm, double pixels_per_paper_mm) {
+    const double raw = pixels_per_mm / pixels_per_paper_mm;
+    const double decade = std::pow(10, std::floor(std::log10(raw)));
+    double best = decade;
+    for (const double k : {1.0, 2.0, 5.0})
+        if (k * decade <= raw) best = k * decade;
+    return best;
+}
+
+QString scale_text(double s) {
+    return s >= 1 ? QString("%1 : 1").arg(number_text(s, 3).c_str()) : QString("1 : %1").arg(number_text(1 / s, 2).c_str());
+}
+
+constexpr double paper_mm = 96 / 25.4; // screen pixels for a millimetre of paper
+
+} // namespace
+
+void SectionView::draw(QPainter& p) {
+    p.fillRect(rect(), theme().paper);
+    const ResolvedZone* z = session_.resolved_zone();
+    if (!z) {
+        draw_title(p, "Section", "");
+        return;
+    }
+    if (z->thread)
+        draw_thread(p, *z);
+    else
+        draw_round(p, *z);
+}
+
+void SectionView::draw_thread(QPainter& p, const ResolvedZone& zone) {
+    const Theme& t = theme();
+    const ResolvedThread& r = *zone.thread;
+    const ThreadSection& s = r.section;
+    const double left = 18, right = width() - 76, top = 66, bottom = height() - 16;
+    const double turns = 2.4;
+    const double depth_mm = std::max(s.depth(), s.pitch * 0.05);
+    const double raw = std::min((right - left) / (turns * s.pitch), (bottom - top) / (depth_mm * 1.62));
+    const double drawn_scale = preferred_scale(std::max(raw, 1e-6), paper_mm);
+    // use the room: within a preferred step the drawing may be enlarged, the title says by how much
+    const double k = raw;
+    draw_title(p, "Section", QString("axial, about %1, modelled at %2").arg(scale_text(drawn_scale), word(r.spec.modelled_at)));
+    if (!s.sweepable()) {
+        p.setFont(text_font(13));
+        p.setPen(t.stop);
+        p.drawText(QRectF(16, 40, width() - 32, 60), Qt::TextWordWrap,
+                   "This section can't be swept as it is. The checks line below says why and what would work.");
+    }
+    const double width_mm = (right - left) / k;
+    const double centre_x = (left + right) / 2;
+    const auto X = [&](double z) { return centre_x + z * k; };                  // axial, 0 at a groove's middle
+    const auto Y = [&](double radius) { return top + (s.crest_radius - radius) * k; };
+    const double base = bottom;
+
+    // the metal: crest, flank, root, flank over the width that is shown
+    QPolygonF edge;
+    const int reach = static_cast<int>(std::ceil(width_mm / s.pitch / 2)) + 1;
+    const double half_root = s.root_flat / 2, half_groove = s.groove_width() / 2;
+    for (int i = -reach; i <= reach; ++i) {
+        const double c = i * s.pitch;
+        edge << QPointF(X(c - half_groove), Y(s.crest_radius)) << QPointF(X(c - half_root), Y(s.root_radius))
+             << QPointF(X(c + half_root), Y(s.root_radius)) << QPointF(X(c + half_groove), Y(s.crest_radius));
+    }
+    p.save();
+    p.setClipRect(QRectF(left, 30, right - left, height()));
+    QPainterPath metal;
+    metal.addPolygon(edge);
+    metal.lineTo(edge.last().x(), base);
+    metal.lineTo(edge.first().x(), base);
+    metal.closeSubpath();
+    p.fillPath(metal, t.part_fill);
+    QColor lines = t.part;
+    lines.setAlphaF(t.dark ? 0.45f : 0.40f);
+    hatch(p, metal, lines);
+
+    // tolerance bands, as bands
+    const auto band = [&](const char* key, const QColor& colour) {
+        const auto* v = find_value(r.values, key);
+        if (!v || !v->min || !v->max) return;
+        QColor c = colour;
+        c.setAlphaF(session_.hovered() == key ? 0.55f : 0.22f);
+        const double y0 = Y(*v->max / 2), y1 = Y(*v->min / 2);
+        p.fillRect(QRectF(left, y0, right - left, std::max(1.0, y1 - y0)), c);
+    };
+    band("major_diameter", t.part);
+    band("pitch_diameter", t.active);
+    band("minor_diameter", t.part);
+    p.setPen(QPen(t.ink, 1.7));
+    p.drawPolyline(edge);
+    // pitch line
+    p.setPen(QPen(t.active, 1, Qt::DashDotLine));
+    p.drawLine(QPointF(left, Y(s.pitch_radius)), QPointF(right, Y(s.pitch_radius)));
+    p.restore();
+
+    p.setFont(text_font(13, Weight::medium));
+    const auto spot = [&](const char* key, std::optional<Field> field, const QString& initial, const QString& tip) {
+        Spot out;
+        out.key = key;
+        out.field = field;
+        out.initial = initial;
+        out.tip = tip;
+        return out;
+    };
+    const auto initial = [&](Field f, double millimetres) {
+        const QString typed =
+            QString::fromStdString(field_text(session_.job(), session_.piece(), session_.zone(), f, session_.unit()));
+        return typed.isEmpty() ? shown(millimetres) : typed;
+    };
+    const auto ink = [&](const char* key) {
+        p.setPen(QPen(session_.hovered() == key ? t.active : t.ink, session_.hovered() == key ? 1.4 : 0.8));
+    };
+
+    // pitch: crest middle to crest middle
+    const double y_pitch = top - 18;
+    ink("pitch");
+    const double x0 = X(-s.pitch / 2), x1 = X(s.pitch / 2);
+    p.drawLine(QPointF(x0, Y(s.crest_radius) - 3), QPointF(x0, y_pitch - 5));
+    p.drawLine(QPointF(x1, Y(s.crest_radius) - 3), QPointF(x1, y_pitch - 5));
+    dimension_line(p, {x0, y_pitch}, {x1, y_pitch});
+    dimension_text(p, {(x0 + x1) / 2, y_pitch}, shown(s.pitch), spot("pitch", Field::pitch, initial(Field::pitch, s.pitch), "Pitch, crest to crest. Click to type; formulas work."));
+
+    // depth, on the right
+    const double x_depth = right + 22;
+    ink("thread_depth");
+    p.drawLine(QPointF(right + 2, Y(s.crest_radius)), QPointF(x_depth + 5, Y(s.crest_radius)));
+    p.drawLine(QPointF(right + 2, Y(s.root_radius)), QPointF(x_depth + 5, Y(s.root_radius)));
+    dimension_line(p, {x_depth, Y(s.crest_radius)}, {x_depth, Y(s.root_radius)});
+    dimension_text(p, {x_depth + 14, (Y(s.crest_radius) + Y(s.root_radius)) / 2}, shown(s.depth()), spot("thread_depth", Field::depth, initial(Field::depth, s.depth()), "Thread depth at the modelled size. Type to set it; clear to hand it back to the form."));
+
+    // flank angle, an arc in the groove
+    const double apex_mm = half_root / std::tan(s.flank_half_angle); // below the root where the flanks would meet
+    const QPointF apex(X(0), Y(s.root_radius) + apex_mm * k);
+    const double reach_px = (s.depth() + apex_mm) * k * 0.62;
+    ink("flank_angle");
+    const double half_deg = in_deg(rad(s.flank_half_angle));
+    p.drawArc(QRectF(apex.x() - reach_px, apex.y() - reach_px, 2 * reach_px, 2 * reach_px), int((90 - half_deg) * 16), int(2 * half_deg * 16));
+    p.setFont(text_font(11));
+    const double y_angle = apex.y() - reach_px;
+    dimension_text(p, {X(0), y_angle}, QString("%1°").arg(number_text(2 * half_deg, 2).c_str()), spot("flank_angle", {}, {}, "Flank angle: fixed by the form."));
+
+    // root flat
+    if (s.root_flat * k > 8) {
+        const double y = Y(s.root_radius) + 15;
+        ink("root_flat");
+        const double a = X(-half_root), b = X(half_root);
+        p.drawLine(QPointF(a, Y(s.root_radius) + 2), QPointF(a, y + 4));
+        p.drawLine(QPointF(b, Y(s.root_radius) + 2), QPointF(b, y + 4));
+        dimension_line(p, {a, y}, {b, y});
+        p.setFont(text_font(11));
+        dimension_text(p, {X(0), y + 15}, shown(s.root_flat), spot("root_flat", Field::root_flat, initial(Field::root_flat, s.root_flat), "Root flat. Type to set it; clear to hand it back to the form."));
+    }
+    // crest flat over the next tooth
+    if (s.crest_flat * k > 8 && x1 + half_groove < right) {
+        const double y = y_pitch, a = X(s.pitch - s.pitch / 2 - s.crest_flat / 2), b = X(s.pitch / 2 + s.crest_flat / 2);
+        (void)y;
+        p.setFont(text_font(11));
+        ink("crest_flat");
+        const double yy = Y(s.crest_radius) + 13;
+        dimension_line(p, {a, yy}, {b, yy});
+        dimension_text(p, {(a + b) / 2, yy + 14}, shown(s.crest_flat), spot("crest_flat", {}, {}, "Crest flat: what the groove leaves of the pitch."));
+    }
+    // the three diameters, written at their lines
+    p.setFont(text_font(11));
+    const auto diameter = [&](const char* key, const QString& name, double radius, double dy, std::optional<Field> field) {
+        const QString text = name + shown(2 * radius);
+        const double w = number_width(p.font(), text) + 8;
+        Spot sp = spot(key, field, field ? initial(*field, 2 * radius) : QString(), name.trimmed() + " at the modelled size");
+        p.setPen(t.active);
+        dimension_text(p, {left + w / 2 + 2, Y(radius) + dy}, text, sp);
+    };
+    diameter("major_diameter", QString("major Ø "), s.crest_radius, -10, {});
+    if ((s.crest_radius - s.pitch_radius) * k > 24) diameter("pitch_diameter", QString("pitch Ø "), s.pitch_radius, -10, {});
+    if ((s.pitch_radius - s.root_radius) * k > 22) diameter("minor_diameter", QString("minor Ø "), s.root_radius, 11, {});
+}
+
+void SectionView::draw_round(QPainter& p, const ResolvedZone& zone) {
+    const Theme& t = theme();
+    draw_title(p, "Section", "square to the axis");
+    const double d = in_mm(zone.diameter);
+    const double room = std::min(width() - 150.0, height() - 70.0);
+    const double radius = std::max(20.0, room / 2);
+    const QPointF c(width() / 2.0 - 20, height() / 2.0 + 12);
+    QPainterPath disc;
+    disc.addEllipse(c, radius, radius);
+    p.fillPath(disc, t.part_fill);
+    QColor lines = t.part;
+    lines.setAlphaF(0.4f);
+    hatch(p, disc, lines);
+    p.setPen(QPen(t.ink, 1.7));
+    p.drawEllipse(c, radius, radius);
+    p.setPen(QPen(t.active, 1, Qt::DashDotLine));
+    p.drawLine(c - QPointF(radius + 10, 0), c + QPointF(radius + 10, 0));
+    p.drawLine(c - QPointF(0, radius + 10), c + QPointF(0, radius + 10));
+    const double x = c.x() + radius + 26;
+    p.setPen(QPen(session_.hovered() == "diameter" ? t.active : t.ink, 0.8));
+    p.drawLine(QPointF(c.x(), c.y() - radius), QPointF(x + 5, c.y() - radius));
+    p.drawLine(QPointF(c.x(), c.y() + radius), QPointF(x + 5, c.y() + radius));
+    dimension_line(p, {x, c.y() - radius}, {x, c.y() + radius});
+    p.setFont(text_font(13, Weight::medium));
+    Spot s;
+    s.key = "diameter";
+    s.field = Field::diameter;
+    s.initial = QString::fromStdString(field_text(session_.job(), session_.piece(), session_.zone(), Field::diameter, session_.unit()));
+    s.tip = "Diameter. Click to type; formulas work.";
+    dimension_text(p, {x, c.y() - 18}, "Ø " + shown(d), s);
+}
+
+} // namespace whorl::app

@@ -1,0 +1,286 @@
+#include "app/session.hpp"
+
+#include "model/job_file.hpp"
+
+#include <QDir>
+#include <QFile>
+#include <QStandardPaths>
+
+namespace whorl::app {
+
+namespace {
+constexpr std::size_t most_undo = 500;
+}
+
+Session::Session(QObject* parent) : QObject(parent) {
+    recovery_timer_.setSingleShot(true);
+    recovery_timer_.setInterval(1500);
+    connect(&recovery_timer_, &QTimer::timeout, this, [this] {
+        if (!unsaved_) return;
+        const QString target = recovery_path();
+        QDir().mkpath(QFileInfo(target).path());
+        try {
+            save_job(job_, target.toStdString());
+        } catch (const FileError&) {
+            // the next change tries again; the job itself is untouched
+        }
+    });
+    worker_ = std::jthread([this](std::stop_token stop) { work(stop); });
+}
+
+Session::~Session() {
+    worker_.request_stop();
+    current_.request_stop();
+    wake_.notify_all();
+    worker_.join();
+    if (!unsaved_) discard_recovery();
+}
+
+QString Session::guarded(const std::function<void()>& work) {
+    try {
+        work();
+        return {};
+    } catch (const InputError& e) {
+        error_position_ = e.position;
+        return QString::fromStdString(e.what());
+    } catch (const std::exception& e) {
+        error_position_ = 0;
+        return QString::fromStdString(e.what());
+    }
+}
+
+void Session::select(std::size_t piece, std::size_t zone) {
+    if (piece == piece_ && zone == zone_) return;
+    piece_ = piece;
+    zone_ = zone;
+    refresh();
+}
+
+const ResolvedZone* Session::resolved_zone() const {
+    return resolved_ && zone_ < resolved_->zones.size() ? &resolved_->zones[zone_] : nullptr;
+}
+
+std::vector<Finding> Session::findings_of(std::size_t piece) const {
+    try {
+        return check_piece(resolve_piece(job_.pieces.at(piece), resolve_names(job_)), piece, job_.unit);
+    } catch (const std::exception&) {
+        return {};
+    }
+}
+
+QString Session::edit(Field field, const QString& text) {
+    return edit(Edit{piece_, zone_, field, text.toStdString(), job_.unit});
+}
+
+QString Session::edit(const Edit& e) {
+    return guarded([&] { set_job(apply(job_, e), true); });
+}
+
+QString Session::respec(const Designation& d) {
+    return guarded([&] {
+        if (!has_piece()) {
+            set_job(add_piece(job_, d), true);
+            return;
+        }
+        set_job(respec_zone(job_, piece_, zone_, d), true);
+    });
+}
+
+QString Session::change(const std::function<Job(const Job&)>& how) {
+    return guarded([&] { set_job(how(job_), true); });
+}
+
+QString Session::apply_remedy(const Remedy& remedy) {
+    return guarded([&] { set_job(apply(job_, remedy), true); });
+}
+
+void Session::set_job(Job job, bool remember) {
+    if (job == job_) return;
+    if (remember && !live_) {
+        undo_.push_back({job_, piece_, zone_});
+        if (undo_.size() > most_undo) undo_.erase(undo_.begin());
+        redo_.clear();
+    }
+    job_ = std::move(job);
+    unsaved_ = true;
+    recovery_timer_.start();
+    refresh();
+    emit saved_changed();
+}
+
+void Session::begin_live() {
+    if (live_) return;
+    live_ = true;
+    live_start_ = Snapshot{job_, piece_, zone_};
+}
+
+void Session::end_live() {
+    if (!live_) return;
+    live_ = false;
+    if (live_start_ && !(live_start_->job == job_)) {
+        undo_.push_back(*live_start_);
+        redo_.clear();
+    }
+    live_start_.reset();
+    emit changed();
+}
+
+void Session::cancel_live() {
+    if (!live_) return;
+    live_ = false;
+    if (live_start_) set_job(live_start_->job, false);
+    live_start_.reset();
+}
+
+void Session::undo() {
+    if (undo_.empty()) return;
+    const Snapshot s = undo_.back();
+    undo_.pop_back();
+    redo_.push_back({job_, piece_, zone_});
+    piece_ = s.piece;
+    zone_ = s.zone;
+    set_job(s.job, false);
+}
+
+void Session::redo() {
+    if (redo_.empty()) return;
+    const Snapshot s = redo_.back();
+    redo_.pop_back();
+    undo_.push_back({job_, piece_, zone_});
+    piece_ = s.piece;
+    zone_ = s.zone;
+    set_job(s.job, false);
+}
+
+void Session::set_unit(LengthUnit unit) {
+    if (unit == job_.unit) return;
+    Job job = job_;
+    job.unit = unit;
+    set_job(std::move(job), true);
+}
+
+void Session::new_job() {
+    job_ = {};
+    path_.clear();
+    undo_.clear();
+    redo_.clear();
+    piece_ = zone_ = 0;
+    unsaved_ = false;
+    discard_recovery();
+    refresh();
+    emit saved_changed();
+}
+
+void Session::open(const QString& path) {
+    Job job = load_job(path.toStdString());
+    job_ = std::move(job);
+    path_ = path;
+    undo_.clear();
+    redo_.clear();
+    piece_ = zone_ = 0;
+    unsaved_ = false;
+    refresh();
+    emit saved_changed();
+}
+
+void Session::save(const QString& path) {
+    save_job(job_, path.toStdString());
+    path_ = path;
+    unsaved_ = false;
+    discard_recovery();
+    emit saved_changed();
+}
+
+QString Session::recovery_path() {
+    return QStandardPaths::writableLocation(QStandardPaths::AppDataLocation) + "/recovery.whorl";
+}
+bool Session::has_recovery() const { return QFile::exists(recovery_path()); }
+void Session::recover() {
+    job_ = load_job(recovery_path().toStdString());
+    path_.clear();
+    piece_ = zone_ = 0;
+    undo_.clear();
+    redo_.clear();
+    unsaved_ = true;
+    refresh();
+    emit saved_changed();
+}
+void Session::discard_recovery() { QFile::remove(recovery_path()); }
+
+void Session::hover(const QString& key) {
+    if (key == hovered_) return;
+    hovered_ = key;
+    emit hover_changed();
+}
+
+void Session::refresh() {
+    resolved_.reset();
+    findings_.clear();
+    if (piece_ >= job_.pieces.size()) piece_ = job_.pieces.empty() ? 0 : job_.pieces.size() - 1;
+    if (has_piece()) {
+        zone_ = std::min(zone_, job_.pieces[piece_].zones.size() - 1);
+        resolved_ = resolve_piece(job_.pieces[piece_], resolve_names(job_));
+        findings_ = check_piece(*resolved_, piece_, job_.unit);
+        order();
+    } else {
+        zone_ = 0;
+        preview_.reset();
+        solid_.reset();
+    }
+    emit changed();
+    if (!has_piece()) emit previewed();
+}
+
+void Session::order() {
+    {
+        const std::lock_guard lock(mutex_);
+        order_ = Order{job_.pieces[piece_], piece_, resolve_names(job_), job_.unit, ++serial_};
+        current_.request_stop();
+        current_ = std::stop_source();
+    }
+    building_ = true;
+    wake_.notify_one();
+}
+
+void Session::work(std::stop_token stop) {
+    for (;;) {
+        Order now;
+        std::stop_token cancelled;
+        {
+            std::unique_lock lock(mutex_);
+            if (!wake_.wait(lock, stop, [&] { return order_.has_value(); })) return;
+            now = std::move(*order_);
+            order_.reset();
+            cancelled = current_.get_token();
+        }
+        std::shared_ptr<const Preview> preview;
+        try {
+            preview = cache_.get(now.piece, now.index, now.names, now.unit);
+        } catch (const std::exception&) {
+            continue; // a job in the session always resolves; nothing to show otherwise
+        }
+        QMetaObject::invokeMethod(this, [this, preview, serial = now.serial] {
+            if (serial != serial_) return;
+            preview_ = preview;
+            solid_.reset();
+            if (!preview->made()) building_ = false;
+            emit previewed();
+        });
+        if (!preview->made() || cancelled.stop_requested()) continue;
+        std::shared_ptr<const VerifiedSolid> made;
+        try {
+            made = make_verified_solid(*preview, cancelled);
+        } catch (const std::exception&) {
+            made = std::make_shared<VerifiedSolid>(); // not valid: shown as such
+        }
+        if (!made) continue;
+        QMetaObject::invokeMethod(this, [this, made, serial = now.serial] {
+            if (serial != serial_) return;
+            solid_ = made;
+            building_ = false;
+            emit verified();
+        });
+    }
+}
+
+} // namespace whorl::app

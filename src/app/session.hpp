@@ -1,0 +1,132 @@
+// What is open: the job, its history, the selection, and the geometry made of it in the background.
+//
+// The path of an edit: a view calls edit() → apply() gives a new job → changed() is emitted and every view redraws from
+// the resolved values at once → a worker thread makes skin and mesh (previewed()) and then, if nothing newer has been
+// asked meanwhile, the kernel solid (verified()).
+#pragma once
+
+#include "build/build.hpp"
+#include "model/edit.hpp"
+
+#include <QObject>
+#include <QString>
+#include <QTimer>
+#include <condition_variable>
+#include <optional>
+#include <thread>
+
+namespace whorl::app {
+
+class Session : public QObject {
+    Q_OBJECT
+public:
+    explicit Session(QObject* parent = nullptr);
+    ~Session() override;
+
+    const Job& job() const { return job_; }
+    const QString& path() const { return path_; }
+    bool unsaved() const { return unsaved_; }
+    LengthUnit unit() const { return job_.unit; }
+
+    std::size_t piece() const { return piece_; }
+    std::size_t zone() const { return zone_; }
+    bool has_piece() const { return piece_ < job_.pieces.size(); }
+    void select(std::size_t piece, std::size_t zone);
+
+    // The selected piece, resolved; nullptr when the job is empty.
+    const ResolvedPiece* resolved() const { return resolved_ ? &*resolved_ : nullptr; }
+    const ResolvedZone* resolved_zone() const;
+    const std::vector<Finding>& findings() const { return findings_; } // of the selected piece
+    std::vector<Finding> findings_of(std::size_t piece) const;
+
+    // Each gives an empty string, or the sentence why nothing changed (and where: see error_position()).
+    QString edit(Field field, const QString& text);
+    QString edit(const Edit& edit);
+    QString respec(const Designation& designation); // the selected zone, or a new piece in an empty job
+    QString change(const std::function<Job(const Job&)>& how);
+    QString apply_remedy(const Remedy& remedy);
+    std::size_t error_position() const { return error_position_; }
+
+    // Between begin_live and end_live edits make one step of history; cancel_live goes back.
+    void begin_live();
+    void end_live();
+    void cancel_live();
+
+    bool can_undo() const { return !undo_.empty(); }
+    bool can_redo() const { return !redo_.empty(); }
+    void undo();
+    void redo();
+
+    void set_unit(LengthUnit unit);
+
+    void new_job();
+    void open(const QString& path); // throws FileError, the open job untouched
+    void save(const QString& path); // throws FileError
+
+    // Work is kept in a recovery file while it is unsaved. `recovery_path` is per user.
+    static QString recovery_path();
+    bool has_recovery() const;
+    void recover(); // throws FileError
+    void discard_recovery();
+
+    std::shared_ptr<const Preview> preview() const { return preview_; }
+    std::shared_ptr<const VerifiedSolid> solid() const { return solid_; }
+    bool building() const { return building_; }
+
+    // A row or dimension the pointer is over, by value key; shared so that views light it together.
+    void hover(const QString& key);
+    const QString& hovered() const { return hovered_; }
+
+signals:
+    void changed();           // the job or the selection
+    void previewed();         // a new preview is there
+    void verified();          // the kernel solid of the preview is there
+    void hover_changed();
+    void saved_changed();
+
+private:
+    struct Order {
+        Piece piece;
+        std::size_t index;
+        Names names;
+        LengthUnit unit;
+        long serial;
+    };
+    struct Snapshot {
+        Job job;
+        std::size_t piece, zone;
+    };
+
+    QString guarded(const std::function<void()>& work);
+    void set_job(Job job, bool remember);
+    void refresh();
+    void order();
+    void work(std::stop_token stop);
+
+    Job job_;
+    QString path_;
+    bool unsaved_ = false;
+    std::size_t piece_ = 0, zone_ = 0;
+    std::optional<ResolvedPiece> resolved_;
+    std::vector<Finding> findings_;
+    std::vector<Snapshot> undo_, redo_;
+    bool live_ = false;
+    std::optional<Snapshot> live_start_;
+    std::size_t error_position_ = 0;
+    QString hovered_;
+    QTimer recovery_timer_;
+
+    std::shared_ptr<const Preview> preview_;
+    std::shared_ptr<const VerifiedSolid> solid_;
+    bool building_ = false;
+
+    PreviewCache cache_;
+    std::mutex mutex_;
+    std::condition_variable_any wake_;
+    std::optional<Order> order_;
+    std::stop_source current_; // cancels the solid being made
+    long serial_ = 0;
+    std::jthread worker_;
+};
+
+} // namespace whorl::app

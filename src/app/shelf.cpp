@@ -1,0 +1,153 @@
+#include "app/shelf.hpp"
+
+#include "app/elevation.hpp"
+#include "app/theme.hpp"
+
+#include <QKeyEvent>
+#include <QMouseEvent>
+#include <QPainter>
+
+namespace whorl::app {
+
+namespace {
+constexpr double card_height = 92, gap = 6, top = 34, foot = 40;
+}
+
+Shelf::Shelf(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
+    setMinimumWidth(132);
+    setFocusPolicy(Qt::StrongFocus);
+    setAccessibleName("Shelf");
+    connect(&session_, &Session::changed, this, [this] {
+        refresh();
+        show_selected();
+        update();
+    });
+    refresh();
+}
+
+void Shelf::refresh() {
+    kept_ = {};
+    const Names names = resolve_names(session_.job());
+    for (std::size_t i = 0; i < session_.job().pieces.size(); ++i) {
+        kept_.pieces.push_back(resolve_piece(session_.job().pieces[i], names));
+        const auto findings = check_piece(kept_.pieces.back(), i, session_.unit());
+        kept_.worst.push_back(findings.empty() ? 0 : stops(findings) ? 2 : 1);
+    }
+}
+
+QRectF Shelf::card(std::size_t i) const {
+    return {8, top + double(i) * (card_height + gap) - scroll_, width() - 16.0, card_height};
+}
+
+void Shelf::show_selected() {
+    if (!session_.has_piece()) return;
+    const QRectF c = card(session_.piece());
+    if (c.top() < top) scroll_ -= top - c.top();
+    if (c.bottom() > height() - foot) scroll_ += c.bottom() - (height() - foot);
+}
+
+void Shelf::paintEvent(QPaintEvent*) {
+    QPainter p(this);
+    p.setRenderHint(QPainter::Antialiasing);
+    const Theme& t = theme();
+    p.fillRect(rect(), t.panel);
+    // one scale for all, so that sizes compare: the longest piece fills the card
+    double longest = 1e-3, thickest = 1e-3;
+    for (const auto& piece : kept_.pieces) {
+        longest = std::max(longest, in_mm(piece.length()));
+        thickest = std::max(thickest, 2 * in_mm(piece.largest_radius()));
+    }
+    p.save();
+    p.setClipRect(QRectF(0, top - 4, width(), height() - top - foot + 8));
+    for (std::size_t i = 0; i < kept_.pieces.size(); ++i) {
+        const QRectF c = card(i);
+        if (c.bottom() < 0 || c.top() > height()) continue;
+        const bool selected = i == session_.piece();
+        if (selected) {
+            p.setPen(QPen(t.active, 1.6));
+            p.setBrush(t.paper);
+            p.drawRoundedRect(c.adjusted(1, 1, -1, -1), 4, 4);
+        }
+        const ResolvedPiece& piece = kept_.pieces[i];
+        const double room_w = c.width() - 24, room_h = 40;
+        const double k = std::min(room_w / longest, room_h / thickest);
+        const double w = in_mm(piece.length()) * k, x0 = c.left() + 12, mid = c.top() + 9 + room_h / 2;
+        (void)w;
+        QPainterPath path;
+        for (const auto& z : piece.zones) {
+            const QPolygonF upper = silhouette(z, 2.2 / k);
+            QPolygonF shape;
+            for (const auto& q : upper) shape << QPointF(x0 + q.x() * k, mid - q.y() * k);
+            for (auto it = upper.rbegin(); it != upper.rend(); ++it) shape << QPointF(x0 + it->x() * k, mid + it->y() * k);
+            path.addPolygon(shape);
+            path.closeSubpath();
+        }
+        p.setPen(QPen(t.part, 1.2));
+        p.setBrush(t.part_fill);
+        p.drawPath(path);
+        // fine threads: the simplified manner of ISO 6410, a thin line at the root
+        p.setPen(QPen(t.part, 0.7));
+        for (const auto& z : piece.zones)
+            if (z.thread && z.thread->section.pitch < 2.2 / k && z.thread->section.root_radius > 0)
+                for (const double side : {-1.0, 1.0}) {
+                    const double y = mid + side * z.thread->section.root_radius * k;
+                    p.drawLine(QPointF(x0 + in_mm(z.start) * k, y), QPointF(x0 + in_mm(z.end()) * k, y));
+                }
+        p.setPen(QPen(t.muted, 0.8, Qt::DashDotLine));
+        p.drawLine(QPointF(x0 - 5, mid), QPointF(x0 + in_mm(piece.length()) * k + 5, mid));
+        const Piece& spec = session_.job().pieces[i];
+        p.setFont(text_font(13, selected ? Weight::medium : Weight::regular));
+        p.setPen(t.ink);
+        const double text_w = c.width() - 38;
+        p.drawText(QPointF(c.left() + 12, c.bottom() - 23),
+                   QFontMetricsF(p.font()).elidedText(QString::fromStdString(spec.name), Qt::ElideRight, text_w));
+        draw_status(p, {c.right() - 14, c.bottom() - 27}, static_cast<Status>(kept_.worst[i]));
+        p.setFont(text_font(11));
+        p.setPen(t.muted);
+        // what it is, by its first thread
+        std::size_t shown = 0;
+        for (std::size_t z = 0; z < spec.zones.size(); ++z)
+            if (spec.zones[z].thread) {
+                shown = z;
+                break;
+            }
+        QString what = QString::fromStdString(zone_designation(spec.zones[shown], session_.job()));
+        p.drawText(QPointF(c.left() + 12, c.bottom() - 8), QFontMetricsF(p.font()).elidedText(what, Qt::ElideRight, c.width() - 20));
+    }
+    p.restore();
+    p.setFont(text_font(11, Weight::semibold));
+    p.setPen(t.muted);
+    p.drawText(QPointF(16, 20), "Pieces");
+    p.setFont(text_font(13));
+    p.setPen(t.active);
+    p.drawText(QPointF(16, height() - 16), "+ New piece");
+    p.setPen(QPen(t.hairline, 1));
+    p.drawLine(QPointF(width() - 0.5, 0), QPointF(width() - 0.5, height()));
+}
+
+void Shelf::mousePressEvent(QMouseEvent* e) {
+    if (e->position().y() > height() - foot) {
+        emit new_piece_asked();
+        return;
+    }
+    for (std::size_t i = 0; i < kept_.pieces.size(); ++i)
+        if (card(i).contains(e->position())) session_.select(i, 0);
+}
+
+void Shelf::wheelEvent(QWheelEvent* e) {
+    const double content = double(kept_.pieces.size()) * (card_height + gap);
+    scroll_ = std::clamp(scroll_ - e->angleDelta().y() / 2.0, 0.0, std::max(0.0, content - (height() - top - foot)));
+    update();
+}
+
+void Shelf::keyPressEvent(QKeyEvent* e) {
+    const std::size_t i = session_.piece();
+    if (e->key() == Qt::Key_Down && i + 1 < kept_.pieces.size())
+        session_.select(i + 1, 0);
+    else if (e->key() == Qt::Key_Up && i > 0)
+        session_.select(i - 1, 0);
+    else
+        QWidget::keyPressEvent(e);
+}
+
+} // namespace whorl::app

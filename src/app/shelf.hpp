@@ -1,0 +1,36 @@
+// The job's pieces as small true-to-scale side elevations with a status mark.
+#pragma once
+
+#include "app/session.hpp"
+
+#include <QWidget>
+
+namespace whorl::app {
+
+class Shelf final : public QWidget {
+    Q_OBJECT
+public:
+    explicit Shelf(Session& session, QWidget* parent = nullptr);
+
+signals:
+    void new_piece_asked();
+
+protected:
+    void paintEvent(QPaintEvent*) override;
+    void mousePressEvent(QMouseEvent*) override;
+    void wheelEvent(QWheelEvent*) override;
+    void keyPressEvent(QKeyEvent*) override;
+
+private:
+    QRectF card(std::size_t i) const;
+    void show_selected();
+    Session& session_;
+    double scroll_ = 0;
+    struct Kept {
+        std::vector<ResolvedPiece> pieces;
+        std::vector<int> worst; // 0 fits, 1 advice, 2 stops
+    } kept_;
+    void refresh();
+};
+
+} // namespace whorl::app

@@ -1,0 +1,277 @@
+#include "app/spec_sheet.hpp"
+
+#include "quantity/expression.hpp"
+
+#include <QMouseEvent>
+
+namespace whorl::app {
+
+namespace {
+constexpr double margin = 18, row = 24, right_pad = 42;
+}
+
+SpecSheet::SpecSheet(Session& session, QWidget* parent) : Canvas(session, parent) {
+    setAccessibleName("Spec sheet");
+    setMinimumWidth(250);
+}
+
+QScrollArea* scrolled(SpecSheet* sheet) {
+    auto* area = new QScrollArea;
+    area->setWidget(sheet);
+    area->setWidgetResizable(true);
+    area->setFrameShape(QFrame::NoFrame);
+    area->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    return area;
+}
+
+void SpecSheet::heading(QPainter& p, double& y, const QString& text, bool limits) {
+    const Theme& t = theme();
+    y += 10;
+    p.setFont(text_font(11, Weight::semibold));
+    p.setPen(t.muted);
+    p.drawText(QPointF(margin, y + 12), text);
+    const double w = QFontMetricsF(p.font()).horizontalAdvance(text);
+    const double line_end = limits ? width() - right_pad - 112 : width() - margin;
+    p.setPen(QPen(t.hairline, 1));
+    p.drawLine(QPointF(margin + w + 8, y + 8), QPointF(line_end, y + 8));
+    if (limits) {
+        p.setFont(text_font(11));
+        p.setPen(t.muted);
+        draw_number(p, width() - right_pad - 66, y + 12, "min");
+        draw_number(p, width() - right_pad, y + 12, "max");
+    }
+    y += 20;
+}
+
+void SpecSheet::asked_row(QPainter& p, double& y, const QString& label, Field field, const QString& value, const QString& unit,
+                          const QString& key, const QStringList& choices, const QString& tip) {
+    const Theme& t = theme();
+    const QRectF box(margin - 8, y, width() - 2 * margin + 16, row);
+    const bool lit = !key.isEmpty() && key == session_.hovered();
+    if (lit) p.fillRect(box, t.active_tint);
+    p.setFont(text_font(13));
+    p.setPen(t.ink);
+    p.drawText(QPointF(margin, y + 16.5), label);
+    p.setFont(text_font(13, Weight::medium));
+    p.setPen(lit ? t.active : t.ink);
+    const double room = width() - margin - right_pad - QFontMetricsF(text_font(13)).horizontalAdvance(label) - 14;
+    draw_number(p, width() - right_pad, y + 16.5, QFontMetricsF(p.font()).elidedText(value, Qt::ElideRight, room));
+    p.setFont(text_font(11));
+    p.setPen(t.muted);
+    p.drawText(QPointF(width() - right_pad + 6, y + 16.5), unit);
+    Spot s;
+    s.rect = box;
+    s.key = key;
+    s.field = field;
+    s.initial = QString::fromStdString(field_text(session_.job(), session_.piece(), session_.zone(), field, session_.unit()));
+    s.choices = choices;
+    s.tip = tip;
+    add_spot(s);
+    y += row;
+}
+
+void SpecSheet::follows_row(QPainter& p, double& y, const ResolvedValue& v) {
+    const Theme& t = theme();
+    const QString key = QString::fromStdString(v.key);
+    const double h = 36;
+    const QRectF box(margin - 8, y, width() - 2 * margin + 16, h);
+    const bool lit = key == session_.hovered();
+    if (lit) p.fillRect(box, t.active_tint);
+    p.setFont(text_font(13));
+    p.setPen(t.ink);
+    p.drawText(QPointF(margin, y + 15), QString::fromStdString(v.label));
+    const auto cell = [&](double x) {
+        switch (v.kind) {
+        case ValueKind::length: return shown(x);
+        case ValueKind::angle: return QString::fromStdString(number_text(in_deg(rad(x)), 2)) + "°";
+        case ValueKind::area: return QString::fromStdString(number_text(x, 1)) + " mm²";
+        default: return QString::fromStdString(number_text(x, 4));
+        }
+    };
+    p.setFont(text_font(13, Weight::medium));
+    p.setPen(lit ? t.active : t.ink);
+    const double right = width() - right_pad;
+    if (v.kind == ValueKind::text) {
+        draw_number(p, right, y + 15, QString::fromStdString(v.text));
+    } else if (v.value) {
+        draw_number(p, right, y + 15, cell(*v.value));
+    } else {
+        if (v.max) draw_number(p, right, y + 15, cell(*v.max));
+        p.setFont(text_font(13));
+        if (v.min) draw_number(p, right - 66, y + 15, cell(*v.min));
+    }
+    p.setFont(text_font(11));
+    p.setPen(v.overridden ? t.advice : t.muted);
+    double source_room = width() - 2 * margin;
+    if (v.overridden) {
+        const QString back = "hand back";
+        const double w = QFontMetricsF(p.font()).horizontalAdvance(back);
+        const QRectF r(right - w, y + 18, w, 15);
+        p.setPen(t.active);
+        p.drawText(r, Qt::AlignCenter, back);
+        hand_backs_.push_back({r, v.key == "root_flat" ? Field::root_flat : Field::depth});
+        p.setPen(t.advice);
+        source_room -= w + right_pad;
+    }
+    const QString source = QString::fromStdString(v.source);
+    p.drawText(QPointF(margin, y + 30), QFontMetricsF(p.font()).elidedText(source, Qt::ElideRight, source_room));
+    Spot s;
+    s.rect = box;
+    s.key = key;
+    s.tip = QString::fromStdString(v.label) + ": " + source;
+    add_spot(s);
+    y += h;
+}
+
+void SpecSheet::draw(QPainter& p) {
+    const Theme& t = theme();
+    p.fillRect(rect(), t.panel);
+    hand_backs_.clear();
+    double y = 12;
+    const ResolvedZone* z = session_.resolved_zone();
+    if (!z) {
+        p.setFont(text_font(16, Weight::medium));
+        p.setPen(t.ink);
+        p.drawText(QPointF(margin, y + 14), "Nothing here yet");
+        p.setFont(text_font(13));
+        p.setPen(t.muted);
+        p.drawText(QRectF(margin, y + 30, width() - 2 * margin, 90), Qt::TextWordWrap,
+                   "Write a designation above, for example M10x1.5-6g LH x 40, and press Enter. The sheet fills itself.");
+        return;
+    }
+    const Piece& piece = session_.job().pieces[session_.piece()];
+    const QString unit = symbol(session_.unit());
+    const auto now = [&](Field f) {
+        return QString::fromStdString(field_text(session_.job(), session_.piece(), session_.zone(), f, session_.unit()));
+    };
+    // a formula is shown by its value; the editor shows the formula
+    p.setFont(text_font(16, Weight::medium));
+    p.setPen(t.ink);
+    const QString title = QString(z->thread ? "Thread" : "Plain zone") + QString(" on zone %1").arg(session_.zone() + 1);
+    p.drawText(QPointF(margin, y + 15), title);
+    p.setFont(text_font(11));
+    p.setPen(t.muted);
+    QString detail = QString::fromStdString(piece.name) + ", " + QString::fromStdString(piece.finish);
+    if (z->thread)
+        detail = QString("external, %1, %2").arg(word(z->thread->spec.family), z->thread->status.listed ? QString::fromStdString(z->thread->status.series) + " series" : "off-standard");
+    p.drawText(QPointF(margin, y + 33), QFontMetricsF(p.font()).elidedText(detail, Qt::ElideRight, width() - 2 * margin));
+    y += 38;
+    heading(p, y, "Asked");
+    asked_row(p, y, "Diameter", Field::diameter, shown(in_mm(z->diameter)), unit, z->thread ? "major_diameter_basic" : "diameter", {}, "Nominal diameter");
+    if (z->thread) asked_row(p, y, "Pitch", Field::pitch, shown(z->thread->section.pitch), unit, "pitch", {}, "Pitch, crest to crest; for inch threads write 1/20 in");
+    asked_row(p, y, "Length", Field::length, shown(in_mm(z->length)), unit, "length", {}, "Length of the zone, run-out and chamfers included");
+    const auto end_value = [&](const ResolvedEnd& e) {
+        switch (e.kind) {
+        case EndKind::flat: return QString("flat");
+        case EndKind::chamfer: return QString("chamfer %1°, Ø %2").arg(number_text(in_deg(e.angle), 2).c_str(), shown(in_mm(e.diameter)));
+        case EndKind::run_out: return QString("run-out, %1 turns").arg(number_text(e.turns, 3).c_str());
+        }
+        return QString();
+    };
+    QStringList ends{"flat", "chamfer 45", "chamfer 30"};
+    if (z->thread) ends << "run-out 0.5" << "run-out 1";
+    if (z->thread) {
+        const ThreadSpec& s = z->thread->spec;
+        const QStringList classes = s.family == ThreadFamily::unified ? QStringList{"1A", "2A", "3A"} : QStringList{"6g", "6h", "6e", "6f", "4h", "5g6g", "8g"};
+        asked_row(p, y, "Class", Field::tolerance_class, now(Field::tolerance_class), {}, "tolerance_class", classes, "Tolerance class");
+        asked_row(p, y, "Hand", Field::hand, now(Field::hand), {}, "hand", {"right", "left"}, "Hand; Ctrl+H flips it");
+        asked_row(p, y, "Starts", Field::starts, now(Field::starts), {}, "starts", {"1", "2", "3", "4"}, "Number of starts, 1 to 8");
+        asked_row(p, y, "Modelled at", Field::modelled_at, now(Field::modelled_at), {}, "modelled_at", {"basic", "maximum material", "middle of limits", "minimum material"}, "The size within the limits at which the solid is made");
+    }
+    asked_row(p, y, "Near end", Field::near_end, end_value(z->near_end), {}, "near_end", ends, "flat, chamfer ANGLE [Ø], or run-out TURNS");
+    asked_row(p, y, "Far end", Field::far_end, end_value(z->far_end), {}, "far_end", ends, "flat, chamfer ANGLE [Ø], or run-out TURNS");
+    asked_row(p, y, "Finish", Field::piece_finish, now(Field::piece_finish), {}, {}, [] {
+        QStringList l;
+        for (const auto& f : finishes()) l << f.name;
+        return l;
+    }(), "Colour of the piece, on screen and in STEP");
+
+    if (z->thread) {
+        heading(p, y, "Follows", true);
+        for (const auto& v : z->thread->values) {
+            // what is asked above is not repeated
+            static const QStringList asked{"pitch", "starts", "hand", "tolerance_class", "modelled_at", "series", "major_diameter_basic"};
+            if (asked.contains(QString::fromStdString(v.key))) continue;
+            follows_row(p, y, v);
+        }
+    }
+    if (const auto preview = session_.preview(); preview && preview->made()) {
+        heading(p, y, z->thread ? "The piece" : "Follows");
+        ResolvedValue volume{.key = "volume", .label = "Volume", .kind = ValueKind::number, .source = "closed form over the exact skin"};
+        p.setFont(text_font(13));
+        volume.value = {};
+        volume.kind = ValueKind::text;
+        volume.text = number_text(preview->volume / 1000, 3) + " cm³";
+        follows_row(p, y, volume);
+        ResolvedValue length{.key = "piece_length", .label = "Overall length", .source = "sum of its zones"};
+        length.value = in_mm(preview->piece.length());
+        follows_row(p, y, length);
+    }
+    // named values
+    heading(p, y, "Named values");
+    const Names names = resolve_names(session_.job());
+    for (const auto& v : session_.job().values) {
+        const QRectF box(margin - 8, y, width() - 2 * margin + 16, row);
+        p.setFont(text_font(13));
+        p.setPen(t.ink);
+        p.drawText(QPointF(margin, y + 16.5), QString::fromStdString(v.name));
+        const Value& value = names.at(v.name);
+        QString text, suffix;
+        if (const auto* l = std::get_if<Length>(&value))
+            text = shown(in_mm(*l)), suffix = unit;
+        else if (const auto* a = std::get_if<Angle>(&value))
+            text = QString::fromStdString(number_text(in_deg(*a), 4)), suffix = "°";
+        else
+            text = QString::fromStdString(number_text(std::get<double>(value), 6));
+        p.setFont(text_font(13, Weight::medium));
+        draw_number(p, width() - right_pad, y + 16.5, text);
+        p.setFont(text_font(11));
+        p.setPen(t.muted);
+        p.drawText(QPointF(width() - right_pad + 6, y + 16.5), suffix);
+        Spot s;
+        s.rect = box;
+        s.key = QString::fromStdString("value_" + v.name);
+        s.initial = QString::fromStdString(v.number.text);
+        s.tip = "A number or formula with its unit, for example 64 mm or 2*drum_d. Clear it to remove the value.";
+        const std::string name = v.name;
+        const LengthUnit own = v.number.unit;
+        s.commit = [this, name, own](const QString& typed) {
+            return session_.change([&](const Job& j) {
+                return typed.trimmed().isEmpty() ? remove_value(j, name) : set_value(j, name, {typed.trimmed().toStdString(), own});
+            });
+        };
+        add_spot(s);
+        y += row;
+    }
+    {
+        const QRectF box(margin - 8, y, width() - 2 * margin + 16, row);
+        p.setFont(text_font(13));
+        p.setPen(t.active);
+        p.drawText(QPointF(margin, y + 16.5), "+ name = value");
+        Spot s;
+        s.rect = box;
+        s.key = "new_value";
+        s.tip = "For example drum_d = 64 mm. Use the name in any field.";
+        s.commit = [this](const QString& typed) -> QString {
+            const int at = typed.indexOf('=');
+            if (at < 1) return "Write a name, an equals sign and a value: drum_d = 64 mm.";
+            const std::string name = typed.left(at).trimmed().toStdString(), value = typed.mid(at + 1).trimmed().toStdString();
+            return session_.change([&](const Job& j) { return set_value(j, name, {value, session_.unit()}); });
+        };
+        add_spot(s);
+        y += row;
+    }
+    const int want = static_cast<int>(y + 16);
+    if (minimumHeight() != want) setMinimumHeight(want);
+}
+
+void SpecSheet::mousePressEvent(QMouseEvent* e) {
+    for (const auto& h : hand_backs_)
+        if (h.rect.adjusted(-4, -2, 4, 2).contains(e->position())) {
+            session_.edit(h.field, "");
+            return;
+        }
+    Canvas::mousePressEvent(e);
+}
+
+} // namespace whorl::app

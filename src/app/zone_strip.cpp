@@ -1,0 +1,221 @@
+#include "app/zone_strip.hpp"
+
+#include "app/elevation.hpp"
+#include "quantity/expression.hpp"
+
+#include <QContextMenuEvent>
+#include <QKeyEvent>
+#include <QMenu>
+#include <QMouseEvent>
+#include <QPainterPath>
+#include <cmath>
+
+namespace whorl::app {
+
+ZoneStrip::ZoneStrip(Session& session, QWidget* parent) : Canvas(session, parent) {
+    setMinimumHeight(96);
+    setAccessibleName("Zone strip");
+}
+
+void ZoneStrip::draw(QPainter& p) {
+    const Theme& t = theme();
+    p.fillRect(rect(), t.panel);
+    p.setPen(QPen(t.hairline, 1));
+    p.drawLine(0, 0, width(), 0);
+    blocks_.clear();
+    plus_ = {};
+    p.setFont(text_font(11, Weight::semibold));
+    p.setPen(t.muted);
+    p.drawText(QPointF(16, 20), "Zones");
+    const ResolvedPiece* piece = session_.resolved();
+    if (!piece) return;
+    const double left = 76, right = width() - 54, axis = height() - 14, label = 34;
+    const double length = in_mm(piece->length()), R = in_mm(piece->largest_radius());
+    if (!stretching_) pixels_per_mm_ = std::min((right - left) / length, (axis - label) / R);
+    const double k = pixels_per_mm_;
+    const double x0 = stretching_ ? stretch_left_ : left + std::max(0.0, (right - left - length * k) / 2);
+    for (std::size_t i = 0; i < piece->zones.size(); ++i) {
+        const ResolvedZone& z = piece->zones[i];
+        const double a = x0 + in_mm(z.start) * k, b = x0 + in_mm(z.end()) * k;
+        const QRectF block(a, 26, b - a, axis - 26);
+        blocks_.push_back({block, i});
+        const bool selected = i == session_.zone();
+        if (selected) {
+            p.setPen(Qt::NoPen);
+            p.setBrush(t.active_tint);
+            p.drawRect(block);
+        }
+        QPolygonF line;
+        for (const auto& q : silhouette(z, 2.0 / k)) line << QPointF(x0 + q.x() * k, axis - q.y() * k);
+        QPainterPath metal;
+        metal.moveTo(line.first().x(), axis);
+        for (const auto& q : line) metal.lineTo(q);
+        metal.lineTo(line.last().x(), axis);
+        metal.closeSubpath();
+        QColor fill = t.part_fill;
+        if (selected) fill = QColor((fill.red() + t.active_tint.red()) / 2, (fill.green() + t.active_tint.green()) / 2, (fill.blue() + t.active_tint.blue()) / 2);
+        p.fillPath(metal, fill);
+        QColor hatching = t.part;
+        hatching.setAlphaF(0.35f);
+        hatch(p, metal, hatching, 6);
+        p.setPen(QPen(selected ? t.active : t.part, 1.5));
+        p.setBrush(Qt::NoBrush);
+        p.drawPath(metal);
+    }
+    p.setPen(QPen(t.active, 1, Qt::DashDotLine));
+    p.drawLine(QPointF(x0 - 14, axis), QPointF(x0 + length * k + 14, axis));
+    // names above, each no wider than its block unless it is the selected one
+    for (const auto& b : blocks_) {
+        const bool selected = b.zone == session_.zone();
+        const Zone& spec = session_.job().pieces[session_.piece()].zones[b.zone];
+        p.setFont(text_font(11, selected ? Weight::medium : Weight::regular));
+        const QFontMetricsF m(p.font());
+        QString name = QString::fromStdString(zone_designation(spec, session_.job()));
+        if (!selected) name = m.elidedText(name, Qt::ElideRight, b.rect.width() - 6);
+        const double w = m.horizontalAdvance(name);
+        if (!selected && b.rect.width() < 22) continue;
+        double x = std::clamp(b.rect.center().x() - w / 2, left - 10, std::max(left - 10, width() - w - 8.0));
+        // the selected zone's name may need its neighbours' room: they are left out where it stands
+        if (!selected && session_.zone() < blocks_.size()) {
+            const auto& s = blocks_[session_.zone()];
+            const QString chosen = QString::fromStdString(
+                zone_designation(session_.job().pieces[session_.piece()].zones[s.zone], session_.job()));
+            const double sw = QFontMetricsF(text_font(11, Weight::medium)).horizontalAdvance(chosen);
+            const double sx = std::clamp(s.rect.center().x() - sw / 2, left - 10, std::max(left - 10, width() - sw - 8.0));
+            if (x < sx + sw + 8 && x + w > sx - 8) continue;
+        }
+        p.setPen(selected ? t.active : t.ink);
+        p.drawText(QPointF(x, 20), name);
+    }
+    // stretching handles at the far end of each zone
+    for (const auto& b : blocks_) {
+        const bool selected = b.zone == session_.zone();
+        const QRectF h(b.rect.right() - 3, axis - 17, 6, 15);
+        p.setPen(QPen(selected ? t.active : t.part, 1.2));
+        p.setBrush(t.field);
+        p.drawRoundedRect(h, 2, 2);
+    }
+    plus_ = QRectF(width() - 44, height() / 2.0 - 12, 28, 28);
+    p.setPen(QPen(t.active, 1.8));
+    p.drawLine(plus_.center() - QPointF(5, 0), plus_.center() + QPointF(5, 0));
+    p.drawLine(plus_.center() - QPointF(0, 5), plus_.center() + QPointF(0, 5));
+    Spot plus;
+    plus.rect = plus_;
+    plus.tip = "Add a plain zone at the far end (Insert)";
+    add_spot(plus);
+}
+
+std::optional<std::size_t> ZoneStrip::stretch_at(QPointF at) const {
+    for (const auto& b : blocks_)
+        if (std::abs(at.x() - b.rect.right()) < 6 && at.y() > 24) return b.zone;
+    return {};
+}
+
+std::optional<std::size_t> ZoneStrip::block_at(QPointF at) const {
+    for (const auto& b : blocks_)
+        if (b.rect.contains(at)) return b.zone;
+    return {};
+}
+
+void ZoneStrip::add_zone() {
+    const ResolvedPiece* piece = session_.resolved();
+    if (!piece) return;
+    Zone z = session_.job().pieces[session_.piece()].zones.back();
+    z.thread.reset();
+    z.near_end = z.far_end = {};
+    const std::size_t at = piece->zones.size();
+    z.length = {length_text(piece->zones.back().diameter, session_.unit()), session_.unit()};
+    const std::size_t p = session_.piece();
+    if (session_.change([&](const Job& j) { return insert_zone(j, p, at, z); }).isEmpty()) session_.select(p, at);
+}
+
+void ZoneStrip::mousePressEvent(QMouseEvent* e) {
+    setFocus();
+    if (e->button() != Qt::LeftButton) return;
+    if (plus_.contains(e->position())) {
+        add_zone();
+        return;
+    }
+    if (const auto z = stretch_at(e->position())) {
+        session_.select(session_.piece(), *z);
+        stretch_left_ = blocks_.front().rect.left();
+        stretching_ = z;
+        grab_x_ = e->position().x();
+        grab_length_ = in_mm(session_.resolved()->zones[*z].length);
+        session_.begin_live();
+        return;
+    }
+    if (const auto z = block_at(e->position())) session_.select(session_.piece(), *z);
+}
+
+void ZoneStrip::mouseMoveEvent(QMouseEvent* e) {
+    if (stretching_) {
+        const double grain = e->modifiers() & Qt::ShiftModifier ? 0.1 : 1.0;
+        const double want = grab_length_ + (e->position().x() - grab_x_) / pixels_per_mm_;
+        const double length = std::max(grain, std::round(want / grain) * grain);
+        session_.edit(Field::length, QString::fromStdString(length_text(mm(length), session_.unit())));
+        return;
+    }
+    Canvas::mouseMoveEvent(e);
+    setCursor(stretch_at(e->position()) ? Qt::SizeHorCursor : Qt::ArrowCursor);
+}
+
+void ZoneStrip::mouseReleaseEvent(QMouseEvent*) {
+    if (!stretching_) return;
+    stretching_.reset();
+    session_.end_live();
+    update();
+}
+
+void ZoneStrip::keyPressEvent(QKeyEvent* e) {
+    const ResolvedPiece* piece = session_.resolved();
+    if (!piece) return;
+    const std::size_t p = session_.piece(), z = session_.zone();
+    switch (e->key()) {
+    case Qt::Key_Escape:
+        if (stretching_) {
+            stretching_.reset();
+            session_.cancel_live();
+        }
+        break;
+    case Qt::Key_Left:
+        if (z > 0) {
+            if (e->modifiers() & Qt::AltModifier)
+                session_.change([&](const Job& j) { return move_zone(j, p, z, z - 1); });
+            session_.select(p, z - 1);
+        }
+        break;
+    case Qt::Key_Right:
+        if (z + 1 < piece->zones.size()) {
+            if (e->modifiers() & Qt::AltModifier)
+                session_.change([&](const Job& j) { return move_zone(j, p, z, z + 1); });
+            session_.select(p, z + 1);
+        }
+        break;
+    case Qt::Key_Insert: add_zone(); break;
+    case Qt::Key_Delete: session_.change([&](const Job& j) { return remove_zone(j, p, z); }); break;
+    default: Canvas::keyPressEvent(e);
+    }
+}
+
+void ZoneStrip::contextMenuEvent(QContextMenuEvent* e) {
+    const auto z = block_at(e->pos());
+    if (!z) return;
+    session_.select(session_.piece(), *z);
+    const std::size_t p = session_.piece(), at = *z, n = session_.resolved()->zones.size();
+    QMenu menu(this);
+    menu.addAction("Split in two", this, [=, this] { session_.change([&](const Job& j) { return split_zone(j, p, at); }); });
+    menu.addAction("Move towards the near end\tAlt+Left", this, [=, this] {
+            session_.change([&](const Job& j) { return move_zone(j, p, at, at - 1); });
+            session_.select(p, at - 1);
+        })->setEnabled(at > 0);
+    menu.addAction("Move towards the far end\tAlt+Right", this, [=, this] {
+            session_.change([&](const Job& j) { return move_zone(j, p, at, at + 1); });
+            session_.select(p, at + 1);
+        })->setEnabled(at + 1 < n);
+    menu.addSeparator();
+    menu.addAction("Remove\tDelete", this, [=, this] { session_.change([&](const Job& j) { return remove_zone(j, p, at); }); })->setEnabled(n > 1);
+    menu.exec(e->globalPos());
+}
+
+} // namespace whorl::app

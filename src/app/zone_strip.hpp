@@ -1,0 +1,36 @@
+// Half silhouette along the centreline: zones as blocks to select, stretch, split, add and reorder.
+#pragma once
+
+#include "app/canvas.hpp"
+
+namespace whorl::app {
+
+class ZoneStrip final : public Canvas {
+    Q_OBJECT
+public:
+    explicit ZoneStrip(Session& session, QWidget* parent = nullptr);
+
+protected:
+    void draw(QPainter& p) override;
+    void mousePressEvent(QMouseEvent* e) override;
+    void mouseMoveEvent(QMouseEvent* e) override;
+    void mouseReleaseEvent(QMouseEvent* e) override;
+    void contextMenuEvent(QContextMenuEvent* e) override;
+    void keyPressEvent(QKeyEvent* e) override;
+
+private:
+    struct Block {
+        QRectF rect;
+        std::size_t zone;
+    };
+    std::optional<std::size_t> stretch_at(QPointF at) const;
+    std::optional<std::size_t> block_at(QPointF at) const;
+    void add_zone();
+    std::vector<Block> blocks_;
+    QRectF plus_;
+    std::optional<std::size_t> stretching_;
+    double stretch_left_ = 0; // where the first block stood when a drag began; the scale stays too
+    double grab_x_ = 0, grab_length_ = 0, pixels_per_mm_ = 1;
+};
+
+} // namespace whorl::app
