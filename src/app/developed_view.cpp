@@ -122,8 +122,27 @@ void DevelopedView::draw(QPainter& p) {
         p.setPen(QPen(dragging_ ? t.active : t.part, 2));
         p.drawEllipse(*handle_, 5, 5);
     } else {
+        // a plain surface says its area and where it is chamfered
+        const double R = in_mm(z->outer_radius());
+        double area = 0, low = 0, high = length;
+        for (const auto& [e, far] : {std::pair{&z->near_end, false}, std::pair{&z->far_end, true}}) {
+            if (e->kind != EndKind::chamfer) continue;
+            const double r = in_mm(e->diameter) / 2, h = std::max(0.0, (R - r) / std::tan(in_rad(e->angle)));
+            area += std::numbers::pi * (R + r) * std::hypot(h, R - r);
+            (far ? high : low) = far ? length - h : h;
+            const QRectF strip = far ? QRectF(QPointF(a.left(), a.top()), QPointF(a.right(), Y(length - h))) : QRectF(QPointF(a.left(), Y(h)), QPointF(a.right(), a.bottom()));
+            QColor tint = t.part_fill;
+            p.fillRect(strip, tint);
+            p.setPen(QPen(t.active, 1, Qt::DashLine));
+            p.drawLine(QPointF(a.left(), Y(far ? length - h : h)), QPointF(a.right(), Y(far ? length - h : h)));
+            p.setPen(t.active);
+            const QString what = QString("chamfer %1° to Ø %2").arg(number_text(in_deg(e->angle), 2).c_str(), shown(in_mm(e->diameter)));
+            p.drawText(QPointF(a.right() - m.horizontalAdvance(what) - 6, far ? Y(length - h) + 15 : Y(h) - 6), what);
+        }
+        area += 2 * std::numbers::pi * R * std::max(0.0, high - low);
         p.setPen(t.muted);
-        p.drawText(a, Qt::AlignCenter, "plain surface");
+        const bool inches = session_.unit() == LengthUnit::inch;
+        p.drawText(a, Qt::AlignCenter, QString("plain, %1 %2").arg(number_text(inches ? area / 645.16 : area / 100, 3).c_str(), inches ? "in²" : "cm²"));
     }
     p.setPen(QPen(t.hairline, 1));
     p.setBrush(Qt::NoBrush);

@@ -105,8 +105,6 @@ MainWindow::MainWindow(Session& session)
     rule->setFrameShape(QFrame::NoFrame);
     rule->setFixedHeight(1);
     rule->setObjectName("rule");
-    rule->setAutoFillBackground(true);
-    rule->setBackgroundRole(QPalette::Mid);
     column->addWidget(notice_);
     column->addWidget(rule);
     column->addWidget(across, 1);
@@ -181,10 +179,10 @@ void MainWindow::make_menus() {
     auto* piece = bar->addMenu("&Piece");
     add(piece, "New piece", QKeySequence("Ctrl+Shift+N"), [this] { designation_->ask_for_new_piece(); });
     add(piece, "Next piece", QKeySequence("Ctrl+PgDown"), [this] {
-        if (session_.piece() + 1 < session_.job().pieces.size()) session_.select(session_.piece() + 1, 0);
+        if (session_.piece() + 1 < session_.job().pieces.size()) session_.select(session_.piece() + 1, session_.telling_zone(session_.piece() + 1));
     });
     add(piece, "Previous piece", QKeySequence("Ctrl+PgUp"), [this] {
-        if (session_.piece() > 0) session_.select(session_.piece() - 1, 0);
+        if (session_.piece() > 0) session_.select(session_.piece() - 1, session_.telling_zone(session_.piece() - 1));
     });
     remove_piece_ = add(piece, "Remove piece", QKeySequence("Ctrl+Delete"), [this] {
         const std::size_t p = session_.piece();

@@ -9,18 +9,8 @@ namespace whorl::app {
 
 namespace {
 
-// A preferred drawing scale (ISO 5455: 1, 2, 5 × 10ⁿ) at or below the given pixels per millimetre.
-double preferred_scale(double pixels_per_mm, double pixels_per_paper_mm) {
-    const double raw = pixels_per_mm / pixels_per_paper_mm;
-    const double decade = std::pow(10, std::floor(std::log10(raw)));
-    double best = decade;
-    for (const double k : {1.0, 2.0, 5.0})
-        if (k * decade <= raw) best = k * decade;
-    return best;
-}
-
 QString scale_text(double s) {
-    return s >= 1 ? QString("%1 : 1").arg(number_text(s, 3).c_str()) : QString("1 : %1").arg(number_text(1 / s, 2).c_str());
+    return s >= 1 ? QString("%1 : 1").arg(number_text(s, s < 10 ? 1 : 0).c_str()) : QString("1 : %1").arg(number_text(1 / s, 2).c_str());
 }
 
 constexpr double paper_mm = 96 / 25.4; // screen pixels for a millimetre of paper
@@ -48,16 +38,8 @@ void SectionView::draw_thread(QPainter& p, const ResolvedZone& zone) {
     const double turns = 2.4;
     const double depth_mm = std::max(s.depth(), s.pitch * 0.05);
     const double raw = std::min((right - left) / (turns * s.pitch), (bottom - top) / (depth_mm * 1.62));
-    const double drawn_scale = preferred_scale(std::max(raw, 1e-6), paper_mm);
-    // use the room: within a preferred step the drawing may be enlarged, the title says by how much
-    const double k = raw;
-    draw_title(p, "Section", QString("axial, about %1, modelled at %2").arg(scale_text(drawn_scale), word(r.spec.modelled_at)));
-    if (!s.sweepable()) {
-        p.setFont(text_font(13));
-        p.setPen(t.stop);
-        p.drawText(QRectF(16, 40, width() - 32, 60), Qt::TextWordWrap,
-                   "This section can't be swept as it is. The checks line below says why and what would work.");
-    }
+    const double k = std::max(raw, 1e-6);
+    draw_title(p, "Section", QString("axial, %1, modelled at %2").arg(scale_text(k / paper_mm), word(r.spec.modelled_at)));
     const double width_mm = (right - left) / k;
     const double centre_x = (left + right) / 2;
     const auto X = [&](double z) { return centre_x + z * k; };                  // axial, 0 at a groove's middle
@@ -163,13 +145,29 @@ void SectionView::draw_thread(QPainter& p, const ResolvedZone& zone) {
     }
     // crest flat over the next tooth
     if (s.crest_flat * k > 8 && x1 + half_groove < right) {
-        const double y = y_pitch, a = X(s.pitch - s.pitch / 2 - s.crest_flat / 2), b = X(s.pitch / 2 + s.crest_flat / 2);
-        (void)y;
+        const double a = X(s.pitch - s.pitch / 2 - s.crest_flat / 2), b = X(s.pitch / 2 + s.crest_flat / 2);
         p.setFont(text_font(11));
         ink("crest_flat");
         const double yy = Y(s.crest_radius) + 13;
         dimension_line(p, {a, yy}, {b, yy});
         dimension_text(p, {(a + b) / 2, yy + 14}, shown(s.crest_flat), spot("crest_flat", {}, {}, "Crest flat: what the groove leaves of the pitch."));
+    }
+    if (!s.sweepable()) {
+        const QRectF box(left + 10, base - 44, right - left - 20, 36);
+        p.setPen(QPen(t.stop, 1));
+        p.setBrush(t.paper);
+        p.drawRoundedRect(box, 3, 3);
+        p.setFont(text_font(11));
+        p.setPen(t.stop);
+        p.drawText(box.adjusted(8, 2, -8, -2), Qt::AlignVCenter | Qt::TextWordWrap,
+                   "This section can't be swept as it is; the checks line says why and what would work.");
+    }
+    // the axis, when the groove reaches it
+    if (s.root_radius <= 0 && Y(0) < base) {
+        p.setPen(QPen(t.stop, 1, Qt::DashDotLine));
+        p.drawLine(QPointF(left, Y(0)), QPointF(right, Y(0)));
+        p.setFont(text_font(11));
+        p.drawText(QPointF(right - 30, Y(0) - 4), "axis");
     }
     // the three diameters, written at their lines
     p.setFont(text_font(11));
@@ -181,8 +179,8 @@ void SectionView::draw_thread(QPainter& p, const ResolvedZone& zone) {
         dimension_text(p, {left + w / 2 + 2, Y(radius) + dy}, text, sp);
     };
     diameter("major_diameter", QString("major Ø "), s.crest_radius, -10, {});
-    if ((s.crest_radius - s.pitch_radius) * k > 24) diameter("pitch_diameter", QString("pitch Ø "), s.pitch_radius, -10, {});
-    if ((s.pitch_radius - s.root_radius) * k > 22) diameter("minor_diameter", QString("minor Ø "), s.root_radius, 11, {});
+    if ((s.crest_radius - s.pitch_radius) * k > 24 && s.pitch_radius > 0) diameter("pitch_diameter", QString("pitch Ø "), s.pitch_radius, -10, {});
+    if ((s.pitch_radius - s.root_radius) * k > 22 && s.root_radius > 0) diameter("minor_diameter", QString("minor Ø "), s.root_radius, 11, {});
 }
 
 void SectionView::draw_round(QPainter& p, const ResolvedZone& zone) {

@@ -56,6 +56,13 @@ void Session::select(std::size_t piece, std::size_t zone) {
     refresh();
 }
 
+std::size_t Session::telling_zone(std::size_t piece) const {
+    const auto& zones = job_.pieces.at(piece).zones;
+    for (std::size_t i = 0; i < zones.size(); ++i)
+        if (zones[i].thread) return i;
+    return 0;
+}
+
 const ResolvedZone* Session::resolved_zone() const {
     return resolved_ && zone_ < resolved_->zones.size() ? &resolved_->zones[zone_] : nullptr;
 }
@@ -177,7 +184,8 @@ void Session::open(const QString& path) {
     path_ = path;
     undo_.clear();
     redo_.clear();
-    piece_ = zone_ = 0;
+    piece_ = 0;
+    zone_ = job_.pieces.empty() ? 0 : telling_zone(0);
     unsaved_ = false;
     refresh();
     emit saved_changed();

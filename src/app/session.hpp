@@ -32,6 +32,8 @@ public:
     std::size_t zone() const { return zone_; }
     bool has_piece() const { return piece_ < job_.pieces.size(); }
     void select(std::size_t piece, std::size_t zone);
+    // The zone that says what a piece is: its first threaded one, else its first.
+    std::size_t telling_zone(std::size_t piece) const;
 
     // The selected piece, resolved; nullptr when the job is empty.
     const ResolvedPiece* resolved() const { return resolved_ ? &*resolved_ : nullptr; }

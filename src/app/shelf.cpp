@@ -69,7 +69,7 @@ void Shelf::paintEvent(QPaintEvent*) {
             p.drawRoundedRect(c.adjusted(1, 1, -1, -1), 4, 4);
         }
         const ResolvedPiece& piece = kept_.pieces[i];
-        const double room_w = c.width() - 24, room_h = 40;
+        const double room_w = c.width() - 34, room_h = 40;
         const double k = std::min(room_w / longest, room_h / thickest);
         const double w = in_mm(piece.length()) * k, x0 = c.left() + 12, mid = c.top() + 9 + room_h / 2;
         (void)w;
@@ -98,19 +98,13 @@ void Shelf::paintEvent(QPaintEvent*) {
         const Piece& spec = session_.job().pieces[i];
         p.setFont(text_font(13, selected ? Weight::medium : Weight::regular));
         p.setPen(t.ink);
-        const double text_w = c.width() - 38;
+        const double text_w = c.width() - 20;
         p.drawText(QPointF(c.left() + 12, c.bottom() - 23),
                    QFontMetricsF(p.font()).elidedText(QString::fromStdString(spec.name), Qt::ElideRight, text_w));
-        draw_status(p, {c.right() - 14, c.bottom() - 27}, static_cast<Status>(kept_.worst[i]));
+        draw_status(p, {c.right() - 14, c.top() + 14}, static_cast<Status>(kept_.worst[i]));
         p.setFont(text_font(11));
         p.setPen(t.muted);
-        // what it is, by its first thread
-        std::size_t shown = 0;
-        for (std::size_t z = 0; z < spec.zones.size(); ++z)
-            if (spec.zones[z].thread) {
-                shown = z;
-                break;
-            }
+        const std::size_t shown = session_.telling_zone(i);
         QString what = QString::fromStdString(zone_designation(spec.zones[shown], session_.job()));
         p.drawText(QPointF(c.left() + 12, c.bottom() - 8), QFontMetricsF(p.font()).elidedText(what, Qt::ElideRight, c.width() - 20));
     }
@@ -131,7 +125,7 @@ void Shelf::mousePressEvent(QMouseEvent* e) {
         return;
     }
     for (std::size_t i = 0; i < kept_.pieces.size(); ++i)
-        if (card(i).contains(e->position())) session_.select(i, 0);
+        if (card(i).contains(e->position())) session_.select(i, session_.telling_zone(i));
 }
 
 void Shelf::wheelEvent(QWheelEvent* e) {
@@ -143,9 +137,9 @@ void Shelf::wheelEvent(QWheelEvent* e) {
 void Shelf::keyPressEvent(QKeyEvent* e) {
     const std::size_t i = session_.piece();
     if (e->key() == Qt::Key_Down && i + 1 < kept_.pieces.size())
-        session_.select(i + 1, 0);
+        session_.select(i + 1, session_.telling_zone(i + 1));
     else if (e->key() == Qt::Key_Up && i > 0)
-        session_.select(i - 1, 0);
+        session_.select(i - 1, session_.telling_zone(i - 1));
     else
         QWidget::keyPressEvent(e);
 }

@@ -24,7 +24,7 @@ uniform vec3 part; uniform vec3 active_colour; uniform float selected; uniform f
 void main(){
   vec3 N = normalize(n); if(!gl_FrontFacing) N = -N;
   vec3 key = normalize(vec3(-0.45,0.75,0.62)), fill = normalize(vec3(0.7,-0.25,0.5));
-  float d = max(dot(N,key),0.0)*0.62 + max(dot(N,fill),0.0)*0.16 + (0.5+0.5*N.y)*0.14 + 0.26;
+  float d = max(dot(N,key),0.0)*0.52 + max(dot(N,fill),0.0)*0.20 + (0.5+0.5*N.y)*0.16 + 0.34;
   vec3 h = normalize(key+vec3(0,0,1)); float s = pow(max(dot(N,h),0.0),40.0)*0.22;
   vec3 base = abs(z-selected)<0.5 ? mix(part,active_colour,tint) : part;
   colour = vec4(base*d*1.12 + vec3(s), 1); })";
@@ -39,8 +39,8 @@ void main(){ at = position; gl_Position = mvp*vec4(across*position.y + vec3(0,0,
 // thin lines at 45°, smoothed over one pixel
 constexpr const char* cap_fragment = R"(#version 330 core
 in vec2 at; out vec4 colour; uniform vec3 ground; uniform vec3 ink; uniform float spacing; uniform float pixel;
-void main(){ float v = (at.x+at.y)*0.70710678; float d = abs(fract(v/spacing)-0.5)*spacing;
-  float line = 1.0-smoothstep(0.35*pixel,1.25*pixel,abs(d)); colour = vec4(mix(ground,ink,line*0.62),1); })";
+void main(){ float v = (at.x-at.y)*0.70710678; float d = abs(fract(v/spacing)-0.5)*spacing;
+  float line = 1.0-smoothstep(0.1*pixel,1.0*pixel,abs(d)); colour = vec4(mix(ground,ink,line*0.55),1); })";
 
 QVector3D vec(const QColor& c) { return {c.redF(), c.greenF(), c.blueF()}; }
 
@@ -259,7 +259,7 @@ void SolidView::draw_scene(const QMatrix4x4& rotation, const QMatrix4x4& mvp) {
         cap_.setUniformValue("ground", vec(t.part_fill));
         cap_.setUniformValue("ink", vec(t.part));
         const double pixel = fit_mm_per_pixel_ / zoom_;
-        cap_.setUniformValue("spacing", static_cast<float>(8 * pixel));
+        cap_.setUniformValue("spacing", static_cast<float>(7 * pixel));
         cap_.setUniformValue("pixel", static_cast<float>(pixel / devicePixelRatioF()));
         plane_vao_.bind();
         glDrawArrays(GL_TRIANGLE_STRIP, 0, 4);

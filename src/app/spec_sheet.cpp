@@ -147,7 +147,7 @@ void SpecSheet::draw(QPainter& p) {
     // a formula is shown by its value; the editor shows the formula
     p.setFont(text_font(16, Weight::medium));
     p.setPen(t.ink);
-    const QString title = QString(z->thread ? "Thread" : "Plain zone") + QString(" on zone %1").arg(session_.zone() + 1);
+    const QString title = QString(z->thread ? "Thread on zone %1" : "Plain zone %1").arg(session_.zone() + 1);
     p.drawText(QPointF(margin, y + 15), title);
     p.setFont(text_font(11));
     p.setPen(t.muted);

@@ -97,7 +97,8 @@ void set_theme(bool dark) {
                 "QScrollBar::handle:vertical{background:%6;border-radius:4px;min-height:30px}"
                 "QScrollBar::add-line,QScrollBar::sub-line{height:0;width:0}"
                 "QScrollBar::add-page,QScrollBar::sub-page{background:transparent}"
-                "QSplitter::handle{background:%6}")
+                "QSplitter::handle{background:%6}"
+                "QFrame#rule{background:%6}")
             .arg(t.panel.name(), t.ink.name(), t.active_tint.name(), t.active.name(), t.paper.name(), t.hairline.name(),
                  t.muted.name(), t.field.name(), t.advice.name()));
 }

@@ -71,9 +71,11 @@ void ZoneStrip::draw(QPainter& p) {
         p.setFont(text_font(11, selected ? Weight::medium : Weight::regular));
         const QFontMetricsF m(p.font());
         QString name = QString::fromStdString(zone_designation(spec, session_.job()));
-        if (!selected) name = m.elidedText(name, Qt::ElideRight, b.rect.width() - 6);
+        // a narrow block says its diameter, a very narrow one nothing
+        if (!selected && m.horizontalAdvance(name) > b.rect.width() - 4)
+            name = QString(spec.thread ? "" : "Ø ") + shown(in_mm(piece->zones[b.zone].diameter));
         const double w = m.horizontalAdvance(name);
-        if (!selected && b.rect.width() < 22) continue;
+        if (!selected && w > b.rect.width() + 14) continue;
         double x = std::clamp(b.rect.center().x() - w / 2, left - 10, std::max(left - 10, width() - w - 8.0));
         // the selected zone's name may need its neighbours' room: they are left out where it stands
         if (!selected && session_.zone() < blocks_.size()) {

@@ -33,7 +33,9 @@ public:
     }
 
 private:
-    std::string show(double mm_value) const { return length_text(mm(mm_value), unit_) + " " + symbol(unit_); }
+    std::string show(double mm_value) const {
+        return number_text(in_unit(mm(mm_value), unit_), unit_ == LengthUnit::inch ? 4 : 3) + " " + symbol(unit_);
+    }
     std::string number(double mm_value) const { return length_text(mm(mm_value), unit_); }
     Edit edit(Field f, std::string text, LengthUnit unit) const { return {piece_, index_, f, std::move(text), unit}; }
     Edit edit_mm(Field f, double v) const { return edit(f, number(v), unit_); }

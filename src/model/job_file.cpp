@@ -253,8 +253,10 @@ void write_file_atomically(const std::filesystem::path& path, std::string_view c
     if (std::filesystem::is_directory(path, ignored)) fail(path, "can't be written", EISDIR);
     if (std::filesystem::exists(path, ignored) && ::access(path.c_str(), W_OK) != 0)
         fail(path, "can't be written", errno);
+    // a pipe or device is written to directly: it can't be replaced by a file
+    const bool direct = std::filesystem::exists(path, ignored) && !std::filesystem::is_regular_file(path, ignored);
     std::string temporary = path.string() + ".part-XXXXXX";
-    const int fd = ::mkstemp(temporary.data());
+    const int fd = direct ? ::open(path.c_str(), O_WRONLY | O_CLOEXEC) : ::mkstemp(temporary.data());
     if (fd < 0) fail(path, "can't be written", errno);
     int error = 0;
     std::size_t done = 0;
@@ -268,12 +270,12 @@ void write_file_atomically(const std::filesystem::path& path, std::string_view c
     }
     const mode_t mask = ::umask(0);
     ::umask(mask);
-    if (error == 0 && ::fchmod(fd, 0666 & ~mask) != 0) error = errno;
-    if (error == 0 && ::fsync(fd) != 0) error = errno;
+    if (!direct && error == 0 && ::fchmod(fd, 0666 & ~mask) != 0) error = errno;
+    if (!direct && error == 0 && ::fsync(fd) != 0) error = errno;
     if (::close(fd) != 0 && error == 0) error = errno;
-    if (error == 0 && ::rename(temporary.c_str(), path.c_str()) != 0) error = errno;
+    if (!direct && error == 0 && ::rename(temporary.c_str(), path.c_str()) != 0) error = errno;
     if (error != 0) {
-        ::unlink(temporary.c_str());
+        if (!direct) ::unlink(temporary.c_str());
         fail(path, "can't be written", error);
     }
 }

@@ -192,7 +192,8 @@ private:
         const auto pos = static_cast<std::size_t>(std::max(0, static_cast<int>(e.GetPos())));
         const std::size_t typed_at =
             pos < rewritten_.origin.size() ? rewritten_.origin[pos] : typed_.size();
-        const std::string token = e.GetToken();
+        std::string token = e.GetToken();
+        while (!token.empty() && token.back() == ' ') token.pop_back();
         switch (e.GetCode()) {
         case mu::ecUNASSIGNABLE_TOKEN: {
             // muParser reports where the token ends or starts; look the token up to be exact

@@ -143,12 +143,7 @@ private:
                 if (ab && bc) return;
                 if (ab) return triangle(low->from, low->to, high->from);
                 if (bc) return triangle(low->from, low->to, high->to);
-                // the shorter diagonal in space
-                const auto gap = [&](const Node& p, const Node& q) {
-                    const Point &x = mesh_.points[p.id], &y = mesh_.points[q.id];
-                    return (x.x - y.x) * (x.x - y.x) + (x.y - y.y) * (x.y - y.y) + (x.z - y.z) * (x.z - y.z);
-                };
-                if (gap(a, c) <= gap(b, d)) {
+                if (off_surface(a, c) <= off_surface(b, d)) {
                     triangle(low->from, low->to, high->from);
                     triangle(low->from, high->from, high->to);
                 } else {
@@ -159,6 +154,16 @@ private:
             }
         }
         general_slab(begin, end, s, clockwise);
+    }
+
+    // How far the middle of a diagonal lies from the face's surface, in r. On a helical face the two diagonals of a
+    // quad lie on either side of it, because the quad is twisted.
+    double off_surface(const Node& p, const Node& q) const {
+        if (face_->c == 0) return 0;
+        const Point &x = mesh_.points[p.id], &y = mesh_.points[q.id];
+        const Point m{(x.x + y.x) / 2, (x.y + y.y) / 2, (x.z + y.z) / 2};
+        const double theta = p.u + std::atan2(x.x * m.y - x.y * m.x, x.x * m.x + x.y * m.y);
+        return std::abs(std::hypot(m.x, m.y) - (face_->a + face_->b * m.z + face_->c * theta));
     }
 
     // Nodes of other slabs that lie on this slab's grid lines inside the quad (tips that touch the line).

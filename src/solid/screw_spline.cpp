@@ -40,12 +40,19 @@ void insert_knot(std::vector<Point>& poles, std::vector<double>& flat, double u,
 
 } // namespace
 
-int screw_spans(double angle, double largest_radius) {
-    // the largest half step x with r·(alias(x)) ≤ tolerance, from the leading term and then checked
-    const double q = std::pow(spline_tolerance / std::max(largest_radius, 1e-3), 1.0 / (spline_degree + 1));
-    double x = std::numbers::pi * q / (1 + q);
-    while (largest_radius * alias(x) > spline_tolerance) x *= 0.99;
+int screw_spans(double angle, double largest_radius, double slope) {
+    // the largest half step x with (r + (p + 1)·π/(π − x)·|dr/dθ|)·alias(x) ≤ tolerance, x < π/2, from the leading term
+    // of the error and then checked
+    const double reach = std::max(1e-3, largest_radius + 2 * (spline_degree + 1) * std::abs(slope));
+    const double q = std::pow(spline_tolerance / reach, 1.0 / (spline_degree + 1));
+    double x = std::min(std::numbers::pi * q / (1 + q), std::numbers::pi / 2);
+    while (reach * alias(x) > spline_tolerance) x *= 0.99;
     return std::max(1, static_cast<int>(std::ceil(std::abs(angle) / (2 * x))));
+}
+
+int screw_spans(const UnrolledPoint& from, const UnrolledPoint& to) {
+    const double angle = to.theta - from.theta;
+    return screw_spans(angle, std::max(from.r, to.r), (to.r - from.r) / angle);
 }
 
 ScrewSpline screw_spline(const UnrolledPoint& from, const UnrolledPoint& to, int spans) {

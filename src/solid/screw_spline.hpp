@@ -4,8 +4,8 @@
 // because B-splines reproduce each frequency times sinc^{p+1}(δ/2) (Schoenberg, cardinal spline interpolation). With
 // λ = sinc^{−(p+1)}(δ/2) the remaining relative error is at most
 //     ε = (x/(π − x))^{p+1} + (x/(π + x))^{p+1},   x = δ/2.
-// Differentiating by the frequency gives the poles of θ·e^{iθ}, so a radius linear in θ costs nothing more; z is
-// reproduced exactly. Inner knots are simple: p = 7 needs about 13 poles a turn for 5e-8 mm at a radius of 5 mm.
+// Differentiating by the frequency gives the poles of θ·e^{iθ} for a radius linear in θ; its error is at most
+// (p + 1)·π/(π − x)·ε per unit of dr/dθ, which screw_spans() adds to the radius. z is reproduced exactly. Inner knots are simple: p = 7 needs about 13 poles a turn for 5e-8 mm at a radius of 5 mm.
 #pragma once
 
 #include "solid/mesh.hpp"
@@ -23,8 +23,9 @@ struct ScrewSpline {
     std::vector<int> multiplicity; // degree + 1 at both ends, 1 between
 };
 
-// Spans needed over an angle (rad) for a curve of this largest radius (mm).
-int screw_spans(double angle, double largest_radius);
+// Spans needed over an angle (rad) for a curve of this largest radius (mm) and this |dr/dθ| (mm/rad).
+int screw_spans(double angle, double largest_radius, double slope);
+int screw_spans(const UnrolledPoint& from, const UnrolledPoint& to);
 
 // The curve r(θ) = r0 + (r1 − r0)·x, z(θ) = z0 + (z1 − z0)·x with x = (θ − θ0)/(θ1 − θ0), clamped, with its
 // parameter running from θ0 to θ1. θ1 must be greater than θ0.

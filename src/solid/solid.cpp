@@ -106,7 +106,7 @@ private:
             curve = new Geom_Circle(gp_Ax2(gp_Pnt(0, 0, p.z), gp::DZ(), gp::DX()), p.r);
             break;
         case CurveKind::spline: {
-            const auto s = screw_spline(p, q, screw_spans(q.theta - p.theta, std::max(p.r, q.r)));
+            const auto s = screw_spline(p, q, screw_spans(p, q));
             TColgp_Array1OfPnt poles(1, static_cast<int>(s.poles.size()));
             for (std::size_t k = 0; k < s.poles.size(); ++k)
                 poles(static_cast<int>(k) + 1) = gp_Pnt(s.poles[k].x, s.poles[k].y, s.poles[k].z);
@@ -190,10 +190,7 @@ private:
             const double z = v + c.slope * t;
             return UnrolledPoint{t, f.a + f.b * z + f.c * t, z};
         };
-        double largest = 0;
-        for (const double v : {c.v0, c.v1})
-            for (const double t : {t0, t1}) largest = std::max(largest, rail(v, t).r);
-        const int spans = screw_spans(t1 - t0, largest);
+        const int spans = std::max(screw_spans(rail(c.v0, t0), rail(c.v0, t1)), screw_spans(rail(c.v1, t0), rail(c.v1, t1)));
         const ScrewSpline low = screw_spline(rail(c.v0, t0), rail(c.v0, t1), spans),
                           high = screw_spline(rail(c.v1, t0), rail(c.v1, t1), spans);
         const int n = static_cast<int>(low.poles.size());

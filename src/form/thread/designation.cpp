@@ -328,7 +328,7 @@ Designation parse_designation(std::string_view text) {
         if (static_cast<unsigned char>(text[i]) < 32 && text[i] != '\t')
             throw InputError(std::string("There is an unprintable character. ") + examples, i, 1);
     if (r.take_word_ignoring_case("round") || r.take("\xC3\x98") || r.take("\xE2\x8C\x80")) return read_round(r);
-    if ((r.peek() == 'M' || r.peek() == 'm') && !std::isalpha(static_cast<unsigned char>(r.peek(1)))) {
+    if ((r.peek() == 'M' || r.peek() == 'm') && (!std::isalpha(static_cast<unsigned char>(r.peek(1))) || r.peek(1) == 'x')) {
         r.move_to(r.at() + 1);
         return read_metric(r);
     }

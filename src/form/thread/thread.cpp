@@ -168,7 +168,14 @@ ResolvedValue length_value(std::string key, std::string label, double mm_value, 
     v.value = mm_value;
     return v;
 }
+// A diameter that would be negative has no limits: the groove passes the axis.
 ResolvedValue limits_value(std::string key, std::string label, const Limits& l) {
+    if (l.max.value_or(*l.min) <= 0)
+        return {.key = std::move(key),
+                .label = std::move(label),
+                .kind = ValueKind::text,
+                .text = "none",
+                .source = "the groove would pass the axis"};
     ResolvedValue v{.key = std::move(key), .label = std::move(label), .source = l.source};
     v.min = l.min;
     v.max = l.max;
@@ -241,7 +248,8 @@ ResolvedThread resolve_thread(const ThreadSpec& spec) {
     s.crest_flat = p - s.root_flat - 2 * std::abs(crest - root) * t;
 
     const double lead = spec.starts * p;
-    r.lead_angle = rad(std::atan(lead / (pi * d.basic_pitch)));
+    // a pitch so coarse that the pitch line lies beyond the axis has no lead angle; a right angle stands for it
+    r.lead_angle = rad(d.basic_pitch > 0 ? std::atan(lead / (pi * d.basic_pitch)) : pi / 2);
 
     auto& v = r.values;
     const std::string standard_name = spec.family == ThreadFamily::unified ? "ASME B1.1" : "ISO 68-1";

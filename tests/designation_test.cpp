@@ -1,0 +1,126 @@
+#include "form/thread/designation.hpp"
+#include "standard/iso_metric.hpp"
+#include "standard/unified.hpp"
+
+#include <catch2/catch.hpp>
+#include <random>
+
+using namespace whorl;
+
+namespace {
+
+ThreadSpec thread(const std::string& text) { return std::get<ThreadSpec>(parse_designation(text).what); }
+
+std::size_t refused_at(const std::string& text) {
+    try {
+        (void)parse_designation(text);
+    } catch (const InputError& e) {
+        CHECK(std::string(e.what()).size() > 20);
+        return e.position;
+    }
+    FAIL("'" << text << "' was accepted");
+    return 0;
+}
+
+} // namespace
+
+TEST_CASE("designations of the trade are read") {
+    CHECK(thread("M10").pitch == mm(1.5));
+    CHECK(thread("M10").tolerance_class == "6g");
+    CHECK(thread("M12x1.25-6g LH").hand == Hand::left);
+    CHECK(thread("M12x1.25-6g-LH").hand == Hand::left);
+    CHECK(thread("M12\xC3\x97" "1.25").pitch == mm(1.25));
+    CHECK(thread("M16xPh4P2").starts == 2);
+    CHECK(thread("M16xPh4P2").pitch == mm(2));
+    CHECK(thread("M8x1-5g6g").tolerance_class == "5g6g");
+    CHECK(thread("M6-6H").tolerance_class == "6H");
+    CHECK(in_inch(thread("1/4-20 UNC-2A").diameter) == Approx(0.25));
+    CHECK(in_inch(thread("7/16-20 UNF-2B").diameter) == Approx(0.4375));
+    CHECK(in_inch(thread("#10-32 UNF").diameter) == Approx(0.19));
+    CHECK(in_inch(thread("1.125-12 UN-2A").pitch) == Approx(1.0 / 12));
+    CHECK(in_inch(thread("7/8-9 UNC").diameter) == Approx(0.875));
+    CHECK(in_inch(thread("1 3/8-6 UNC-2A LH").diameter) == Approx(1.375));
+    CHECK(in_inch(thread("1-3/8-6 UNC").diameter) == Approx(1.375));
+    CHECK(thread("1/2-13 UNC-2A (3 starts) LH").starts == 3);
+    const auto d = parse_designation("M10x1.5-6g LH x 40");
+    CHECK(in_mm(*d.length) == 40);
+    CHECK(in_mm(*parse_designation("M10 x 2 in").length) == Approx(50.8));
+    CHECK(in_mm(*parse_designation("1/4-20 UNC x 1.5").length) == Approx(38.1));
+    CHECK(in_mm(*parse_designation("1/4-20 UNC x 40 mm").length) == Approx(40));
+    CHECK(in_mm(*parse_designation("M10 x 10+2*5").length) == Approx(20));
+    CHECK(std::get<PlainRound>(parse_designation("round 12 x 30").what).diameter == mm(12));
+}
+
+TEST_CASE("what is not understood is said, with its place") {
+    CHECK(refused_at("") == 0);
+    CHECK(refused_at("bolt") == 0);
+    CHECK(refused_at("M") == 1);
+    CHECK(refused_at("Mx") == 1);
+    CHECK(refused_at("M10x") == 4);
+    CHECK(refused_at("M10x1.5-9k") == 8);
+    CHECK(refused_at("M10x1.5-6") == 8);
+    CHECK(refused_at("M10x1.5 blue") == 8);
+    CHECK(refused_at("M10x1.5 x") == 9);
+    CHECK(refused_at("M10x1.5 x 4o") == 11);
+    CHECK(refused_at("M10.5") == 1);
+    CHECK(refused_at("M16xPh5P2") == 4);
+    CHECK(refused_at("1/4-20") == 6);
+    CHECK(refused_at("1/4-21 UNC") == 4);
+    CHECK(refused_at("1/0-20 UNC") == 3);
+    CHECK(refused_at("#13-20 UNC") == 0);
+    CHECK(refused_at("M0x1") == 1);
+    CHECK(refused_at("M10 x -4") == 6);
+    CHECK(refused_at("M10 x 0") == 6);
+    CHECK(refused_at(std::string(300, 'M')) == 200);
+}
+
+TEST_CASE("writing and reading again gives the same thread") {
+    std::mt19937 random(2026);
+    const auto pick = [&](const auto& list) { return list[random() % list.size()]; };
+    const std::vector<std::string> metric_classes{"6g", "6h", "4h", "5g6g", "8g", "6e", "6f"}, unified_classes{"1A", "2A", "3A"};
+    for (int i = 0; i < 3000; ++i) {
+        ThreadSpec s;
+        if (random() % 2) {
+            const auto& t = pick(standard::iso_metric_series());
+            s.diameter = random() % 3 ? t.diameter : mm(double(random() % 90000 + 1000) / 1000);
+            s.pitch = random() % 3 ? t.pitch : mm(double(random() % 8000 + 100) / 1000);
+            s.tolerance_class = pick(metric_classes);
+        } else {
+            s.family = ThreadFamily::unified;
+            const auto& t = pick(standard::unified_series());
+            s.diameter = t.diameter;
+            s.pitch = random() % 2 ? t.pitch : inch(1 / double(random() % 60 + 4));
+            s.tolerance_class = pick(unified_classes);
+        }
+        s.hand = random() % 2 ? Hand::left : Hand::right;
+        s.starts = 1 + int(random() % 8);
+        const Length length = mm(double(random() % 200000 + 1000) / 1000);
+        const std::string text = write_designation(s, length);
+        INFO("seed 2026, round " << i << ": " << text);
+        const Designation back = parse_designation(text);
+        const auto& b = std::get<ThreadSpec>(back.what);
+        CHECK(in_mm(b.diameter) == Approx(in_mm(s.diameter)).epsilon(1e-9));
+        CHECK(in_mm(b.pitch) == Approx(in_mm(s.pitch)).epsilon(1e-6));
+        CHECK(b.tolerance_class == s.tolerance_class);
+        CHECK(b.hand == s.hand);
+        CHECK(b.starts == s.starts);
+        CHECK(b.family == s.family);
+        CHECK(in_mm(*back.length) == Approx(in_mm(length)).margin(1.3e-4));
+        CHECK(write_designation(b, back.length) == text);
+    }
+}
+
+TEST_CASE("completions are designations that begin with what is typed") {
+    for (const char* typed : {"M", "M1", "M10", "M10x", "1", "1/4", "#", "#10-3", "r"}) {
+        const auto offers = complete_designation(typed);
+        INFO(typed);
+        CHECK(!offers.empty());
+        CHECK(offers.size() <= 8);
+        for (const auto& o : offers) {
+            CHECK(o.starts_with(typed));
+            if (o != "round ") CHECK_NOTHROW(parse_designation(o));
+        }
+    }
+    CHECK(complete_designation("M10").front() == "M10x1.5-6g");
+    CHECK(complete_designation("nonsense").empty());
+}

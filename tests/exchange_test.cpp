@@ -1,0 +1,156 @@
+// Files out, read back by another reader than the writer: STEP by the kernel's reader, STL by one written here.
+#include "exchange/export.hpp"
+
+#include <catch2/catch.hpp>
+#include <cstring>
+#include <filesystem>
+#include <fstream>
+#include <map>
+#include <sstream>
+#include <unistd.h>
+
+using namespace whorl;
+namespace fs = std::filesystem;
+
+namespace {
+
+struct Made {
+    Piece piece;
+    Preview preview;
+    std::shared_ptr<const VerifiedSolid> solid;
+};
+
+Made made(const std::string& designation, const std::string& name = "Test piece") {
+    Job j = add_piece({}, parse_designation(designation), name);
+    Made m;
+    m.piece = j.pieces[0];
+    m.preview = make_preview(m.piece, 0, {}, LengthUnit::millimetre, 0.02);
+    REQUIRE(m.preview.made());
+    m.solid = make_verified_solid(m.preview);
+    REQUIRE(m.solid->valid);
+    return m;
+}
+
+fs::path in_temp(const std::string& name) { return fs::temp_directory_path() / (std::to_string(::getpid()) + "-" + name); }
+
+// A reader of binary STL that knows nothing of the writer: 80 bytes, a count, then 50 bytes a facet.
+struct Stl {
+    std::string header;
+    std::vector<std::array<std::array<float, 3>, 3>> facets;
+    bool watertight() const {
+        std::map<std::array<std::array<float, 3>, 2>, int> sides;
+        for (const auto& f : facets)
+            for (std::size_t k = 0; k < 3; ++k) ++sides[{f[k], f[(k + 1) % 3]}];
+        for (const auto& [side, n] : sides) {
+            const auto back = sides.find({side[1], side[0]});
+            if (n != 1 || back == sides.end() || back->second != 1) return false;
+        }
+        return !facets.empty();
+    }
+    double volume() const {
+        double six = 0;
+        for (const auto& f : facets) {
+            const auto &a = f[0], &b = f[1], &c = f[2];
+            six += double(a[0]) * (double(b[1]) * c[2] - double(b[2]) * c[1]) - double(a[1]) * (double(b[0]) * c[2] - double(b[2]) * c[0]) +
+                   double(a[2]) * (double(b[0]) * c[1] - double(b[1]) * c[0]);
+        }
+        return six / 6;
+    }
+};
+Stl read_stl(const std::string& bytes) {
+    Stl s;
+    REQUIRE(bytes.size() >= 84);
+    s.header = bytes.substr(0, 80);
+    std::uint32_t n = 0;
+    std::memcpy(&n, bytes.data() + 80, 4);
+    REQUIRE(bytes.size() == 84 + 50 * std::size_t(n));
+    for (std::uint32_t i = 0; i < n; ++i) {
+        std::array<std::array<float, 3>, 3> f;
+        std::memcpy(f.data(), bytes.data() + 84 + 50 * std::size_t(i) + 12, 36);
+        s.facets.push_back(f);
+    }
+    return s;
+}
+
+} // namespace
+
+TEST_CASE("STEP is read back as one valid solid of the same volume and name") {
+    for (const char* designation : {"M10x1.5-6g LH x 15", "M16xPh4P2-6g x 20", "1/4-20 UNC-2A x 0.5"}) {
+        INFO(designation);
+        const Made m = made(designation, "Pillar stud");
+        const auto path = in_temp("back.step");
+        write_step(*m.solid, m.piece, model_note(m.piece, m.preview.piece), LengthUnit::millimetre, path);
+        const StepContent back = read_step(path);
+        CHECK(back.solids == 1);
+        CHECK(back.valid);
+        CHECK(back.name == "Pillar stud");
+        CHECK(back.volume == Approx(m.preview.volume).epsilon(1e-5));
+        const std::string text = read_file(path, 1 << 24);
+        CHECK(text.find("real thread at middle of limits") != std::string::npos);
+        CHECK(text.find("COLOUR_RGB") != std::string::npos);
+        CHECK(text.find("CYLINDRICAL_SURFACE") != std::string::npos);
+        CHECK(text.find("CONICAL_SURFACE") != std::string::npos);
+        CHECK(text.find("SI_UNIT(.MILLI.,.METRE.)") != std::string::npos);
+        fs::remove(path);
+    }
+}
+
+TEST_CASE("STEP in inch says so and is the same size") {
+    const Made m = made("1/4-20 UNC-2A x 0.5");
+    const auto path = in_temp("inch.step");
+    write_step(*m.solid, m.piece, "note", LengthUnit::inch, path);
+    CHECK(read_file(path, 1 << 24).find("INCH") != std::string::npos);
+    CHECK(read_step(path).volume == Approx(m.preview.volume).epsilon(1e-5));
+    fs::remove(path);
+}
+
+TEST_CASE("STL is watertight in single precision and says what it is") {
+    for (const char* designation : {"M10x1.5-6g LH x 15", "M16xPh4P2-6g x 20", "M1.6 x 4", "round 12 x 30"}) {
+        INFO(designation);
+        const Made m = made(designation);
+        const Stl s = read_stl(stl_of(m.preview.mesh, model_note(m.piece, m.preview.piece)));
+        CHECK(s.watertight());
+        CHECK(s.volume() == Approx(solid::volume(m.preview.mesh)).epsilon(1e-5));
+        CHECK(s.header.find("Regular Whorl") != std::string::npos);
+        CHECK(s.header.rfind("solid", 0) != 0); // would be taken for text
+    }
+}
+
+TEST_CASE("the section's SVG is well formed and carries the figures") {
+    const Made m = made("M10x1.5-6g x 15");
+    const std::string svg = section_svg(*m.preview.piece.zones[0].thread, LengthUnit::millimetre);
+    for (const char* part : {"<svg ", "</svg>", ">1.5<", ">60°<", "M10x1.5-6g", "mm"}) {
+        INFO(part);
+        CHECK(svg.find(part) != std::string::npos);
+    }
+    // every tag that opens closes
+    int depth = 0;
+    for (std::size_t i = 0; i < svg.size(); ++i) {
+        if (svg[i] != '<' || svg[i + 1] == '?') continue;
+        const auto end = svg.find('>', i);
+        REQUIRE(end != std::string::npos);
+        if (svg[i + 1] == '/')
+            --depth;
+        else if (svg[end - 1] != '/')
+            ++depth;
+        CHECK(depth >= 0);
+    }
+    CHECK(depth == 0);
+}
+
+TEST_CASE("targets that can't be written are refused and leave nothing behind") {
+    const Made m = made("M4 x 5");
+    CHECK_THROWS_AS(write_step(*m.solid, m.piece, "n", LengthUnit::millimetre, "/nonexistent/dir/a.step"), FileError);
+    CHECK_THROWS_AS(write_stl(m.preview.mesh, "n", "/nonexistent/dir/a.stl"), FileError);
+    CHECK_THROWS_AS(write_stl(m.preview.mesh, "n", "/dev/full"), FileError);
+    CHECK_THROWS_AS(write_step(*m.solid, m.piece, "n", LengthUnit::millimetre, fs::temp_directory_path()), FileError);
+    for (const auto& f : fs::directory_iterator(fs::temp_directory_path()))
+        CHECK(f.path().filename().string().find(".part-" + std::to_string(::getpid())) == std::string::npos);
+}
+
+TEST_CASE("file names come from piece names") {
+    CHECK(file_stem("Pillar stud") == "Pillar-stud");
+    CHECK(file_stem("../../etc/passwd") == "etc-passwd");
+    CHECK(file_stem("") == "piece");
+    CHECK(file_stem("///") == "piece");
+}

@@ -1,0 +1,132 @@
+#include "model/edit.hpp"
+#include "model/resolve.hpp"
+
+#include <catch2/catch.hpp>
+
+using namespace whorl;
+
+namespace {
+Job stud() { return add_piece({}, parse_designation("M10x1.5-6g x 40")); }
+Job with(const Job& j, Field f, const std::string& text, LengthUnit u = LengthUnit::millimetre) { return apply(j, {0, 0, f, text, u}); }
+ResolvedZone zone(const Job& j) { return resolve_piece(j.pieces[0], resolve_names(j)).zones[0]; }
+} // namespace
+
+TEST_CASE("a designation becomes a zone and back") {
+    const Job j = stud();
+    CHECK(zone_designation(j.pieces[0].zones[0], j) == "M10x1.5-6g x 40");
+    CHECK(zone(j).near_end.kind == EndKind::chamfer);
+    CHECK(zone(j).near_end.follows);
+    // the chamfer that follows ends just below the root
+    const double root = 2 * zone(j).thread->section.root_radius;
+    CHECK(in_mm(zone(j).near_end.diameter) < root);
+    CHECK(in_mm(zone(j).near_end.diameter) > root - 0.1);
+}
+
+TEST_CASE("edits change one thing and leave the job they came from alone") {
+    const Job j = stud();
+    const Job k = with(j, Field::pitch, "1.25");
+    CHECK(zone(k).thread->section.pitch == 1.25);
+    CHECK(zone(j).thread->section.pitch == 1.5);
+    CHECK(with(j, Field::hand, "left").pieces[0].zones[0].thread->hand == Hand::left);
+    CHECK(with(j, Field::starts, "1+1").pieces[0].zones[0].thread->starts == 2);
+    CHECK(zone(with(j, Field::lead, "3")).thread->section.pitch == 3);
+    CHECK(zone(with(with(j, Field::starts, "2"), Field::lead, "3")).thread->section.pitch == 1.5);
+    CHECK(in_mm(zone(with(j, Field::length, "1 1/2", LengthUnit::inch)).length) == Approx(38.1));
+    CHECK(with(j, Field::modelled_at, "max").pieces[0].zones[0].thread->modelled_at == ModelledAt::maximum_material);
+    CHECK(with(j, Field::piece_name, "  Pillar ").pieces[0].name == "Pillar");
+    CHECK(with(j, Field::piece_finish, "Steel").pieces[0].finish == "steel");
+    const Job deep = with(j, Field::depth, "0.5");
+    CHECK(zone(deep).thread->section.depth() == Approx(0.5));
+    CHECK(with(deep, Field::depth, "") == j); // handed back
+}
+
+TEST_CASE("ends are typed in words") {
+    const Job j = stud();
+    CHECK(zone(with(j, Field::far_end, "flat")).far_end.kind == EndKind::flat);
+    const auto c = zone(with(j, Field::far_end, "chamfer 30 8.1")).far_end;
+    CHECK(in_deg(c.angle) == Approx(30));
+    CHECK(in_mm(c.diameter) == Approx(8.1));
+    CHECK(in_mm(zone(with(j, Field::far_end, "chamfer 30°, Ø 8.1")).far_end.diameter) == Approx(8.1));
+    CHECK(zone(with(j, Field::near_end, "run-out 0.75 turns")).near_end.turns == 0.75);
+    // what is shown can be typed back
+    for (const char* text : {"flat", "chamfer 30 8.1", "chamfer 45", "run-out 0.5"}) {
+        const Job k = with(j, Field::far_end, text);
+        CHECK(field_text(k, 0, 0, Field::far_end, LengthUnit::millimetre) == text);
+        CHECK(with(k, Field::far_end, field_text(k, 0, 0, Field::far_end, LengthUnit::millimetre)) == k);
+    }
+}
+
+TEST_CASE("what can't be is refused and nothing changes") {
+    const Job j = stud();
+    for (const auto& [f, text] : std::vector<std::pair<Field, std::string>>{
+             {Field::pitch, "0"},          {Field::pitch, "-1"},        {Field::pitch, "abc"},      {Field::pitch, ""},
+             {Field::length, "1e9"},       {Field::length, "0"},        {Field::diameter, "0.01"},  {Field::hand, "up"},
+             {Field::starts, "0"},         {Field::starts, "1.5"},      {Field::starts, "99"},      {Field::tolerance_class, "6H"},
+             {Field::tolerance_class, ""}, {Field::modelled_at, "big"}, {Field::near_end, "round"}, {Field::near_end, "chamfer 90"},
+             {Field::near_end, "run-out"   " 99"}, {Field::far_end, "flat 3"}, {Field::piece_name, ""}, {Field::piece_finish, "gold"},
+             {Field::depth, "-1"},         {Field::root_flat, "x"}}) {
+        INFO(static_cast<int>(f) << " '" << text << "'");
+        CHECK_THROWS_AS(with(j, f, text), InputError);
+    }
+    Job plain = add_piece({}, parse_designation("round 10 x 10"));
+    CHECK_THROWS_AS(with(plain, Field::pitch, "1"), InputError);
+    CHECK_THROWS_AS(with(plain, Field::far_end, "run-out 1"), InputError);
+}
+
+TEST_CASE("named values are used, followed and protected") {
+    Job j = set_value(stud(), "p", {"1.25 mm", {}});
+    j = set_value(j, "l", {"20*p", {}});
+    j = with(j, Field::pitch, "p");
+    j = with(j, Field::length, "l + 5");
+    CHECK(in_mm(zone(j).length) == Approx(30));
+    j = set_value(j, "p", {"2 mm", {}});
+    CHECK(zone(j).thread->section.pitch == 2);
+    CHECK(in_mm(zone(j).length) == Approx(45));
+    CHECK_THROWS_AS(remove_value(j, "p"), InputError);
+    CHECK_THROWS_AS(set_value(j, "p", {"0", {}}), InputError);
+    CHECK_THROWS_AS(set_value(j, "2p", {"1", {}}), InputError);
+    CHECK_THROWS_AS(set_value(j, "q", {"later", {}}), InputError);
+    CHECK_NOTHROW(remove_value(with(j, Field::length, "40"), "l"));
+}
+
+TEST_CASE("the unit switch converts what is read, not what was asked") {
+    Job j = stud();
+    CHECK(field_text(j, 0, 0, Field::length, LengthUnit::inch) == "1.5748");
+    CHECK(field_text(j, 0, 0, Field::length, LengthUnit::millimetre) == "40");
+    j.unit = LengthUnit::inch;
+    CHECK(in_mm(zone(j).length) == 40);
+    const Job k = with(j, Field::length, "2", LengthUnit::inch);
+    CHECK(in_mm(zone(k).length) == Approx(50.8));
+    CHECK(field_text(k, 0, 0, Field::length, LengthUnit::inch) == "2");
+}
+
+TEST_CASE("zones are inserted, moved, split and removed") {
+    Job j = stud();
+    Zone plain;
+    plain.diameter.text = "8";
+    plain.length.text = "5";
+    j = insert_zone(j, 0, 1, plain);
+    REQUIRE(j.pieces[0].zones.size() == 2);
+    CHECK(in_mm(resolve_piece(j.pieces[0], {}).length()) == 45);
+    const Job moved = move_zone(j, 0, 1, 0);
+    CHECK(moved.pieces[0].zones[0] == plain);
+    const Job split = split_zone(j, 0, 0);
+    CHECK(split.pieces[0].zones.size() == 3);
+    CHECK(in_mm(resolve_piece(split.pieces[0], {}).length()) == Approx(45));
+    CHECK(split.pieces[0].zones[0].far_end.kind == EndKind::flat);
+    CHECK(remove_zone(j, 0, 1) == stud());
+    CHECK_THROWS_AS(remove_zone(stud(), 0, 0), InputError);
+    CHECK_THROWS_AS(remove_zone(j, 0, 5), std::out_of_range);
+    CHECK(remove_piece(j, 0).pieces.empty());
+}
+
+TEST_CASE("a new designation keeps the zone's length and ends unless it says otherwise") {
+    Job j = with(stud(), Field::far_end, "run-out 1");
+    const Job k = respec_zone(j, 0, 0, parse_designation("M8x1 LH"));
+    CHECK(in_mm(zone(k).length) == 40);
+    CHECK(zone(k).far_end.kind == EndKind::run_out);
+    CHECK(zone(k).thread->spec.hand == Hand::left);
+    const Job round = respec_zone(j, 0, 0, parse_designation("round 8 x 3"));
+    CHECK_FALSE(zone(round).thread);
+    CHECK(in_mm(zone(round).length) == 3);
+}

@@ -1,0 +1,130 @@
+#include "quantity/expression.hpp"
+
+#include <catch2/catch.hpp>
+#include <limits>
+#include <random>
+
+using namespace whorl;
+
+namespace {
+
+double in_millimetres(const std::string& text, LengthUnit unit = LengthUnit::millimetre, const Names& names = {}) {
+    return in_mm(evaluate_length(text, unit, names));
+}
+
+std::size_t position_of_error(const std::string& text, const Names& names = {}) {
+    try {
+        (void)evaluate_length(text, LengthUnit::millimetre, names);
+    } catch (const InputError& e) {
+        INFO(e.what());
+        CHECK(std::string(e.what()).size() > 20);
+        CHECK(std::string(e.what()).find_last_of(".?") != std::string::npos);
+        return e.position;
+    }
+    FAIL("'" << text << "' was accepted");
+    return 0;
+}
+
+} // namespace
+
+TEST_CASE("lengths and angles convert at the edges only") {
+    CHECK(in_mm(inch(1)) == 25.4);
+    CHECK(in_inch(mm(25.4)) == 1.0);
+    CHECK(in_deg(rad(std::numbers::pi)) == Approx(180));
+    CHECK(mm(3) + mm(4) == mm(7));
+    CHECK(mm(3) / mm(4) == 0.75);
+    static_assert(!std::is_convertible_v<double, Length>);
+    static_assert(!std::is_convertible_v<Length, Angle>);
+}
+
+TEST_CASE("a field takes arithmetic and units") {
+    CHECK(in_millimetres("12.5") == 12.5);
+    CHECK(in_millimetres("  12.5 mm ") == 12.5);
+    CHECK(in_millimetres("1/18 in") == Approx(25.4 / 18));
+    CHECK(in_millimetres("pi*64") == Approx(64 * std::numbers::pi));
+    CHECK(in_millimetres("1 3/8 in") == Approx(1.375 * 25.4));
+    CHECK(in_millimetres("1 3/8\"") == Approx(1.375 * 25.4));
+    CHECK(in_millimetres("10 mm + 1/8 in") == Approx(13.175));
+    CHECK(in_millimetres("2 cm") == 20);
+    CHECK(in_millimetres("1e1") == 10);
+    CHECK(in_millimetres("-(2+3)*2") == -10);
+    CHECK(in_millimetres("2^3") == 8);
+    CHECK(in_millimetres("sqrt(16)") == 4);
+    CHECK(in_millimetres("max(1, 2, 3)") == 3);
+}
+
+TEST_CASE("the field's unit applies to plain numbers and to nothing else") {
+    const Names names{{"pitch", mm(1.5)}, {"n", 3.0}};
+    CHECK(in_millimetres("2", LengthUnit::inch) == Approx(50.8));
+    CHECK(in_millimetres("2*pitch", LengthUnit::inch, names) == Approx(3));
+    CHECK(in_millimetres("2*pitch + 1", LengthUnit::inch, names) == Approx(3 + 25.4));
+    CHECK(in_millimetres("n", LengthUnit::inch, names) == Approx(3 * 25.4));
+    CHECK(in_millimetres("n*pitch", LengthUnit::inch, names) == Approx(4.5));
+    CHECK(in_millimetres("sqrt(pitch*pitch)", LengthUnit::inch, names) == Approx(1.5));
+}
+
+TEST_CASE("what is not a length is refused") {
+    const Names names{{"pitch", mm(1.5)}, {"flank", deg(60)}};
+    CHECK_THROWS_AS(in_millimetres("pitch*pitch", LengthUnit::millimetre, names), InputError);
+    CHECK_THROWS_AS(in_millimetres("1/pitch", LengthUnit::millimetre, names), InputError);
+    CHECK_THROWS_AS(in_millimetres("flank", LengthUnit::millimetre, names), InputError);
+    CHECK_THROWS_AS(evaluate_number("pitch", names), InputError);
+    CHECK(evaluate_number("pitch/pitch*3", names) == Approx(3));
+    CHECK(in_deg(evaluate_angle("flank/2", names)) == Approx(30));
+    CHECK(in_deg(evaluate_angle("45")) == Approx(45));
+    CHECK(in_deg(evaluate_angle("0.5 rad")) == Approx(28.6478897565));
+    CHECK_THROWS_AS(evaluate_angle("3 mm"), InputError);
+}
+
+TEST_CASE("an error says where") {
+    CHECK(position_of_error("2*pich", {{"pitch", mm(1)}}) == 2);
+    CHECK(position_of_error("12 + foo") == 5);
+    CHECK(position_of_error("(1+2") == 4);
+    CHECK(position_of_error("1,5") == 1);
+    CHECK(position_of_error("a = 3") == 2);
+    CHECK(position_of_error("") == 0);
+    CHECK(position_of_error("1/0") == 0);
+    CHECK(position_of_error(std::string(500, '1')) == 400);
+    CHECK(position_of_error("1\n2") == 1);
+}
+
+TEST_CASE("names that would be confusing are refused") {
+    for (const char* bad : {"", "mm", "in", "pi", "sin", "2d", "a b", "_x", "d-1", "max"})
+        CHECK_THROWS_AS(require_usable_name(bad), InputError);
+    for (const char* good : {"drum_d", "a", "Pitch2", "inner", "millimetres"}) CHECK_NOTHROW(require_usable_name(good));
+}
+
+TEST_CASE("numbers are written short and read back") {
+    CHECK(number_text(1.5, 4) == "1.5");
+    CHECK(number_text(2, 4) == "2");
+    CHECK(number_text(-0.00001, 3) == "0");
+    CHECK(length_text(inch(0.25), LengthUnit::inch) == "0.25");
+    std::mt19937 random(7);
+    std::uniform_real_distribution<double> size(-500, 500);
+    for (int i = 0; i < 2000; ++i) {
+        const double v = size(random);
+        for (const auto unit : {LengthUnit::millimetre, LengthUnit::inch}) {
+            const double back = in_millimetres(length_text(mm(v), unit), unit);
+            INFO(v);
+            CHECK(back == Approx(v).margin(unit == LengthUnit::inch ? 1.3e-4 : 5.1e-5));
+        }
+    }
+}
+
+TEST_CASE("random junk is refused or gives a finite number") {
+    std::mt19937 random(11);
+    const std::string alphabet = "0123456789.+-*/^() eE,_pimnx\"'=<>!&|?:;%$#@[]{}\\\t\xC2\xB0";
+    for (int i = 0; i < 5000; ++i) {
+        std::string text;
+        const int n = static_cast<int>(random() % 24);
+        for (int k = 0; k < n; ++k) text += alphabet[random() % alphabet.size()];
+        INFO("seed 11, text '" << text << "'");
+        double value = 0;
+        try {
+            value = in_mm(evaluate_length(text, LengthUnit::millimetre));
+        } catch (const InputError& e) {
+            CHECK(e.position <= text.size());
+        }
+        CHECK(std::isfinite(value));
+    }
+}
