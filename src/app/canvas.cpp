@@ -145,10 +145,7 @@ void Canvas::open_editor(std::size_t spot) {
     r.moveLeft(std::clamp(r.left(), 2, std::max(2, width() - r.width() - 2)));
     r.moveTop(std::clamp(r.top(), 2, std::max(2, height() - r.height() - 2)));
     editor_->setGeometry(r);
-    if (auto* old = editor_->completer()) {
-        editor_->setCompleter(nullptr);
-        old->deleteLater();
-    }
+    editor_->setCompleter(nullptr); // the editor owns the old one and deletes it
     if (!s.choices.isEmpty()) {
         auto* c = new QCompleter(s.choices, editor_);
         c->setCaseSensitivity(Qt::CaseInsensitive);

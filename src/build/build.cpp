@@ -15,7 +15,7 @@ Preview make_preview(const Piece& piece, std::size_t index, const Names& names, 
     if (stops(p.findings)) return p;
     try {
         p.skin = solid::build_skin(p.piece);
-        p.mesh = solid::triangulate(p.skin, solid::steps_for_chord(in_mm(p.piece.largest_radius()), chord));
+        p.mesh = solid::triangulate(p.skin, solid::steps_for_chord(p.skin, chord));
         p.volume = solid::volume(p.skin);
     } catch (const solid::CannotMake& e) {
         p.findings.insert(p.findings.begin(),

@@ -442,6 +442,24 @@ int steps_for_chord(double largest_radius, double chord) {
     return std::clamp(steps, 24, 720);
 }
 
+int steps_for_chord(const Skin& skin, double chord) {
+    double largest = 0, finest = full_turn;
+    for (const auto& c : skin.corners) largest = std::max(largest, c.r);
+    for (const auto& f : skin.faces) {
+        if (f.kind != FaceKind::round || f.c == 0) continue;
+        double low = 1e300, high = 0;
+        for (const auto& use : f.loops.front()) {
+            const double r = start_of(skin, use).r;
+            low = std::min(low, r);
+            high = std::max(high, r);
+        }
+        const double twist = std::abs(f.c) * (high - low) / (4 * std::max(low, 1e-6)); // per radian of step
+        if (twist > 0) finest = std::min(finest, chord / twist);
+    }
+    const int for_twist = static_cast<int>(std::ceil(full_turn / finest / 4)) * 4;
+    return std::min(720, std::max(steps_for_chord(largest, chord), for_twist));
+}
+
 Mesh triangulate(const Skin& skin, int steps_per_turn) {
     Mesh mesh;
     mesh.steps_per_turn = steps_per_turn;

@@ -27,9 +27,10 @@ struct Mesh {
     std::vector<std::vector<double>> edge_theta;         // θ of those points, in the edge's chart
 };
 
-// The number of grid steps per turn, a multiple of 4 from 24 to 720, that keeps the chord error of radius `largest_radius`
-// (mm) at or below `chord` (mm).
+// The number of grid steps per turn, a multiple of 4 from 24 to 720, that keeps the deviation at or below `chord` (mm):
+// the sagitta of a circle of this radius (mm), or both sagitta and twist of everything on a skin.
 int steps_for_chord(double largest_radius, double chord);
+int steps_for_chord(const Skin& skin, double chord);
 
 Mesh triangulate(const Skin& skin, int steps_per_turn);
 

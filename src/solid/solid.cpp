@@ -266,9 +266,15 @@ void Builder::attach(const Mesh& mesh) {
     std::vector<std::vector<std::uint32_t>> of_face(skin_.faces.size());
     for (std::uint32_t i = 0; i < mesh.triangles.size(); ++i) of_face[mesh.face[i]].push_back(i);
     std::vector<int> local(mesh.points.size(), 0);
-    double largest = 0;
-    for (const auto& c : skin_.corners) largest = std::max(largest, c.r);
-    const double deflection = largest * (1 - std::cos(full_turn / mesh.steps_per_turn / 2));
+    // a step's chord from (r + b·θ)·e^{iθ}: δ²/8·|second derivative| = δ²/8·√(r² + 4b²), to first order
+    double bend = 0;
+    for (const auto& e : skin_.edges) {
+        const double angle = e.end.theta - e.begin.theta;
+        const double b = std::abs(angle) > 1e-12 ? (e.end.r - e.begin.r) / angle : 0;
+        bend = std::max(bend, std::hypot(std::max(e.begin.r, e.end.r), 2 * b));
+    }
+    const double step = full_turn / mesh.steps_per_turn;
+    const double deflection = 1.05 * bend * step * step / 8;
     for (std::size_t f = 0; f < of_face.size(); ++f) {
         std::vector<std::uint32_t> nodes;
         for (const auto t : of_face[f])

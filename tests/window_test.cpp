@@ -1,0 +1,382 @@
+// The real window, driven by keyboard and mouse through whole tasks. Needs a display (scripts/test starts a virtual one).
+#define CATCH_CONFIG_RUNNER
+#include "app/checks_line.hpp"
+#include "app/designation_line.hpp"
+#include "app/developed_view.hpp"
+#include "app/main_window.hpp"
+#include "app/section_view.hpp"
+#include "app/shelf.hpp"
+#include "app/solid_view.hpp"
+#include "app/spec_sheet.hpp"
+#include "app/theme.hpp"
+#include "app/zone_strip.hpp"
+#include "exchange/export.hpp"
+
+#include <QApplication>
+#include <QFile>
+#include <QPushButton>
+#include <QSettings>
+#include <QTemporaryDir>
+#include <QtTest/QtTest>
+#include <catch2/catch.hpp>
+
+using namespace whorl;
+using namespace whorl::app;
+
+namespace {
+
+// A fresh session in a window, as a user starts it.
+struct Bench {
+    Session session;
+    MainWindow window{session};
+    Bench() {
+        window.show();
+        REQUIRE(QTest::qWaitForWindowExposed(&window));
+        window.activateWindow();
+        QTest::qWait(50);
+    }
+    void settle() {
+        REQUIRE(QTest::qWaitFor([&] { return !session.building(); }, 20000));
+        QCoreApplication::processEvents();
+    }
+    void designate(const QString& text) {
+        QTest::keyClick(&window, Qt::Key_L, Qt::ControlModifier);
+        window.designation()->setFocus();
+        window.designation()->selectAll();
+        QTest::keyClicks(window.designation(), text);
+        QTest::keyClick(window.designation(), Qt::Key_Return);
+        settle();
+    }
+    const Canvas::Spot* spot(Canvas* canvas, const QString& key) {
+        canvas->repaint();
+        for (const auto& s : canvas->spots())
+            if (s.key == key && (s.field || s.commit)) return &s;
+        return nullptr;
+    }
+    // Click on a dimension's text, type over it, press a key.
+    void type_at(Canvas* canvas, const QString& key, const QString& text, Qt::Key end = Qt::Key_Return) {
+        const auto* s = spot(canvas, key);
+        INFO(key.toStdString());
+        REQUIRE(s);
+        QTest::mouseClick(canvas, Qt::LeftButton, {}, s->rect.center().toPoint());
+        auto* editor = canvas->findChild<QLineEdit*>("dimension");
+        REQUIRE(editor->isVisible());
+        editor->selectAll();
+        QTest::keyClicks(editor, text);
+        QTest::keyClick(editor, end);
+        settle();
+    }
+    const ThreadSection& section() { return session.resolved_zone()->thread->section; }
+};
+
+} // namespace
+
+TEST_CASE("from a designation to a STEP file another program opens") {
+    Bench b;
+    CHECK(b.session.job().pieces.empty());
+    b.designate("M10x1.5-6g LH x 40");
+    REQUIRE(b.session.has_piece());
+    REQUIRE(b.session.preview());
+    CHECK(b.session.preview()->made());
+    REQUIRE(b.session.solid());
+    CHECK(b.session.solid()->valid);
+    CHECK(b.section().hand == Hand::left);
+    CHECK(b.window.checks()->sentence() == "Every check holds.");
+
+    // change the pitch where it is dimensioned; everything follows
+    b.type_at(b.window.section(), "pitch", "1.25");
+    CHECK(b.section().pitch == 1.25);
+    CHECK(b.window.designation()->text() == "M10x1.25-6g LH x 40");
+    CHECK(b.session.findings().empty());
+    b.type_at(b.window.section(), "pitch", "1.3");
+    REQUIRE(!b.session.findings().empty());
+    CHECK(b.session.findings().front().id == "off_standard");
+
+    // what no longer fits is said; the last good solid stays
+    b.type_at(b.window.section(), "pitch", "18");
+    CHECK(b.session.findings().front().severity == Severity::stop);
+    CHECK(b.window.checks()->sentence().contains("no core"));
+    CHECK_FALSE(b.session.preview()->made());
+
+    // the remedy by its button, then undo and redo by keys
+    auto* remedy = b.window.checks()->findChild<QPushButton*>("remedy");
+    REQUIRE(remedy->isVisible());
+    QTest::mouseClick(remedy, Qt::LeftButton);
+    b.settle();
+    CHECK(b.section().pitch == 1.5);
+    CHECK(b.session.preview()->made());
+    QTest::keyClick(&b.window, Qt::Key_Z, Qt::ControlModifier);
+    b.settle();
+    CHECK(b.section().pitch == 18);
+    QTest::keyClick(&b.window, Qt::Key_Z, Qt::ControlModifier | Qt::ShiftModifier);
+    b.settle();
+    CHECK(b.section().pitch == 1.5);
+
+    QTemporaryDir folder;
+    const QString step = folder.filePath("stud.step");
+    REQUIRE(b.window.export_piece(step));
+    const StepContent back = read_step(step.toStdString());
+    CHECK(back.solids == 1);
+    CHECK(back.valid);
+    CHECK(back.volume == Approx(b.session.preview()->volume).epsilon(1e-5));
+    CHECK(b.window.export_piece(folder.filePath("stud.stl")));
+    CHECK(b.window.export_piece(folder.filePath("stud.svg")));
+    CHECK_FALSE(b.window.export_piece("/nonexistent/stud.step"));
+    CHECK(b.window.checks()->sentence().contains("/nonexistent/stud.step"));
+
+    // saved, opened again, the same
+    const QString file = folder.filePath("gauge.whorl");
+    REQUIRE(b.window.save_to(file));
+    const Job saved = b.session.job();
+    QTest::keyClick(&b.window, Qt::Key_H, Qt::ControlModifier);
+    b.settle();
+    CHECK(b.section().hand == Hand::right);
+    REQUIRE(b.window.open(file));
+    b.settle();
+    CHECK(b.session.job() == saved);
+}
+
+TEST_CASE("Tab goes on to the next dimension and Esc steps back") {
+    Bench b;
+    b.designate("M10x1.5-6g x 40");
+    auto* view = b.window.section();
+    b.type_at(view, "pitch", "1.25", Qt::Key_Tab);
+    CHECK(b.section().pitch == 1.25);
+    auto* editor = view->findChild<QLineEdit*>("dimension");
+    CHECK(editor->isVisible()); // on the depth now
+    QTest::keyClick(editor, Qt::Key_Escape);
+    CHECK_FALSE(editor->isVisible());
+    CHECK_FALSE(b.session.resolved_zone()->thread->spec.depth);
+    // a value set by hand is marked and can be handed back
+    b.type_at(view, "thread_depth", "0.5");
+    CHECK(find_value(b.session.resolved_zone()->thread->values, "thread_depth")->overridden);
+    b.type_at(view, "thread_depth", " ");
+    CHECK_FALSE(find_value(b.session.resolved_zone()->thread->values, "thread_depth")->overridden);
+}
+
+TEST_CASE("nonsense in a field keeps the editor open, says why and changes nothing") {
+    Bench b;
+    b.designate("M10x1.5-6g x 40");
+    const Job before = b.session.job();
+    for (const char* text : {"abc", "0", "-1", "1/0", "pi*", "1e99"}) {
+        b.type_at(b.window.section(), "pitch", text);
+        auto* editor = b.window.section()->findChild<QLineEdit*>("dimension");
+        CHECK(editor->isVisible());
+        CHECK(b.session.job() == before);
+        QTest::keyClick(editor, Qt::Key_Escape);
+    }
+    auto* line = b.window.designation();
+    line->setFocus();
+    line->selectAll();
+    QTest::keyClicks(line, "M10x1.5-9q");
+    QTest::keyClick(line, Qt::Key_Return);
+    CHECK(b.session.job() == before);
+    CHECK(line->hint().contains("9q"));
+    QTest::keyClick(line, Qt::Key_Escape);
+    CHECK(line->text() == "M10x1.5-6g x 40");
+}
+
+TEST_CASE("the spec sheet is typed in, with formulas over named values") {
+    Bench b;
+    b.designate("M10x1.5-6g x 40");
+    auto* sheet = b.window.sheet();
+    b.type_at(sheet, "new_value", "plate = 6 mm");
+    REQUIRE(b.session.job().values.size() == 1);
+    b.type_at(sheet, "length", "2*plate + 20");
+    CHECK(in_mm(b.session.resolved_zone()->length) == Approx(32));
+    b.type_at(sheet, "value_plate", "8 mm");
+    CHECK(in_mm(b.session.resolved_zone()->length) == Approx(36));
+    b.type_at(sheet, "starts", "2");
+    CHECK(b.section().starts == 2);
+    b.type_at(sheet, "hand", "left");
+    CHECK(b.section().hand == Hand::left);
+    b.type_at(sheet, "far_end", "run-out 1");
+    CHECK(b.session.resolved_zone()->far_end.turns == 1);
+    b.settle();
+    CHECK(b.session.solid()->valid);
+    // inch: the same length read in another unit
+    QTest::keyClick(&b.window, Qt::Key_U, Qt::ControlModifier);
+    b.settle();
+    CHECK(b.session.unit() == LengthUnit::inch);
+    CHECK(in_mm(b.session.resolved_zone()->length) == Approx(36));
+    b.type_at(sheet, "length", "1 1/2");
+    CHECK(in_mm(b.session.resolved_zone()->length) == Approx(38.1));
+}
+
+TEST_CASE("the lead is dragged in the developed view and the length in the zone strip, each one step of history") {
+    Bench b;
+    b.designate("M10x1.5-6g x 12");
+    auto* view = b.window.developed();
+    view->repaint();
+    // the ring stands at the right edge, a third of the way up; find it by its cursor
+    QPoint ring;
+    for (int y = 30; y < view->height() - 20 && ring.isNull(); ++y) {
+        QTest::mouseMove(view, QPoint(view->width() - 22, y));
+        QCoreApplication::processEvents();
+        if (view->cursor().shape() == Qt::SizeVerCursor) ring = QPoint(view->width() - 22, y + 5);
+    }
+    REQUIRE_FALSE(ring.isNull());
+    QTest::mousePress(view, Qt::LeftButton, {}, ring);
+    for (int i = 1; i <= 10; ++i) QTest::mouseMove(view, ring - QPoint(0, 2 * i));
+    QTest::mouseRelease(view, Qt::LeftButton, {}, ring - QPoint(0, 20));
+    b.settle();
+    CHECK(b.section().pitch > 1.55);
+    QTest::keyClick(&b.window, Qt::Key_Z, Qt::ControlModifier);
+    b.settle();
+    CHECK(b.section().pitch == 1.5);
+
+    auto* strip = b.window.strip();
+    strip->repaint();
+    QPoint edge;
+    for (int x = strip->width() - 60; x > 80 && edge.isNull(); --x) {
+        QTest::mouseMove(strip, QPoint(x, strip->height() - 20));
+        QCoreApplication::processEvents();
+        if (strip->cursor().shape() == Qt::SizeHorCursor) edge = QPoint(x - 3, strip->height() - 20);
+    }
+    REQUIRE_FALSE(edge.isNull());
+    QTest::mousePress(strip, Qt::LeftButton, {}, edge);
+    for (int i = 1; i <= 10; ++i) QTest::mouseMove(strip, edge - QPoint(10 * i, 0));
+    QTest::mouseRelease(strip, Qt::LeftButton, {}, edge - QPoint(100, 0));
+    b.settle();
+    CHECK(b.session.resolved_zone()->length < mm(12));
+    QTest::keyClick(&b.window, Qt::Key_Z, Qt::ControlModifier);
+    CHECK(b.session.resolved_zone()->length == mm(12));
+}
+
+TEST_CASE("zones are added and removed, pieces too") {
+    Bench b;
+    b.designate("M10x1.5-6g x 20");
+    b.window.strip()->setFocus();
+    QTest::keyClick(b.window.strip(), Qt::Key_Insert);
+    b.settle();
+    REQUIRE(b.session.resolved()->zones.size() == 2);
+    CHECK(b.session.zone() == 1);
+    b.designate("round 16 x 6");
+    CHECK(b.session.resolved()->zones[1].diameter == mm(16));
+    QTest::keyClick(b.window.strip(), Qt::Key_Left);
+    CHECK(b.session.zone() == 0);
+    QTest::keyClick(b.window.strip(), Qt::Key_Right);
+    QTest::keyClick(b.window.strip(), Qt::Key_Delete);
+    b.settle();
+    CHECK(b.session.resolved()->zones.size() == 1);
+    // Shift+Enter starts a new piece
+    auto* line = b.window.designation();
+    line->setFocus();
+    line->selectAll();
+    QTest::keyClicks(line, "1/4-20 UNC-2A x 1");
+    QTest::keyClick(line, Qt::Key_Return, Qt::ShiftModifier);
+    b.settle();
+    CHECK(b.session.job().pieces.size() == 2);
+    CHECK(b.session.piece() == 1);
+    CHECK(b.session.resolved_zone()->thread->spec.family == ThreadFamily::unified);
+    QTest::keyClick(&b.window, Qt::Key_PageUp, Qt::ControlModifier);
+    CHECK(b.session.piece() == 0);
+}
+
+TEST_CASE("a refused file leaves the open job untouched and is named") {
+    Bench b;
+    REQUIRE(b.window.open(WHORL_SOURCE_DIR "/demo/saltmarsh-tide-gauge.whorl"));
+    b.settle();
+    const Job before = b.session.job();
+    QTemporaryDir folder;
+    const QString bad = folder.filePath("bad.whorl");
+    QFile f(bad);
+    REQUIRE(f.open(QIODevice::WriteOnly));
+    f.write("{\"format\": \"regular-whorl job\", \"pieces\": [");
+    f.close();
+    CHECK_FALSE(b.window.open(bad));
+    CHECK(b.session.job() == before);
+    CHECK(b.window.checks()->sentence().contains("bad.whorl"));
+    CHECK(b.window.checks()->sentence().contains("line 1"));
+    CHECK_FALSE(b.window.open(folder.filePath("missing.whorl")));
+}
+
+TEST_CASE("unsaved work survives in the recovery file and is offered") {
+    QString kept;
+    {
+        Bench b;
+        b.designate("M12x1.75-6g x 30");
+        kept = Session::recovery_path();
+        REQUIRE(QTest::qWaitFor([&] { return QFile::exists(kept); }, 5000));
+    }
+    {
+        Bench b;
+        CHECK(b.session.job().pieces.empty());
+        QPushButton* bring = nullptr;
+        for (auto* p : b.window.findChildren<QPushButton*>())
+            if (p->text() == "Bring it back") bring = p;
+        REQUIRE(bring);
+        CHECK(bring->isVisible());
+        QTest::mouseClick(bring, Qt::LeftButton);
+        b.settle();
+        CHECK(b.window.designation()->text() == "M12x1.75-6g x 30");
+        QTemporaryDir folder;
+        REQUIRE(b.window.save_to(folder.filePath("kept.whorl")));
+        CHECK_FALSE(QFile::exists(kept)); // saved: nothing left to recover
+    }
+}
+
+TEST_CASE("the solid view draws, cuts and picks zones; light and dark") {
+    Bench b;
+    REQUIRE(b.window.open(WHORL_SOURCE_DIR "/demo/saltmarsh-tide-gauge.whorl"));
+    b.session.select(1, 2);
+    b.settle();
+    auto* view = b.window.solid();
+    QTest::keyClick(&b.window, Qt::Key_F2);
+    QTest::qWait(100);
+    const auto brightness = [](const QImage& i, QPoint p) { return i.pixelColor(p).lightness(); };
+    const QImage whole = view->grabFramebuffer();
+    const QColor corner = whole.pixelColor(30, whole.height() / 2), middle = whole.pixelColor(whole.width() / 2, whole.height() / 2);
+    CHECK(corner == theme().paper);
+    CHECK(middle != corner); // the piece is there
+    QTest::keyClick(&b.window, Qt::Key_F5);
+    CHECK(view->cut());
+    QTest::qWait(100);
+    CHECK(view->grabFramebuffer() != whole);
+    QTest::keyClick(&b.window, Qt::Key_F5);
+    // clicking the head of the screw selects its zone; from the side the near end is on the left
+    QTest::mouseClick(view, Qt::LeftButton, {}, QPoint(view->width() / 2 - int(view->width() * 0.36), view->height() / 2));
+    CHECK(b.session.zone() == 0);
+    QTest::keyClick(&b.window, Qt::Key_F9);
+    QTest::qWait(100);
+    CHECK(theme().dark);
+    CHECK(brightness(view->grabFramebuffer(), {30, 60}) < 80);
+    b.window.set_dark(false);
+    // a drag sideways rolls the part: the picture changes, the selection does not
+    const QImage before = view->grabFramebuffer();
+    QTest::mousePress(view, Qt::LeftButton, {}, view->rect().center());
+    for (int i = 1; i < 8; ++i) QTest::mouseMove(view, view->rect().center() + QPoint(0, 6 * i));
+    QTest::mouseRelease(view, Qt::LeftButton, {}, view->rect().center() + QPoint(0, 48));
+    QTest::qWait(50);
+    CHECK(view->grabFramebuffer() != before);
+    CHECK(b.session.zone() == 0);
+}
+
+TEST_CASE("many fast edits end at the last one") {
+    Bench b;
+    b.designate("M10x1.5-6g x 100");
+    for (int i = 0; i < 60; ++i) b.session.edit(Field::length, QString::number(100 + i));
+    b.settle();
+    CHECK(b.session.resolved_zone()->length == mm(159));
+    CHECK(b.session.preview()->piece.length() == mm(159));
+    CHECK(b.session.solid()->valid);
+}
+
+int main(int argc, char** argv) {
+    QTemporaryDir home;
+    qputenv("XDG_DATA_HOME", home.path().toUtf8());
+    qputenv("XDG_CONFIG_HOME", home.path().toUtf8());
+    QSurfaceFormat format;
+    format.setVersion(3, 3);
+    format.setProfile(QSurfaceFormat::CoreProfile);
+    format.setDepthBufferSize(24);
+    format.setStencilBufferSize(8);
+    format.setSamples(4);
+    QSurfaceFormat::setDefaultFormat(format);
+    QApplication app(argc, argv);
+    QCoreApplication::setOrganizationName("regular-whorl");
+    QCoreApplication::setApplicationName("regular-whorl-test");
+    load_fonts();
+    set_theme(false);
+    return Catch::Session().run(argc, argv);
+}
