@@ -110,6 +110,17 @@ TEST_CASE("writing and reading again gives the same thread") {
     }
 }
 
+TEST_CASE("plain zones are written in either unit and read back") {
+    for (const auto unit : {LengthUnit::millimetre, LengthUnit::inch}) {
+        const std::string text = write_designation(PlainRound{inch(0.5)}, inch(0.75), unit);
+        const auto back = parse_designation(text);
+        INFO(text);
+        CHECK(in_inch(std::get<PlainRound>(back.what).diameter) == Approx(0.5));
+        CHECK(in_inch(*back.length) == Approx(0.75));
+    }
+    CHECK(write_designation(PlainRound{inch(0.5)}, inch(0.75), LengthUnit::inch) == "round 0.5 in x 0.75");
+}
+
 TEST_CASE("completions are designations that begin with what is typed") {
     for (const char* typed : {"M", "M1", "M10", "M10x", "1", "1/4", "#", "#10-3", "r"}) {
         const auto offers = complete_designation(typed);

@@ -90,7 +90,9 @@ void DesignationLine::offer() {
     const int rows = list_->count();
     list_->setWordWrap(true);
     list_->setFixedWidth(width());
-    list_->setFixedHeight(std::min(rows, 9) * 24 + (bad_ ? 34 : 4));
+    int height_of_rows = 6;
+    for (int i = 0; i < rows; ++i) height_of_rows += list_->sizeHintForRow(i);
+    list_->setFixedHeight(std::min(height_of_rows, 320));
     list_->move(mapToGlobal(QPoint(0, height() + 2)));
     list_->show();
     list_->raise();

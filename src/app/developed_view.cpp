@@ -115,7 +115,8 @@ void DevelopedView::draw(QPainter& p) {
         lead_spot.field = Field::lead;
         lead_spot.initial = shown(lead);
         lead_spot.tip = "Lead: advance in one turn, starts × pitch. Click to type, or drag the ring.";
-        const QString text = QString("lead %1, %2°").arg(shown(lead), number_text(in_deg(z->thread->lead_angle), 2).c_str());
+        const QString text = s.pitch_radius > 0 ? QString("lead %1, %2°").arg(shown(lead), number_text(in_deg(z->thread->lead_angle), 2).c_str())
+                                                : QString("lead %1").arg(shown(lead));
         const double x_text = left_hand ? a.left() + a.width() * 0.30 : a.left() + a.width() * 0.70;
         dimension_text(p, {x_text, std::clamp((y_low + y_high) / 2 - 14, a.top() + 24, a.bottom() - 24)}, text, lead_spot);
         p.setBrush(t.field);

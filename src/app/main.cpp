@@ -1,4 +1,5 @@
 #include "app/main_window.hpp"
+#include "app/solid_view.hpp"
 #include "app/theme.hpp"
 
 #include <QApplication>
@@ -6,6 +7,9 @@
 #include <QIcon>
 #include <QSettings>
 #include <QSurfaceFormat>
+#include <QTimer>
+#include <cstdio>
+#include <sys/resource.h>
 
 int main(int argc, char** argv) {
     QSurfaceFormat format;
@@ -26,6 +30,8 @@ int main(int argc, char** argv) {
     parser.addPositionalArgument("job", "a .whorl file to open", "[job]");
     QCommandLineOption dark("dark", "start in the dark theme");
     parser.addOption(dark);
+    QCommandLineOption measure("measure", "say when the solid of the first piece is drawn, with peak memory, and quit");
+    parser.addOption(measure);
     parser.process(app);
 
     whorl::app::load_fonts();
@@ -35,5 +41,17 @@ int main(int argc, char** argv) {
     whorl::app::MainWindow window(session);
     if (!parser.positionalArguments().isEmpty()) window.open(parser.positionalArguments().first());
     window.show();
+    if (parser.isSet(measure)) {
+        auto* timer = new QTimer(&app);
+        QObject::connect(timer, &QTimer::timeout, &app, [&] {
+            if (session.building() || window.solid()->frames() < 2) return;
+            rusage usage{};
+            getrusage(RUSAGE_SELF, &usage);
+            std::printf("up peak_kb %ld\n", usage.ru_maxrss);
+            std::fflush(stdout);
+            QApplication::exit(0);
+        });
+        timer->start(5);
+    }
     return app.exec();
 }

@@ -227,7 +227,7 @@ void SolidView::draw_scene(const QMatrix4x4& rotation, const QMatrix4x4& mvp) {
     surface_.setUniformValue("part", QVector3D(float(finish.red), float(finish.green), float(finish.blue)) * (t.dark ? 0.94f : 1.08f));
     surface_.setUniformValue("active_colour", vec(t.active));
     surface_.setUniformValue("selected", static_cast<float>(session_.zone()));
-    surface_.setUniformValue("tint", shown_->piece.zones.size() > 1 ? 0.20f : 0.0f);
+    surface_.setUniformValue("tint", shown_->piece.zones.size() > 1 ? 0.13f : 0.0f);
     triangles_vao_.bind();
     glEnable(GL_POLYGON_OFFSET_FILL);
     glPolygonOffset(1, 1);

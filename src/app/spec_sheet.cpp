@@ -82,8 +82,9 @@ void SpecSheet::follows_row(QPainter& p, double& y, const ResolvedValue& v) {
     p.drawText(QPointF(margin, y + 15), QString::fromStdString(v.label));
     const auto cell = [&](double x) {
         switch (v.kind) {
-        case ValueKind::length: return shown(x);
-        case ValueKind::angle: return QString::fromStdString(number_text(in_deg(rad(x)), 2)) + "°";
+        // equal decimals, so that the points stand under each other
+        case ValueKind::length: return QString::number(in_unit(mm(x), session_.unit()), 'f', session_.unit() == LengthUnit::inch ? 4 : 3);
+        case ValueKind::angle: return QString::number(in_deg(rad(x)), 'f', 2) + "°";
         case ValueKind::area: return QString::fromStdString(number_text(x, 1)) + " mm²";
         default: return QString::fromStdString(number_text(x, 4));
         }

@@ -64,7 +64,8 @@ void ZoneStrip::draw(QPainter& p) {
     }
     p.setPen(QPen(t.active, 1, Qt::DashDotLine));
     p.drawLine(QPointF(x0 - 14, axis), QPointF(x0 + length * k + 14, axis));
-    // names above, each no wider than its block unless it is the selected one
+    // names above, each no wider than its block unless it is the selected one, and none where it would touch another
+    double taken_to = -1e9;
     for (const auto& b : blocks_) {
         const bool selected = b.zone == session_.zone();
         const Zone& spec = session_.job().pieces[session_.piece()].zones[b.zone];
@@ -86,6 +87,8 @@ void ZoneStrip::draw(QPainter& p) {
             const double sx = std::clamp(s.rect.center().x() - sw / 2, left - 10, std::max(left - 10, width() - sw - 8.0));
             if (x < sx + sw + 8 && x + w > sx - 8) continue;
         }
+        if (!selected && x < taken_to + 10) continue;
+        taken_to = x + w;
         p.setPen(selected ? t.active : t.ink);
         p.drawText(QPointF(x, 20), name);
     }

@@ -9,6 +9,7 @@
 #include <chrono>
 #include <cmath>
 #include <cstdio>
+#include <cstdlib>
 #include <filesystem>
 #include <functional>
 #include <ostream>
@@ -79,6 +80,28 @@ int run_bench(std::ostream& out, bool with_textbook, int textbook_turns) {
     table.row("STEP of the 20-turn stud", step, "ms", 150);
     table.row("STEP file size", static_cast<double>(std::filesystem::file_size(file)) / 1000, "kB", 500);
     std::filesystem::remove(file);
+    // the window beside this program, if there is one and a display
+    const auto window = std::filesystem::read_symlink("/proc/self/exe").parent_path() / "regular-whorl";
+    const auto demo = window.parent_path().parent_path().parent_path().parent_path() / "demo/saltmarsh-tide-gauge.whorl";
+    if (std::filesystem::exists(window) && std::filesystem::exists(demo) && (std::getenv("DISPLAY") || std::getenv("WAYLAND_DISPLAY"))) {
+        long peak = 0;
+        const double up = milliseconds(
+            [&] {
+                FILE* pipe = ::popen((window.string() + " --measure " + demo.string() + " 2>/dev/null").c_str(), "r");
+                char line[100];
+                while (pipe && std::fgets(line, sizeof line, pipe)) std::sscanf(line, "up peak_kb %ld", &peak);
+                if (pipe) ::pclose(pipe);
+            },
+            3);
+        if (peak > 0) {
+            table.row("window with the demo job: start to drawn solid and exit", up, "ms", 1500);
+            table.row("window with the demo job: peak memory", static_cast<double>(peak) / 1000, "MB", 400);
+        } else {
+            out << "The window could not be started here.\n";
+        }
+    } else {
+        out << "No display: the window was not measured.\n";
+    }
     if (with_textbook) {
         const auto& s = p20.piece.zones[0].thread->section;
         solid::TextbookResult r;

@@ -317,7 +317,7 @@ Job remove_value(const Job& before, const std::string& name) {
 std::string zone_designation(const Zone& z, const Job& job) {
     const Names names = resolve_names(job);
     const Length d = resolve_length(z.diameter, names), l = resolve_length(z.length, names);
-    if (!z.thread) return write_designation(PlainRound{d}, l);
+    if (!z.thread) return write_designation(PlainRound{d}, l, job.unit);
     ThreadSpec s;
     s.family = z.thread->family;
     s.diameter = d;

@@ -225,8 +225,8 @@ private:
             for (;;) {
                 used_[at] = true;
                 polygon_.push_back(links_[at].first);
-                const std::size_t next = next_link(at, clockwise);
-                if (next == links_.size()) break;
+                const std::size_t next = next_link(at, first, clockwise);
+                if (next == first || next == links_.size()) break;
                 at = next;
             }
             clip(polygon_, clockwise);
@@ -301,13 +301,14 @@ private:
         links_.push_back({at, to});
     }
 
-    // The unused link that goes on where this one ends; of several the one that turns most to the inside.
-    std::size_t next_link(std::size_t at, bool clockwise) const {
+    // The link that goes on where this one ends: of several the one that turns most to the inside, which parts polygons
+    // that touch in a corner. It is unused or the polygon's first.
+    std::size_t next_link(std::size_t at, std::size_t first, bool clockwise) const {
         std::size_t best = links_.size();
         double best_turn = -10;
         const Node &a = nodes_[links_[at].first], &b = nodes_[links_[at].second];
         for (std::size_t i = 0; i < links_.size(); ++i) {
-            if (used_[i] || nodes_[links_[i].first].id != b.id) continue;
+            if ((used_[i] && i != first) || nodes_[links_[i].first].id != b.id) continue;
             const Node& c = nodes_[links_[i].second];
             double turn = std::atan2((b.u - a.u) * (c.v - b.v) - (b.v - a.v) * (c.u - b.u),
                                      (b.u - a.u) * (c.u - b.u) + (b.v - a.v) * (c.v - b.v));

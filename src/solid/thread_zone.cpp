@@ -28,7 +28,10 @@ namespace whorl::solid {
 namespace {
 
 constexpr double full_turn = 2 * std::numbers::pi;
-constexpr double longest_cylinder_patch = 0.95 * full_turn; // a patch of less than a turn needs no seam
+// A cylinder's patch of less than a turn needs no seam. Flanks may run on; the kernel's checks grow with the square of
+// a face's edges, and at this length the cost per turn stays level (measured at 20 to 500 turns).
+constexpr double longest_cylinder_patch = 0.95 * full_turn;
+constexpr double longest_flank_patch = 5 * full_turn;
 constexpr double run_out_land = 0.05; // of the pitch: plain strip between the end of a run-out and the zone's end
 
 enum Line { A = 0, D = 1, E = 2, B = 3 };
@@ -193,7 +196,7 @@ public:
             plan_end(m, z_.near_);
             plan_end(m, z_.far_);
         }
-        for (std::size_t j = 0; j < z_.starts_; ++j) plan_cuts(4 * j + D), plan_cuts(4 * j + B);
+        for (std::size_t m = 0; m < z_.lines_; ++m) plan_cuts(m);
         for (std::size_t m = 0; m < z_.lines_; ++m) lay_rail(m);
         for (const End* e : {&z_.near_, &z_.far_})
             if (e->kind == EndKind::run_out)
@@ -280,20 +283,19 @@ private:
         return low ? std::min_element(p.begin(), p.end(), less)->t : std::max_element(p.begin(), p.end(), less)->t;
     }
 
-    // Axial cuts through the cylindrical band above line m (a root or a crest), so that no patch of a cylinder runs
-    // around the axis more than once. Cuts go through existing corners where a run-out ends.
+    // Axial cuts through the band above line m, so that no patch of a cylinder runs around the axis more than once and no
+    // flank gets too long. Cuts go through existing corners where a run-out ends.
     void plan_cuts(std::size_t m) {
         const std::size_t upper = (m + 1) % z_.lines_;
         const double shift = m + 1 == z_.lines_ ? full_turn : 0; // the upper rail's own t is this much more
         const bool crest = m % 4 == B;
-        const std::size_t j = m / 4;
         double low, high; // the stretch where the band lies between its two rails
         if (crest) {
             low = std::max(low_t(m), low_t(upper) - shift);
             high = std::min(high_t(m), high_t(upper) - shift);
         } else {
-            low = z_.near_.kind == EndKind::run_out ? z_.near_.tr(j) : std::max(low_t(m), low_t(upper));
-            high = z_.far_.kind == EndKind::run_out ? z_.far_.tr(j) : std::min(high_t(m), high_t(upper));
+            low = std::max(stop_t(m, z_.near_), stop_t(m + 1, z_.near_));
+            high = std::min(stop_t(m, z_.far_), stop_t(m + 1, z_.far_));
         }
         auto& cuts = cuts_[m];
         // at a crest's run-out the patch beyond the cut is the plain land, so a cut right there is wanted
@@ -301,11 +303,10 @@ private:
         const bool cut_high = crest && z_.far_.kind == EndKind::run_out;
         if (high - low < 1e-6) return;
         // beyond the rails' common stretch a patch reaches on by the band's own width in t
-        const double reach = full_turn * (z_.zeta_[E] - z_.zeta_[D]) / z_.lead_;
-        const double extra_low = cut_low ? 0 : crest ? full_turn * z_.s_.crest_flat / z_.lead_ : reach;
-        const double extra_high = cut_high ? 0 : crest ? full_turn * z_.s_.crest_flat / z_.lead_ : reach;
+        const double reach = full_turn * (z_.zeta(m + 1) - z_.zeta(m)) / z_.lead_;
+        const double extra_low = cut_low ? 0 : reach, extra_high = cut_high ? 0 : reach;
         const double span = high - low + extra_low + extra_high;
-        const auto pieces = static_cast<int>(std::ceil(span / longest_cylinder_patch));
+        const auto pieces = static_cast<int>(std::ceil(span / (m % 4 == A || m % 4 == E ? longest_flank_patch : longest_cylinder_patch)));
         const double step = span / pieces;
         if (cut_low) cuts.push_back(low);
         for (int i = 1; i < pieces; ++i)
@@ -425,29 +426,21 @@ private:
 
     void add_band(std::size_t m) {
         const std::size_t k = m % 4;
-        if (k == A || k == E)
-            add_flank(m);
-        else if (k == D)
-            add_strip(m, FaceRole::root);
-        else
-            add_strip(m, FaceRole::crest);
-    }
-
-    void add_flank(std::size_t m) {
-        Loop loop = rail_path(m, stop_t(m, z_.near_), stop_t(m, z_.far_));
-        append(loop, closure(m, z_.far_));
-        append(loop, rail_path(m + 1, stop_t(m + 1, z_.far_), stop_t(m + 1, z_.near_)));
-        append(loop, reversed(closure(m, z_.near_)));
-        const double r0 = z_.radius(m % 4), r1 = z_.radius((m + 1) % 4);
+        if (k == D || k == B) {
+            const FaceRole role = k == D ? FaceRole::root : FaceRole::crest;
+            add_patches(m, k == B, [&](Loop loop) { face(role, z_.radius(k), 0, 0, 0, std::move(loop)); });
+            return;
+        }
+        const double r0 = z_.radius(k), r1 = z_.radius((k + 1) % 4);
         const double b = (r1 - r0) / (z_.zeta(m + 1) - z_.zeta(m));
         // r = r0 + b·(z − ζ_m − L·t/2π)
         const double slope = z_.lead_ / full_turn;
-        face(FaceRole::flank, r0 - b * z_.zeta(m), b, -b * slope, slope, loop);
+        add_patches(m, false, [&](Loop loop) { face(FaceRole::flank, r0 - b * z_.zeta(m), b, -b * slope, slope, std::move(loop)); });
     }
 
-    // What closes a cylindrical band beyond its last cut at an end: from line m to line m + 1.
+    // What closes a band beyond its last cut at an end: from line m to line m + 1.
     Loop strip_closure(std::size_t m, const End& e) {
-        if (e.kind != EndKind::run_out || m % 4 == D) return closure(m, e);
+        if (e.kind != EndKind::run_out || m % 4 != B) return closure(m, e);
         // a crest at a run-out: the land up to the rim, between the tips of groove j and groove j + 1
         const std::size_t j = m / 4, next = (j + 1) % z_.starts_;
         const int turn = j + 1 == z_.starts_ ? -1 : 0;
@@ -467,8 +460,9 @@ private:
         return path;
     }
 
-    void add_strip(std::size_t m, FaceRole role) {
-        const bool crest = role == FaceRole::crest;
+    // The band above line m in patches between its cuts.
+    template<class AddFace>
+    void add_patches(std::size_t m, bool crest, AddFace add_face) {
         const auto end_of_rail = [&](std::size_t line, const End& e) {
             if (crest && e.kind == EndKind::run_out) {
                 const std::size_t own = line % z_.lines_;
@@ -476,7 +470,6 @@ private:
             }
             return stop_t(line, e);
         };
-        const double r = z_.radius(m % 4);
         double lower = end_of_rail(m, z_.near_), upper = end_of_rail(m + 1, z_.near_);
         Loop back = reversed(strip_closure(m, z_.near_));
         for (const double t : cuts_[m]) {
@@ -485,7 +478,7 @@ private:
             loop.push_back({cut, true, 0});
             append(loop, rail_path(m + 1, t, upper));
             append(loop, back);
-            face(role, r, 0, 0, 0, loop);
+            add_face(std::move(loop));
             back = {{cut, false, 0}};
             lower = upper = t;
         }
@@ -493,7 +486,7 @@ private:
         append(loop, strip_closure(m, z_.far_));
         append(loop, rail_path(m + 1, end_of_rail(m + 1, z_.far_), upper));
         append(loop, back);
-        face(role, r, 0, 0, 0, loop);
+        add_face(std::move(loop));
     }
 
     // The short axial edge in which a withdrawn groove ends, and the generator from it to the rim.

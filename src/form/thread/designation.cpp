@@ -348,8 +348,9 @@ std::string write_designation(const ThreadSpec& t, std::optional<Length> length)
     return s + "-" + t.tolerance_class + tail(t.hand, length, LengthUnit::millimetre);
 }
 
-std::string write_designation(const PlainRound& round, std::optional<Length> length) {
-    return "round " + number_text(in_mm(round.diameter), 6) + tail(Hand::right, length, LengthUnit::millimetre);
+std::string write_designation(const PlainRound& round, std::optional<Length> length, LengthUnit unit) {
+    return "round " + number_text(in_unit(round.diameter, unit), 6) + (unit == LengthUnit::inch ? " in" : "") +
+           tail(Hand::right, length, unit);
 }
 
 std::vector<std::string> complete_designation(std::string_view text, std::size_t limit) {

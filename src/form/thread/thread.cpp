@@ -163,19 +163,23 @@ void require_sensible(const ThreadSpec& s) {
         throw InputError("A root flat must be between 0 and 500 mm.");
 }
 
+// Stands for a diameter that would be negative.
+ResolvedValue no_diameter(std::string key, std::string label) {
+    return {.key = std::move(key),
+            .label = std::move(label),
+            .kind = ValueKind::text,
+            .text = "none",
+            .source = "the groove would pass the axis"};
+}
+
 ResolvedValue length_value(std::string key, std::string label, double mm_value, std::string source) {
+    if (mm_value < 0 && key.find("_diameter_basic") != std::string::npos) return no_diameter(std::move(key), std::move(label));
     ResolvedValue v{.key = std::move(key), .label = std::move(label), .source = std::move(source)};
     v.value = mm_value;
     return v;
 }
-// A diameter that would be negative has no limits: the groove passes the axis.
 ResolvedValue limits_value(std::string key, std::string label, const Limits& l) {
-    if (l.max.value_or(*l.min) <= 0)
-        return {.key = std::move(key),
-                .label = std::move(label),
-                .kind = ValueKind::text,
-                .text = "none",
-                .source = "the groove would pass the axis"};
+    if (l.max.value_or(*l.min) <= 0) return no_diameter(std::move(key), std::move(label));
     ResolvedValue v{.key = std::move(key), .label = std::move(label), .source = l.source};
     v.min = l.min;
     v.max = l.max;
