@@ -1,15 +1,19 @@
 #include "check/check.hpp"
 #include "quantity/expression.hpp"
 
-#include <catch2/catch.hpp>
 #include <algorithm>
+#include <catch2/catch.hpp>
 
 using namespace whorl;
 
 namespace {
 
-Job stud(const std::string& designation) { return add_piece({}, parse_designation(designation)); }
-Job with(const Job& j, Field f, const std::string& text, std::size_t zone = 0) { return apply(j, {0, zone, f, text, LengthUnit::millimetre}); }
+Job stud(const std::string& designation) {
+    return add_piece({}, parse_designation(designation));
+}
+Job with(const Job& j, Field f, const std::string& text, std::size_t zone = 0) {
+    return apply(j, {0, zone, f, text, LengthUnit::millimetre});
+}
 
 const Finding* find(const std::vector<Finding>& all, const std::string& id) {
     const auto it = std::find_if(all.begin(), all.end(), [&](const auto& f) { return f.id == id; });
@@ -34,20 +38,27 @@ void mended_by_remedy(const Job& job, const std::string& id, Severity severity) 
 
 } // namespace
 
-TEST_CASE("a sound stud has nothing to say") { CHECK(check_job(stud("M10x1.5-6g LH x 40")).empty()); }
+TEST_CASE("a sound stud has nothing to say") {
+    CHECK(check_job(stud("M10x1.5-6g LH x 40")).empty());
+}
 
 TEST_CASE("each finding is found and its remedy mends it") {
-    mended_by_remedy(with(stud("M10x1.5-6g x 40"), Field::root_flat, "1"), "section_wider_than_pitch", Severity::stop);
-    mended_by_remedy(with(stud("M10x1.5-6g x 40"), Field::depth, "1.6"), "section_wider_than_pitch", Severity::stop);
+    mended_by_remedy(with(stud("M10x1.5-6g x 40"), Field::root_flat, "1"), "section_wider_than_pitch",
+                     Severity::stop);
+    mended_by_remedy(with(stud("M10x1.5-6g x 40"), Field::depth, "1.6"), "section_wider_than_pitch",
+                     Severity::stop);
     mended_by_remedy(stud("M10x12-6g x 40"), "depth_beyond_axis", Severity::stop);
     mended_by_remedy(with(stud("M10x1.5-6g x 40"), Field::depth, "6"), "depth_beyond_axis", Severity::stop);
     mended_by_remedy(stud("M10x1.3-6g x 40"), "off_standard", Severity::advice);
     mended_by_remedy(stud("M10.4x1.3-6g x 40"), "off_standard", Severity::advice);
     mended_by_remedy(stud("0.3-18 UNS-2A x 2"), "off_standard", Severity::advice);
-    mended_by_remedy(with(stud("M10x1.5-6g x 40"), Field::far_end, "chamfer 45 9.4"), "chamfer_smaller_than_thread_depth", Severity::advice);
-    mended_by_remedy(with(with(stud("M10x1.5-6g x 1.2"), Field::near_end, "flat"), Field::far_end, "flat"), "zone_shorter_than_a_turn", Severity::advice);
+    mended_by_remedy(with(stud("M10x1.5-6g x 40"), Field::far_end, "chamfer 45 9.4"),
+                     "chamfer_smaller_than_thread_depth", Severity::advice);
+    mended_by_remedy(with(with(stud("M10x1.5-6g x 1.2"), Field::near_end, "flat"), Field::far_end, "flat"),
+                     "zone_shorter_than_a_turn", Severity::advice);
     mended_by_remedy(stud("M16xPh12P2-6g x 40"), "steep_lead_angle", Severity::advice);
-    mended_by_remedy(with(stud("M10x1.5-6g x 4"), Field::near_end, "run-out 2"), "ends_do_not_fit", Severity::stop);
+    mended_by_remedy(with(stud("M10x1.5-6g x 4"), Field::near_end, "run-out 2"), "ends_do_not_fit",
+                     Severity::stop);
 }
 
 TEST_CASE("stops come before advice") {

@@ -20,7 +20,8 @@ struct Run {
 Run whorl_run(std::vector<std::string> words) {
     words.insert(words.begin(), "whorl");
     std::vector<const char*> argv;
-    for (const auto& w : words) argv.push_back(w.c_str());
+    for (const auto& w : words)
+        argv.push_back(w.c_str());
     std::ostringstream out, err;
     const int code = whorl::run_command_line(static_cast<int>(argv.size()), argv.data(), out, err);
     return {code, out.str(), err.str()};
@@ -41,7 +42,8 @@ TEST_CASE("show --json has the agreed keys and the published numbers") {
     const Run r = whorl_run({"show", "M6-6g", "--json"});
     REQUIRE(r.code == 0);
     const json j = json::parse(r.out);
-    for (const char* key : {"major_diameter", "pitch_diameter", "minor_diameter", "pitch", "lead", "starts", "hand", "thread_depth"}) {
+    for (const char* key : {"major_diameter", "pitch_diameter", "minor_diameter", "pitch", "lead", "starts",
+                            "hand", "thread_depth"}) {
         INFO(key);
         REQUIRE(j.at("values").contains(key));
         CHECK(!j["values"][key].at("source").get<std::string>().empty());
@@ -66,7 +68,8 @@ TEST_CASE("show of an inch thread gives millimetres and its own unit") {
 TEST_CASE("show for people lists every value with its source") {
     const Run r = whorl_run({"show", "M10x1.5-6g LH"});
     CHECK(r.code == 0);
-    for (const char* part : {"M10x1.5-6g LH", "coarse series", "Pitch", "9.968", "ISO 965-1", "left"}) CHECK(r.out.find(part) != std::string::npos);
+    for (const char* part : {"M10x1.5-6g LH", "coarse series", "Pitch", "9.968", "ISO 965-1", "left"})
+        CHECK(r.out.find(part) != std::string::npos);
     CHECK(whorl_run({"show", "M10x1.3"}).out.find("not a listed") != std::string::npos);
 }
 
@@ -124,7 +127,19 @@ TEST_CASE("one bad piece does not stop the others") {
 }
 
 TEST_CASE("usage errors give exit code 2 and one line") {
-    const std::vector<std::vector<std::string>> bad{{}, {"shwo"}, {"show"}, {"show", "bolt"}, {"show", "round 10"}, {"make", "M10"}, {"make", "M10 x 10", "-o", "a.txt"}, {"make", "M10-6H x 10", "-o", "a.step"}, {"check", "nothing.whorl"}, {"export", demo, "-o", "/proc/nope"}, {"export", demo, "-o", "x", "--format", "docx"}, {"make", "M10 x 10", "-o", "/nonexistent/a.stl"}, {"show", "M10", "--chord"}};
+    const std::vector<std::vector<std::string>> bad{{},
+                                                    {"shwo"},
+                                                    {"show"},
+                                                    {"show", "bolt"},
+                                                    {"show", "round 10"},
+                                                    {"make", "M10"},
+                                                    {"make", "M10 x 10", "-o", "a.txt"},
+                                                    {"make", "M10-6H x 10", "-o", "a.step"},
+                                                    {"check", "nothing.whorl"},
+                                                    {"export", demo, "-o", "/proc/nope"},
+                                                    {"export", demo, "-o", "x", "--format", "docx"},
+                                                    {"make", "M10 x 10", "-o", "/nonexistent/a.stl"},
+                                                    {"show", "M10", "--chord"}};
     for (const auto& words : bad) {
         const Run r = whorl_run(words);
         INFO((words.empty() ? "" : words.back()) << ": " << r.err);

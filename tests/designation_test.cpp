@@ -9,7 +9,9 @@ using namespace whorl;
 
 namespace {
 
-ThreadSpec thread(const std::string& text) { return std::get<ThreadSpec>(parse_designation(text).what); }
+ThreadSpec thread(const std::string& text) {
+    return std::get<ThreadSpec>(parse_designation(text).what);
+}
 
 std::size_t refused_at(const std::string& text) {
     try {
@@ -29,7 +31,9 @@ TEST_CASE("designations of the trade are read") {
     CHECK(thread("M10").tolerance_class == "6g");
     CHECK(thread("M12x1.25-6g LH").hand == Hand::left);
     CHECK(thread("M12x1.25-6g-LH").hand == Hand::left);
-    CHECK(thread("M12\xC3\x97" "1.25").pitch == mm(1.25));
+    CHECK(thread("M12\xC3\x97"
+                 "1.25")
+              .pitch == mm(1.25));
     CHECK(thread("M16xPh4P2").starts == 2);
     CHECK(thread("M16xPh4P2").pitch == mm(2));
     CHECK(thread("M8x1-5g6g").tolerance_class == "5g6g");
@@ -77,7 +81,8 @@ TEST_CASE("what is not understood is said, with its place") {
 TEST_CASE("writing and reading again gives the same thread") {
     std::mt19937 random(2026);
     const auto pick = [&](const auto& list) { return list[random() % list.size()]; };
-    const std::vector<std::string> metric_classes{"6g", "6h", "4h", "5g6g", "8g", "6e", "6f"}, unified_classes{"1A", "2A", "3A"};
+    const std::vector<std::string> metric_classes{"6g", "6h", "4h", "5g6g", "8g", "6e", "6f"},
+        unified_classes{"1A", "2A", "3A"};
     for (int i = 0; i < 3000; ++i) {
         ThreadSpec s;
         if (random() % 2) {

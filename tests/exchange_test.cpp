@@ -1,4 +1,5 @@
-// Files out, read back by another reader than the writer: STEP by the kernel's reader, STL by one written here.
+// Files out, read back by another reader than the writer: STEP by the kernel's reader, STL by one written
+// here.
 #include "exchange/export.hpp"
 
 #include <catch2/catch.hpp>
@@ -31,7 +32,9 @@ Made made(const std::string& designation, const std::string& name = "Test piece"
     return m;
 }
 
-fs::path in_temp(const std::string& name) { return fs::temp_directory_path() / (std::to_string(::getpid()) + "-" + name); }
+fs::path in_temp(const std::string& name) {
+    return fs::temp_directory_path() / (std::to_string(::getpid()) + "-" + name);
+}
 
 // A reader of binary STL that knows nothing of the writer: 80 bytes, a count, then 50 bytes a facet.
 struct Stl {
@@ -40,7 +43,8 @@ struct Stl {
     bool watertight() const {
         std::map<std::array<std::array<float, 3>, 2>, int> sides;
         for (const auto& f : facets)
-            for (std::size_t k = 0; k < 3; ++k) ++sides[{f[k], f[(k + 1) % 3]}];
+            for (std::size_t k = 0; k < 3; ++k)
+                ++sides[{f[k], f[(k + 1) % 3]}];
         for (const auto& [side, n] : sides) {
             const auto back = sides.find({side[1], side[0]});
             if (n != 1 || back == sides.end() || back->second != 1) return false;
@@ -51,7 +55,8 @@ struct Stl {
         double six = 0;
         for (const auto& f : facets) {
             const auto &a = f[0], &b = f[1], &c = f[2];
-            six += double(a[0]) * (double(b[1]) * c[2] - double(b[2]) * c[1]) - double(a[1]) * (double(b[0]) * c[2] - double(b[2]) * c[0]) +
+            six += double(a[0]) * (double(b[1]) * c[2] - double(b[2]) * c[1]) -
+                   double(a[1]) * (double(b[0]) * c[2] - double(b[2]) * c[0]) +
                    double(a[2]) * (double(b[0]) * c[1] - double(b[1]) * c[0]);
         }
         return six / 6;
@@ -140,10 +145,12 @@ TEST_CASE("the section's SVG is well formed and carries the figures") {
 
 TEST_CASE("targets that can't be written are refused and leave nothing behind") {
     const Made m = made("M4 x 5");
-    CHECK_THROWS_AS(write_step(*m.solid, m.piece, "n", LengthUnit::millimetre, "/nonexistent/dir/a.step"), FileError);
+    CHECK_THROWS_AS(write_step(*m.solid, m.piece, "n", LengthUnit::millimetre, "/nonexistent/dir/a.step"),
+                    FileError);
     CHECK_THROWS_AS(write_stl(m.preview.mesh, "n", "/nonexistent/dir/a.stl"), FileError);
     CHECK_THROWS_AS(write_stl(m.preview.mesh, "n", "/dev/full"), FileError);
-    CHECK_THROWS_AS(write_step(*m.solid, m.piece, "n", LengthUnit::millimetre, fs::temp_directory_path()), FileError);
+    CHECK_THROWS_AS(write_step(*m.solid, m.piece, "n", LengthUnit::millimetre, fs::temp_directory_path()),
+                    FileError);
     for (const auto& f : fs::directory_iterator(fs::temp_directory_path()))
         CHECK(f.path().filename().string().find(".part-" + std::to_string(::getpid())) == std::string::npos);
 }

@@ -15,7 +15,8 @@ namespace fs = std::filesystem;
 namespace {
 
 struct Folder {
-    fs::path path = fs::temp_directory_path() / ("whorl-test-" + std::to_string(::getpid()) + "-" + std::to_string(++count));
+    fs::path path = fs::temp_directory_path() /
+                    ("whorl-test-" + std::to_string(::getpid()) + "-" + std::to_string(++count));
     static inline int count = 0;
     Folder() { fs::create_directories(path); }
     ~Folder() { fs::remove_all(path); }
@@ -36,7 +37,8 @@ std::string refusal(const std::string& text) {
 TEST_CASE("the demo job opens, and saving it again changes nothing") {
     const Job job = load_job(WHORL_SOURCE_DIR "/demo/saltmarsh-tide-gauge.whorl");
     CHECK(job.pieces.size() >= 3);
-    for (const auto& p : job.pieces) CHECK(p.reason.size() > 20);
+    for (const auto& p : job.pieces)
+        CHECK(p.reason.size() > 20);
     CHECK(job_from_json(job_to_json(job)) == job);
 }
 
@@ -58,9 +60,11 @@ TEST_CASE("damaged files are refused with place and reason") {
     const std::string good = job_to_json(add_piece({}, parse_designation("M10 x 40")));
     CHECK(refusal("").find("line 1") != std::string::npos);
     CHECK(refusal("[]").find("not a Regular Whorl job") != std::string::npos);
-    CHECK(refusal("{\"format\":\"regular-whorl job\",\"version\":99,\"pieces\":[]}").find("newer") != std::string::npos);
+    CHECK(refusal("{\"format\":\"regular-whorl job\",\"version\":99,\"pieces\":[]}").find("newer") !=
+          std::string::npos);
     CHECK(refusal(std::string(100000, '[')).find("nested") != std::string::npos);
-    for (std::size_t cut = 1; cut + 2 < good.size(); cut += 7) (void)refusal(good.substr(0, cut));
+    for (std::size_t cut = 1; cut + 2 < good.size(); cut += 7)
+        (void)refusal(good.substr(0, cut));
     const auto changed = [&](const std::string& from, const std::string& to) {
         std::string s = good;
         const auto at = s.find(from);
@@ -70,11 +74,14 @@ TEST_CASE("damaged files are refused with place and reason") {
     CHECK(changed("\"diameter\": \"10\"", "\"diameter\": 10").find("diameter") != std::string::npos);
     CHECK(changed("\"hand\": \"right\"", "\"hand\": \"up\"").find("hand") != std::string::npos);
     CHECK(changed("\"starts\": 1", "\"starts\": 0").find("starts") != std::string::npos);
-    CHECK(changed("\"pitch\": \"1.5\"", "\"pitch\": \"nonsense\"").find("pieces[0].zones[0].pitch") != std::string::npos);
+    CHECK(changed("\"pitch\": \"1.5\"", "\"pitch\": \"nonsense\"").find("pieces[0].zones[0].pitch") !=
+          std::string::npos);
     CHECK(changed("\"pitch\": \"1.5\"", "\"extra\": 1, \"pitch\": \"1.5\"").size() > 20);
-    CHECK(changed("\"length\": \"40\"", "\"length\": \"-40\"").find("pieces[0].zones[0].length") != std::string::npos);
+    CHECK(changed("\"length\": \"40\"", "\"length\": \"-40\"").find("pieces[0].zones[0].length") !=
+          std::string::npos);
     CHECK(changed("\"zones\": [", "\"zones\": [[], ").find("zones") != std::string::npos);
-    CHECK(changed("\"tolerance_class\": \"6g\"", "\"tolerance_class\": \"6H\"").find("thread") != std::string::npos);
+    CHECK(changed("\"tolerance_class\": \"6g\"", "\"tolerance_class\": \"6H\"").find("thread") !=
+          std::string::npos);
 }
 
 TEST_CASE("the published schema is valid JSON and names the version") {
@@ -96,7 +103,8 @@ TEST_CASE("files are written whole or not at all") {
     CHECK_THROWS_AS(write_file_atomically("/dev/full", "x"), FileError);
     CHECK(load_job(target) == job);
     int files = 0;
-    for (const auto& f : fs::directory_iterator(folder.path)) (void)f, ++files;
+    for (const auto& f : fs::directory_iterator(folder.path))
+        (void)f, ++files;
     CHECK(files == 1); // no temporary file is left
     std::ofstream(folder.path / "big.whorl") << std::string(largest_job_file + 10, ' ');
     CHECK_THROWS_AS(load_job(folder.path / "big.whorl"), FileError);

@@ -6,9 +6,15 @@
 using namespace whorl;
 
 namespace {
-Job stud() { return add_piece({}, parse_designation("M10x1.5-6g x 40")); }
-Job with(const Job& j, Field f, const std::string& text, LengthUnit u = LengthUnit::millimetre) { return apply(j, {0, 0, f, text, u}); }
-ResolvedZone zone(const Job& j) { return resolve_piece(j.pieces[0], resolve_names(j)).zones[0]; }
+Job stud() {
+    return add_piece({}, parse_designation("M10x1.5-6g x 40"));
+}
+Job with(const Job& j, Field f, const std::string& text, LengthUnit u = LengthUnit::millimetre) {
+    return apply(j, {0, 0, f, text, u});
+}
+ResolvedZone zone(const Job& j) {
+    return resolve_piece(j.pieces[0], resolve_names(j)).zones[0];
+}
 } // namespace
 
 TEST_CASE("a designation becomes a zone and back") {
@@ -32,7 +38,8 @@ TEST_CASE("edits change one thing and leave the job they came from alone") {
     CHECK(zone(with(j, Field::lead, "3")).thread->section.pitch == 3);
     CHECK(zone(with(with(j, Field::starts, "2"), Field::lead, "3")).thread->section.pitch == 1.5);
     CHECK(in_mm(zone(with(j, Field::length, "1 1/2", LengthUnit::inch)).length) == Approx(38.1));
-    CHECK(with(j, Field::modelled_at, "max").pieces[0].zones[0].thread->modelled_at == ModelledAt::maximum_material);
+    CHECK(with(j, Field::modelled_at, "max").pieces[0].zones[0].thread->modelled_at ==
+          ModelledAt::maximum_material);
     CHECK(with(j, Field::piece_name, "  Pillar ").pieces[0].name == "Pillar");
     CHECK(with(j, Field::piece_finish, "Steel").pieces[0].finish == "steel");
     const Job deep = with(j, Field::depth, "0.5");
@@ -58,13 +65,29 @@ TEST_CASE("ends are typed in words") {
 
 TEST_CASE("what can't be is refused and nothing changes") {
     const Job j = stud();
-    for (const auto& [f, text] : std::vector<std::pair<Field, std::string>>{
-             {Field::pitch, "0"},          {Field::pitch, "-1"},        {Field::pitch, "abc"},      {Field::pitch, ""},
-             {Field::length, "1e9"},       {Field::length, "0"},        {Field::diameter, "0.01"},  {Field::hand, "up"},
-             {Field::starts, "0"},         {Field::starts, "1.5"},      {Field::starts, "99"},      {Field::tolerance_class, "6H"},
-             {Field::tolerance_class, ""}, {Field::modelled_at, "big"}, {Field::near_end, "round"}, {Field::near_end, "chamfer 90"},
-             {Field::near_end, "run-out"   " 99"}, {Field::far_end, "flat 3"}, {Field::piece_name, ""}, {Field::piece_finish, "gold"},
-             {Field::depth, "-1"},         {Field::root_flat, "x"}}) {
+    for (const auto& [f, text] : std::vector<std::pair<Field, std::string>>{{Field::pitch, "0"},
+                                                                            {Field::pitch, "-1"},
+                                                                            {Field::pitch, "abc"},
+                                                                            {Field::pitch, ""},
+                                                                            {Field::length, "1e9"},
+                                                                            {Field::length, "0"},
+                                                                            {Field::diameter, "0.01"},
+                                                                            {Field::hand, "up"},
+                                                                            {Field::starts, "0"},
+                                                                            {Field::starts, "1.5"},
+                                                                            {Field::starts, "99"},
+                                                                            {Field::tolerance_class, "6H"},
+                                                                            {Field::tolerance_class, ""},
+                                                                            {Field::modelled_at, "big"},
+                                                                            {Field::near_end, "round"},
+                                                                            {Field::near_end, "chamfer 90"},
+                                                                            {Field::near_end, "run-out"
+                                                                                              " 99"},
+                                                                            {Field::far_end, "flat 3"},
+                                                                            {Field::piece_name, ""},
+                                                                            {Field::piece_finish, "gold"},
+                                                                            {Field::depth, "-1"},
+                                                                            {Field::root_flat, "x"}}) {
         INFO(static_cast<int>(f) << " '" << text << "'");
         CHECK_THROWS_AS(with(j, f, text), InputError);
     }

@@ -8,7 +8,8 @@ using namespace whorl;
 
 namespace {
 
-double in_millimetres(const std::string& text, LengthUnit unit = LengthUnit::millimetre, const Names& names = {}) {
+double in_millimetres(const std::string& text, LengthUnit unit = LengthUnit::millimetre,
+                      const Names& names = {}) {
     return in_mm(evaluate_length(text, unit, names));
 }
 
@@ -91,7 +92,8 @@ TEST_CASE("an error says where") {
 TEST_CASE("names that would be confusing are refused") {
     for (const char* bad : {"", "mm", "in", "pi", "sin", "2d", "a b", "_x", "d-1", "max"})
         CHECK_THROWS_AS(require_usable_name(bad), InputError);
-    for (const char* good : {"drum_d", "a", "Pitch2", "inner", "millimetres"}) CHECK_NOTHROW(require_usable_name(good));
+    for (const char* good : {"drum_d", "a", "Pitch2", "inner", "millimetres"})
+        CHECK_NOTHROW(require_usable_name(good));
 }
 
 TEST_CASE("numbers are written short and read back") {
@@ -117,7 +119,8 @@ TEST_CASE("random junk is refused or gives a finite number") {
     for (int i = 0; i < 5000; ++i) {
         std::string text;
         const int n = static_cast<int>(random() % 24);
-        for (int k = 0; k < n; ++k) text += alphabet[random() % alphabet.size()];
+        for (int k = 0; k < n; ++k)
+            text += alphabet[random() % alphabet.size()];
         INFO("seed 11, text '" << text << "'");
         double value = 0;
         try {

@@ -15,7 +15,9 @@ class RandomPiece {
 public:
     explicit RandomPiece(unsigned seed) : random_(seed) {}
 
-    double between(double low, double high) { return std::uniform_real_distribution<double>(low, high)(random_); }
+    double between(double low, double high) {
+        return std::uniform_real_distribution<double>(low, high)(random_);
+    }
     int whole(int low, int high) { return std::uniform_int_distribution<int>(low, high)(random_); }
     bool chance(double p) { return between(0, 1) < p; }
 
@@ -25,7 +27,8 @@ public:
         if (kind == 1 || kind == 2) {
             e.kind = EndKind::chamfer;
             e.angle.text = number_text(between(25, 75), 3);
-            if (chance(0.5) || !threaded) e.diameter.text = number_text(outer_diameter - between(0.05, 1.4) * pitch, 4);
+            if (chance(0.5) || !threaded)
+                e.diameter.text = number_text(outer_diameter - between(0.05, 1.4) * pitch, 4);
         } else if (kind > 2) {
             e.kind = EndKind::run_out;
             e.turns.text = number_text(between(0.1, 1.6), 3);

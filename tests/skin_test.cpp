@@ -21,7 +21,8 @@ ResolvedPiece stud(const std::string& designation, const std::string& near, cons
     return resolve_piece(j.pieces[0], {});
 }
 
-// The body without run-outs is r ≤ min(f(z − L·θ/2π), g(z)): its volume is ∫ π·mean(min(f, g)²) dz, here by midpoints.
+// The body without run-outs is r ≤ min(f(z − L·θ/2π), g(z)): its volume is ∫ π·mean(min(f, g)²) dz, here by
+// midpoints.
 double volume_by_quadrature(const ResolvedZone& zone) {
     const ThreadSection& s = zone.thread->section;
     const double length = in_mm(zone.length);
@@ -32,7 +33,8 @@ double volume_by_quadrature(const ResolvedZone& zone) {
         return s.root_radius + (x - s.root_flat / 2) / std::tan(s.flank_half_angle);
     };
     const auto limit = [](const ResolvedEnd& e, double from_end) {
-        return e.kind == EndKind::chamfer ? in_mm(e.diameter) / 2 + from_end * std::tan(in_rad(e.angle)) : 1e9;
+        return e.kind == EndKind::chamfer ? in_mm(e.diameter) / 2 + from_end * std::tan(in_rad(e.angle))
+                                          : 1e9;
     };
     // mean of min(f, g)² over a pitch is smooth in g except at crest and root: cut the axis at the chamfers
     std::vector<double> cuts{0, length};
@@ -55,11 +57,13 @@ double volume_by_quadrature(const ResolvedZone& zone) {
     double v = 0;
     for (std::size_t k = 0; k + 1 < cuts.size(); ++k) {
         const double a = cuts[k], b = cuts[k + 1];
-        const bool full = limit(zone.near_end, (a + b) / 2) > s.crest_radius && limit(zone.far_end, length - (a + b) / 2) > s.crest_radius;
+        const bool full = limit(zone.near_end, (a + b) / 2) > s.crest_radius &&
+                          limit(zone.far_end, length - (a + b) / 2) > s.crest_radius;
         const int n = full ? 1 : 160;
         for (int i = 0; i < n; ++i) {
             const double z = a + (i + 0.5) * (b - a) / n;
-            v += pi * mean_square(std::min({limit(zone.near_end, z), limit(zone.far_end, length - z), 1e9})) * (b - a) / n;
+            v += pi * mean_square(std::min({limit(zone.near_end, z), limit(zone.far_end, length - z), 1e9})) *
+                 (b - a) / n;
         }
     }
     return v;
@@ -81,8 +85,10 @@ TEST_CASE("a plain piece has the volume every handbook gives") {
 }
 
 TEST_CASE("volumes agree with an independent quadrature") {
-    for (const char* designation : {"M10x1.5-6g x 20", "M10x1.5-6g LH x 20", "M16xPh4P2-6g x 30", "1/2-13 UNC-2A (3 starts) x 1", "M6x0.5-6g x 4.3"})
-        for (const auto& [near, far] : {std::pair{"flat", "flat"}, std::pair{"chamfer 45", "flat"}, std::pair{"chamfer 30", "chamfer 60"}}) {
+    for (const char* designation : {"M10x1.5-6g x 20", "M10x1.5-6g LH x 20", "M16xPh4P2-6g x 30",
+                                    "1/2-13 UNC-2A (3 starts) x 1", "M6x0.5-6g x 4.3"})
+        for (const auto& [near, far] : {std::pair{"flat", "flat"}, std::pair{"chamfer 45", "flat"},
+                                        std::pair{"chamfer 30", "chamfer 60"}}) {
             const auto piece = stud(designation, near, far);
             const Skin skin = build_skin(piece);
             require_closed(skin);

@@ -13,15 +13,19 @@ namespace {
 Point evaluate(const ScrewSpline& s, double u) {
     std::vector<double> flat;
     for (std::size_t i = 0; i < s.knots.size(); ++i)
-        for (int m = 0; m < s.multiplicity[i]; ++m) flat.push_back(s.knots[i]);
+        for (int m = 0; m < s.multiplicity[i]; ++m)
+            flat.push_back(s.knots[i]);
     const int p = spline_degree;
     int k = p;
-    while (k + 1 < static_cast<int>(s.poles.size()) && u >= flat[static_cast<std::size_t>(k + 1)]) ++k;
+    while (k + 1 < static_cast<int>(s.poles.size()) && u >= flat[static_cast<std::size_t>(k + 1)])
+        ++k;
     std::vector<Point> d;
-    for (int j = 0; j <= p; ++j) d.push_back(s.poles[static_cast<std::size_t>(k - p + j)]);
+    for (int j = 0; j <= p; ++j)
+        d.push_back(s.poles[static_cast<std::size_t>(k - p + j)]);
     for (int r = 1; r <= p; ++r)
         for (int j = p; j >= r; --j) {
-            const double a = flat[static_cast<std::size_t>(k - p + j)], b = flat[static_cast<std::size_t>(k + 1 + j - r)];
+            const double a = flat[static_cast<std::size_t>(k - p + j)],
+                         b = flat[static_cast<std::size_t>(k + 1 + j - r)];
             const double w = (u - a) / (b - a);
             Point &q = d[static_cast<std::size_t>(j)], &o = d[static_cast<std::size_t>(j - 1)];
             q = {o.x + w * (q.x - o.x), o.y + w * (q.y - o.y), o.z + w * (q.z - o.z)};
@@ -49,7 +53,8 @@ TEST_CASE("screw splines keep within their stated error of the true curve") {
             const Point p = evaluate(s, t);
             worst = std::max(worst, std::hypot(p.x - r * std::cos(t), p.y - r * std::sin(t), p.z - z));
         }
-        INFO("seed 3, round " << i << ": angle " << b.theta - a.theta << ", radius " << a.r << " to " << b.r << ", worst " << worst);
+        INFO("seed 3, round " << i << ": angle " << b.theta - a.theta << ", radius " << a.r << " to " << b.r
+                              << ", worst " << worst);
         CHECK(worst < spline_tolerance);
     }
 }

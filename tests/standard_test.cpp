@@ -10,18 +10,19 @@ using namespace whorl;
 using namespace whorl::standard;
 
 TEST_CASE("every printed metric tolerance lies within one preferred-number step of the standard's formula") {
-    // ISO 965-1 clause 13 rounds to the R40 series of preferred numbers (ISO 3). Rounding the formula's value gives a
-    // place in that series; what is printed stands there or next to it.
+    // ISO 965-1 clause 13 rounds to the R40 series of preferred numbers (ISO 3). Rounding the formula's value
+    // gives a place in that series; what is printed stands there or next to it.
     const auto r40 = [](double micrometres) { return std::lround(40 * std::log10(micrometres)); };
     REQUIRE(metric_printed_tolerances().size() > 500);
     for (const auto& t : metric_printed_tolerances()) {
         const Length step = mm(std::sqrt(in_mm(t.over) * in_mm(t.to)));
-        const double rule = in_mm(t.kind == "major_external"   ? metric_rule::major(t.grade, t.pitch)
-                                  : t.kind == "minor_internal" ? metric_rule::minor(t.grade, t.pitch)
-                                  : t.kind == "pitch_external" ? metric_rule::pitch_external(t.grade, step, t.pitch)
-                                                               : metric_rule::pitch_internal(t.grade, step, t.pitch));
-        INFO(t.kind << " grade " << t.grade << " P " << in_mm(t.pitch) << " d to " << in_mm(t.to) << ": " << in_mm(t.value)
-                    << " against " << rule);
+        const double rule =
+            in_mm(t.kind == "major_external"   ? metric_rule::major(t.grade, t.pitch)
+                  : t.kind == "minor_internal" ? metric_rule::minor(t.grade, t.pitch)
+                  : t.kind == "pitch_external" ? metric_rule::pitch_external(t.grade, step, t.pitch)
+                                               : metric_rule::pitch_internal(t.grade, step, t.pitch));
+        INFO(t.kind << " grade " << t.grade << " P " << in_mm(t.pitch) << " d to " << in_mm(t.to) << ": "
+                    << in_mm(t.value) << " against " << rule);
         CHECK(std::abs(r40(in_mm(t.value) * 1000) - r40(rule * 1000)) <= 1);
     }
 }
@@ -52,15 +53,17 @@ TEST_CASE("printed tolerances grow with the grade, the pitch and the diameter") 
 }
 
 TEST_CASE("fundamental deviations follow their formulas") {
-    for (double p : {0.2, 0.25, 0.3, 0.35, 0.4, 0.45, 0.5, 0.6, 0.7, 0.75, 0.8, 1.0, 1.25, 1.5, 1.75, 2.0, 2.5, 3.0, 3.5,
-                     4.0, 4.5, 5.0, 5.5, 6.0, 8.0})
+    for (double p : {0.2, 0.25, 0.3, 0.35, 0.4, 0.45, 0.5, 0.6, 0.7, 0.75, 0.8, 1.0, 1.25,
+                     1.5, 1.75, 2.0, 2.5,  3.0, 3.5,  4.0, 4.5, 5.0, 5.5,  6.0, 8.0})
         for (const char position : {'e', 'f', 'g', 'G'}) {
             const auto d = metric_deviation(position, mm(p));
             const double rule = in_mm(metric_rule::deviation(position, mm(p)));
             INFO(position << " at P " << p << ": " << in_mm(d.value) << " against " << rule);
-            // printed in preferred numbers; the two finest pitches of position e are printed smaller than the formula
+            // printed in preferred numbers; the two finest pitches of position e are printed smaller than the
+            // formula
             const bool printed_smaller = position == 'e' && (p == 0.5 || p == 0.6);
-            CHECK(std::abs(in_mm(d.value) - rule) <= (printed_smaller ? 0.006 : std::max(0.0025, 0.06 * std::abs(rule))));
+            CHECK(std::abs(in_mm(d.value) - rule) <=
+                  (printed_smaller ? 0.006 : std::max(0.0025, 0.06 * std::abs(rule))));
         }
     CHECK(metric_deviation('h', mm(1)).value == mm(0));
     CHECK(metric_deviation('H', mm(1)).value == mm(0));
@@ -104,7 +107,8 @@ TEST_CASE("the Unified series") {
     CHECK(find_listed(s, inch(1.375), inch(1.0 / 6))->size == "1 3/8");
     // ASME B1.1: numbered sizes are 0.060 + 0.013·n inch
     for (const auto& t : s)
-        if (t.size[0] == '#') CHECK(in_inch(t.diameter) == Approx(0.060 + 0.013 * std::stoi(t.size.substr(1))));
+        if (t.size[0] == '#')
+            CHECK(in_inch(t.diameter) == Approx(0.060 + 0.013 * std::stoi(t.size.substr(1))));
 }
 
 TEST_CASE("Unified tolerances as the standard's worked values") {

@@ -23,9 +23,9 @@ struct Row {
 
 TEST_CASE("external limits as ISO 965-2 prints them") {
     // ISO 965-2:1998, external threads of tolerance class 6g, mm
-    const Row table[]{{"M3-6g", 2.980, 2.874, 2.655, 2.580},   {"M4-6g", 3.978, 3.838, 3.523, 3.433},
-                      {"M5-6g", 4.976, 4.826, 4.456, 4.361},   {"M6-6g", 5.974, 5.794, 5.324, 5.212},
-                      {"M8-6g", 7.972, 7.760, 7.160, 7.042},   {"M10-6g", 9.968, 9.732, 8.994, 8.862},
+    const Row table[]{{"M3-6g", 2.980, 2.874, 2.655, 2.580},      {"M4-6g", 3.978, 3.838, 3.523, 3.433},
+                      {"M5-6g", 4.976, 4.826, 4.456, 4.361},      {"M6-6g", 5.974, 5.794, 5.324, 5.212},
+                      {"M8-6g", 7.972, 7.760, 7.160, 7.042},      {"M10-6g", 9.968, 9.732, 8.994, 8.862},
                       {"M12-6g", 11.966, 11.701, 10.829, 10.679}, {"M16-6g", 15.962, 15.682, 14.663, 14.503},
                       {"M20-6g", 19.958, 19.623, 18.334, 18.164}, {"M24-6g", 23.952, 23.577, 22.003, 21.803}};
     for (const auto& row : table) {
@@ -82,9 +82,18 @@ TEST_CASE("Unified limits as ASME B1.1 prints them") {
 
 TEST_CASE("stress areas as ISO 898-1 prints them") {
     // ISO 898-1:2013 tables 4 and 6, nominal stress area, mm²
-    for (const auto& [d, area] : {std::pair{"M3", 5.03}, {"M4", 8.78}, {"M5", 14.2}, {"M6", 20.1}, {"M8", 36.6},
-                                  {"M10", 58.0}, {"M12", 84.3}, {"M16", 157.0}, {"M20", 245.0}, {"M24", 353.0},
-                                  {"M30", 561.0}, {"M36", 817.0}}) {
+    for (const auto& [d, area] : {std::pair{"M3", 5.03},
+                                  {"M4", 8.78},
+                                  {"M5", 14.2},
+                                  {"M6", 20.1},
+                                  {"M8", 36.6},
+                                  {"M10", 58.0},
+                                  {"M12", 84.3},
+                                  {"M16", 157.0},
+                                  {"M20", 245.0},
+                                  {"M24", 353.0},
+                                  {"M30", 561.0},
+                                  {"M36", 817.0}}) {
         INFO(d);
         CHECK(*find_value(resolved(d).values, "stress_area")->value == Approx(area).epsilon(0.004));
     }
@@ -124,7 +133,8 @@ TEST_CASE("the modelled size lies within the limits, in order of material") {
     for (const char* d : {"M3", "M10x1.25-6e", "M42-8g", "1/4-20 UNC-2A", "1 1/2-6 UNC-3A"}) {
         auto spec = std::get<ThreadSpec>(parse_designation(d).what);
         double last = 1e9;
-        for (const auto at : {ModelledAt::maximum_material, ModelledAt::middle, ModelledAt::minimum_material}) {
+        for (const auto at :
+             {ModelledAt::maximum_material, ModelledAt::middle, ModelledAt::minimum_material}) {
             spec.modelled_at = at;
             const auto r = resolve_thread(spec);
             INFO(d << " at " << word(at));
@@ -134,7 +144,8 @@ TEST_CASE("the modelled size lies within the limits, in order of material") {
             CHECK(r.section.pitch_radius < last);
             last = r.section.pitch_radius;
             // the groove is half a pitch wide at the pitch line
-            const double width = r.section.root_flat + 2 * (r.section.pitch_radius - r.section.root_radius) * std::tan(r.section.flank_half_angle);
+            const double width = r.section.root_flat + 2 * (r.section.pitch_radius - r.section.root_radius) *
+                                                           std::tan(r.section.flank_half_angle);
             CHECK(width == Approx(r.section.pitch / 2).epsilon(1e-9));
         }
     }
@@ -169,7 +180,8 @@ TEST_CASE("overrides change the section and say so") {
 
 TEST_CASE("sizes outside every reason are refused with a sentence") {
     ThreadSpec s;
-    for (const double bad : {0.0, -1.0, 1e9, std::numeric_limits<double>::quiet_NaN(), std::numeric_limits<double>::infinity()}) {
+    for (const double bad : {0.0, -1.0, 1e9, std::numeric_limits<double>::quiet_NaN(),
+                             std::numeric_limits<double>::infinity()}) {
         s = {};
         s.diameter = mm(bad);
         CHECK_THROWS_AS(resolve_thread(s), InputError);

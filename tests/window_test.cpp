@@ -1,4 +1,5 @@
-// The real window, driven by keyboard and mouse through whole tasks. Needs a display (scripts/test starts a virtual one).
+// The real window, driven by keyboard and mouse through whole tasks. Needs a display (scripts/test starts a
+// virtual one).
 #define CATCH_CONFIG_RUNNER
 #include "app/checks_line.hpp"
 #include "app/designation_line.hpp"
@@ -203,7 +204,8 @@ TEST_CASE("the spec sheet is typed in, with formulas over named values") {
     CHECK(in_mm(b.session.resolved_zone()->length) == Approx(38.1));
 }
 
-TEST_CASE("the lead is dragged in the developed view and the length in the zone strip, each one step of history") {
+TEST_CASE(
+    "the lead is dragged in the developed view and the length in the zone strip, each one step of history") {
     Bench b;
     b.designate("M10x1.5-6g x 12");
     auto* view = b.window.developed();
@@ -217,7 +219,8 @@ TEST_CASE("the lead is dragged in the developed view and the length in the zone 
     }
     REQUIRE_FALSE(ring.isNull());
     QTest::mousePress(view, Qt::LeftButton, {}, ring);
-    for (int i = 1; i <= 10; ++i) QTest::mouseMove(view, ring - QPoint(0, 2 * i));
+    for (int i = 1; i <= 10; ++i)
+        QTest::mouseMove(view, ring - QPoint(0, 2 * i));
     QTest::mouseRelease(view, Qt::LeftButton, {}, ring - QPoint(0, 20));
     b.settle();
     CHECK(b.section().pitch > 1.55);
@@ -235,7 +238,8 @@ TEST_CASE("the lead is dragged in the developed view and the length in the zone 
     }
     REQUIRE_FALSE(edge.isNull());
     QTest::mousePress(strip, Qt::LeftButton, {}, edge);
-    for (int i = 1; i <= 10; ++i) QTest::mouseMove(strip, edge - QPoint(10 * i, 0));
+    for (int i = 1; i <= 10; ++i)
+        QTest::mouseMove(strip, edge - QPoint(10 * i, 0));
     QTest::mouseRelease(strip, Qt::LeftButton, {}, edge - QPoint(100, 0));
     b.settle();
     CHECK(b.session.resolved_zone()->length < mm(12));
@@ -326,7 +330,8 @@ TEST_CASE("the solid view draws, cuts and picks zones; light and dark") {
     QTest::qWait(100);
     const auto brightness = [](const QImage& i, QPoint p) { return i.pixelColor(p).lightness(); };
     const QImage whole = view->grabFramebuffer();
-    const QColor corner = whole.pixelColor(30, whole.height() / 2), middle = whole.pixelColor(whole.width() / 2, whole.height() / 2);
+    const QColor corner = whole.pixelColor(30, whole.height() / 2),
+                 middle = whole.pixelColor(whole.width() / 2, whole.height() / 2);
     CHECK(corner == theme().paper);
     CHECK(middle != corner); // the piece is there
     QTest::keyClick(&b.window, Qt::Key_F5);
@@ -335,7 +340,8 @@ TEST_CASE("the solid view draws, cuts and picks zones; light and dark") {
     CHECK(view->grabFramebuffer() != whole);
     QTest::keyClick(&b.window, Qt::Key_F5);
     // clicking the head of the screw selects its zone; from the side the near end is on the left
-    QTest::mouseClick(view, Qt::LeftButton, {}, QPoint(view->width() / 2 - int(view->width() * 0.36), view->height() / 2));
+    QTest::mouseClick(view, Qt::LeftButton, {},
+                      QPoint(view->width() / 2 - int(view->width() * 0.36), view->height() / 2));
     CHECK(b.session.zone() == 0);
     QTest::keyClick(&b.window, Qt::Key_F9);
     QTest::qWait(100);
@@ -345,7 +351,8 @@ TEST_CASE("the solid view draws, cuts and picks zones; light and dark") {
     // a drag sideways rolls the part: the picture changes, the selection does not
     const QImage before = view->grabFramebuffer();
     QTest::mousePress(view, Qt::LeftButton, {}, view->rect().center());
-    for (int i = 1; i < 8; ++i) QTest::mouseMove(view, view->rect().center() + QPoint(0, 6 * i));
+    for (int i = 1; i < 8; ++i)
+        QTest::mouseMove(view, view->rect().center() + QPoint(0, 6 * i));
     QTest::mouseRelease(view, Qt::LeftButton, {}, view->rect().center() + QPoint(0, 48));
     QTest::qWait(50);
     CHECK(view->grabFramebuffer() != before);
@@ -355,7 +362,8 @@ TEST_CASE("the solid view draws, cuts and picks zones; light and dark") {
 TEST_CASE("many fast edits end at the last one") {
     Bench b;
     b.designate("M10x1.5-6g x 100");
-    for (int i = 0; i < 60; ++i) b.session.edit(Field::length, QString::number(100 + i));
+    for (int i = 0; i < 60; ++i)
+        b.session.edit(Field::length, QString::number(100 + i));
     b.settle();
     CHECK(b.session.resolved_zone()->length == mm(159));
     CHECK(b.session.preview()->piece.length() == mm(159));

@@ -10,7 +10,8 @@
 
 namespace whorl::app {
 
-Canvas::Canvas(Session& session, QWidget* parent) : QWidget(parent), session_(session), editor_(new QLineEdit(this)) {
+Canvas::Canvas(Session& session, QWidget* parent)
+    : QWidget(parent), session_(session), editor_(new QLineEdit(this)) {
     setMouseTracking(true);
     setFocusPolicy(Qt::StrongFocus);
     editor_->hide();
@@ -24,6 +25,16 @@ Canvas::Canvas(Session& session, QWidget* parent) : QWidget(parent), session_(se
 QString Canvas::shown(double millimetres) const {
     return QString::fromStdString(
         number_text(in_unit(mm(millimetres), session_.unit()), session_.unit() == LengthUnit::inch ? 4 : 3));
+}
+
+QString Canvas::turns_text(double turns) {
+    return QString::fromStdString(number_text(turns, 3)) + (turns == 1 ? " turn" : " turns");
+}
+
+void Canvas::draw_hint(QPainter& p, const QString& sentence) {
+    p.setFont(text_font(13));
+    p.setPen(theme().muted);
+    p.drawText(QRectF(rect()).adjusted(48, 30, -48, -10), Qt::AlignCenter | Qt::TextWordWrap, sentence);
 }
 
 void Canvas::draw_title(QPainter& p, const QString& title, const QString& detail) {
@@ -100,12 +111,15 @@ void Canvas::mouseMoveEvent(QMouseEvent* e) {
     setCursor(s && (s->field || s->commit) ? Qt::IBeamCursor : Qt::ArrowCursor);
 }
 
-void Canvas::leaveEvent(QEvent*) { session_.hover({}); }
+void Canvas::leaveEvent(QEvent*) {
+    session_.hover({});
+}
 
 void Canvas::mousePressEvent(QMouseEvent* e) {
     if (editing() && !commit_editor()) return;
     for (std::size_t i = 0; i < spots_.size(); ++i)
-        if (spots_[i].rect.adjusted(-2, -2, 2, 2).contains(e->position()) && (spots_[i].field || spots_[i].commit)) {
+        if (spots_[i].rect.adjusted(-2, -2, 2, 2).contains(e->position()) &&
+            (spots_[i].field || spots_[i].commit)) {
             open_editor(i);
             return;
         }
@@ -141,7 +155,9 @@ void Canvas::open_editor(std::size_t spot) {
     QRect r = s.rect.toRect();
     const int w = std::max(84, static_cast<int>(number_width(editor_->font(), s.initial)) + 24);
     r = QRect(r.center().x() - w / 2, r.center().y() - 13, w, 26);
-    if (s.rect.width() > 100) r = QRect(s.rect.right() - std::max<double>(w, 120), s.rect.center().y() - 13, std::max<double>(w, 120), 26);
+    if (s.rect.width() > 100)
+        r = QRect(s.rect.right() - std::max<double>(w, 120), s.rect.center().y() - 13,
+                  std::max<double>(w, 120), 26);
     r.moveLeft(std::clamp(r.left(), 2, std::max(2, width() - r.width() - 2)));
     r.moveTop(std::clamp(r.top(), 2, std::max(2, height() - r.height() - 2)));
     editor_->setGeometry(r);
@@ -175,8 +191,8 @@ bool Canvas::commit_editor() {
     const QString why = s.commit ? s.commit(text) : session_.edit(*s.field, text);
     if (!why.isEmpty()) {
         error_ = why;
-        editor_->setCursorPosition(static_cast<int>(std::min<std::size_t>(
-            session_.error_position(), static_cast<std::size_t>(text.size()))));
+        editor_->setCursorPosition(static_cast<int>(
+            std::min<std::size_t>(session_.error_position(), static_cast<std::size_t>(text.size()))));
         update();
         return false;
     }
@@ -232,15 +248,24 @@ bool Canvas::eventFilter(QObject* o, QEvent* e) {
             close_editor();
             return true;
         case Qt::Key_Return:
-        case Qt::Key_Enter: commit_editor(); return true;
-        case Qt::Key_Tab: step(true); return true;
-        case Qt::Key_Backtab: step(false); return true;
-        default: error_.clear(); break;
+        case Qt::Key_Enter:
+            commit_editor();
+            return true;
+        case Qt::Key_Tab:
+            step(true);
+            return true;
+        case Qt::Key_Backtab:
+            step(false);
+            return true;
+        default:
+            error_.clear();
+            break;
         }
     }
     if (e->type() == QEvent::FocusOut && editor_->isVisible()) {
         const auto reason = static_cast<QFocusEvent*>(e)->reason();
-        if (reason != Qt::PopupFocusReason && reason != Qt::ActiveWindowFocusReason && !commit_editor()) close_editor();
+        if (reason != Qt::PopupFocusReason && reason != Qt::ActiveWindowFocusReason && !commit_editor())
+            close_editor();
     }
     return QWidget::eventFilter(o, e);
 }

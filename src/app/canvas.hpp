@@ -1,4 +1,5 @@
-// A drawn view in which the texts of dimensions are the input: click one, type, Tab to the next, Esc steps back.
+// A drawn view in which the texts of dimensions are the input: click one, type, Tab to the next, Esc steps
+// back.
 #pragma once
 
 #include "app/session.hpp"
@@ -22,12 +23,13 @@ public:
     // A value that can be read, lit, and perhaps typed over.
     struct Spot {
         QRectF rect;
-        QString key;                 // value key, shared with the other views for lighting
-        std::optional<Field> field;  // none: follows, can't be typed
-        QString initial;             // what the editor starts with
-        QStringList choices;         // offered while typing
+        QString key;                // value key, shared with the other views for lighting
+        std::optional<Field> field; // none: follows, can't be typed
+        QString initial;            // what the editor starts with
+        QStringList choices;        // offered while typing
         QString tip;
-        std::function<QString(const QString&)> commit; // instead of a field; gives the error sentence or nothing
+        std::function<QString(const QString&)>
+            commit; // instead of a field; gives the error sentence or nothing
     };
     const std::vector<Spot>& spots() const { return spots_; }
 
@@ -36,8 +38,10 @@ protected:
     void add_spot(Spot spot) { spots_.push_back(std::move(spot)); }
     // Text on a paper-coloured ground with its spot; gives the rectangle it covers.
     QRectF dimension_text(QPainter& p, QPointF centre, const QString& text, Spot spot, double angle = 0);
+    static QString turns_text(double turns); // "1 turn", "0.5 turns"
     QString shown(double millimetres) const; // in the session's unit, without symbol
     void draw_title(QPainter& p, const QString& title, const QString& detail);
+    void draw_hint(QPainter& p, const QString& sentence); // what will stand here, while there is nothing
 
     void paintEvent(QPaintEvent*) override;
     void mouseMoveEvent(QMouseEvent*) override;

@@ -13,7 +13,8 @@
 
 namespace whorl::app {
 
-ChecksLine::ChecksLine(Session& session, QWidget* parent) : QWidget(parent), session_(session), remedy_(new QPushButton(this)) {
+ChecksLine::ChecksLine(Session& session, QWidget* parent)
+    : QWidget(parent), session_(session), remedy_(new QPushButton(this)) {
     setFixedHeight(40);
     setAccessibleName("Checks");
     remedy_->setObjectName("remedy");
@@ -39,7 +40,9 @@ void ChecksLine::say(const QString& sentence, bool bad) {
     refresh();
 }
 
-void ChecksLine::clear_message() { say({}, false); }
+void ChecksLine::clear_message() {
+    say({}, false);
+}
 
 void ChecksLine::refresh() {
     remedy_->hide();
@@ -66,8 +69,9 @@ void ChecksLine::refresh() {
         const auto n = session_.findings().size();
         QString solid;
         if (session_.solid())
-            solid = session_.solid()->valid ? QString("solid valid, %1 ms").arg(session_.solid()->milliseconds, 0, 'f', 1)
-                                            : QString("solid not valid");
+            solid = session_.solid()->valid
+                        ? QString("solid valid, %1 ms").arg(session_.solid()->milliseconds, 0, 'f', 1)
+                        : QString("solid not valid");
         else if (session_.building())
             solid = "making the solid…";
         else
@@ -89,7 +93,9 @@ void ChecksLine::refresh() {
     update();
 }
 
-void ChecksLine::resizeEvent(QResizeEvent*) { refresh(); }
+void ChecksLine::resizeEvent(QResizeEvent*) {
+    refresh();
+}
 
 void ChecksLine::paintEvent(QPaintEvent*) {
     QPainter p(this);
@@ -125,7 +131,8 @@ void ChecksLine::paintEvent(QPaintEvent*) {
         const int cut = line.textLength();
         layout.endLayout();
         p.drawText(QPointF(sentence_rect_.left(), mid - 3), sentence_.left(cut).trimmed());
-        p.drawText(QPointF(sentence_rect_.left(), mid + 12), small.elidedText(sentence_.mid(cut).trimmed(), Qt::ElideRight, sentence_rect_.width()));
+        p.drawText(QPointF(sentence_rect_.left(), mid + 12),
+                   small.elidedText(sentence_.mid(cut).trimmed(), Qt::ElideRight, sentence_rect_.width()));
     }
     p.setFont(text_font(11));
     p.setPen(t.muted);
@@ -142,7 +149,10 @@ void ChecksLine::mousePressEvent(QMouseEvent*) {
 void ChecksLine::open_all() {
     QMenu menu(this);
     for (const auto& f : session_.findings()) {
-        auto* a = menu.addAction(QString("%1, zone %2: %3").arg(f.severity == Severity::stop ? "stops" : "advice").arg(f.zone + 1).arg(QString::fromStdString(f.sentence)));
+        auto* a = menu.addAction(QString("%1, zone %2: %3")
+                                     .arg(f.severity == Severity::stop ? "stops" : "advice")
+                                     .arg(f.zone + 1)
+                                     .arg(QString::fromStdString(f.sentence)));
         const auto zone = f.zone;
         connect(a, &QAction::triggered, this, [this, zone] { session_.select(session_.piece(), zone); });
         if (f.remedy) {

@@ -1,4 +1,5 @@
-// One line that is either quiet or says the worst thing in a full sentence, with its remedy as a button; opens to all.
+// One line that is either quiet or says the worst thing in a full sentence, with its remedy as a button;
+// opens to all.
 #pragma once
 
 #include "app/session.hpp"

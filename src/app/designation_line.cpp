@@ -46,8 +46,8 @@ void DesignationLine::show_zone() {
     bad_at_ = -1;
     hint_.clear();
     if (session_.has_piece())
-        setText(QString::fromStdString(
-            zone_designation(session_.job().pieces[session_.piece()].zones[session_.zone()], session_.job())));
+        setText(QString::fromStdString(zone_designation(
+            session_.job().pieces[session_.piece()].zones[session_.zone()], session_.job())));
     else
         clear();
     setCursorPosition(0);
@@ -66,7 +66,8 @@ void DesignationLine::text_edited() {
         } catch (const InputError& e) {
             bad_ = true;
             // the position is in bytes; the field counts characters
-            bad_at_ = static_cast<int>(QString::fromUtf8(text().toUtf8().left(static_cast<int>(e.position))).size());
+            bad_at_ = static_cast<int>(
+                QString::fromUtf8(text().toUtf8().left(static_cast<int>(e.position))).size());
             hint_ = QString::fromUtf8(e.what());
         }
     }
@@ -76,7 +77,8 @@ void DesignationLine::text_edited() {
 
 void DesignationLine::offer() {
     list_->clear();
-    for (const auto& s : complete_designation(text().toStdString())) list_->addItem(QString::fromStdString(s));
+    for (const auto& s : complete_designation(text().toStdString()))
+        list_->addItem(QString::fromStdString(s));
     // an unfinished text with a hint gets its sentence as the last, unselectable row
     if (bad_ && hasFocus()) {
         auto* row = new QListWidgetItem(hint_, list_);
@@ -91,7 +93,8 @@ void DesignationLine::offer() {
     list_->setWordWrap(true);
     list_->setFixedWidth(width());
     int height_of_rows = 6;
-    for (int i = 0; i < rows; ++i) height_of_rows += list_->sizeHintForRow(i);
+    for (int i = 0; i < rows; ++i)
+        height_of_rows += list_->sizeHintForRow(i);
     list_->setFixedHeight(std::min(height_of_rows, 320));
     list_->move(mapToGlobal(QPoint(0, height() + 2)));
     list_->show();
@@ -121,7 +124,8 @@ void DesignationLine::accept(bool new_piece) {
         hint_ = why;
     } catch (const InputError& e) {
         hint_ = QString::fromUtf8(e.what());
-        bad_at_ = static_cast<int>(QString::fromUtf8(text().toUtf8().left(static_cast<int>(e.position))).size());
+        bad_at_ =
+            static_cast<int>(QString::fromUtf8(text().toUtf8().left(static_cast<int>(e.position))).size());
         setCursorPosition(bad_at_);
     }
     bad_ = true;
@@ -133,7 +137,8 @@ void DesignationLine::keyPressEvent(QKeyEvent* e) {
     switch (e->key()) {
     case Qt::Key_Return:
     case Qt::Key_Enter:
-        if (list_->isVisible() && list_->currentRow() >= 0 && (list_->currentItem()->flags() & Qt::ItemIsEnabled)) {
+        if (list_->isVisible() && list_->currentRow() >= 0 &&
+            (list_->currentItem()->flags() & Qt::ItemIsEnabled)) {
             setText(list_->currentItem()->text());
             setModified(true);
             text_edited();
@@ -158,7 +163,8 @@ void DesignationLine::keyPressEvent(QKeyEvent* e) {
         clearFocus();
         show_zone();
         return;
-    default: break;
+    default:
+        break;
     }
     QLineEdit::keyPressEvent(e);
 }
@@ -186,7 +192,7 @@ void DesignationLine::paintEvent(QPaintEvent* e) {
     const QFontMetricsF big(font());
     if (bad_ && bad_at_ >= 0 && !text().isEmpty()) {
         // a mark under the place that wasn't understood
-        const double x0 = 9 + big.horizontalAdvance(text().left(bad_at_)) ;
+        const double x0 = 9 + big.horizontalAdvance(text().left(bad_at_));
         const double x1 = x0 + std::max(8.0, big.horizontalAdvance(text().mid(bad_at_, 1)));
         p.setPen(QPen(t.stop, 2));
         p.drawLine(QPointF(x0, height() - 6.5), QPointF(x1, height() - 6.5));

@@ -1,4 +1,5 @@
-// One text field that understands the trade's designations, completes while typing and says what it didn't understand.
+// One text field that understands the trade's designations, completes while typing and says what it didn't
+// understand.
 #pragma once
 
 #include "app/session.hpp"

@@ -8,7 +8,9 @@
 
 namespace whorl::app {
 
-QRectF DevelopedView::area() const { return QRectF(44, 34, std::max(60, width() - 44 - 22), std::max(40, height() - 34 - 28)); }
+QRectF DevelopedView::area() const {
+    return QRectF(44, 34, std::max(60, width() - 44 - 22), std::max(40, height() - 34 - 28));
+}
 
 namespace {
 // A round step that gives about `count` ticks over a span.
@@ -27,26 +29,31 @@ void DevelopedView::draw(QPainter& p) {
     const ResolvedZone* z = session_.resolved_zone();
     if (!z) {
         draw_title(p, "Developed", "");
+        draw_hint(p, "The surface unrolled: helices as straight lines, with a ring to drag the lead.");
         return;
     }
     const QRectF a = area();
     const double d = 2 * in_mm(z->outer_radius()), length = in_mm(z->length);
     const QString unit = symbol(session_.unit());
-    draw_title(p, "Developed", QString("Ø %1 unrolled, %2 %3 around").arg(shown(d), shown(d * std::numbers::pi), unit));
+    draw_title(p, "Developed",
+               QString("Ø %1 unrolled, %2 %3 around").arg(shown(d), shown(d * std::numbers::pi), unit));
     pixels_per_mm_ = a.height() / length;
     const auto Y = [&](double along) { return a.bottom() - along * pixels_per_mm_; };
     p.fillRect(a, t.field);
     p.setFont(text_font(11));
     const QFontMetricsF m(p.font());
     p.setPen(QPen(t.hairline, 1));
-    for (int i = 1; i < 4; ++i) p.drawLine(QPointF(a.left() + a.width() * i / 4, a.top()), QPointF(a.left() + a.width() * i / 4, a.bottom()));
+    for (int i = 1; i < 4; ++i)
+        p.drawLine(QPointF(a.left() + a.width() * i / 4, a.top()),
+                   QPointF(a.left() + a.width() * i / 4, a.bottom()));
     p.setPen(t.muted);
     for (int i = 0; i <= 4; ++i) {
         const QString s = QString("%1°").arg(90 * i);
         const double x = a.left() + a.width() * i / 4 - m.horizontalAdvance(s) / 2;
         p.drawText(QPointF(std::min(x, width() - m.horizontalAdvance(s) - 3), a.bottom() + 16), s);
     }
-    const double span = in_unit(mm(length), session_.unit()), step = tick_step(span, std::max(2, int(a.height() / 36)));
+    const double span = in_unit(mm(length), session_.unit()),
+                 step = tick_step(span, std::max(2, int(a.height() / 36)));
     for (double v = 0; v <= span * 1.0001; v += step) {
         const double y = a.bottom() - v / span * a.height();
         p.setPen(QPen(t.hairline, 1));
@@ -65,7 +72,8 @@ void DevelopedView::draw(QPainter& p) {
         const double gap = s.pitch * pixels_per_mm_;
         const int every = gap >= 3 ? 1 : static_cast<int>(std::ceil(3 / gap));
         const int first = -s.starts - 1, last = static_cast<int>(std::ceil(length / s.pitch)) + 1;
-        const int lit = std::clamp(static_cast<int>(length * 0.35 / s.pitch), 0, std::max(0, last - s.starts - 1));
+        const int lit =
+            std::clamp(static_cast<int>(length * 0.35 / s.pitch), 0, std::max(0, last - s.starts - 1));
         for (int i = first; i <= last; ++i) {
             const int start = ((i % s.starts) + s.starts) % s.starts;
             if (every > 1 && i != lit && i % every != 0) continue;
@@ -84,10 +92,11 @@ void DevelopedView::draw(QPainter& p) {
             QString what;
             if (e.kind == EndKind::chamfer) {
                 h = std::max(0.0, (s.crest_radius - in_mm(e.diameter) / 2) / std::tan(in_rad(e.angle)));
-                what = QString("chamfer %1° to Ø %2").arg(number_text(in_deg(e.angle), 2).c_str(), shown(in_mm(e.diameter)));
+                what = QString("chamfer %1° to Ø %2")
+                           .arg(number_text(in_deg(e.angle), 2).c_str(), shown(in_mm(e.diameter)));
             } else if (e.kind == EndKind::run_out) {
                 h = s.lead() * e.turns;
-                what = QString("run-out, %1 turns").arg(number_text(e.turns, 3).c_str());
+                what = "run-out, " + turns_text(e.turns);
             }
             if (h <= 0) return;
             const double y = Y(far ? length - h : h);
@@ -115,10 +124,13 @@ void DevelopedView::draw(QPainter& p) {
         lead_spot.field = Field::lead;
         lead_spot.initial = shown(lead);
         lead_spot.tip = "Lead: advance in one turn, starts × pitch. Click to type, or drag the ring.";
-        const QString text = s.pitch_radius > 0 ? QString("lead %1, %2°").arg(shown(lead), number_text(in_deg(z->thread->lead_angle), 2).c_str())
-                                                : QString("lead %1").arg(shown(lead));
+        const QString text =
+            s.pitch_radius > 0 ? QString("lead %1, %2°")
+                                     .arg(shown(lead), number_text(in_deg(z->thread->lead_angle), 2).c_str())
+                               : QString("lead %1").arg(shown(lead));
         const double x_text = left_hand ? a.left() + a.width() * 0.30 : a.left() + a.width() * 0.70;
-        dimension_text(p, {x_text, std::clamp((y_low + y_high) / 2 - 14, a.top() + 24, a.bottom() - 24)}, text, lead_spot);
+        dimension_text(p, {x_text, std::clamp((y_low + y_high) / 2 - 14, a.top() + 24, a.bottom() - 24)},
+                       text, lead_spot);
         p.setBrush(t.field);
         p.setPen(QPen(dragging_ ? t.active : t.part, 2));
         p.drawEllipse(*handle_, 5, 5);
@@ -131,19 +143,28 @@ void DevelopedView::draw(QPainter& p) {
             const double r = in_mm(e->diameter) / 2, h = std::max(0.0, (R - r) / std::tan(in_rad(e->angle)));
             area += std::numbers::pi * (R + r) * std::hypot(h, R - r);
             (far ? high : low) = far ? length - h : h;
-            const QRectF strip = far ? QRectF(QPointF(a.left(), a.top()), QPointF(a.right(), Y(length - h))) : QRectF(QPointF(a.left(), Y(h)), QPointF(a.right(), a.bottom()));
+            const QRectF strip = far ? QRectF(QPointF(a.left(), a.top()), QPointF(a.right(), Y(length - h)))
+                                     : QRectF(QPointF(a.left(), Y(h)), QPointF(a.right(), a.bottom()));
             QColor tint = t.part_fill;
             p.fillRect(strip, tint);
             p.setPen(QPen(t.active, 1, Qt::DashLine));
-            p.drawLine(QPointF(a.left(), Y(far ? length - h : h)), QPointF(a.right(), Y(far ? length - h : h)));
+            p.drawLine(QPointF(a.left(), Y(far ? length - h : h)),
+                       QPointF(a.right(), Y(far ? length - h : h)));
             p.setPen(t.active);
-            const QString what = QString("chamfer %1° to Ø %2").arg(number_text(in_deg(e->angle), 2).c_str(), shown(in_mm(e->diameter)));
-            p.drawText(QPointF(a.right() - m.horizontalAdvance(what) - 6, far ? Y(length - h) + 15 : Y(h) - 6), what);
+            const QString what =
+                QString("chamfer %1° to Ø %2")
+                    .arg(number_text(in_deg(e->angle), 2).c_str(), shown(in_mm(e->diameter)));
+            p.drawText(
+                QPointF(a.right() - m.horizontalAdvance(what) - 6, far ? Y(length - h) + 15 : Y(h) - 6),
+                what);
         }
         area += 2 * std::numbers::pi * R * std::max(0.0, high - low);
         p.setPen(t.muted);
         const bool inches = session_.unit() == LengthUnit::inch;
-        p.drawText(a, Qt::AlignCenter, QString("plain, %1 %2").arg(number_text(inches ? area / 645.16 : area / 100, 3).c_str(), inches ? "in²" : "cm²"));
+        p.drawText(
+            a, Qt::AlignCenter,
+            QString("plain, %1 %2")
+                .arg(number_text(inches ? area / 645.16 : area / 100, 3).c_str(), inches ? "in²" : "cm²"));
     }
     p.setPen(QPen(t.hairline, 1));
     p.setBrush(Qt::NoBrush);

@@ -13,8 +13,8 @@ QPolygonF silhouette(const ResolvedZone& zone, double least_pitch_mm) {
         line << QPointF(0, s.crest_radius);
         for (double c = s.pitch / 2; c < length + s.pitch; c += s.pitch) {
             const double w = s.groove_width() / 2, f = s.root_flat / 2;
-            line << QPointF(c - w, s.crest_radius) << QPointF(c - f, s.root_radius) << QPointF(c + f, s.root_radius)
-                 << QPointF(c + w, s.crest_radius);
+            line << QPointF(c - w, s.crest_radius) << QPointF(c - f, s.root_radius)
+                 << QPointF(c + f, s.root_radius) << QPointF(c + w, s.crest_radius);
         }
         // cut to the zone
         QPolygonF cut;
@@ -36,7 +36,8 @@ QPolygonF silhouette(const ResolvedZone& zone, double least_pitch_mm) {
     const auto limit = [&](double x) {
         double r = 1e9;
         const auto at = [&](const ResolvedEnd& e, double from_end) {
-            if (e.kind == EndKind::chamfer) r = std::min(r, in_mm(e.diameter) / 2 + from_end * std::tan(in_rad(e.angle)));
+            if (e.kind == EndKind::chamfer)
+                r = std::min(r, in_mm(e.diameter) / 2 + from_end * std::tan(in_rad(e.angle)));
         };
         at(zone.near_end, x);
         at(zone.far_end, length - x);
@@ -60,7 +61,8 @@ QPolygonF silhouette(const ResolvedZone& zone, double least_pitch_mm) {
         if (i > 0) { // enough points for the chamfer's slope to show
             const QPointF a = line[i - 1], b = line[i];
             const int n = std::clamp(static_cast<int>((b.x() - a.x()) / std::max(1e-6, length / 60)), 0, 60);
-            for (int k = 1; k < n; ++k) put(a.x() + (b.x() - a.x()) * k / n, a.y() + (b.y() - a.y()) * k / n);
+            for (int k = 1; k < n; ++k)
+                put(a.x() + (b.x() - a.x()) * k / n, a.y() + (b.y() - a.y()) * k / n);
         }
         put(line[i].x(), line[i].y());
     }

@@ -8,8 +8,8 @@
 
 namespace whorl::app {
 
-// Radius along the axis as a polyline, millimetres: x along the axis from the near end, y the radius. Threads are drawn
-// by their section as long as a pitch is at least `least_pitch_mm` wide, otherwise as their crest.
+// Radius along the axis as a polyline, millimetres: x along the axis from the near end, y the radius. Threads
+// are drawn by their section as long as a pitch is at least `least_pitch_mm` wide, otherwise as their crest.
 QPolygonF silhouette(const ResolvedZone& zone, double least_pitch_mm);
 
 } // namespace whorl::app

@@ -24,13 +24,15 @@ int main(int argc, char** argv) {
     QCoreApplication::setApplicationName("regular-whorl");
     QCoreApplication::setApplicationVersion("0.1.0");
     QCommandLineParser parser;
-    parser.setApplicationDescription("Regular Whorl: threads from standard specifications to correct solids.");
+    parser.setApplicationDescription(
+        "Regular Whorl: threads from standard specifications to correct solids.");
     parser.addHelpOption();
     parser.addVersionOption();
     parser.addPositionalArgument("job", "a .whorl file to open", "[job]");
     QCommandLineOption dark("dark", "start in the dark theme");
     parser.addOption(dark);
-    QCommandLineOption measure("measure", "say when the solid of the first piece is drawn, with peak memory, and quit");
+    QCommandLineOption measure("measure",
+                               "say when the solid of the first piece is drawn, with peak memory, and quit");
     parser.addOption(measure);
     parser.process(app);
 

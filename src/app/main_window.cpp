@@ -25,9 +25,10 @@
 namespace whorl::app {
 
 MainWindow::MainWindow(Session& session)
-    : session_(session), designation_(new DesignationLine(session)), shelf_(new Shelf(session)), solid_(new SolidView(session)),
-      section_(new SectionView(session)), developed_(new DevelopedView(session)), strip_(new ZoneStrip(session)),
-      sheet_(new SpecSheet(session)), checks_(new ChecksLine(session)), notice_(new QWidget) {
+    : session_(session), designation_(new DesignationLine(session)), shelf_(new Shelf(session)),
+      solid_(new SolidView(session)), section_(new SectionView(session)),
+      developed_(new DevelopedView(session)), strip_(new ZoneStrip(session)), sheet_(new SpecSheet(session)),
+      checks_(new ChecksLine(session)), notice_(new QWidget) {
     setObjectName("main");
     section_->setAccessibleName("Section");
     developed_->setAccessibleName("Developed");
@@ -59,7 +60,8 @@ MainWindow::MainWindow(Session& session)
     across->setStretchFactor(1, 1);
     across->setStretchFactor(2, 0);
     across->setChildrenCollapsible(true);
-    for (auto* s : {views, flat, across}) s->setHandleWidth(1);
+    for (auto* s : {views, flat, across})
+        s->setHandleWidth(1);
 
     // the top line: menu, designation, unit, undo
     auto* top = new QWidget;
@@ -119,11 +121,20 @@ MainWindow::MainWindow(Session& session)
     bar->setObjectName("bar");
     make_menus();
 
-    connect(mm_, &QToolButton::clicked, this, [this] { session_.set_unit(LengthUnit::millimetre); update_actions(); });
-    connect(inch_, &QToolButton::clicked, this, [this] { session_.set_unit(LengthUnit::inch); update_actions(); });
+    connect(mm_, &QToolButton::clicked, this, [this] {
+        session_.set_unit(LengthUnit::millimetre);
+        update_actions();
+    });
+    connect(inch_, &QToolButton::clicked, this, [this] {
+        session_.set_unit(LengthUnit::inch);
+        update_actions();
+    });
     connect(undo_button_, &QToolButton::clicked, this, [this] { session_.undo(); });
     connect(redo_button_, &QToolButton::clicked, this, [this] { session_.redo(); });
     connect(shelf_, &Shelf::new_piece_asked, designation_, &DesignationLine::ask_for_new_piece);
+    connect(solid_, &SolidView::example_asked, this, [this](const QString& text) {
+        session_.change([&](const Job& j) { return add_piece(j, parse_designation(text.toStdString())); });
+    });
     connect(&session_, &Session::changed, this, &MainWindow::update_actions);
     connect(&session_, &Session::saved_changed, this, &MainWindow::update_actions);
     connect(solid_, &SolidView::cut_changed, this, [this] { cut_->setChecked(solid_->cut()); });
@@ -150,10 +161,12 @@ void MainWindow::make_menus() {
     add(job, "Open…", QKeySequence::Open, [this] { ask_open(); });
     recent_ = job->addMenu("Open recent");
     job->addSeparator();
-    save_ = add(job, "Save", QKeySequence::Save, [this] { session_.path().isEmpty() ? ask_save() : save_to(session_.path()); });
+    save_ = add(job, "Save", QKeySequence::Save,
+                [this] { session_.path().isEmpty() ? ask_save() : save_to(session_.path()); });
     add(job, "Save as…", QKeySequence("Ctrl+Shift+S"), [this] { ask_save(); });
     job->addSeparator();
-    export_ = add(job, "Export piece… (STEP, STL, SVG of the section)", QKeySequence("Ctrl+E"), [this] { ask_export(); });
+    export_ = add(job, "Export piece… (STEP, STL, SVG of the section)", QKeySequence("Ctrl+E"),
+                  [this] { ask_export(); });
     job->addSeparator();
     add(job, "Quit", QKeySequence::Quit, [this] { close(); });
 
@@ -161,8 +174,10 @@ void MainWindow::make_menus() {
     undo_ = add(edit, "Undo", QKeySequence::Undo, [this] { session_.undo(); });
     redo_ = add(edit, "Redo", QKeySequence("Ctrl+Shift+Z"), [this] { session_.redo(); });
     edit->addSeparator();
-    add(edit, "Designation line", QKeySequence("Ctrl+L"), [this] { designation_->setFocus(Qt::ShortcutFocusReason); });
-    add(edit, "Edit the pitch in the section", QKeySequence("Ctrl+P"), [this] { section_->edit_field(Field::pitch); });
+    add(edit, "Designation line", QKeySequence("Ctrl+L"),
+        [this] { designation_->setFocus(Qt::ShortcutFocusReason); });
+    add(edit, "Edit the pitch in the section", QKeySequence("Ctrl+P"),
+        [this] { section_->edit_field(Field::pitch); });
     add(edit, "Edit the spec sheet", QKeySequence("Ctrl+D"), [this] { sheet_->edit_field(Field::diameter); });
     flip_ = add(edit, "Flip the hand", QKeySequence("Ctrl+H"), [this] {
         if (const auto* z = session_.resolved_zone(); z && z->thread)
@@ -179,10 +194,12 @@ void MainWindow::make_menus() {
     auto* piece = bar->addMenu("&Piece");
     add(piece, "New piece", QKeySequence("Ctrl+Shift+N"), [this] { designation_->ask_for_new_piece(); });
     add(piece, "Next piece", QKeySequence("Ctrl+PgDown"), [this] {
-        if (session_.piece() + 1 < session_.job().pieces.size()) session_.select(session_.piece() + 1, session_.telling_zone(session_.piece() + 1));
+        if (session_.piece() + 1 < session_.job().pieces.size())
+            session_.select(session_.piece() + 1, session_.telling_zone(session_.piece() + 1));
     });
     add(piece, "Previous piece", QKeySequence("Ctrl+PgUp"), [this] {
-        if (session_.piece() > 0) session_.select(session_.piece() - 1, session_.telling_zone(session_.piece() - 1));
+        if (session_.piece() > 0)
+            session_.select(session_.piece() - 1, session_.telling_zone(session_.piece() - 1));
     });
     remove_piece_ = add(piece, "Remove piece", QKeySequence("Ctrl+Delete"), [this] {
         const std::size_t p = session_.piece();
@@ -214,12 +231,15 @@ void MainWindow::make_menus() {
 
     auto* help = bar->addMenu("&Help");
     add(help, "Keys", QKeySequence("F1"), [this] {
-        checks_->say("Ctrl+L designation, Ctrl+P pitch, Ctrl+D sheet, Ctrl+H flip hand, Ctrl+R remedy, Ctrl+U unit, F2 side, F3 end, F4 oblique, F5 cut, "
+        checks_->say("Ctrl+L designation, Ctrl+P pitch, Ctrl+D sheet, Ctrl+H flip hand, Ctrl+R remedy, "
+                     "Ctrl+U unit, F2 side, F3 end, F4 oblique, F5 cut, "
                      "drag rolls and tilts, right drag swings, middle drag pans.",
                      false);
     });
     add(help, "About Regular Whorl", {}, [this] {
-        checks_->say("Regular Whorl 0.1: threads from standard specifications to correct solids. Licence GPL-3.0-or-later; typeface Inter, SIL OFL 1.1.", false);
+        checks_->say("Regular Whorl 0.1: threads from standard specifications to correct solids. Licence "
+                     "GPL-3.0-or-later; typeface Inter, SIL OFL 1.1.",
+                     false);
     });
 }
 
@@ -235,7 +255,8 @@ void MainWindow::update_actions() {
     remedy_->setEnabled(!session_.findings().empty() && session_.findings().front().remedy.has_value());
     mm_->setChecked(session_.unit() == LengthUnit::millimetre);
     inch_->setChecked(session_.unit() == LengthUnit::inch);
-    const QString name = session_.path().isEmpty() ? QString("Untitled") : QFileInfo(session_.path()).completeBaseName();
+    const QString name =
+        session_.path().isEmpty() ? QString("Untitled") : QFileInfo(session_.path()).completeBaseName();
     setWindowTitle(name + (session_.unsaved() ? " (not saved)" : "") + ": Regular Whorl");
 }
 
@@ -250,7 +271,8 @@ bool MainWindow::open(const QString& path) {
     const QString absolute = QFileInfo(path).absoluteFilePath();
     files.removeAll(absolute);
     files.prepend(absolute);
-    while (files.size() > 8) files.removeLast();
+    while (files.size() > 8)
+        files.removeLast();
     settings_.setValue("recent", files);
     update_recent();
     return true;
@@ -279,12 +301,14 @@ bool MainWindow::save_to(const QString& path) {
 
 void MainWindow::ask_open() {
     if (!may_leave()) return;
-    const QString path = QFileDialog::getOpenFileName(this, "Open a job", {}, "Jobs (*.whorl);;All files (*)");
+    const QString path =
+        QFileDialog::getOpenFileName(this, "Open a job", {}, "Jobs (*.whorl);;All files (*)");
     if (!path.isEmpty()) open(path);
 }
 
 bool MainWindow::ask_save() {
-    QString path = QFileDialog::getSaveFileName(this, "Save the job", session_.path().isEmpty() ? "job.whorl" : session_.path(), "Jobs (*.whorl)");
+    QString path = QFileDialog::getSaveFileName(
+        this, "Save the job", session_.path().isEmpty() ? "job.whorl" : session_.path(), "Jobs (*.whorl)");
     if (path.isEmpty()) return false;
     if (!path.endsWith(".whorl")) path += ".whorl";
     return save_to(path);
@@ -293,8 +317,9 @@ bool MainWindow::ask_save() {
 void MainWindow::ask_export() {
     if (!session_.has_piece()) return;
     const QString stem = QString::fromStdString(file_stem(session_.job().pieces[session_.piece()].name));
-    const QString path = QFileDialog::getSaveFileName(this, "Export " + QString::fromStdString(session_.job().pieces[session_.piece()].name), stem + ".step",
-                                                      "STEP solid (*.step);;STL mesh (*.stl);;SVG of the section (*.svg)");
+    const QString path = QFileDialog::getSaveFileName(
+        this, "Export " + QString::fromStdString(session_.job().pieces[session_.piece()].name),
+        stem + ".step", "STEP solid (*.step);;STL mesh (*.stl);;SVG of the section (*.svg)");
     if (!path.isEmpty()) export_piece(path);
 }
 
@@ -303,25 +328,32 @@ bool MainWindow::export_piece(const QString& path) {
     try {
         if (path.endsWith(".svg")) {
             const auto* z = session_.resolved_zone();
-            if (!z || !z->thread || !z->thread->section.sweepable()) throw FileError("Select a threaded zone that can be made; its section is what the SVG holds.");
+            if (!z || !z->thread || !z->thread->section.sweepable())
+                throw FileError(
+                    "Select a threaded zone that can be made; its section is what the SVG holds.");
             write_file_atomically(path.toStdString(), section_svg(*z->thread, session_.unit()));
         } else if (path.endsWith(".stl")) {
             // finer than the preview: 10 µm
-            const Preview p = make_preview(piece, session_.piece(), resolve_names(session_.job()), session_.unit(), 0.01);
+            const Preview p =
+                make_preview(piece, session_.piece(), resolve_names(session_.job()), session_.unit(), 0.01);
             if (!p.made()) throw FileError("Nothing was exported: " + p.findings.front().sentence);
             solid::require_watertight(p.mesh);
             write_stl(p.mesh, model_note(piece, p.piece), path.toStdString());
         } else if (path.endsWith(".step") || path.endsWith(".stp")) {
             const auto preview = session_.preview();
-            if (!preview || !preview->made()) throw FileError("Nothing was exported: no solid can be made of this piece; see the checks.");
+            if (!preview || !preview->made())
+                throw FileError("Nothing was exported: no solid can be made of this piece; see the checks.");
             auto made = session_.solid();
             if (!made) made = make_verified_solid(*preview);
-            if (!made->valid) throw FileError("Nothing was exported: the kernel does not accept the solid as valid.");
+            if (!made->valid)
+                throw FileError("Nothing was exported: the kernel does not accept the solid as valid.");
             write_step(*made, piece, model_note(piece, preview->piece), session_.unit(), path.toStdString());
         } else {
             throw FileError("The file name must end in .step, .stl or .svg.");
         }
-        checks_->say("Exported " + QString::fromStdString(piece.name) + " to " + path + ", threads as real geometry.", false);
+        checks_->say("Exported " + QString::fromStdString(piece.name) + " to " + path +
+                         ", threads as real geometry.",
+                     false);
         return true;
     } catch (const std::exception& e) {
         checks_->say(QString::fromStdString(e.what()), true);
@@ -342,7 +374,9 @@ void MainWindow::offer_recovery() {
     auto* text = new QLabel("Unsaved work from the last session was kept.");
     auto* bring = new QPushButton("Bring it back");
     auto* drop = new QPushButton("Give it up");
-    for (QWidget* w : {static_cast<QWidget*>(text), static_cast<QWidget*>(bring), static_cast<QWidget*>(drop)}) line->addWidget(w);
+    for (QWidget* w :
+         {static_cast<QWidget*>(text), static_cast<QWidget*>(bring), static_cast<QWidget*>(drop)})
+        line->addWidget(w);
     line->addStretch(1);
     connect(bring, &QPushButton::clicked, this, [this] {
         try {
@@ -363,7 +397,8 @@ void MainWindow::set_dark(bool dark) {
     set_theme(dark);
     dark_->setChecked(dark);
     settings_.setValue("dark", dark);
-    for (auto* w : findChildren<QWidget*>()) w->update();
+    for (auto* w : findChildren<QWidget*>())
+        w->update();
     update();
 }
 

@@ -10,7 +10,8 @@ namespace whorl::app {
 namespace {
 
 QString scale_text(double s) {
-    return s >= 1 ? QString("%1 : 1").arg(number_text(s, s < 10 ? 1 : 0).c_str()) : QString("1 : %1").arg(number_text(1 / s, 2).c_str());
+    return s >= 1 ? QString("%1 : 1").arg(number_text(s, s < 10 ? 1 : 0).c_str())
+                  : QString("1 : %1").arg(number_text(1 / s, 2).c_str());
 }
 
 constexpr double paper_mm = 96 / 25.4; // screen pixels for a millimetre of paper
@@ -22,6 +23,7 @@ void SectionView::draw(QPainter& p) {
     const ResolvedZone* z = session_.resolved_zone();
     if (!z) {
         draw_title(p, "Section", "");
+        draw_hint(p, "The generating section to scale. Its dimensions are the input: click one and type.");
         return;
     }
     if (z->thread)
@@ -35,14 +37,15 @@ void SectionView::draw_thread(QPainter& p, const ResolvedZone& zone) {
     const ResolvedThread& r = *zone.thread;
     const ThreadSection& s = r.section;
     const double left = 18, right = width() - 76, top = 66, bottom = height() - 16;
-    const double turns = 2.4;
+    const double turns = 2.05;
     const double depth_mm = std::max(s.depth(), s.pitch * 0.05);
     const double raw = std::min((right - left) / (turns * s.pitch), (bottom - top) / (depth_mm * 1.62));
     const double k = std::max(raw, 1e-6);
-    draw_title(p, "Section", QString("axial, %1, modelled at %2").arg(scale_text(k / paper_mm), word(r.spec.modelled_at)));
+    draw_title(p, "Section",
+               QString("axial, %1, modelled at %2").arg(scale_text(k / paper_mm), word(r.spec.modelled_at)));
     const double width_mm = (right - left) / k;
     const double centre_x = (left + right) / 2;
-    const auto X = [&](double z) { return centre_x + z * k; };                  // axial, 0 at a groove's middle
+    const auto X = [&](double z) { return centre_x + z * k; }; // axial, 0 at a groove's middle
     const auto Y = [&](double radius) { return top + (s.crest_radius - radius) * k; };
     const double base = bottom;
 
@@ -87,7 +90,8 @@ void SectionView::draw_thread(QPainter& p, const ResolvedZone& zone) {
     p.restore();
 
     p.setFont(text_font(13, Weight::medium));
-    const auto spot = [&](const char* key, std::optional<Field> field, const QString& initial, const QString& tip) {
+    const auto spot = [&](const char* key, std::optional<Field> field, const QString& initial,
+                          const QString& tip) {
         Spot out;
         out.key = key;
         out.field = field;
@@ -96,8 +100,8 @@ void SectionView::draw_thread(QPainter& p, const ResolvedZone& zone) {
         return out;
     };
     const auto initial = [&](Field f, double millimetres) {
-        const QString typed =
-            QString::fromStdString(field_text(session_.job(), session_.piece(), session_.zone(), f, session_.unit()));
+        const QString typed = QString::fromStdString(
+            field_text(session_.job(), session_.piece(), session_.zone(), f, session_.unit()));
         return typed.isEmpty() ? shown(millimetres) : typed;
     };
     const auto ink = [&](const char* key) {
@@ -111,7 +115,9 @@ void SectionView::draw_thread(QPainter& p, const ResolvedZone& zone) {
     p.drawLine(QPointF(x0, Y(s.crest_radius) - 3), QPointF(x0, y_pitch - 5));
     p.drawLine(QPointF(x1, Y(s.crest_radius) - 3), QPointF(x1, y_pitch - 5));
     dimension_line(p, {x0, y_pitch}, {x1, y_pitch});
-    dimension_text(p, {(x0 + x1) / 2, y_pitch}, shown(s.pitch), spot("pitch", Field::pitch, initial(Field::pitch, s.pitch), "Pitch, crest to crest. Click to type; formulas work."));
+    dimension_text(p, {(x0 + x1) / 2, y_pitch}, shown(s.pitch),
+                   spot("pitch", Field::pitch, initial(Field::pitch, s.pitch),
+                        "Pitch, crest to crest. Click to type; formulas work."));
 
     // depth, on the right
     const double x_depth = right + 22;
@@ -119,18 +125,24 @@ void SectionView::draw_thread(QPainter& p, const ResolvedZone& zone) {
     p.drawLine(QPointF(right + 2, Y(s.crest_radius)), QPointF(x_depth + 5, Y(s.crest_radius)));
     p.drawLine(QPointF(right + 2, Y(s.root_radius)), QPointF(x_depth + 5, Y(s.root_radius)));
     dimension_line(p, {x_depth, Y(s.crest_radius)}, {x_depth, Y(s.root_radius)});
-    dimension_text(p, {x_depth + 14, (Y(s.crest_radius) + Y(s.root_radius)) / 2}, shown(s.depth()), spot("thread_depth", Field::depth, initial(Field::depth, s.depth()), "Thread depth at the modelled size. Type to set it; clear to hand it back to the form."));
+    dimension_text(
+        p, {x_depth + 14, (Y(s.crest_radius) + Y(s.root_radius)) / 2}, shown(s.depth()),
+        spot("thread_depth", Field::depth, initial(Field::depth, s.depth()),
+             "Thread depth at the modelled size. Type to set it; clear to hand it back to the form."));
 
     // flank angle, an arc in the groove
-    const double apex_mm = half_root / std::tan(s.flank_half_angle); // below the root where the flanks would meet
+    const double apex_mm =
+        half_root / std::tan(s.flank_half_angle); // below the root where the flanks would meet
     const QPointF apex(X(0), Y(s.root_radius) + apex_mm * k);
     const double reach_px = (s.depth() + apex_mm) * k * 0.62;
     ink("flank_angle");
     const double half_deg = in_deg(rad(s.flank_half_angle));
-    p.drawArc(QRectF(apex.x() - reach_px, apex.y() - reach_px, 2 * reach_px, 2 * reach_px), int((90 - half_deg) * 16), int(2 * half_deg * 16));
+    p.drawArc(QRectF(apex.x() - reach_px, apex.y() - reach_px, 2 * reach_px, 2 * reach_px),
+              int((90 - half_deg) * 16), int(2 * half_deg * 16));
     p.setFont(text_font(11));
     const double y_angle = apex.y() - reach_px;
-    dimension_text(p, {X(0), y_angle}, QString("%1°").arg(number_text(2 * half_deg, 2).c_str()), spot("flank_angle", {}, {}, "Flank angle: fixed by the form."));
+    dimension_text(p, {X(0), y_angle}, QString("%1°").arg(number_text(2 * half_deg, 2).c_str()),
+                   spot("flank_angle", {}, {}, "Flank angle: fixed by the form."));
 
     // root flat
     if (s.root_flat * k > 8) {
@@ -141,7 +153,9 @@ void SectionView::draw_thread(QPainter& p, const ResolvedZone& zone) {
         p.drawLine(QPointF(b, Y(s.root_radius) + 2), QPointF(b, y + 4));
         dimension_line(p, {a, y}, {b, y});
         p.setFont(text_font(11));
-        dimension_text(p, {X(0), y + 15}, shown(s.root_flat), spot("root_flat", Field::root_flat, initial(Field::root_flat, s.root_flat), "Root flat. Type to set it; clear to hand it back to the form."));
+        dimension_text(p, {X(0), y + 15}, shown(s.root_flat),
+                       spot("root_flat", Field::root_flat, initial(Field::root_flat, s.root_flat),
+                            "Root flat. Type to set it; clear to hand it back to the form."));
     }
     // crest flat over the next tooth
     if (s.crest_flat * k > 8 && x1 + half_groove < right) {
@@ -150,7 +164,8 @@ void SectionView::draw_thread(QPainter& p, const ResolvedZone& zone) {
         ink("crest_flat");
         const double yy = Y(s.crest_radius) + 13;
         dimension_line(p, {a, yy}, {b, yy});
-        dimension_text(p, {(a + b) / 2, yy + 14}, shown(s.crest_flat), spot("crest_flat", {}, {}, "Crest flat: what the groove leaves of the pitch."));
+        dimension_text(p, {(a + b) / 2, yy + 14}, shown(s.crest_flat),
+                       spot("crest_flat", {}, {}, "Crest flat: what the groove leaves of the pitch."));
     }
     if (!s.sweepable()) {
         const QRectF box(left + 10, base - 44, right - left - 20, 36);
@@ -171,16 +186,20 @@ void SectionView::draw_thread(QPainter& p, const ResolvedZone& zone) {
     }
     // the three diameters, written at their lines
     p.setFont(text_font(11));
-    const auto diameter = [&](const char* key, const QString& name, double radius, double dy, std::optional<Field> field) {
+    const auto diameter = [&](const char* key, const QString& name, double radius, double dy,
+                              std::optional<Field> field) {
         const QString text = name + shown(2 * radius);
         const double w = number_width(p.font(), text) + 8;
-        Spot sp = spot(key, field, field ? initial(*field, 2 * radius) : QString(), name.trimmed() + " at the modelled size");
+        Spot sp = spot(key, field, field ? initial(*field, 2 * radius) : QString(),
+                       name.trimmed() + " at the modelled size");
         p.setPen(t.active);
         dimension_text(p, {left + w / 2 + 2, Y(radius) + dy}, text, sp);
     };
     diameter("major_diameter", QString("major Ø "), s.crest_radius, -10, {});
-    if ((s.crest_radius - s.pitch_radius) * k > 24 && s.pitch_radius > 0) diameter("pitch_diameter", QString("pitch Ø "), s.pitch_radius, -10, {});
-    if ((s.pitch_radius - s.root_radius) * k > 22 && s.root_radius > 0) diameter("minor_diameter", QString("minor Ø "), s.root_radius, 11, {});
+    if ((s.crest_radius - s.pitch_radius) * k > 24 && s.pitch_radius > 0)
+        diameter("pitch_diameter", QString("pitch Ø "), s.pitch_radius, -10, {});
+    if ((s.pitch_radius - s.root_radius) * k > 22 && s.root_radius > 0)
+        diameter("minor_diameter", QString("minor Ø "), s.root_radius, 11, {});
 }
 
 void SectionView::draw_round(QPainter& p, const ResolvedZone& zone) {
@@ -210,7 +229,8 @@ void SectionView::draw_round(QPainter& p, const ResolvedZone& zone) {
     Spot s;
     s.key = "diameter";
     s.field = Field::diameter;
-    s.initial = QString::fromStdString(field_text(session_.job(), session_.piece(), session_.zone(), Field::diameter, session_.unit()));
+    s.initial = QString::fromStdString(
+        field_text(session_.job(), session_.piece(), session_.zone(), Field::diameter, session_.unit()));
     s.tip = "Diameter. Click to type; formulas work.";
     dimension_text(p, {x, c.y() - 18}, "Ø " + shown(d), s);
 }

@@ -202,7 +202,9 @@ void Session::save(const QString& path) {
 QString Session::recovery_path() {
     return QStandardPaths::writableLocation(QStandardPaths::AppDataLocation) + "/recovery.whorl";
 }
-bool Session::has_recovery() const { return QFile::exists(recovery_path()); }
+bool Session::has_recovery() const {
+    return QFile::exists(recovery_path());
+}
 void Session::recover() {
     job_ = load_job(recovery_path().toStdString());
     path_.clear();
@@ -213,7 +215,9 @@ void Session::recover() {
     refresh();
     emit saved_changed();
 }
-void Session::discard_recovery() { QFile::remove(recovery_path()); }
+void Session::discard_recovery() {
+    QFile::remove(recovery_path());
+}
 
 void Session::hover(const QString& key) {
     if (key == hovered_) return;

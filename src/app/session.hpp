@@ -1,8 +1,8 @@
 // What is open: the job, its history, the selection, and the geometry made of it in the background.
 //
-// The path of an edit: a view calls edit() → apply() gives a new job → changed() is emitted and every view redraws from
-// the resolved values at once → a worker thread makes skin and mesh (previewed()) and then, if nothing newer has been
-// asked meanwhile, the kernel solid (verified()).
+// The path of an edit: a view calls edit() → apply() gives a new job → changed() is emitted and every view
+// redraws from the resolved values at once → a worker thread makes skin and mesh (previewed()) and then, if
+// nothing newer has been asked meanwhile, the kernel solid (verified()).
 #pragma once
 
 #include "build/build.hpp"
@@ -80,9 +80,9 @@ public:
     const QString& hovered() const { return hovered_; }
 
 signals:
-    void changed();           // the job or the selection
-    void previewed();         // a new preview is there
-    void verified();          // the kernel solid of the preview is there
+    void changed();   // the job or the selection
+    void previewed(); // a new preview is there
+    void verified();  // the kernel solid of the preview is there
     void hover_changed();
     void saved_changed();
 

@@ -77,8 +77,10 @@ void Shelf::paintEvent(QPaintEvent*) {
         for (const auto& z : piece.zones) {
             const QPolygonF upper = silhouette(z, 2.2 / k);
             QPolygonF shape;
-            for (const auto& q : upper) shape << QPointF(x0 + q.x() * k, mid - q.y() * k);
-            for (auto it = upper.rbegin(); it != upper.rend(); ++it) shape << QPointF(x0 + it->x() * k, mid + it->y() * k);
+            for (const auto& q : upper)
+                shape << QPointF(x0 + q.x() * k, mid - q.y() * k);
+            for (auto it = upper.rbegin(); it != upper.rend(); ++it)
+                shape << QPointF(x0 + it->x() * k, mid + it->y() * k);
             path.addPolygon(shape);
             path.closeSubpath();
         }
@@ -99,14 +101,16 @@ void Shelf::paintEvent(QPaintEvent*) {
         p.setFont(text_font(13, selected ? Weight::medium : Weight::regular));
         p.setPen(t.ink);
         const double text_w = c.width() - 20;
-        p.drawText(QPointF(c.left() + 12, c.bottom() - 23),
-                   QFontMetricsF(p.font()).elidedText(QString::fromStdString(spec.name), Qt::ElideRight, text_w));
+        p.drawText(
+            QPointF(c.left() + 12, c.bottom() - 23),
+            QFontMetricsF(p.font()).elidedText(QString::fromStdString(spec.name), Qt::ElideRight, text_w));
         draw_status(p, {c.right() - 14, c.top() + 14}, static_cast<Status>(kept_.worst[i]));
         p.setFont(text_font(11));
         p.setPen(t.muted);
         const std::size_t shown = session_.telling_zone(i);
         QString what = QString::fromStdString(zone_designation(spec.zones[shown], session_.job()));
-        p.drawText(QPointF(c.left() + 12, c.bottom() - 8), QFontMetricsF(p.font()).elidedText(what, Qt::ElideRight, c.width() - 20));
+        p.drawText(QPointF(c.left() + 12, c.bottom() - 8),
+                   QFontMetricsF(p.font()).elidedText(what, Qt::ElideRight, c.width() - 20));
     }
     p.restore();
     p.setFont(text_font(11, Weight::semibold));
@@ -130,7 +134,8 @@ void Shelf::mousePressEvent(QMouseEvent* e) {
 
 void Shelf::wheelEvent(QWheelEvent* e) {
     const double content = double(kept_.pieces.size()) * (card_height + gap);
-    scroll_ = std::clamp(scroll_ - e->angleDelta().y() / 2.0, 0.0, std::max(0.0, content - (height() - top - foot)));
+    scroll_ = std::clamp(scroll_ - e->angleDelta().y() / 2.0, 0.0,
+                         std::max(0.0, content - (height() - top - foot)));
     update();
 }
 

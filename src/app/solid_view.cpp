@@ -42,7 +42,9 @@ in vec2 at; out vec4 colour; uniform vec3 ground; uniform vec3 ink; uniform floa
 void main(){ float v = (at.x-at.y)*0.70710678; float d = abs(fract(v/spacing)-0.5)*spacing;
   float line = 1.0-smoothstep(0.1*pixel,1.0*pixel,abs(d)); colour = vec4(mix(ground,ink,line*0.55),1); })";
 
-QVector3D vec(const QColor& c) { return {c.redF(), c.greenF(), c.blueF()}; }
+QVector3D vec(const QColor& c) {
+    return {c.redF(), c.greenF(), c.blueF()};
+}
 
 } // namespace
 
@@ -60,7 +62,8 @@ SolidView::SolidView(Session& session, QWidget* parent) : QOpenGLWidget(parent),
     setMinimumSize(240, 160);
     connect(&session_, &Session::previewed, this, [this] {
         const bool first = !shown_ || !session_.preview();
-        const bool other = shown_ && session_.preview() && shown_->piece.name != session_.preview()->piece.name;
+        const bool other =
+            shown_ && session_.preview() && shown_->piece.name != session_.preview()->piece.name;
         // the last good geometry stays while a finding stops
         if (session_.preview() && (session_.preview()->made() || other || first)) shown_ = session_.preview();
         if (!session_.preview()) shown_.reset();
@@ -76,7 +79,8 @@ SolidView::SolidView(Session& session, QWidget* parent) : QOpenGLWidget(parent),
 
 SolidView::~SolidView() {
     makeCurrent();
-    for (auto* b : {&triangles_, &lines_, &plane_, &outline_}) b->destroy();
+    for (auto* b : {&triangles_, &lines_, &plane_, &outline_})
+        b->destroy();
     doneCurrent();
 }
 
@@ -85,9 +89,15 @@ void SolidView::look(Look l) {
     pan_ = {};
     zoom_ = 1;
     switch (l) {
-    case Look::side: tilt_ = 0, yaw_ = 0; break;
-    case Look::end: tilt_ = 0, yaw_ = 90; break;
-    case Look::oblique: tilt_ = 20, yaw_ = 28; break;
+    case Look::side:
+        tilt_ = 0, yaw_ = 0;
+        break;
+    case Look::end:
+        tilt_ = 0, yaw_ = 90;
+        break;
+    case Look::oblique:
+        tilt_ = 20, yaw_ = 28;
+        break;
     }
     update();
 }
@@ -107,13 +117,16 @@ void SolidView::initializeGL() {
     ready_ = initializeOpenGLFunctions();
     if (!ready_) return;
     const auto link = [this](QOpenGLShaderProgram& p, const char* v, const char* f) {
-        ready_ = p.addShaderFromSourceCode(QOpenGLShader::Vertex, v) && p.addShaderFromSourceCode(QOpenGLShader::Fragment, f) && p.link() && ready_;
+        ready_ = p.addShaderFromSourceCode(QOpenGLShader::Vertex, v) &&
+                 p.addShaderFromSourceCode(QOpenGLShader::Fragment, f) && p.link() && ready_;
     };
     link(surface_, surface_vertex, surface_fragment);
     link(line_, line_vertex, line_fragment);
     link(cap_, cap_vertex, cap_fragment);
-    for (auto* b : {&triangles_, &lines_, &plane_, &outline_}) b->create();
-    for (auto* a : {&triangles_vao_, &lines_vao_, &plane_vao_, &outline_vao_}) a->create();
+    for (auto* b : {&triangles_, &lines_, &plane_, &outline_})
+        b->create();
+    for (auto* a : {&triangles_vao_, &lines_vao_, &plane_vao_, &outline_vao_})
+        a->create();
     stale_ = true;
 }
 
@@ -130,7 +143,8 @@ void SolidView::upload() {
         for (const auto id : mesh.triangles[i]) {
             const auto& p = mesh.points[id];
             const auto n = solid::normal_at(f, mesh.unrolled[id]);
-            for (const double x : {p.x, p.y, p.z, n.x, n.y, n.z}) v.push_back(static_cast<float>(x));
+            for (const double x : {p.x, p.y, p.z, n.x, n.y, n.z})
+                v.push_back(static_cast<float>(x));
             v.push_back(static_cast<float>(f.zone));
         }
     }
@@ -140,9 +154,11 @@ void SolidView::upload() {
     triangles_.allocate(v.data(), static_cast<int>(v.size() * sizeof(float)));
     for (int k = 0; k < 3; ++k) {
         glEnableVertexAttribArray(static_cast<GLuint>(k));
-        glVertexAttribPointer(static_cast<GLuint>(k), k == 2 ? 1 : 3, GL_FLOAT, GL_FALSE, 28, reinterpret_cast<void*>(static_cast<std::intptr_t>(k * 12)));
+        glVertexAttribPointer(static_cast<GLuint>(k), k == 2 ? 1 : 3, GL_FLOAT, GL_FALSE, 28,
+                              reinterpret_cast<void*>(static_cast<std::intptr_t>(k * 12)));
     }
-    // the edges a draughtsman would draw: where two faces of different kind meet, not the cuts within one cylinder
+    // the edges a draughtsman would draw: where two faces of different kind meet, not the cuts within one
+    // cylinder
     std::vector<std::array<int, 2>> faces(skin.edges.size(), {-1, -1});
     for (std::size_t f = 0; f < skin.faces.size(); ++f)
         for (const auto& loop : skin.faces[f].loops)
@@ -154,12 +170,16 @@ void SolidView::upload() {
     for (std::size_t e = 0; e < skin.edges.size(); ++e) {
         const auto [a, b] = faces[e];
         if (a < 0 || b < 0 || a == b) continue;
-        const auto &fa = skin.faces[static_cast<std::size_t>(a)], &fb = skin.faces[static_cast<std::size_t>(b)];
-        if (fa.kind == fb.kind && fa.role == fb.role && fa.a == fb.a && fa.b == fb.b && fa.c == fb.c && fa.zone == fb.zone) continue;
+        const auto &fa = skin.faces[static_cast<std::size_t>(a)],
+                   &fb = skin.faces[static_cast<std::size_t>(b)];
+        if (fa.kind == fb.kind && fa.role == fb.role && fa.a == fb.a && fa.b == fb.b && fa.c == fb.c &&
+            fa.zone == fb.zone)
+            continue;
         const auto& ids = mesh.edge_points[e];
         for (std::size_t k = 0; k + 1 < ids.size(); ++k)
             for (const auto id : {ids[k], ids[k + 1]})
-                for (const double x : {mesh.points[id].x, mesh.points[id].y, mesh.points[id].z}) l.push_back(static_cast<float>(x));
+                for (const double x : {mesh.points[id].x, mesh.points[id].y, mesh.points[id].z})
+                    l.push_back(static_cast<float>(x));
     }
     line_vertices_ = static_cast<int>(l.size() / 3);
     lines_vao_.bind();
@@ -168,7 +188,8 @@ void SolidView::upload() {
     glEnableVertexAttribArray(0);
     glVertexAttribPointer(0, 3, GL_FLOAT, GL_FALSE, 12, nullptr);
 
-    const float r = static_cast<float>(in_mm(shown_->piece.largest_radius()) * 1.05), z = static_cast<float>(in_mm(shown_->piece.length()));
+    const float r = static_cast<float>(in_mm(shown_->piece.largest_radius()) * 1.05),
+                z = static_cast<float>(in_mm(shown_->piece.length()));
     const float quad[]{-1, -r, z + 1, -r, -1, r, z + 1, r};
     plane_vao_.bind();
     plane_.bind();
@@ -195,7 +216,9 @@ void SolidView::fit() {
     const QMatrix4x4 o = orientation();
     const QVector3D axis = o.mapVector(QVector3D(0, 0, 1));
     // a cylinder's shadow: its axis plus the discs at both ends
-    const auto extent = [&](double a) { return std::abs(a) * L + 2 * R * std::sqrt(std::max(0.0, 1 - a * a)); };
+    const auto extent = [&](double a) {
+        return std::abs(a) * L + 2 * R * std::sqrt(std::max(0.0, 1 - a * a));
+    };
     const double w = extent(axis.x()), h = extent(axis.y());
     fit_mm_per_pixel_ = std::max(w / std::max(40.0, width() - 90.0), h / std::max(40.0, height() - 104.0));
     fit_mm_per_pixel_ = std::max(fit_mm_per_pixel_, 1e-6);
@@ -204,10 +227,12 @@ void SolidView::fit() {
 QMatrix4x4 SolidView::projection() const {
     const double k = fit_mm_per_pixel_ / zoom_;
     const double w = width() * k / 2, h = height() * k / 2;
-    const double depth = shown_ ? in_mm(shown_->piece.length()) + 2 * in_mm(shown_->piece.largest_radius()) : 100;
+    const double depth =
+        shown_ ? in_mm(shown_->piece.length()) + 2 * in_mm(shown_->piece.largest_radius()) : 100;
     QMatrix4x4 p;
-    p.ortho(static_cast<float>(-w - pan_.x()), static_cast<float>(w - pan_.x()), static_cast<float>(-h - pan_.y()),
-            static_cast<float>(h - pan_.y()), static_cast<float>(-depth), static_cast<float>(depth));
+    p.ortho(static_cast<float>(-w - pan_.x()), static_cast<float>(w - pan_.x()),
+            static_cast<float>(-h - pan_.y()), static_cast<float>(h - pan_.y()), static_cast<float>(-depth),
+            static_cast<float>(depth));
     return p;
 }
 
@@ -224,7 +249,8 @@ void SolidView::draw_scene(const QMatrix4x4& rotation, const QMatrix4x4& mvp) {
     surface_.setUniformValue("mvp", mvp);
     surface_.setUniformValue("turn", rotation.normalMatrix());
     surface_.setUniformValue("cut", cut);
-    surface_.setUniformValue("part", QVector3D(float(finish.red), float(finish.green), float(finish.blue)) * (t.dark ? 0.94f : 1.08f));
+    surface_.setUniformValue("part", QVector3D(float(finish.red), float(finish.green), float(finish.blue)) *
+                                         (t.dark ? 0.94f : 1.08f));
     surface_.setUniformValue("active_colour", vec(t.active));
     surface_.setUniformValue("selected", static_cast<float>(session_.zone()));
     surface_.setUniformValue("tint", shown_->piece.zones.size() > 1 ? 0.13f : 0.0f);
@@ -255,7 +281,8 @@ void SolidView::draw_scene(const QMatrix4x4& rotation, const QMatrix4x4& mvp) {
         glStencilOp(GL_KEEP, GL_KEEP, GL_KEEP);
         cap_.bind();
         cap_.setUniformValue("mvp", mvp);
-        cap_.setUniformValue("across", QVector3D(static_cast<float>(std::cos(a)), static_cast<float>(std::sin(a)), 0));
+        cap_.setUniformValue("across",
+                             QVector3D(static_cast<float>(std::cos(a)), static_cast<float>(std::sin(a)), 0));
         cap_.setUniformValue("ground", vec(t.part_fill));
         cap_.setUniformValue("ink", vec(t.part));
         const double pixel = fit_mm_per_pixel_ / zoom_;
@@ -285,14 +312,17 @@ void SolidView::draw_scene(const QMatrix4x4& rotation, const QMatrix4x4& mvp) {
         const auto& mesh = shown_->mesh;
         for (const auto& tri : mesh.triangles) {
             double d[3];
-            for (std::size_t k = 0; k < 3; ++k) d[k] = mesh.points[tri[k]].x * double(normal.x()) + mesh.points[tri[k]].y * double(normal.y());
+            for (std::size_t k = 0; k < 3; ++k)
+                d[k] =
+                    mesh.points[tri[k]].x * double(normal.x()) + mesh.points[tri[k]].y * double(normal.y());
             if ((d[0] > 0) == (d[1] > 0) && (d[1] > 0) == (d[2] > 0)) continue;
             for (std::size_t k = 0; k < 3; ++k) {
                 const std::size_t n = (k + 1) % 3;
                 if ((d[k] > 0) == (d[n] > 0)) continue;
                 const double x = d[k] / (d[k] - d[n]);
                 const auto &p = mesh.points[tri[k]], &q = mesh.points[tri[n]];
-                for (const double c : {p.x + x * (q.x - p.x), p.y + x * (q.y - p.y), p.z + x * (q.z - p.z)}) contour.push_back(static_cast<float>(c));
+                for (const double c : {p.x + x * (q.x - p.x), p.y + x * (q.y - p.y), p.z + x * (q.z - p.z)})
+                    contour.push_back(static_cast<float>(c));
             }
         }
         outline_vao_.bind();
@@ -317,7 +347,8 @@ void SolidView::paintGL() {
     ++frames_;
     const Theme& t = theme();
     if (ready_) {
-        glClearColor(static_cast<float>(t.paper.redF()), static_cast<float>(t.paper.greenF()), static_cast<float>(t.paper.blueF()), 1);
+        glClearColor(static_cast<float>(t.paper.redF()), static_cast<float>(t.paper.greenF()),
+                     static_cast<float>(t.paper.blueF()), 1);
         glClear(GL_COLOR_BUFFER_BIT | GL_DEPTH_BUFFER_BIT | GL_STENCIL_BUFFER_BIT);
         if (stale_) upload();
         if (shown_ && shown_->made() && session_.has_piece()) {
@@ -335,6 +366,7 @@ void SolidView::paintGL() {
 }
 
 void SolidView::draw_overlay() {
+    examples_.clear();
     QPainter p(this);
     p.setRenderHint(QPainter::Antialiasing);
     const Theme& t = theme();
@@ -364,17 +396,37 @@ void SolidView::draw_overlay() {
         p.setFont(text_font(13));
         p.setPen(t.stop);
         p.drawText(QRectF(20, 40, width() - 40, height() - 60), Qt::TextWordWrap,
-                   "This display offers no OpenGL 3.3, so the solid can't be shown. Everything else works, exports too.");
+                   "This display offers no OpenGL 3.3, so the solid can't be shown. Everything else works, "
+                   "exports too.");
         return;
     }
     if (!session_.has_piece()) {
+        // an empty job: what to write, and four examples to click
+        const char* const examples[][2]{{"M10x1.5-6g LH x 40", "a left-hand stud"},
+                                        {"M16xPh4P2-6g x 60", "two starts, lead 4"},
+                                        {"1/4-20 UNC-2A x 1", "an inch screw thread"},
+                                        {"round 12 x 30", "a plain blank"}};
+        double y = height() / 2.0 - 66;
         p.setFont(text_font(16));
-        p.setPen(t.muted);
-        p.drawText(rect(), Qt::AlignCenter, "Write a designation above and press Enter");
+        p.setPen(t.ink);
+        p.drawText(QRectF(0, y, width(), 24), Qt::AlignCenter, "Write a designation above and press Enter");
+        y += 40;
+        for (const auto& [text, what] : examples) {
+            p.setFont(text_font(13, Weight::medium));
+            const double middle = width() / 2.0, w = QFontMetricsF(p.font()).horizontalAdvance(text);
+            p.setPen(t.active);
+            p.drawText(QPointF(middle - 8 - w, y + 16), text);
+            p.setFont(text_font(13));
+            p.setPen(t.muted);
+            p.drawText(QPointF(middle + 8, y + 16), what);
+            examples_.emplace_back(QRectF(middle - 16 - w, y, w + 170, 24), text);
+            y += 26;
+        }
         return;
     }
     if (session_.preview() && !session_.preview()->made()) {
-        const QString note = shown_ && shown_->made() ? "The last solid that could be made" : "No solid can be made of this; see the checks";
+        const QString note = shown_ && shown_->made() ? "The last solid that could be made"
+                                                      : "No solid can be made of this; see the checks";
         p.setFont(text_font(13, Weight::medium));
         const double w = QFontMetricsF(p.font()).horizontalAdvance(note) + 36;
         const QRectF box((width() - w) / 2, 34, w, 26);
@@ -393,9 +445,10 @@ void SolidView::draw_overlay() {
         const QRectF ring(18, height() - 40, 34, 18);
         p.setPen(QPen(t.muted, 1.4));
         p.setBrush(Qt::NoBrush);
-        p.drawArc(ring, left ? 120 * 16 : -220 * 16 , 280 * 16);
+        p.drawArc(ring, left ? 120 * 16 : -220 * 16, 280 * 16);
         const double end = (left ? 120 : 60) * std::numbers::pi / 180;
-        const QPointF tip = ring.center() + QPointF(ring.width() / 2 * std::cos(end), -ring.height() / 2 * std::sin(end));
+        const QPointF tip =
+            ring.center() + QPointF(ring.width() / 2 * std::cos(end), -ring.height() / 2 * std::sin(end));
         arrow_head(p, tip + QPointF(left ? 2 : -2, 0), left ? QPointF(1, -0.35) : QPointF(-1, -0.35));
         p.setFont(text_font(11));
         p.setPen(t.muted);
@@ -436,12 +489,15 @@ std::optional<std::size_t> SolidView::zone_at(QPointF at) const {
     const auto& mesh = shown_->mesh;
     std::vector<QVector3D> q;
     q.reserve(mesh.points.size());
-    for (const auto& p : mesh.points) q.push_back(mvp.map(QVector3D(float(p.x), float(p.y), float(p.z))));
+    for (const auto& p : mesh.points)
+        q.push_back(mvp.map(QVector3D(float(p.x), float(p.y), float(p.z))));
     const double a = cut_angle_ * std::numbers::pi / 180;
     for (std::size_t i = 0; i < mesh.triangles.size(); ++i) {
         const auto& t = mesh.triangles[i];
         const QVector3D &A = q[t[0]], &B = q[t[1]], &C = q[t[2]];
-        const auto side = [&](const QVector3D& u, const QVector3D& v) { return (v.x() - u.x()) * (ny - u.y()) - (v.y() - u.y()) * (nx - u.x()); };
+        const auto side = [&](const QVector3D& u, const QVector3D& v) {
+            return (v.x() - u.x()) * (ny - u.y()) - (v.y() - u.y()) * (nx - u.x());
+        };
         const double s0 = side(A, B), s1 = side(B, C), s2 = side(C, A);
         if (!((s0 >= 0 && s1 >= 0 && s2 >= 0) || (s0 <= 0 && s1 <= 0 && s2 <= 0))) continue;
         if (cut_) {
@@ -469,13 +525,17 @@ void SolidView::mouseMoveEvent(QMouseEvent* e) {
     last_ = e->position();
     if (e->buttons() == Qt::NoButton) {
         bool word = cut_word_.contains(e->position());
-        for (const auto& w : words_) word = word || w.contains(e->position());
+        for (const auto& w : words_)
+            word = word || w.contains(e->position());
+        for (const auto& [where, text] : examples_)
+            word = word || where.contains(e->position());
         setCursor(word ? Qt::PointingHandCursor : Qt::ArrowCursor);
         return;
     }
     if ((e->position() - pressed_).manhattanLength() > 3) moved_ = true;
     if (!moved_) return;
-    if (e->buttons() & Qt::MiddleButton || (e->buttons() & Qt::LeftButton && e->modifiers() & Qt::ShiftModifier)) {
+    if (e->buttons() & Qt::MiddleButton ||
+        (e->buttons() & Qt::LeftButton && e->modifiers() & Qt::ShiftModifier)) {
         const double k = fit_mm_per_pixel_ / zoom_;
         pan_ += QPointF(d.x() * k, -d.y() * k);
     } else if (e->buttons() & Qt::LeftButton) {
@@ -493,6 +553,11 @@ void SolidView::mouseMoveEvent(QMouseEvent* e) {
 
 void SolidView::mouseReleaseEvent(QMouseEvent* e) {
     if (moved_ || e->button() != Qt::LeftButton) return;
+    for (const auto& [where, text] : examples_)
+        if (where.contains(e->position())) {
+            emit example_asked(text);
+            return;
+        }
     for (int i = 0; i < 3; ++i)
         if (words_[i].contains(e->position())) {
             look(static_cast<Look>(i));
@@ -516,19 +581,35 @@ void SolidView::wheelEvent(QWheelEvent* e) {
     update();
 }
 
-void SolidView::leaveEvent(QEvent*) { setCursor(Qt::ArrowCursor); }
+void SolidView::leaveEvent(QEvent*) {
+    setCursor(Qt::ArrowCursor);
+}
 
 void SolidView::keyPressEvent(QKeyEvent* e) {
     const double step = e->modifiers() & Qt::ShiftModifier ? 1 : 10;
     switch (e->key()) {
-    case Qt::Key_Left: roll_ += step; break;
-    case Qt::Key_Right: roll_ -= step; break;
-    case Qt::Key_Up: tilt_ = std::min(90.0, tilt_ + step); break;
-    case Qt::Key_Down: tilt_ = std::max(-90.0, tilt_ - step); break;
+    case Qt::Key_Left:
+        roll_ += step;
+        break;
+    case Qt::Key_Right:
+        roll_ -= step;
+        break;
+    case Qt::Key_Up:
+        tilt_ = std::min(90.0, tilt_ + step);
+        break;
+    case Qt::Key_Down:
+        tilt_ = std::max(-90.0, tilt_ - step);
+        break;
     case Qt::Key_Plus:
-    case Qt::Key_Equal: zoom_ = std::min(200.0, zoom_ * 1.25); break;
-    case Qt::Key_Minus: zoom_ = std::max(0.2, zoom_ / 1.25); break;
-    default: QOpenGLWidget::keyPressEvent(e); return;
+    case Qt::Key_Equal:
+        zoom_ = std::min(200.0, zoom_ * 1.25);
+        break;
+    case Qt::Key_Minus:
+        zoom_ = std::max(0.2, zoom_ / 1.25);
+        break;
+    default:
+        QOpenGLWidget::keyPressEvent(e);
+        return;
     }
     update();
 }

@@ -1,7 +1,8 @@
-// The solid, steered by its axis: drag sideways rolls it, up and down tilts it, the wheel zooms at the pointer.
+// The solid, steered by its axis: drag sideways rolls it, up and down tilts it, the wheel zooms at the
+// pointer.
 //
-// Draws our own triangulation with OpenGL 3.3. The lengthwise cut is a half taken away: the stencil buffer counts which
-// pixels of the cutting plane lie inside, and those are hatched as ISO 128-50 asks for.
+// Draws our own triangulation with OpenGL 3.3. The lengthwise cut is a half taken away: the stencil buffer
+// counts which pixels of the cutting plane lie inside, and those are hatched as ISO 128-50 asks for.
 #pragma once
 
 #include "app/session.hpp"
@@ -30,6 +31,7 @@ public:
 
 signals:
     void cut_changed();
+    void example_asked(const QString& designation); // one of the examples of an empty job was clicked
 
 protected:
     void initializeGL() override;
@@ -54,7 +56,8 @@ private:
     Session& session_;
     std::shared_ptr<const Preview> shown_;
     QOpenGLShaderProgram surface_, line_, cap_;
-    QOpenGLBuffer triangles_{QOpenGLBuffer::VertexBuffer}, lines_{QOpenGLBuffer::VertexBuffer}, plane_{QOpenGLBuffer::VertexBuffer}, outline_{QOpenGLBuffer::VertexBuffer};
+    QOpenGLBuffer triangles_{QOpenGLBuffer::VertexBuffer}, lines_{QOpenGLBuffer::VertexBuffer},
+        plane_{QOpenGLBuffer::VertexBuffer}, outline_{QOpenGLBuffer::VertexBuffer};
     QOpenGLVertexArrayObject triangles_vao_, lines_vao_, plane_vao_, outline_vao_;
     int triangle_vertices_ = 0, line_vertices_ = 0, outline_vertices_ = 0;
     bool stale_ = true;
@@ -70,6 +73,7 @@ private:
     bool moved_ = false;
     long frames_ = 0;
     QRectF words_[3], cut_word_;
+    std::vector<std::pair<QRectF, QString>> examples_;
 };
 
 } // namespace whorl::app

@@ -43,8 +43,9 @@ void SpecSheet::heading(QPainter& p, double& y, const QString& text, bool limits
     y += 20;
 }
 
-void SpecSheet::asked_row(QPainter& p, double& y, const QString& label, Field field, const QString& value, const QString& unit,
-                          const QString& key, const QStringList& choices, const QString& tip) {
+void SpecSheet::asked_row(QPainter& p, double& y, const QString& label, Field field, const QString& value,
+                          const QString& unit, const QString& key, const QStringList& choices,
+                          const QString& tip) {
     const Theme& t = theme();
     const QRectF box(margin - 8, y, width() - 2 * margin + 16, row);
     const bool lit = !key.isEmpty() && key == session_.hovered();
@@ -54,8 +55,10 @@ void SpecSheet::asked_row(QPainter& p, double& y, const QString& label, Field fi
     p.drawText(QPointF(margin, y + 16.5), label);
     p.setFont(text_font(13, Weight::medium));
     p.setPen(lit ? t.active : t.ink);
-    const double room = width() - margin - right_pad - QFontMetricsF(text_font(13)).horizontalAdvance(label) - 14;
-    draw_number(p, width() - right_pad, y + 16.5, QFontMetricsF(p.font()).elidedText(value, Qt::ElideRight, room));
+    const double room =
+        width() - margin - right_pad - QFontMetricsF(text_font(13)).horizontalAdvance(label) - 14;
+    draw_number(p, width() - right_pad, y + 16.5,
+                QFontMetricsF(p.font()).elidedText(value, Qt::ElideRight, room));
     p.setFont(text_font(11));
     p.setPen(t.muted);
     p.drawText(QPointF(width() - right_pad + 6, y + 16.5), unit);
@@ -63,7 +66,8 @@ void SpecSheet::asked_row(QPainter& p, double& y, const QString& label, Field fi
     s.rect = box;
     s.key = key;
     s.field = field;
-    s.initial = QString::fromStdString(field_text(session_.job(), session_.piece(), session_.zone(), field, session_.unit()));
+    s.initial = QString::fromStdString(
+        field_text(session_.job(), session_.piece(), session_.zone(), field, session_.unit()));
     s.choices = choices;
     s.tip = tip;
     add_spot(s);
@@ -83,10 +87,15 @@ void SpecSheet::follows_row(QPainter& p, double& y, const ResolvedValue& v) {
     const auto cell = [&](double x) {
         switch (v.kind) {
         // equal decimals, so that the points stand under each other
-        case ValueKind::length: return QString::number(in_unit(mm(x), session_.unit()), 'f', session_.unit() == LengthUnit::inch ? 4 : 3);
-        case ValueKind::angle: return QString::number(in_deg(rad(x)), 'f', 2) + "°";
-        case ValueKind::area: return QString::fromStdString(number_text(x, 1)) + " mm²";
-        default: return QString::fromStdString(number_text(x, 4));
+        case ValueKind::length:
+            return QString::number(in_unit(mm(x), session_.unit()), 'f',
+                                   session_.unit() == LengthUnit::inch ? 4 : 3);
+        case ValueKind::angle:
+            return QString::number(in_deg(rad(x)), 'f', 2) + "°";
+        case ValueKind::area:
+            return QString::fromStdString(number_text(x, 1)) + " mm²";
+        default:
+            return QString::fromStdString(number_text(x, 4));
         }
     };
     p.setFont(text_font(13, Weight::medium));
@@ -115,7 +124,8 @@ void SpecSheet::follows_row(QPainter& p, double& y, const ResolvedValue& v) {
         source_room -= w + right_pad;
     }
     const QString source = QString::fromStdString(v.source);
-    p.drawText(QPointF(margin, y + 30), QFontMetricsF(p.font()).elidedText(source, Qt::ElideRight, source_room));
+    p.drawText(QPointF(margin, y + 30),
+               QFontMetricsF(p.font()).elidedText(source, Qt::ElideRight, source_room));
     Spot s;
     s.rect = box;
     s.key = key;
@@ -137,13 +147,15 @@ void SpecSheet::draw(QPainter& p) {
         p.setFont(text_font(13));
         p.setPen(t.muted);
         p.drawText(QRectF(margin, y + 30, width() - 2 * margin, 90), Qt::TextWordWrap,
-                   "Write a designation above, for example M10x1.5-6g LH x 40, and press Enter. The sheet fills itself.");
+                   "Write a designation above, for example M10x1.5-6g LH x 40, and press Enter. The sheet "
+                   "fills itself.");
         return;
     }
     const Piece& piece = session_.job().pieces[session_.piece()];
     const QString unit = symbol(session_.unit());
     const auto now = [&](Field f) {
-        return QString::fromStdString(field_text(session_.job(), session_.piece(), session_.zone(), f, session_.unit()));
+        return QString::fromStdString(
+            field_text(session_.job(), session_.piece(), session_.zone(), f, session_.unit()));
     };
     // a formula is shown by its value; the editor shows the formula
     p.setFont(text_font(16, Weight::medium));
@@ -154,51 +166,90 @@ void SpecSheet::draw(QPainter& p) {
     p.setPen(t.muted);
     QString detail = QString::fromStdString(piece.name) + ", " + QString::fromStdString(piece.finish);
     if (z->thread)
-        detail = QString("external, %1, %2").arg(word(z->thread->spec.family), z->thread->status.listed ? QString::fromStdString(z->thread->status.series) + " series" : "off-standard");
-    p.drawText(QPointF(margin, y + 33), QFontMetricsF(p.font()).elidedText(detail, Qt::ElideRight, width() - 2 * margin));
+        detail =
+            QString("external, %1, %2")
+                .arg(word(z->thread->spec.family),
+                     z->thread->status.listed ? QString::fromStdString(z->thread->status.series) + " series"
+                                              : "off-standard");
+    p.drawText(QPointF(margin, y + 33),
+               QFontMetricsF(p.font()).elidedText(detail, Qt::ElideRight, width() - 2 * margin));
     y += 38;
     heading(p, y, "Asked");
-    asked_row(p, y, "Diameter", Field::diameter, shown(in_mm(z->diameter)), unit, z->thread ? "major_diameter_basic" : "diameter", {}, "Nominal diameter");
-    if (z->thread) asked_row(p, y, "Pitch", Field::pitch, shown(z->thread->section.pitch), unit, "pitch", {}, "Pitch, crest to crest; for inch threads write 1/20 in");
-    asked_row(p, y, "Length", Field::length, shown(in_mm(z->length)), unit, "length", {}, "Length of the zone, run-out and chamfers included");
+    asked_row(p, y, "Piece", Field::piece_name, now(Field::piece_name), {}, "piece_name", {},
+              QString::fromStdString(piece.reason));
+    asked_row(p, y, "Diameter", Field::diameter, shown(in_mm(z->diameter)), unit,
+              z->thread ? "major_diameter_basic" : "diameter", {}, "Nominal diameter");
+    if (z->thread)
+        asked_row(p, y, "Pitch", Field::pitch, shown(z->thread->section.pitch), unit, "pitch", {},
+                  "Pitch, crest to crest; for inch threads write 1/20 in");
+    asked_row(p, y, "Length", Field::length, shown(in_mm(z->length)), unit, "length", {},
+              "Length of the zone, run-out and chamfers included");
     const auto end_value = [&](const ResolvedEnd& e) {
         switch (e.kind) {
-        case EndKind::flat: return QString("flat");
-        case EndKind::chamfer: return QString("chamfer %1°, Ø %2").arg(number_text(in_deg(e.angle), 2).c_str(), shown(in_mm(e.diameter)));
-        case EndKind::run_out: return QString("run-out, %1 turns").arg(number_text(e.turns, 3).c_str());
+        case EndKind::flat:
+            return QString("flat");
+        case EndKind::chamfer:
+            return QString("chamfer %1°, Ø %2")
+                .arg(number_text(in_deg(e.angle), 2).c_str(), shown(in_mm(e.diameter)));
+        case EndKind::run_out:
+            return "run-out, " + turns_text(e.turns);
         }
         return QString();
     };
     QStringList ends{"flat", "chamfer 45", "chamfer 30"};
-    if (z->thread) ends << "run-out 0.5" << "run-out 1";
+    if (z->thread)
+        ends << "run-out 0.5"
+             << "run-out 1";
     if (z->thread) {
         const ThreadSpec& s = z->thread->spec;
-        const QStringList classes = s.family == ThreadFamily::unified ? QStringList{"1A", "2A", "3A"} : QStringList{"6g", "6h", "6e", "6f", "4h", "5g6g", "8g"};
-        asked_row(p, y, "Class", Field::tolerance_class, now(Field::tolerance_class), {}, "tolerance_class", classes, "Tolerance class");
-        asked_row(p, y, "Hand", Field::hand, now(Field::hand), {}, "hand", {"right", "left"}, "Hand; Ctrl+H flips it");
-        asked_row(p, y, "Starts", Field::starts, now(Field::starts), {}, "starts", {"1", "2", "3", "4"}, "Number of starts, 1 to 8");
-        asked_row(p, y, "Modelled at", Field::modelled_at, now(Field::modelled_at), {}, "modelled_at", {"basic", "maximum material", "middle of limits", "minimum material"}, "The size within the limits at which the solid is made");
+        const QStringList classes = s.family == ThreadFamily::unified
+                                        ? QStringList{"1A", "2A", "3A"}
+                                        : QStringList{"6g", "6h", "6e", "6f", "4h", "5g6g", "8g"};
+        asked_row(p, y, "Class", Field::tolerance_class, now(Field::tolerance_class), {}, "tolerance_class",
+                  classes, "Tolerance class");
+        asked_row(p, y, "Hand", Field::hand, now(Field::hand), {}, "hand", {"right", "left"},
+                  "Hand; Ctrl+H flips it");
+        asked_row(p, y, "Starts", Field::starts, now(Field::starts), {}, "starts", {"1", "2", "3", "4"},
+                  "Number of starts, 1 to 8");
+        asked_row(p, y, "Modelled at", Field::modelled_at, now(Field::modelled_at), {}, "modelled_at",
+                  {"basic", "maximum material", "middle of limits", "minimum material"},
+                  "The size within the limits at which the solid is made");
     }
-    asked_row(p, y, "Near end", Field::near_end, end_value(z->near_end), {}, "near_end", ends, "flat, chamfer ANGLE [Ø], or run-out TURNS");
-    asked_row(p, y, "Far end", Field::far_end, end_value(z->far_end), {}, "far_end", ends, "flat, chamfer ANGLE [Ø], or run-out TURNS");
-    asked_row(p, y, "Finish", Field::piece_finish, now(Field::piece_finish), {}, {}, [] {
-        QStringList l;
-        for (const auto& f : finishes()) l << f.name;
-        return l;
-    }(), "Colour of the piece, on screen and in STEP");
+    asked_row(p, y, "Near end", Field::near_end, end_value(z->near_end), {}, "near_end", ends,
+              "flat, chamfer ANGLE [Ø], or run-out TURNS");
+    asked_row(p, y, "Far end", Field::far_end, end_value(z->far_end), {}, "far_end", ends,
+              "flat, chamfer ANGLE [Ø], or run-out TURNS");
+    asked_row(
+        p, y, "Finish", Field::piece_finish, now(Field::piece_finish), {}, {},
+        [] {
+            QStringList l;
+            for (const auto& f : finishes())
+                l << f.name;
+            return l;
+        }(),
+        "Colour of the piece, on screen and in STEP");
 
     if (z->thread) {
         heading(p, y, "Follows", true);
         for (const auto& v : z->thread->values) {
             // what is asked above is not repeated
-            static const QStringList asked{"pitch", "starts", "hand", "tolerance_class", "modelled_at", "series", "major_diameter_basic"};
+            static const QStringList asked{"pitch",
+                                           "starts",
+                                           "hand",
+                                           "tolerance_class",
+                                           "modelled_at",
+                                           "series",
+                                           "major_diameter_basic"};
             if (asked.contains(QString::fromStdString(v.key))) continue;
             follows_row(p, y, v);
         }
     }
     if (const auto preview = session_.preview(); preview && preview->made()) {
         heading(p, y, z->thread ? "The piece" : "Follows");
-        ResolvedValue volume{.key = "volume", .label = "Volume", .kind = ValueKind::number, .source = "closed form over the exact skin"};
+        ResolvedValue volume{.key = "volume",
+                             .label = "Volume",
+                             .kind = ValueKind::number,
+                             .source = "closed form over the exact skin"};
         p.setFont(text_font(13));
         volume.value = {};
         volume.kind = ValueKind::text;
@@ -233,12 +284,14 @@ void SpecSheet::draw(QPainter& p) {
         s.rect = box;
         s.key = QString::fromStdString("value_" + v.name);
         s.initial = QString::fromStdString(v.number.text);
-        s.tip = "A number or formula with its unit, for example 64 mm or 2*drum_d. Clear it to remove the value.";
+        s.tip =
+            "A number or formula with its unit, for example 64 mm or 2*drum_d. Clear it to remove the value.";
         const std::string name = v.name;
         const LengthUnit own = v.number.unit;
         s.commit = [this, name, own](const QString& typed) {
             return session_.change([&](const Job& j) {
-                return typed.trimmed().isEmpty() ? remove_value(j, name) : set_value(j, name, {typed.trimmed().toStdString(), own});
+                return typed.trimmed().isEmpty() ? remove_value(j, name)
+                                                 : set_value(j, name, {typed.trimmed().toStdString(), own});
             });
         };
         add_spot(s);
@@ -256,8 +309,11 @@ void SpecSheet::draw(QPainter& p) {
         s.commit = [this](const QString& typed) -> QString {
             const int at = typed.indexOf('=');
             if (at < 1) return "Write a name, an equals sign and a value: drum_d = 64 mm.";
-            const std::string name = typed.left(at).trimmed().toStdString(), value = typed.mid(at + 1).trimmed().toStdString();
-            return session_.change([&](const Job& j) { return set_value(j, name, {value, session_.unit()}); });
+            const std::string name = typed.left(at).trimmed().toStdString(),
+                              value = typed.mid(at + 1).trimmed().toStdString();
+            return session_.change([&](const Job& j) {
+                return set_value(j, name, {value, session_.unit()});
+            });
         };
         add_spot(s);
         y += row;

@@ -22,8 +22,9 @@ private:
         Field field;
     };
     void heading(QPainter& p, double& y, const QString& text, bool limits = false);
-    void asked_row(QPainter& p, double& y, const QString& label, Field field, const QString& value, const QString& unit,
-                   const QString& key, const QStringList& choices = {}, const QString& tip = {});
+    void asked_row(QPainter& p, double& y, const QString& label, Field field, const QString& value,
+                   const QString& unit, const QString& key, const QStringList& choices = {},
+                   const QString& tip = {});
     void follows_row(QPainter& p, double& y, const ResolvedValue& v);
     std::vector<HandBack> hand_backs_;
 };

@@ -51,7 +51,9 @@ Theme& current() {
 
 } // namespace
 
-const Theme& theme() { return current(); }
+const Theme& theme() {
+    return current();
+}
 
 void set_theme(bool dark) {
     current() = make(dark);
@@ -86,25 +88,28 @@ void set_theme(bool dark) {
                 "QLineEdit{background:%8;border:1px solid %6;border-radius:3px;padding:2px 6px;"
                 "selection-background-color:%4;selection-color:%5}"
                 "QLineEdit:focus{border:1px solid %4}"
-                "QToolButton,QPushButton{background:transparent;border:1px solid transparent;border-radius:3px;padding:3px 7px;color:%2}"
+                "QToolButton,QPushButton{background:transparent;border:1px solid "
+                "transparent;border-radius:3px;padding:3px 7px;color:%2}"
                 "QToolButton:hover,QPushButton:hover{background:%3;color:%4}"
                 "QToolButton:checked{color:%4;font-weight:600}"
                 "QToolButton:disabled{color:%7}"
                 "QPushButton#remedy{border:1px solid %9;background:%8}"
                 "QToolTip{background:%8;color:%2;border:1px solid %6;padding:3px}"
-                "QAbstractItemView{background:%8;color:%2;border:1px solid %6;selection-background-color:%3;selection-color:%4}"
+                "QAbstractItemView{background:%8;color:%2;border:1px solid "
+                "%6;selection-background-color:%3;selection-color:%4}"
                 "QScrollBar:vertical{background:transparent;width:9px;margin:0}"
                 "QScrollBar::handle:vertical{background:%6;border-radius:4px;min-height:30px}"
                 "QScrollBar::add-line,QScrollBar::sub-line{height:0;width:0}"
                 "QScrollBar::add-page,QScrollBar::sub-page{background:transparent}"
                 "QSplitter::handle{background:%6}"
                 "QFrame#rule{background:%6}")
-            .arg(t.panel.name(), t.ink.name(), t.active_tint.name(), t.active.name(), t.paper.name(), t.hairline.name(),
-                 t.muted.name(), t.field.name(), t.advice.name()));
+            .arg(t.panel.name(), t.ink.name(), t.active_tint.name(), t.active.name(), t.paper.name(),
+                 t.hairline.name(), t.muted.name(), t.field.name(), t.advice.name()));
 }
 
 void load_fonts() {
-    for (const char* file : {":/fonts/Inter-Regular.otf", ":/fonts/Inter-Medium.otf", ":/fonts/Inter-SemiBold.otf"})
+    for (const char* file :
+         {":/fonts/Inter-Regular.otf", ":/fonts/Inter-Medium.otf", ":/fonts/Inter-SemiBold.otf"})
         QFontDatabase::addApplicationFont(file);
     QApplication::setFont(text_font(13));
 }
@@ -112,7 +117,9 @@ void load_fonts() {
 QFont text_font(int pixels, Weight weight) {
     QFont f("Inter");
     f.setPixelSize(pixels);
-    f.setWeight(weight == Weight::semibold ? QFont::DemiBold : weight == Weight::medium ? QFont::Medium : QFont::Normal);
+    f.setWeight(weight == Weight::semibold ? QFont::DemiBold
+                : weight == Weight::medium ? QFont::Medium
+                                           : QFont::Normal);
     f.setHintingPreference(QFont::PreferNoHinting);
     return f;
 }
@@ -120,7 +127,8 @@ QFont text_font(int pixels, Weight weight) {
 namespace {
 double figure_width(const QFontMetricsF& m) {
     double widest = 0;
-    for (char c = '0'; c <= '9'; ++c) widest = std::max(widest, m.horizontalAdvance(QChar(c)));
+    for (char c = '0'; c <= '9'; ++c)
+        widest = std::max(widest, m.horizontalAdvance(QChar(c)));
     return widest;
 }
 } // namespace
@@ -129,7 +137,8 @@ double number_width(const QFont& font, const QString& text) {
     const QFontMetricsF m(font);
     const double figure = figure_width(m);
     double w = 0;
-    for (const QChar c : text) w += c.isDigit() ? figure : m.horizontalAdvance(c);
+    for (const QChar c : text)
+        w += c.isDigit() ? figure : m.horizontalAdvance(c);
     return w;
 }
 

@@ -12,7 +12,7 @@ struct Theme {
     QColor paper, panel, ink, muted, hairline, active, active_tint, part, part_fill, stop, advice, field;
 };
 
-const Theme& theme(); // the one in force
+const Theme& theme();      // the one in force
 void set_theme(bool dark); // also sets the application's palette and style sheet
 
 // Text sizes: 11 labels and sources, 13 text and numbers, 16 headings.

@@ -28,7 +28,10 @@ void ZoneStrip::draw(QPainter& p) {
     p.setPen(t.muted);
     p.drawText(QPointF(16, 20), "Zones");
     const ResolvedPiece* piece = session_.resolved();
-    if (!piece) return;
+    if (!piece) {
+        draw_hint(p, "The zones along the axis, to select, stretch, split and add.");
+        return;
+    }
     const double left = 76, right = width() - 54, axis = height() - 14, label = 34;
     const double length = in_mm(piece->length()), R = in_mm(piece->largest_radius());
     if (!stretching_) pixels_per_mm_ = std::min((right - left) / length, (axis - label) / R);
@@ -46,14 +49,18 @@ void ZoneStrip::draw(QPainter& p) {
             p.drawRect(block);
         }
         QPolygonF line;
-        for (const auto& q : silhouette(z, 2.0 / k)) line << QPointF(x0 + q.x() * k, axis - q.y() * k);
+        for (const auto& q : silhouette(z, 2.0 / k))
+            line << QPointF(x0 + q.x() * k, axis - q.y() * k);
         QPainterPath metal;
         metal.moveTo(line.first().x(), axis);
-        for (const auto& q : line) metal.lineTo(q);
+        for (const auto& q : line)
+            metal.lineTo(q);
         metal.lineTo(line.last().x(), axis);
         metal.closeSubpath();
         QColor fill = t.part_fill;
-        if (selected) fill = QColor((fill.red() + t.active_tint.red()) / 2, (fill.green() + t.active_tint.green()) / 2, (fill.blue() + t.active_tint.blue()) / 2);
+        if (selected)
+            fill = QColor((fill.red() + t.active_tint.red()) / 2, (fill.green() + t.active_tint.green()) / 2,
+                          (fill.blue() + t.active_tint.blue()) / 2);
         p.fillPath(metal, fill);
         QColor hatching = t.part;
         hatching.setAlphaF(0.35f);
@@ -64,7 +71,8 @@ void ZoneStrip::draw(QPainter& p) {
     }
     p.setPen(QPen(t.active, 1, Qt::DashDotLine));
     p.drawLine(QPointF(x0 - 14, axis), QPointF(x0 + length * k + 14, axis));
-    // names above, each no wider than its block unless it is the selected one, and none where it would touch another
+    // names above, each no wider than its block unless it is the selected one, and none where it would touch
+    // another
     double taken_to = -1e9;
     for (const auto& b : blocks_) {
         const bool selected = b.zone == session_.zone();
@@ -84,7 +92,8 @@ void ZoneStrip::draw(QPainter& p) {
             const QString chosen = QString::fromStdString(
                 zone_designation(session_.job().pieces[session_.piece()].zones[s.zone], session_.job()));
             const double sw = QFontMetricsF(text_font(11, Weight::medium)).horizontalAdvance(chosen);
-            const double sx = std::clamp(s.rect.center().x() - sw / 2, left - 10, std::max(left - 10, width() - sw - 8.0));
+            const double sx =
+                std::clamp(s.rect.center().x() - sw / 2, left - 10, std::max(left - 10, width() - sw - 8.0));
             if (x < sx + sw + 8 && x + w > sx - 8) continue;
         }
         if (!selected && x < taken_to + 10) continue;
@@ -131,7 +140,8 @@ void ZoneStrip::add_zone() {
     const std::size_t at = piece->zones.size();
     z.length = {length_text(piece->zones.back().diameter, session_.unit()), session_.unit()};
     const std::size_t p = session_.piece();
-    if (session_.change([&](const Job& j) { return insert_zone(j, p, at, z); }).isEmpty()) session_.select(p, at);
+    if (session_.change([&](const Job& j) { return insert_zone(j, p, at, z); }).isEmpty())
+        session_.select(p, at);
 }
 
 void ZoneStrip::mousePressEvent(QMouseEvent* e) {
@@ -197,9 +207,14 @@ void ZoneStrip::keyPressEvent(QKeyEvent* e) {
             session_.select(p, z + 1);
         }
         break;
-    case Qt::Key_Insert: add_zone(); break;
-    case Qt::Key_Delete: session_.change([&](const Job& j) { return remove_zone(j, p, z); }); break;
-    default: Canvas::keyPressEvent(e);
+    case Qt::Key_Insert:
+        add_zone();
+        break;
+    case Qt::Key_Delete:
+        session_.change([&](const Job& j) { return remove_zone(j, p, z); });
+        break;
+    default:
+        Canvas::keyPressEvent(e);
     }
 }
 
@@ -209,17 +224,24 @@ void ZoneStrip::contextMenuEvent(QContextMenuEvent* e) {
     session_.select(session_.piece(), *z);
     const std::size_t p = session_.piece(), at = *z, n = session_.resolved()->zones.size();
     QMenu menu(this);
-    menu.addAction("Split in two", this, [=, this] { session_.change([&](const Job& j) { return split_zone(j, p, at); }); });
-    menu.addAction("Move towards the near end\tAlt+Left", this, [=, this] {
-            session_.change([&](const Job& j) { return move_zone(j, p, at, at - 1); });
-            session_.select(p, at - 1);
-        })->setEnabled(at > 0);
-    menu.addAction("Move towards the far end\tAlt+Right", this, [=, this] {
-            session_.change([&](const Job& j) { return move_zone(j, p, at, at + 1); });
-            session_.select(p, at + 1);
-        })->setEnabled(at + 1 < n);
+    menu.addAction("Split in two", this,
+                   [=, this] { session_.change([&](const Job& j) { return split_zone(j, p, at); }); });
+    menu.addAction("Move towards the near end\tAlt+Left", this,
+                   [=, this] {
+                       session_.change([&](const Job& j) { return move_zone(j, p, at, at - 1); });
+                       session_.select(p, at - 1);
+                   })
+        ->setEnabled(at > 0);
+    menu.addAction("Move towards the far end\tAlt+Right", this,
+                   [=, this] {
+                       session_.change([&](const Job& j) { return move_zone(j, p, at, at + 1); });
+                       session_.select(p, at + 1);
+                   })
+        ->setEnabled(at + 1 < n);
     menu.addSeparator();
-    menu.addAction("Remove\tDelete", this, [=, this] { session_.change([&](const Job& j) { return remove_zone(j, p, at); }); })->setEnabled(n > 1);
+    menu.addAction("Remove\tDelete", this,
+                   [=, this] { session_.change([&](const Job& j) { return remove_zone(j, p, at); }); })
+        ->setEnabled(n > 1);
     menu.exec(e->globalPos());
 }
 

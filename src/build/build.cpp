@@ -8,7 +8,8 @@
 
 namespace whorl {
 
-Preview make_preview(const Piece& piece, std::size_t index, const Names& names, LengthUnit unit, double chord) {
+Preview make_preview(const Piece& piece, std::size_t index, const Names& names, LengthUnit unit,
+                     double chord) {
     Preview p;
     p.piece = resolve_piece(piece, names);
     p.findings = check_piece(p.piece, index, unit);

@@ -17,33 +17,36 @@ namespace whorl {
 struct Preview {
     ResolvedPiece piece;
     std::vector<Finding> findings;
-    solid::Skin skin;   // empty when a finding stops
-    solid::Mesh mesh;   // empty when a finding stops
-    double volume = 0;  // mm³, closed form
+    solid::Skin skin;  // empty when a finding stops
+    solid::Mesh mesh;  // empty when a finding stops
+    double volume = 0; // mm³, closed form
     bool made() const { return !mesh.triangles.empty(); }
 };
 
 // `chord` is the largest distance (mm) of a mesh side from the true surface.
 // Throws JobError if the piece doesn't resolve.
-Preview make_preview(const Piece& piece, std::size_t index, const Names& names, LengthUnit unit, double chord = 0.02);
+Preview make_preview(const Piece& piece, std::size_t index, const Names& names, LengthUnit unit,
+                     double chord = 0.02);
 
 // The kernel solid, and what was proved about it.
 struct VerifiedSolid {
     solid::Solid solid;
-    bool valid = false;           // the kernel's validity check
-    double volume = 0;            // mm³, closed form
-    double mesh_error = 0;        // relative difference of the mesh's volume
-    double milliseconds = 0;      // for construction, without the checks
+    bool valid = false;      // the kernel's validity check
+    double volume = 0;       // mm³, closed form
+    double mesh_error = 0;   // relative difference of the mesh's volume
+    double milliseconds = 0; // for construction, without the checks
 };
 
-// Empty if `stop` was requested on the way. Throws std::logic_error if the piece is not made or a proof fails.
+// Empty if `stop` was requested on the way. Throws std::logic_error if the piece is not made or a proof
+// fails.
 std::shared_ptr<const VerifiedSolid> make_verified_solid(const Preview& preview, std::stop_token stop = {});
 
-// Keeps the latest results by content, so that going back and forth costs nothing. Safe to use from several threads.
+// Keeps the latest results by content, so that going back and forth costs nothing. Safe to use from several
+// threads.
 class PreviewCache {
 public:
-    std::shared_ptr<const Preview> get(const Piece& piece, std::size_t index, const Names& names, LengthUnit unit,
-                                       double chord = 0.02);
+    std::shared_ptr<const Preview> get(const Piece& piece, std::size_t index, const Names& names,
+                                       LengthUnit unit, double chord = 0.02);
 
 private:
     std::mutex mutex_;

@@ -17,7 +17,8 @@ const Angle steep_lead = deg(12);
 
 class ZoneChecks {
 public:
-    ZoneChecks(std::vector<Finding>& out, const ResolvedZone& zone, std::size_t piece, std::size_t index, LengthUnit unit)
+    ZoneChecks(std::vector<Finding>& out, const ResolvedZone& zone, std::size_t piece, std::size_t index,
+               LengthUnit unit)
         : out_(out), z_(zone), piece_(piece), index_(index), unit_(unit) {}
 
     void run() {
@@ -34,15 +35,19 @@ public:
 
 private:
     std::string show(double mm_value) const {
-        return number_text(in_unit(mm(mm_value), unit_), unit_ == LengthUnit::inch ? 4 : 3) + " " + symbol(unit_);
+        return number_text(in_unit(mm(mm_value), unit_), unit_ == LengthUnit::inch ? 4 : 3) + " " +
+               symbol(unit_);
     }
     std::string number(double mm_value) const { return length_text(mm(mm_value), unit_); }
-    Edit edit(Field f, std::string text, LengthUnit unit) const { return {piece_, index_, f, std::move(text), unit}; }
+    Edit edit(Field f, std::string text, LengthUnit unit) const {
+        return {piece_, index_, f, std::move(text), unit};
+    }
     Edit edit_mm(Field f, double v) const { return edit(f, number(v), unit_); }
 
     void found(Severity severity, std::string id, std::string sentence, double value, double limit,
                std::optional<Remedy> remedy) {
-        out_.push_back({severity, std::move(id), std::move(sentence), piece_, index_, value, limit, std::move(remedy)});
+        out_.push_back(
+            {severity, std::move(id), std::move(sentence), piece_, index_, value, limit, std::move(remedy)});
     }
 
     const ThreadSection& section() const { return z_.thread->section; }
@@ -54,12 +59,15 @@ private:
         const double flanks = 2 * std::abs(s.depth()) * std::tan(s.flank_half_angle);
         std::optional<Remedy> remedy;
         if (z_.thread->spec.root_flat && widest > flanks)
-            remedy = Remedy{"Root flat " + number(widest - flanks), {edit_mm(Field::root_flat, widest - flanks)}};
+            remedy =
+                Remedy{"Root flat " + number(widest - flanks), {edit_mm(Field::root_flat, widest - flanks)}};
         else if (z_.thread->spec.depth)
             remedy = Remedy{"Depth back to the form", {edit(Field::depth, "", unit_)}};
         found(Severity::stop, "section_wider_than_pitch",
-              "The groove is " + show(s.groove_width()) + " wide at the crest but the pitch is only " + show(s.pitch) +
-                  ": neighbouring turns would cut into each other; the widest that works is " + show(widest) + ".",
+              "The groove is " + show(s.groove_width()) + " wide at the crest but the pitch is only " +
+                  show(s.pitch) +
+                  ": neighbouring turns would cut into each other; the widest that works is " + show(widest) +
+                  ".",
               s.groove_width(), widest, remedy);
     }
 
@@ -74,8 +82,8 @@ private:
             remedy = Remedy{"Pitch " + number(in_mm(n.pitch)), {edit_mm(Field::pitch, in_mm(n.pitch))}};
         }
         found(Severity::stop, "depth_beyond_axis",
-              "A thread " + show(s.depth()) + " deep leaves no core in a bar of Ø " + show(2 * s.crest_radius) +
-                  "; the pitch or the depth must be smaller.",
+              "A thread " + show(s.depth()) + " deep leaves no core in a bar of Ø " +
+                  show(2 * s.crest_radius) + "; the pitch or the depth must be smaller.",
               s.depth(), s.crest_radius, remedy);
     }
 
@@ -98,10 +106,11 @@ private:
         std::vector<Edit> edits{edit(Field::pitch, pitch_text, own)};
         if (!same_diameter)
             edits.push_back(edit(Field::diameter, number_text(in_unit(n.diameter, own), 6), own));
-        const std::string what = "Ø " + show(in_mm(t.spec.diameter)) + " with pitch " + show(in_mm(t.spec.pitch));
+        const std::string what =
+            "Ø " + show(in_mm(t.spec.diameter)) + " with pitch " + show(in_mm(t.spec.pitch));
         found(Severity::advice, "off_standard",
-              what + " is not a listed " + word(t.spec.family) + " thread; taps and nuts for it are made to order. The nearest is " +
-                  name + ".",
+              what + " is not a listed " + word(t.spec.family) +
+                  " thread; taps and nuts for it are made to order. The nearest is " + name + ".",
               in_mm(t.spec.pitch), in_mm(n.pitch), Remedy{"Make it " + name, edits});
     }
 
@@ -113,8 +122,9 @@ private:
             if (at <= root) continue;
             const std::string angle = number_text(in_deg(end->angle), 3);
             found(Severity::advice, "chamfer_smaller_than_thread_depth",
-                  std::string("The ") + name + " chamfer ends at Ø " + show(at) + ", outside the thread's root (Ø " +
-                      show(root) + "): a nut may catch on the sharp edge.",
+                  std::string("The ") + name + " chamfer ends at Ø " + show(at) +
+                      ", outside the thread's root (Ø " + show(root) +
+                      "): a nut may catch on the sharp edge.",
                   at, root, Remedy{"Chamfer below the root", {edit(field, "chamfer " + angle, unit_)}});
         }
     }
@@ -125,8 +135,8 @@ private:
         if (length >= s.lead() || length < in_mm(solid::shortest_for_ends(z_))) return;
         const double want = std::ceil(3 * s.lead() * 10) / 10;
         found(Severity::advice, "zone_shorter_than_a_turn",
-              "The zone is " + show(length) + " long, less than one turn of its thread (lead " + show(s.lead()) +
-                  "): nothing can be screwed on it.",
+              "The zone is " + show(length) + " long, less than one turn of its thread (lead " +
+                  show(s.lead()) + "): nothing can be screwed on it.",
               length, s.lead(), Remedy{"Length " + number(want), {edit_mm(Field::length, want)}});
     }
 
@@ -140,8 +150,8 @@ private:
             remedy = Remedy{"Pitch " + number(in_mm(t.status.nearest->pitch)),
                             {edit_mm(Field::pitch, in_mm(t.status.nearest->pitch))}};
         found(Severity::advice, "steep_lead_angle",
-              "The lead angle is " + number_text(in_deg(t.lead_angle), 1) + "°, unusually steep for a " + word(t.spec.family) +
-                  " thread: it will not hold by friction alone.",
+              "The lead angle is " + number_text(in_deg(t.lead_angle), 1) + "°, unusually steep for a " +
+                  word(t.spec.family) + " thread: it will not hold by friction alone.",
               in_deg(t.lead_angle), in_deg(steep_lead), remedy);
     }
 
@@ -151,8 +161,8 @@ private:
         if (length >= need) return;
         const double want = std::ceil(need * 10 + 1e-9) / 10;
         found(Severity::stop, "ends_do_not_fit",
-              "The ends of this zone need " + show(std::ceil(need * 1000) / 1000) + " but it is only " + show(length) +
-                  " long; make it longer or its chamfers and run-outs shorter.",
+              "The ends of this zone need " + show(std::ceil(need * 1000) / 1000) + " but it is only " +
+                  show(length) + " long; make it longer or its chamfers and run-outs shorter.",
               length, need, Remedy{"Length " + number(want), {edit_mm(Field::length, want)}});
     }
 
@@ -166,7 +176,8 @@ private:
 
 std::vector<Finding> check_piece(const ResolvedPiece& piece, std::size_t piece_index, LengthUnit unit) {
     std::vector<Finding> out;
-    for (std::size_t i = 0; i < piece.zones.size(); ++i) ZoneChecks(out, piece.zones[i], piece_index, i, unit).run();
+    for (std::size_t i = 0; i < piece.zones.size(); ++i)
+        ZoneChecks(out, piece.zones[i], piece_index, i, unit).run();
     std::stable_sort(out.begin(), out.end(),
                      [](const Finding& a, const Finding& b) { return a.severity > b.severity; });
     return out;
@@ -184,12 +195,14 @@ std::vector<Finding> check_job(const Job& job) {
 
 Job apply(const Job& job, const Remedy& remedy) {
     Job changed = job;
-    for (const auto& e : remedy.edits) changed = apply(changed, e);
+    for (const auto& e : remedy.edits)
+        changed = apply(changed, e);
     return changed;
 }
 
 bool stops(const std::vector<Finding>& findings) {
-    return std::any_of(findings.begin(), findings.end(), [](const auto& f) { return f.severity == Severity::stop; });
+    return std::any_of(findings.begin(), findings.end(),
+                       [](const auto& f) { return f.severity == Severity::stop; });
 }
 
 } // namespace whorl

@@ -1,4 +1,5 @@
-// Findings: what does not fit, in a full sentence, with the exact edit that would mend it where one can be computed.
+// Findings: what does not fit, in a full sentence, with the exact edit that would mend it where one can be
+// computed.
 #pragma once
 
 #include "model/edit.hpp"

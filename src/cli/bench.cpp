@@ -23,7 +23,8 @@ double milliseconds(const std::function<void()>& work, int runs = 9) {
     for (int i = 0; i < runs; ++i) {
         const auto start = std::chrono::steady_clock::now();
         work();
-        t.push_back(std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - start).count());
+        t.push_back(
+            std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - start).count());
     }
     std::nth_element(t.begin(), t.begin() + static_cast<long>(t.size() / 2), t.end());
     return t[t.size() / 2];
@@ -66,30 +67,40 @@ int run_bench(std::ostream& out, bool with_textbook, int textbook_turns) {
     table.row("valid solid of the 20-turn stud, with every check", checked20, "ms", 40);
     double per_turn_20 = 0;
     for (const int turns : {20, 50, 100, 200}) {
-        const Preview p = make_preview(piece("M8x1-6g x " + std::to_string(turns)), 0, {}, LengthUnit::millimetre);
+        const Preview p =
+            make_preview(piece("M8x1-6g x " + std::to_string(turns)), 0, {}, LengthUnit::millimetre);
         const double t = milliseconds([&] { valid = valid && make_verified_solid(p)->valid; }, 5);
         if (turns == 20) per_turn_20 = t / turns;
-        table.row("valid solid with every check, " + std::to_string(turns) + " turns", t, "ms", turns == 100 ? 200 : 0);
-        if (turns == 200) table.row("cost per turn at 200 turns relative to 20 turns", t / turns / per_turn_20, "x", 2);
+        table.row("valid solid with every check, " + std::to_string(turns) + " turns", t, "ms",
+                  turns == 100 ? 200 : 0);
+        if (turns == 200)
+            table.row("cost per turn at 200 turns relative to 20 turns", t / turns / per_turn_20, "x", 2);
     }
     table.row("preview after an edit, 100 turns",
-              milliseconds([&] { make_preview(piece("M8x1-6g x 100"), 0, {}, LengthUnit::millimetre); }), "ms", 16);
-    const auto file = std::filesystem::temp_directory_path() / ("whorl-bench-" + std::to_string(::getpid()) + ".step");
+              milliseconds([&] { make_preview(piece("M8x1-6g x 100"), 0, {}, LengthUnit::millimetre); }),
+              "ms", 16);
+    const auto file =
+        std::filesystem::temp_directory_path() / ("whorl-bench-" + std::to_string(::getpid()) + ".step");
     const auto verified = make_verified_solid(p20);
-    const double step = milliseconds([&] { write_step(*verified, stud, "bench", LengthUnit::millimetre, file); }, 5);
+    const double step =
+        milliseconds([&] { write_step(*verified, stud, "bench", LengthUnit::millimetre, file); }, 5);
     table.row("STEP of the 20-turn stud", step, "ms", 150);
     table.row("STEP file size", static_cast<double>(std::filesystem::file_size(file)) / 1000, "kB", 500);
     std::filesystem::remove(file);
     // the window beside this program, if there is one and a display
     const auto window = std::filesystem::read_symlink("/proc/self/exe").parent_path() / "regular-whorl";
-    const auto demo = window.parent_path().parent_path().parent_path().parent_path() / "demo/saltmarsh-tide-gauge.whorl";
-    if (std::filesystem::exists(window) && std::filesystem::exists(demo) && (std::getenv("DISPLAY") || std::getenv("WAYLAND_DISPLAY"))) {
+    const auto demo =
+        window.parent_path().parent_path().parent_path().parent_path() / "demo/saltmarsh-tide-gauge.whorl";
+    if (std::filesystem::exists(window) && std::filesystem::exists(demo) &&
+        (std::getenv("DISPLAY") || std::getenv("WAYLAND_DISPLAY"))) {
         long peak = 0;
         const double up = milliseconds(
             [&] {
-                FILE* pipe = ::popen((window.string() + " --measure " + demo.string() + " 2>/dev/null").c_str(), "r");
+                FILE* pipe =
+                    ::popen((window.string() + " --measure " + demo.string() + " 2>/dev/null").c_str(), "r");
                 char line[100];
-                while (pipe && std::fgets(line, sizeof line, pipe)) std::sscanf(line, "up peak_kb %ld", &peak);
+                while (pipe && std::fgets(line, sizeof line, pipe))
+                    std::sscanf(line, "up peak_kb %ld", &peak);
                 if (pipe) ::pclose(pipe);
             },
             3);
@@ -106,11 +117,15 @@ int run_bench(std::ostream& out, bool with_textbook, int textbook_turns) {
         const auto& s = p20.piece.zones[0].thread->section;
         solid::TextbookResult r;
         const double t = milliseconds(
-            [&] { r = solid::textbook_thread(s.crest_radius, s.root_radius, s.pitch, s.root_flat, textbook_turns); }, 1);
+            [&] {
+                r = solid::textbook_thread(s.crest_radius, s.root_radius, s.pitch, s.root_flat,
+                                           textbook_turns);
+            },
+            1);
         const std::string turns = std::to_string(textbook_turns);
-        table.row("textbook sweep and cut, " + turns + " turns, no chamfers" + (r.valid ? "" : " (INVALID)"), t, "ms", 0);
-        const Preview same = make_preview(
-            piece("M8x1-6g x " + turns), 0, {}, LengthUnit::millimetre);
+        table.row("textbook sweep and cut, " + turns + " turns, no chamfers" + (r.valid ? "" : " (INVALID)"),
+                  t, "ms", 0);
+        const Preview same = make_preview(piece("M8x1-6g x " + turns), 0, {}, LengthUnit::millimetre);
         const double ours = milliseconds([&] { solid::make_solid(solid::build_skin(same.piece)); });
         table.row("direct solid, the same " + turns + " turns, with two chamfers", ours, "ms", 0);
         table.row("times faster at " + turns + " turns", t / ours, "x", 1000, true);

@@ -16,9 +16,10 @@ using json = nlohmann::ordered_json;
 
 constexpr int done = 0, stopped = 1, refused = 2;
 
-
 // Numbers to a nanometre; JSON prints the shortest text that reads back.
-double tidy(double v) { return std::strtod(number_text(v, 6).c_str(), nullptr); }
+double tidy(double v) {
+    return std::strtod(number_text(v, 6).c_str(), nullptr);
+}
 
 json value_json(const ResolvedValue& v, bool inch_form) {
     json j;
@@ -30,11 +31,21 @@ json value_json(const ResolvedValue& v, bool inch_form) {
         return a;
     };
     switch (v.kind) {
-    case ValueKind::text: j["value"] = v.text; break;
-    case ValueKind::length: j = amounts([](double x) { return x; }), j["unit"] = "mm"; break;
-    case ValueKind::angle: j = amounts([](double x) { return in_deg(rad(x)); }), j["unit"] = "deg"; break;
-    case ValueKind::area: j = amounts([](double x) { return x; }), j["unit"] = "mm2"; break;
-    case ValueKind::number: j = amounts([](double x) { return x; }); break;
+    case ValueKind::text:
+        j["value"] = v.text;
+        break;
+    case ValueKind::length:
+        j = amounts([](double x) { return x; }), j["unit"] = "mm";
+        break;
+    case ValueKind::angle:
+        j = amounts([](double x) { return in_deg(rad(x)); }), j["unit"] = "deg";
+        break;
+    case ValueKind::area:
+        j = amounts([](double x) { return x; }), j["unit"] = "mm2";
+        break;
+    case ValueKind::number:
+        j = amounts([](double x) { return x; });
+        break;
     }
     if (inch_form && v.kind == ValueKind::length) {
         json own = amounts([](double x) { return in_inch(mm(x)); });
@@ -79,9 +90,11 @@ Made job_of(const std::string& text) {
         t ? write_designation(*t, m.designation.length)
           : write_designation(std::get<PlainRound>(m.designation.what), m.designation.length);
     if (t && side_of_class(t->family, t->tolerance_class) == Side::internal)
-        throw InputError("Class " + t->tolerance_class +
-                         " is an internal thread; solids of internal threads can't be made yet, only `whorl show`. "
-                         "For the screw write class " + (t->family == ThreadFamily::unified ? "2A." : "6g."));
+        throw InputError(
+            "Class " + t->tolerance_class +
+            " is an internal thread; solids of internal threads can't be made yet, only `whorl show`. "
+            "For the screw write class " +
+            (t->family == ThreadFamily::unified ? "2A." : "6g."));
     m.job = add_piece(m.job, m.designation, name);
     return m;
 }
@@ -102,33 +115,43 @@ int show(const std::string& text, bool as_json, std::ostream& out) {
     const ResolvedThread r = resolve_thread(*spec);
     const bool inch_form = d.unit == LengthUnit::inch;
     std::vector<Finding> findings;
-    if (r.side == Side::external) findings = check_piece(resolve_piece(job_of(text).job.pieces[0], {}), 0, d.unit);
+    if (r.side == Side::external)
+        findings = check_piece(resolve_piece(job_of(text).job.pieces[0], {}), 0, d.unit);
     if (as_json) {
         json j;
         j["designation"] = write_designation(*spec, d.length);
         j["family"] = word(spec->family);
         j["side"] = r.side == Side::external ? "external" : "internal";
         j["listed"] = r.status.listed;
-        if (r.status.nearest) j["nearest"] = {{"size", r.status.nearest->size}, {"pitch", tidy(in_mm(r.status.nearest->pitch))}};
+        if (r.status.nearest)
+            j["nearest"] = {{"size", r.status.nearest->size},
+                            {"pitch", tidy(in_mm(r.status.nearest->pitch))}};
         if (d.length) j["length"] = tidy(in_mm(*d.length));
         j["values"] = json::object();
-        for (const auto& v : r.values) j["values"][v.key] = value_json(v, inch_form);
+        for (const auto& v : r.values)
+            j["values"][v.key] = value_json(v, inch_form);
         j["findings"] = json::array();
-        for (const auto& f : findings) j["findings"].push_back(finding_json(f));
+        for (const auto& f : findings)
+            j["findings"].push_back(finding_json(f));
         out << j.dump(2) << "\n";
     } else {
         out << write_designation(*spec, d.length) << "\n"
             << (r.side == Side::external ? "external, " : "internal, ") << word(spec->family) << ", "
-            << (r.status.listed ? r.status.series + " series" : "off-standard") << "; lengths in " << symbol(d.unit) << "\n\n";
+            << (r.status.listed ? r.status.series + " series" : "off-standard") << "; lengths in "
+            << symbol(d.unit) << "\n\n";
         out << column("", 18) << column("value", 10) << column("min", 10) << column("max", 10) << "source\n";
         for (const auto& v : r.values) {
             const auto cell = [&](const std::optional<double>& x) -> std::string {
                 if (!x) return "";
                 switch (v.kind) {
-                case ValueKind::length: return length_text(mm(*x), d.unit);
-                case ValueKind::angle: return number_text(in_deg(rad(*x)), 3) + "°";
-                case ValueKind::area: return number_text(*x, 2) + " mm²";
-                default: return number_text(*x, 4);
+                case ValueKind::length:
+                    return length_text(mm(*x), d.unit);
+                case ValueKind::angle:
+                    return number_text(in_deg(rad(*x)), 3) + "°";
+                case ValueKind::area:
+                    return number_text(*x, 2) + " mm²";
+                default:
+                    return number_text(*x, 4);
                 }
             };
             out << column(v.label, 18) << column(v.kind == ValueKind::text ? v.text : cell(v.value), 10)
@@ -140,7 +163,8 @@ int show(const std::string& text, bool as_json, std::ostream& out) {
     return stops(findings) ? stopped : done;
 }
 
-int make(const std::string& text, const std::string& path, double chord, std::ostream& out, std::ostream& err) {
+int make(const std::string& text, const std::string& path, double chord, std::ostream& out,
+         std::ostream& err) {
     const std::string extension = std::filesystem::path(path).extension();
     if (extension != ".step" && extension != ".stp" && extension != ".stl" && extension != ".svg")
         throw InputError("The file name must end in .step, .stl or .svg, not '" + extension + "'.");
@@ -179,7 +203,8 @@ int check(const std::string& path, bool as_json, std::ostream& out) {
         j["pieces"] = job.pieces.size();
         j["stops"] = stops(findings);
         j["findings"] = json::array();
-        for (const auto& f : findings) j["findings"].push_back(finding_json(f));
+        for (const auto& f : findings)
+            j["findings"].push_back(finding_json(f));
         out << j.dump(2) << "\n";
     } else {
         for (const auto& f : findings)
@@ -190,8 +215,8 @@ int check(const std::string& path, bool as_json, std::ostream& out) {
     return stops(findings) ? stopped : done;
 }
 
-int export_job(const std::string& path, const std::string& directory, const std::vector<std::string>& formats, double chord,
-               std::ostream& out, std::ostream& err) {
+int export_job(const std::string& path, const std::string& directory, const std::vector<std::string>& formats,
+               double chord, std::ostream& out, std::ostream& err) {
     for (const auto& f : formats)
         if (f != "step" && f != "stl" && f != "svg")
             throw InputError("There is no format '" + f + "'; choose among step, stl and svg.");
@@ -248,11 +273,13 @@ int run_command_line(int argc, const char* const* argv, std::ostream& out, std::
     int textbook_turns = 3;
     std::string formats = "step,stl";
 
-    auto* show_command = app.add_subcommand("show", "Say what a designation means: every value with its limits and source");
+    auto* show_command =
+        app.add_subcommand("show", "Say what a designation means: every value with its limits and source");
     show_command->add_option("designation", text, "for example \"M10x1.5-6g\"")->required();
     show_command->add_flag("--json", as_json, "as JSON");
 
-    auto* make_command = app.add_subcommand("make", "Make one piece: a STEP solid, an STL mesh or an SVG of the section");
+    auto* make_command =
+        app.add_subcommand("make", "Make one piece: a STEP solid, an STL mesh or an SVG of the section");
     make_command->add_option("designation", text, "for example \"M10x1.5-6g LH x 40\"")->required();
     make_command->add_option("-o,--output", output, "the file: .step, .stl or .svg")->required();
     make_command->add_option("--chord", chord, "largest distance of an STL side from the surface, mm")
@@ -269,9 +296,11 @@ int run_command_line(int argc, const char* const* argv, std::ostream& out, std::
     export_command->add_option("--chord", chord, "largest distance of an STL side from the surface, mm")
         ->check(CLI::Range(1e-4, 10.0));
 
-    auto* bench_command = app.add_subcommand("bench", "Measure the speed goals, with the textbook way in the same run");
+    auto* bench_command =
+        app.add_subcommand("bench", "Measure the speed goals, with the textbook way in the same run");
     bench_command->add_flag("--no-textbook", no_textbook, "leave out the slow comparison");
-    bench_command->add_option("--textbook-turns", textbook_turns, "turns of the comparison")->check(CLI::Range(1, 20));
+    bench_command->add_option("--textbook-turns", textbook_turns, "turns of the comparison")
+        ->check(CLI::Range(1, 20));
 
     try {
         app.parse(argc, argv);
@@ -308,7 +337,8 @@ int run_command_line(int argc, const char* const* argv, std::ostream& out, std::
         return refused;
     } catch (const InputError& e) {
         err << "whorl: " << e.what();
-        if (!text.empty() && text.size() < 120 && e.position <= text.size()) err << " (at character " << e.position + 1 << ")";
+        if (!text.empty() && text.size() < 120 && e.position <= text.size())
+            err << " (at character " << e.position + 1 << ")";
         err << "\n";
         return refused;
     } catch (const FileError& e) {

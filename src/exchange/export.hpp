@@ -9,9 +9,8 @@
 
 namespace whorl {
 
-// STEP AP214 with the piece's name and colour, in the given unit. Every thread zone is real geometry; the product's
-// description says at which size it is modelled.
-// `note` goes into the header (see model_note).
+// STEP AP214 with the piece's name and colour, in the given unit. Every thread zone is real geometry; the
+// product's description says at which size it is modelled. `note` goes into the header (see model_note).
 void write_step(const VerifiedSolid& solid, const Piece& piece, const std::string& note, LengthUnit unit,
                 const std::filesystem::path& path);
 
@@ -19,7 +18,8 @@ void write_step(const VerifiedSolid& solid, const Piece& piece, const std::strin
 std::string stl_of(const solid::Mesh& mesh, const std::string& name);
 void write_stl(const solid::Mesh& mesh, const std::string& name, const std::filesystem::path& path);
 
-// The generating section over three pitches in its axial plane, to scale, dimensioned; one SVG unit is one mm on paper.
+// The generating section over three pitches in its axial plane, to scale, dimensioned; one SVG unit is one mm
+// on paper.
 std::string section_svg(const ResolvedThread& thread, LengthUnit unit);
 
 // What a solid is modelled at, for file descriptions: "M10x1.5-6g x 40 real thread at middle of limits".

@@ -7,21 +7,26 @@
 namespace whorl {
 namespace {
 
-std::string n(double v) { return number_text(v, 4); }
+std::string n(double v) {
+    return number_text(v, 4);
+}
 
 class Svg {
 public:
     void line(double x1, double y1, double x2, double y2, const char* style) {
-        body += "  <line x1=\"" + n(x1) + "\" y1=\"" + n(y1) + "\" x2=\"" + n(x2) + "\" y2=\"" + n(y2) + "\" class=\"" + style + "\"/>\n";
+        body += "  <line x1=\"" + n(x1) + "\" y1=\"" + n(y1) + "\" x2=\"" + n(x2) + "\" y2=\"" + n(y2) +
+                "\" class=\"" + style + "\"/>\n";
     }
     void text(double x, double y, const std::string& t, const char* anchor = "middle") {
-        body += "  <text x=\"" + n(x) + "\" y=\"" + n(y) + "\" text-anchor=\"" + anchor + "\">" + t + "</text>\n";
+        body +=
+            "  <text x=\"" + n(x) + "\" y=\"" + n(y) + "\" text-anchor=\"" + anchor + "\">" + t + "</text>\n";
     }
     // An arrow head at (x, y) pointing along (dx, dy), ISO 129-1 proportions.
     void head(double x, double y, double dx, double dy) {
         const double l = 2.5, w = 0.45;
-        body += "  <path class=\"ink\" d=\"M" + n(x) + " " + n(y) + " L" + n(x - dx * l - dy * w) + " " + n(y - dy * l + dx * w) +
-                " L" + n(x - dx * l + dy * w) + " " + n(y - dy * l - dx * w) + " Z\"/>\n";
+        body += "  <path class=\"ink\" d=\"M" + n(x) + " " + n(y) + " L" + n(x - dx * l - dy * w) + " " +
+                n(y - dy * l + dx * w) + " L" + n(x - dx * l + dy * w) + " " + n(y - dy * l - dx * w) +
+                " Z\"/>\n";
     }
     std::string body;
 };
@@ -40,8 +45,8 @@ std::string section_svg(const ResolvedThread& thread, LengthUnit unit) {
     std::string d = "M" + n(left) + " " + n(base_y) + " L" + n(left) + " " + n(crest_y);
     for (int i = 0; i < 3; ++i) { // crest centres lie at whole pitches
         const double x = left + i * P;
-        d += " L" + n(x + c) + " " + n(crest_y) + " L" + n(x + P / 2 - g) + " " + n(root_y) + " L" + n(x + P / 2 + g) + " " +
-             n(root_y) + " L" + n(x + P - c) + " " + n(crest_y);
+        d += " L" + n(x + c) + " " + n(crest_y) + " L" + n(x + P / 2 - g) + " " + n(root_y) + " L" +
+             n(x + P / 2 + g) + " " + n(root_y) + " L" + n(x + P - c) + " " + n(crest_y);
     }
     d += " L" + n(left + width) + " " + n(crest_y) + " L" + n(left + width) + " " + n(base_y);
     svg.body += "  <path class=\"metal\" d=\"" + d + " Z\"/>\n  <path class=\"outline\" d=\"" + d + "\"/>\n";
@@ -64,11 +69,15 @@ std::string section_svg(const ResolvedThread& thread, LengthUnit unit) {
     svg.text(dim_x + 1.5, (crest_y + root_y) / 2 + 1.2, length_text(mm(s.depth()), unit), "start");
     svg.text(left + P / 2, crest_y + depth * 0.35, n(in_deg(rad(2 * s.flank_half_angle))) + "°");
     svg.text(left - 4, pitch_y - 1, "pitch Ø " + length_text(mm(2 * s.pitch_radius), unit), "start");
-    svg.text(left, base_y + 7, write_designation(thread.spec) + ", axial section, " + word(thread.spec.modelled_at) + ", " + symbol(unit), "start");
+    svg.text(left, base_y + 7,
+             write_designation(thread.spec) + ", axial section, " + word(thread.spec.modelled_at) + ", " +
+                 symbol(unit),
+             "start");
     const std::string w = n(left * 2 + width + 20), h = n(base_y + 12);
-    return "<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"" + w + "mm\" height=\"" + h +
-           "mm\" viewBox=\"0 0 " + w + " " + h +
-           "\">\n  <style>text{font:3.5px Inter,sans-serif;fill:#1E2A32}.metal{fill:#EADFC6}.outline{fill:none;stroke:#1E2A32;"
+    return "<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"" +
+           w + "mm\" height=\"" + h + "mm\" viewBox=\"0 0 " + w + " " + h +
+           "\">\n  <style>text{font:3.5px "
+           "Inter,sans-serif;fill:#1E2A32}.metal{fill:#EADFC6}.outline{fill:none;stroke:#1E2A32;"
            "stroke-width:.5}.thin{stroke:#1E2A32;stroke-width:.18}.centre{stroke:#2C6E68;stroke-width:.18;"
            "stroke-dasharray:6 1 1 1}.ink{fill:#1E2A32}</style>\n" +
            svg.body + "</svg>\n";

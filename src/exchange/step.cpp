@@ -79,7 +79,8 @@ void write_step(const VerifiedSolid& solid, const Piece& piece, const std::strin
         const TDF_Label label = shapes->AddShape(solid.solid.shape().solid, false);
         TDataStd_Name::Set(label, TCollection_ExtendedString(piece.name.c_str(), true));
         const Finish& f = finish_of(piece);
-        colours->SetColor(label, Quantity_Color(f.red, f.green, f.blue, Quantity_TOC_sRGB), XCAFDoc_ColorSurf);
+        colours->SetColor(label, Quantity_Color(f.red, f.green, f.blue, Quantity_TOC_sRGB),
+                          XCAFDoc_ColorSurf);
         STEPCAFControl_Writer writer;
         writer.SetColorMode(true);
         writer.SetNameMode(true);
@@ -105,7 +106,8 @@ void write_step(const VerifiedSolid& solid, const Piece& piece, const std::strin
     }
     ::unlink(temporary.c_str());
     if (content.find("END-ISO-10303-21;") == std::string::npos)
-        throw FileError("'" + path.string() + "' can't be written: the STEP file came out incomplete; is the disk full?");
+        throw FileError("'" + path.string() +
+                        "' can't be written: the STEP file came out incomplete; is the disk full?");
     write_file_atomically(path, content);
 }
 
@@ -124,7 +126,8 @@ StepContent read_step(const std::filesystem::path& path) {
     out.valid = labels.Length() > 0;
     for (const TDF_Label& label : labels) {
         const TopoDS_Shape shape = XCAFDoc_ShapeTool::GetShape(label);
-        for (TopExp_Explorer e(shape, TopAbs_SOLID); e.More(); e.Next()) ++out.solids;
+        for (TopExp_Explorer e(shape, TopAbs_SOLID); e.More(); e.Next())
+            ++out.solids;
         out.valid = out.valid && BRepCheck_Analyzer(shape).IsValid();
         GProp_GProps g;
         BRepGProp::VolumeProperties(shape, g, 1e-8, true);
@@ -145,7 +148,8 @@ std::string model_note(const Piece& piece, const ResolvedPiece& resolved) {
     std::string note = piece.name;
     for (const auto& z : resolved.zones)
         if (z.thread)
-            note += "; " + write_designation(z.thread->spec, z.length) + " real thread at " + word(z.thread->spec.modelled_at);
+            note += "; " + write_designation(z.thread->spec, z.length) + " real thread at " +
+                    word(z.thread->spec.modelled_at);
     return note;
 }
 
@@ -157,7 +161,8 @@ std::string file_stem(const std::string& name) {
         else if (!out.empty() && out.back() != '-')
             out += '-';
     }
-    while (!out.empty() && out.back() == '-') out.pop_back();
+    while (!out.empty() && out.back() == '-')
+        out.pop_back();
     return out.empty() ? "piece" : out;
 }
 

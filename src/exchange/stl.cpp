@@ -6,7 +6,9 @@
 namespace whorl {
 namespace {
 
-void put(std::string& out, const void* data, std::size_t size) { out.append(static_cast<const char*>(data), size); }
+void put(std::string& out, const void* data, std::size_t size) {
+    out.append(static_cast<const char*>(data), size);
+}
 
 } // namespace
 
@@ -37,7 +39,8 @@ std::string stl_of(const solid::Mesh& mesh, const std::string& name) {
         const double length = std::sqrt(n[0] * n[0] + n[1] * n[1] + n[2] * n[2]);
         float normal[3]{};
         if (length > 0)
-            for (int k = 0; k < 3; ++k) normal[k] = static_cast<float>(n[k] / length);
+            for (int k = 0; k < 3; ++k)
+                normal[k] = static_cast<float>(n[k] / length);
         put(body, normal, sizeof normal);
         put(body, v, sizeof v);
         const std::uint16_t attribute = 0;

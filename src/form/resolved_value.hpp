@@ -1,5 +1,5 @@
-// A derived number together with where it comes from. Every form resolves to a list of these; the spec sheet, the
-// command line and the drawings all read the same list.
+// A derived number together with where it comes from. Every form resolves to a list of these; the spec sheet,
+// the command line and the drawings all read the same list.
 #pragma once
 
 #include <optional>
@@ -19,7 +19,7 @@ struct ResolvedValue {
     std::optional<double> min = {};
     std::optional<double> max = {};
     std::string text = {};
-    std::string source = {};   // standard and clause, or the formula
+    std::string source = {}; // standard and clause, or the formula
     bool overridden = false; // set by the user instead of by the standard
 };
 

@@ -11,17 +11,21 @@ namespace whorl {
 namespace {
 
 std::string trimmed(std::string_view s) {
-    while (!s.empty() && std::isspace(static_cast<unsigned char>(s.front()))) s.remove_prefix(1);
-    while (!s.empty() && std::isspace(static_cast<unsigned char>(s.back()))) s.remove_suffix(1);
+    while (!s.empty() && std::isspace(static_cast<unsigned char>(s.front())))
+        s.remove_prefix(1);
+    while (!s.empty() && std::isspace(static_cast<unsigned char>(s.back())))
+        s.remove_suffix(1);
     return std::string(s);
 }
 
 std::string lowered(std::string s) {
-    for (char& c : s) c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+    for (char& c : s)
+        c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
     return s;
 }
 
-// Passes a job on only if everything in it still resolves; the sentence is without the place, since the person is at it.
+// Passes a job on only if everything in it still resolves; the sentence is without the place, since the
+// person is at it.
 Job checked(Job job) {
     if (job.pieces.size() > most_pieces) throw InputError("A job holds at most 500 pieces.");
     for (const auto& p : job.pieces)
@@ -47,7 +51,8 @@ EndTreatment parse_end(const std::string& typed, LengthUnit unit) {
     second = trimmed(second);
     kind = lowered(kind);
     if (kind == "flat") {
-        if (!first.empty()) throw InputError("A flat end has no number; write only flat.", 4, typed.size() - 4);
+        if (!first.empty())
+            throw InputError("A flat end has no number; write only flat.", 4, typed.size() - 4);
         return e;
     }
     if (kind == "chamfer") {
@@ -62,15 +67,18 @@ EndTreatment parse_end(const std::string& typed, LengthUnit unit) {
         if (!second.empty()) throw InputError("A run-out has one number, its turns: run-out 0.5.");
         return e;
     }
-    throw InputError("An end is flat, chamfer or run-out; write for example chamfer 45 8.1 (angle, end diameter) "
-                     "or run-out 0.5 (turns).",
-                     0, kind.size());
+    throw InputError(
+        "An end is flat, chamfer or run-out; write for example chamfer 45 8.1 (angle, end diameter) "
+        "or run-out 0.5 (turns).",
+        0, kind.size());
 }
 
 std::string end_text(const EndTreatment& e, LengthUnit unit, const Names& names) {
     switch (e.kind) {
-    case EndKind::flat: return "flat";
-    case EndKind::run_out: return "run-out " + e.turns.text;
+    case EndKind::flat:
+        return "flat";
+    case EndKind::run_out:
+        return "run-out " + e.turns.text;
     case EndKind::chamfer: {
         std::string s = "chamfer " + e.angle.text;
         if (!e.diameter.text.empty())
@@ -95,7 +103,9 @@ std::string number_as(const Number& n, LengthUnit unit, const Names& names) {
     return n.text;
 }
 
-std::string exact_number(Length l, LengthUnit unit) { return number_text(in_unit(l, unit), 9); }
+std::string exact_number(Length l, LengthUnit unit) {
+    return number_text(in_unit(l, unit), 9);
+}
 
 } // namespace
 
@@ -115,21 +125,30 @@ Job apply(const Job& before, const Edit& e) {
                 return job;
             }
         std::string known;
-        for (const auto& f : finishes()) known += (known.empty() ? "" : ", ") + std::string(f.name);
+        for (const auto& f : finishes())
+            known += (known.empty() ? "" : ", ") + std::string(f.name);
         throw InputError("There is no finish '" + text + "'; there are " + known + ".", 0, text.size());
     }
     Zone& z = piece.zones.at(e.zone);
     const Number number{text, e.unit};
     switch (e.field) {
-    case Field::length: z.length = number; break;
-    case Field::diameter: z.diameter = number; break;
-    case Field::pitch: thread_of(z).pitch = number; break;
+    case Field::length:
+        z.length = number;
+        break;
+    case Field::diameter:
+        z.diameter = number;
+        break;
+    case Field::pitch:
+        thread_of(z).pitch = number;
+        break;
     case Field::lead: {
         const Length lead = resolve_length(number, resolve_names(job));
         thread_of(z).pitch = {exact_number(lead / thread_of(z).starts, e.unit), e.unit};
         break;
     }
-    case Field::tolerance_class: thread_of(z).tolerance_class = text; break;
+    case Field::tolerance_class:
+        thread_of(z).tolerance_class = text;
+        break;
     case Field::hand: {
         const std::string w = lowered(text);
         if (w == "left" || w == "lh" || w == "l")
@@ -158,15 +177,25 @@ Job apply(const Job& before, const Edit& e) {
                 break;
             }
         if (!found)
-            throw InputError("The modelled size is basic, maximum material, middle of limits or minimum material.",
-                             0, text.size());
+            throw InputError(
+                "The modelled size is basic, maximum material, middle of limits or minimum material.", 0,
+                text.size());
         break;
     }
-    case Field::near_end: z.near_end = parse_end(text, e.unit); break;
-    case Field::far_end: z.far_end = parse_end(text, e.unit); break;
-    case Field::depth: thread_of(z).depth = number; break;
-    case Field::root_flat: thread_of(z).root_flat = number; break;
-    default: break;
+    case Field::near_end:
+        z.near_end = parse_end(text, e.unit);
+        break;
+    case Field::far_end:
+        z.far_end = parse_end(text, e.unit);
+        break;
+    case Field::depth:
+        thread_of(z).depth = number;
+        break;
+    case Field::root_flat:
+        thread_of(z).root_flat = number;
+        break;
+    default:
+        break;
     }
     return checked(std::move(job));
 }
@@ -180,19 +209,32 @@ std::string field_text(const Job& job, std::size_t piece, std::size_t zone, Fiel
     const ThreadForm plain;
     const ThreadForm& t = z.thread ? *z.thread : plain;
     switch (field) {
-    case Field::length: return number_as(z.length, unit, names);
-    case Field::diameter: return number_as(z.diameter, unit, names);
-    case Field::pitch: return number_as(t.pitch, unit, names);
-    case Field::lead: return length_text(resolve_length(t.pitch, names) * t.starts, unit);
-    case Field::tolerance_class: return t.tolerance_class;
-    case Field::hand: return word(t.hand);
-    case Field::starts: return std::to_string(t.starts);
-    case Field::modelled_at: return word(t.modelled_at);
-    case Field::near_end: return end_text(z.near_end, unit, names);
-    case Field::far_end: return end_text(z.far_end, unit, names);
-    case Field::depth: return number_as(t.depth, unit, names);
-    case Field::root_flat: return number_as(t.root_flat, unit, names);
-    default: return {};
+    case Field::length:
+        return number_as(z.length, unit, names);
+    case Field::diameter:
+        return number_as(z.diameter, unit, names);
+    case Field::pitch:
+        return number_as(t.pitch, unit, names);
+    case Field::lead:
+        return length_text(resolve_length(t.pitch, names) * t.starts, unit);
+    case Field::tolerance_class:
+        return t.tolerance_class;
+    case Field::hand:
+        return word(t.hand);
+    case Field::starts:
+        return std::to_string(t.starts);
+    case Field::modelled_at:
+        return word(t.modelled_at);
+    case Field::near_end:
+        return end_text(z.near_end, unit, names);
+    case Field::far_end:
+        return end_text(z.far_end, unit, names);
+    case Field::depth:
+        return number_as(t.depth, unit, names);
+    case Field::root_flat:
+        return number_as(t.root_flat, unit, names);
+    default:
+        return {};
     }
 }
 
@@ -294,7 +336,8 @@ Job split_zone(const Job& before, std::size_t piece, std::size_t zone) {
 
 Job set_value(const Job& before, const std::string& name, const Number& number) {
     Job job = before;
-    const auto it = std::find_if(job.values.begin(), job.values.end(), [&](const auto& v) { return v.name == name; });
+    const auto it =
+        std::find_if(job.values.begin(), job.values.end(), [&](const auto& v) { return v.name == name; });
     if (it != job.values.end())
         it->number = number;
     else if (job.values.size() >= most_values)

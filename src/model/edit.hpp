@@ -1,5 +1,5 @@
-// Changes to a job, as pure functions: each takes a job and gives the changed one, or throws InputError with a
-// sentence and leaves everything as it was. A job that went in resolvable comes out resolvable.
+// Changes to a job, as pure functions: each takes a job and gives the changed one, or throws InputError with
+// a sentence and leaves everything as it was. A job that went in resolvable comes out resolvable.
 #pragma once
 
 #include "form/thread/designation.hpp"
@@ -46,9 +46,9 @@ Job respec_zone(const Job& job, std::size_t piece, std::size_t zone, const Desig
 Job add_piece(const Job& job, const Designation& designation, const std::string& name = {});
 Job remove_piece(const Job& job, std::size_t piece);
 Job insert_zone(const Job& job, std::size_t piece, std::size_t before, const Zone& zone);
-Job remove_zone(const Job& job, std::size_t piece, std::size_t zone);      // not the last one
+Job remove_zone(const Job& job, std::size_t piece, std::size_t zone); // not the last one
 Job move_zone(const Job& job, std::size_t piece, std::size_t from, std::size_t to);
-Job split_zone(const Job& job, std::size_t piece, std::size_t zone);       // into two halves
+Job split_zone(const Job& job, std::size_t piece, std::size_t zone);          // into two halves
 Job set_value(const Job& job, const std::string& name, const Number& number); // new or changed
 Job remove_value(const Job& job, const std::string& name);
 

@@ -1,7 +1,7 @@
 // The domain model: plain values that say what the user asked for, nothing derived.
 //
-// A job is a value: copying it is undo, serialising it is saving, and a background build works on its own copy.
-// Numbers are kept as the text that was typed; resolve_piece() in resolve.hpp turns them into lengths.
+// A job is a value: copying it is undo, serialising it is saving, and a background build works on its own
+// copy. Numbers are kept as the text that was typed; resolve_piece() in resolve.hpp turns them into lengths.
 #pragma once
 
 #include "form/thread/thread.hpp"
@@ -28,9 +28,9 @@ enum class EndKind {
 };
 struct EndTreatment {
     EndKind kind = EndKind::flat;
-    Number diameter;             // chamfer: at the end plane; empty: just below the root (threads) or d − 2 mm
-    Number angle = {"45", {}};   // chamfer: between cone and axis, degrees
-    Number turns = {"0.5", {}};  // run-out
+    Number diameter; // chamfer: at the end plane; empty: just below the root (threads) or d − 2 mm
+    Number angle = {"45", {}};  // chamfer: between cone and axis, degrees
+    Number turns = {"0.5", {}}; // run-out
     friend bool operator==(const EndTreatment&, const EndTreatment&) = default;
 };
 

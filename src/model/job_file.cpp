@@ -79,11 +79,11 @@ ordered to_json(const Zone& z) {
     if (z.thread) {
         const auto& t = *z.thread;
         ordered f{{"family", t.family == ThreadFamily::unified ? "unified" : "iso_metric"},
-               {"pitch", to_json(t.pitch)},
-               {"tolerance_class", t.tolerance_class},
-               {"hand", word(t.hand)},
-               {"starts", t.starts},
-               {"modelled_at", at_words[static_cast<int>(t.modelled_at)]}};
+                  {"pitch", to_json(t.pitch)},
+                  {"tolerance_class", t.tolerance_class},
+                  {"hand", word(t.hand)},
+                  {"starts", t.starts},
+                  {"modelled_at", at_words[static_cast<int>(t.modelled_at)]}};
         if (!t.depth.text.empty()) f["depth"] = to_json(t.depth);
         if (!t.root_flat.text.empty()) f["root_flat"] = to_json(t.root_flat);
         j["thread"] = f;
@@ -155,7 +155,8 @@ void require_schema(const json& document) {
     std::string place = "the top level", reason = "it does not follow the schema";
     if (results.popError(first)) {
         place.clear();
-        for (const auto& part : first.context) place += part;
+        for (const auto& part : first.context)
+            place += part;
         if (place.starts_with("<root>")) place.erase(0, 6);
         if (place.empty()) place = "the top level";
         reason = first.description;
@@ -170,7 +171,9 @@ void require_schema(const json& document) {
 
 } // namespace
 
-std::string_view job_schema() { return model::job_schema_json_text; }
+std::string_view job_schema() {
+    return model::job_schema_json_text;
+}
 
 std::string job_to_json(const Job& job) {
     ordered j;
@@ -179,7 +182,8 @@ std::string job_to_json(const Job& job) {
     j["name"] = job.name;
     j["unit"] = symbol(job.unit);
     j["values"] = ordered::array();
-    for (const auto& v : job.values) j["values"].push_back(ordered{{"name", v.name}, {"number", to_json(v.number)}});
+    for (const auto& v : job.values)
+        j["values"].push_back(ordered{{"name", v.name}, {"number", to_json(v.number)}});
     j["pieces"] = ordered::array();
     for (const auto& p : job.pieces) {
         ordered piece;
@@ -188,7 +192,8 @@ std::string job_to_json(const Job& job) {
         piece["finish"] = p.finish;
         piece["centreline"] = ordered{{"kind", "straight"}};
         piece["zones"] = ordered::array();
-        for (const auto& z : p.zones) piece["zones"].push_back(to_json(z));
+        for (const auto& z : p.zones)
+            piece["zones"].push_back(to_json(z));
         j["pieces"].push_back(piece);
     }
     return j.dump(2, ' ', false, ordered::error_handler_t::replace) + "\n";
@@ -197,7 +202,8 @@ std::string job_to_json(const Job& job) {
 Job job_from_json(std::string_view text) {
     const json j = parse_limited(text);
     if (!j.is_object() || !j.contains("format") || j["format"] != "regular-whorl job")
-        throw InputError("This is JSON but not a Regular Whorl job: \"format\": \"regular-whorl job\" is missing.");
+        throw InputError(
+            "This is JSON but not a Regular Whorl job: \"format\": \"regular-whorl job\" is missing.");
     if (j.contains("version") && j["version"].is_number_integer() && j["version"] > job_file_version)
         throw InputError("The job was written by a newer Regular Whorl (file version " + j["version"].dump() +
                          "); this one reads version " + std::to_string(job_file_version) + ".");
@@ -206,13 +212,15 @@ Job job_from_json(std::string_view text) {
     job.name = j.value("name", "Untitled");
     job.unit = j.value("unit", "mm") == "in" ? LengthUnit::inch : LengthUnit::millimetre;
     if (j.contains("values"))
-        for (const auto& v : j["values"]) job.values.push_back({v.at("name"), number_from(v.at("number"))});
+        for (const auto& v : j["values"])
+            job.values.push_back({v.at("name"), number_from(v.at("number"))});
     for (const auto& p : j.at("pieces")) {
         Piece piece;
         piece.name = p.at("name");
         piece.reason = p.value("reason", "");
         piece.finish = p.value("finish", "brass");
-        for (const auto& z : p.at("zones")) piece.zones.push_back(zone_from(z));
+        for (const auto& z : p.at("zones"))
+            piece.zones.push_back(zone_from(z));
         job.pieces.push_back(std::move(piece));
     }
     require_resolvable(job);
@@ -254,7 +262,8 @@ void write_file_atomically(const std::filesystem::path& path, std::string_view c
     if (std::filesystem::exists(path, ignored) && ::access(path.c_str(), W_OK) != 0)
         fail(path, "can't be written", errno);
     // a pipe or device is written to directly: it can't be replaced by a file
-    const bool direct = std::filesystem::exists(path, ignored) && !std::filesystem::is_regular_file(path, ignored);
+    const bool direct =
+        std::filesystem::exists(path, ignored) && !std::filesystem::is_regular_file(path, ignored);
     std::string temporary = path.string() + ".part-XXXXXX";
     const int fd = direct ? ::open(path.c_str(), O_WRONLY | O_CLOEXEC) : ::mkstemp(temporary.data());
     if (fd < 0) fail(path, "can't be written", errno);

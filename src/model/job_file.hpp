@@ -1,4 +1,5 @@
-// Jobs as JSON files: the published schema (schema/job.schema.json), reading with refusal, writing atomically.
+// Jobs as JSON files: the published schema (schema/job.schema.json), reading with refusal, writing
+// atomically.
 #pragma once
 
 #include "model/job.hpp"
@@ -21,8 +22,8 @@ public:
 
 std::string job_to_json(const Job& job);
 
-// Throws InputError with line and column (broken JSON) or the JSON path (wrong content), and the reason. The job is
-// checked to resolve.
+// Throws InputError with line and column (broken JSON) or the JSON path (wrong content), and the reason. The
+// job is checked to resolve.
 Job job_from_json(std::string_view text);
 
 // Throw FileError. A refused or damaged file changes nothing.
@@ -32,8 +33,9 @@ void save_job(const Job& job, const std::filesystem::path& path);
 // Reads a whole file of at most `limit` bytes. Throws FileError.
 std::string read_file(const std::filesystem::path& path, std::size_t limit);
 
-// Writes to a temporary file beside the target, flushes it to disk and renames it over: either the old file stands or
-// the new one does. Throws FileError (missing folder, no permission, disk full) and leaves no temporary behind.
+// Writes to a temporary file beside the target, flushes it to disk and renames it over: either the old file
+// stands or the new one does. Throws FileError (missing folder, no permission, disk full) and leaves no
+// temporary behind.
 void write_file_atomically(const std::filesystem::path& path, std::string_view content);
 
 std::string_view job_schema();

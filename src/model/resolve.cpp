@@ -49,7 +49,8 @@ ResolvedEnd resolve_end(const EndTreatment& e, const ResolvedZone& z, const Name
         r.diameter = r.follows ? default_chamfer(z) : length_in_range(e.diameter, names, "chamfer diameter");
         r.angle = evaluate_angle(e.angle.text, names);
         if (!(in_deg(r.angle) >= 5 && in_deg(r.angle) <= 85))
-            throw InputError("A chamfer angle must be between 5° and 85° to the axis.", 0, e.angle.text.size());
+            throw InputError("A chamfer angle must be between 5° and 85° to the axis.", 0,
+                             e.angle.text.size());
     } else if (e.kind == EndKind::run_out) {
         if (!z.thread) throw InputError("Only a threaded zone can have a run-out; choose flat or chamfer.");
         r.turns = evaluate_number(e.turns.text, names);
@@ -62,12 +63,9 @@ ResolvedEnd resolve_end(const EndTreatment& e, const ResolvedZone& z, const Name
 } // namespace
 
 const std::vector<Finish>& finishes() {
-    static const std::vector<Finish> all{{"brass", 0.71, 0.53, 0.24},
-                                         {"steel", 0.55, 0.58, 0.60},
-                                         {"stainless steel", 0.70, 0.72, 0.73},
-                                         {"bronze", 0.58, 0.42, 0.25},
-                                         {"aluminium", 0.78, 0.79, 0.80},
-                                         {"nylon", 0.90, 0.88, 0.82}};
+    static const std::vector<Finish> all{{"brass", 0.71, 0.53, 0.24},           {"steel", 0.55, 0.58, 0.60},
+                                         {"stainless steel", 0.70, 0.72, 0.73}, {"bronze", 0.58, 0.42, 0.25},
+                                         {"aluminium", 0.78, 0.79, 0.80},       {"nylon", 0.90, 0.88, 0.82}};
     return all;
 }
 
@@ -77,15 +75,20 @@ const Finish& finish_of(const Piece& piece) {
     return finishes().front();
 }
 
-Length ResolvedZone::outer_radius() const { return thread ? mm(thread->section.crest_radius) : diameter / 2; }
+Length ResolvedZone::outer_radius() const {
+    return thread ? mm(thread->section.crest_radius) : diameter / 2;
+}
 
 Length ResolvedPiece::largest_radius() const {
     Length r = mm(0);
-    for (const auto& z : zones) r = std::max(r, z.outer_radius());
+    for (const auto& z : zones)
+        r = std::max(r, z.outer_radius());
     return r;
 }
 
-Length resolve_length(const Number& n, const Names& names) { return evaluate_length(n.text, n.unit, names); }
+Length resolve_length(const Number& n, const Names& names) {
+    return evaluate_length(n.text, n.unit, names);
+}
 
 Names resolve_names(const Job& job) {
     Names names;
@@ -113,7 +116,8 @@ ResolvedPiece resolve_piece(const Piece& piece, const Names& names) {
         ResolvedZone r;
         r.start = start;
         r.length = at(place + "length", [&] { return length_in_range(z.length, names, "length"); });
-        r.diameter = at(place + "diameter", [&] { return length_in_range(z.diameter, names, "diameter", 0.1); });
+        r.diameter =
+            at(place + "diameter", [&] { return length_in_range(z.diameter, names, "diameter", 0.1); });
         if (z.thread) {
             const ThreadForm& f = *z.thread;
             ThreadSpec s;
@@ -125,15 +129,17 @@ ResolvedPiece resolve_piece(const Piece& piece, const Names& names) {
             s.starts = f.starts;
             s.modelled_at = f.modelled_at;
             if (!f.depth.text.empty())
-                s.depth = at(place + "depth", [&] { return length_in_range(f.depth, names, "thread depth", 1e-4); });
+                s.depth = at(place + "depth",
+                             [&] { return length_in_range(f.depth, names, "thread depth", 1e-4); });
             if (!f.root_flat.text.empty())
-                s.root_flat =
-                    at(place + "root_flat", [&] { return length_in_range(f.root_flat, names, "root flat", 0); });
+                s.root_flat = at(place + "root_flat",
+                                 [&] { return length_in_range(f.root_flat, names, "root flat", 0); });
             r.thread = at(place + "thread", [&] {
                 if (side_of_class(s.family, s.tolerance_class) == Side::internal)
-                    throw InputError("Class " + s.tolerance_class +
-                                     " is for nuts; a zone of a piece is an external thread and takes a class such as " +
-                                     (s.family == ThreadFamily::unified ? "2A." : "6g."));
+                    throw InputError(
+                        "Class " + s.tolerance_class +
+                        " is for nuts; a zone of a piece is an external thread and takes a class such as " +
+                        (s.family == ThreadFamily::unified ? "2A." : "6g."));
                 return resolve_thread(s);
             });
         }

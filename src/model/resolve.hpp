@@ -9,9 +9,9 @@ namespace whorl {
 // An end treatment with its numbers worked out.
 struct ResolvedEnd {
     EndKind kind = EndKind::flat;
-    Length diameter;   // chamfer
-    Angle angle;       // chamfer, between cone and axis
-    double turns = 0;  // run-out
+    Length diameter;      // chamfer
+    Angle angle;          // chamfer, between cone and axis
+    double turns = 0;     // run-out
     bool follows = false; // chamfer diameter was not asked but follows
 };
 

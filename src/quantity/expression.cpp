@@ -27,11 +27,15 @@ constexpr std::array<UnitName, 9> unit_names{{{"inch", "u_in"},
                                               {"cm", "u_cm"},
                                               {"in", "u_in"},
                                               {"\"", "u_in"},
-                                              {"\xC2\xB0", "u_deg"}, // °
+                                              {"\xC2\xB0", "u_deg"},      // °
                                               {"\xE2\x80\xB3", "u_in"}}}; // ″
 
-bool letter(char c) { return std::isalpha(static_cast<unsigned char>(c)) || c == '_'; }
-bool digit(char c) { return std::isdigit(static_cast<unsigned char>(c)); }
+bool letter(char c) {
+    return std::isalpha(static_cast<unsigned char>(c)) || c == '_';
+}
+bool digit(char c) {
+    return std::isdigit(static_cast<unsigned char>(c));
+}
 
 struct Rewritten {
     std::string text;
@@ -67,23 +71,28 @@ Rewritten rewrite(std::string_view typed) {
             }
         } else if (digit(typed[i]) || typed[i] == '.') {
             std::size_t end = i;
-            while (end < typed.size() && (digit(typed[end]) || typed[end] == '.')) ++end;
+            while (end < typed.size() && (digit(typed[end]) || typed[end] == '.'))
+                ++end;
             // an exponent is part of the number only if digits follow it
             if (end < typed.size() && (typed[end] == 'e' || typed[end] == 'E')) {
                 std::size_t e = end + 1;
                 if (e < typed.size() && (typed[e] == '+' || typed[e] == '-')) ++e;
                 if (e < typed.size() && digit(typed[e])) {
-                    while (e < typed.size() && digit(typed[e])) ++e;
+                    while (e < typed.size() && digit(typed[e]))
+                        ++e;
                     end = e;
                 }
             }
             // a mixed number: whole, blank(s), numerator/denominator
             std::size_t num = end;
-            while (num < typed.size() && typed[num] == ' ') ++num;
+            while (num < typed.size() && typed[num] == ' ')
+                ++num;
             std::size_t slash = num;
-            while (slash < typed.size() && digit(typed[slash])) ++slash;
+            while (slash < typed.size() && digit(typed[slash]))
+                ++slash;
             std::size_t den = slash + 1;
-            while (den < typed.size() && digit(typed[den])) ++den;
+            while (den < typed.size() && digit(typed[den]))
+                ++den;
             const bool whole = std::all_of(typed.begin() + static_cast<long>(i),
                                            typed.begin() + static_cast<long>(end), digit);
             if (whole && num > end && slash > num && slash < typed.size() && typed[slash] == '/' &&
@@ -95,7 +104,8 @@ Rewritten rewrite(std::string_view typed) {
                 out.add(")", den - 1);
                 i = den;
             } else {
-                for (; i < end; ++i) out.add(typed.substr(i, 1), i);
+                for (; i < end; ++i)
+                    out.add(typed.substr(i, 1), i);
             }
         } else {
             out.add(typed.substr(i, 1), i);
@@ -107,10 +117,10 @@ Rewritten rewrite(std::string_view typed) {
 
 const std::set<std::string, std::less<>>& reserved() {
     static const std::set<std::string, std::less<>> words{
-        "pi",   "mm",   "cm",   "in",    "inch", "deg",  "rad",   "u_mm", "u_cm",  "u_in", "u_deg", "u_rad",
-        "sin",  "cos",  "tan",  "asin",  "acos", "atan", "atan2", "sinh", "cosh",  "tanh", "asinh", "acosh",
-        "atanh", "log2", "log10", "log", "ln",   "exp",  "sqrt",  "sign", "rint",  "abs",  "min",   "max",
-        "sum",  "avg"};
+        "pi",    "mm",    "cm",    "in",    "inch",  "deg",  "rad",   "u_mm", "u_cm",  "u_in",
+        "u_deg", "u_rad", "sin",   "cos",   "tan",   "asin", "acos",  "atan", "atan2", "sinh",
+        "cosh",  "tanh",  "asinh", "acosh", "atanh", "log2", "log10", "log",  "ln",    "exp",
+        "sqrt",  "sign",  "rint",  "abs",   "min",   "max",  "sum",   "avg"};
     return words;
 }
 
@@ -139,7 +149,8 @@ public:
                 throw InputError("There is an unprintable character here; a number or a formula is expected.",
                                  i, 1);
         if (const auto c = typed.find(','); c != std::string_view::npos && typed.find('(') > c)
-            throw InputError("A comma can't be used in a number here; write the decimal point as a dot.", c, 1);
+            throw InputError("A comma can't be used in a number here; write the decimal point as a dot.", c,
+                             1);
         for (std::string_view op : {"=", "?", ":", "&", "|", "\\", "#"})
             if (const auto at = typed.find(op); at != std::string_view::npos)
                 throw InputError("'" + std::string(op) + "' has no meaning here; use + - * / ^ and brackets.",
@@ -190,17 +201,18 @@ private:
 
     InputError translated(const mu::Parser::exception_type& e) const {
         const auto pos = static_cast<std::size_t>(std::max(0, static_cast<int>(e.GetPos())));
-        const std::size_t typed_at =
-            pos < rewritten_.origin.size() ? rewritten_.origin[pos] : typed_.size();
+        const std::size_t typed_at = pos < rewritten_.origin.size() ? rewritten_.origin[pos] : typed_.size();
         std::string token = e.GetToken();
-        while (!token.empty() && token.back() == ' ') token.pop_back();
+        while (!token.empty() && token.back() == ' ')
+            token.pop_back();
         switch (e.GetCode()) {
         case mu::ecUNASSIGNABLE_TOKEN: {
             // muParser reports where the token ends or starts; look the token up to be exact
             std::size_t start = typed_.find(token, typed_at >= token.size() ? typed_at - token.size() : 0);
             if (token.empty() || start == std::string_view::npos) start = typed_at;
             std::string known;
-            for (const auto& [name, v] : names_) known += (known.empty() ? "" : ", ") + name;
+            for (const auto& [name, v] : names_)
+                known += (known.empty() ? "" : ", ") + name;
             return InputError("'" + token + "' is not known here" +
                                   (known.empty() ? std::string("; no named values are defined yet.")
                                                  : "; named values are: " + known + "."),
@@ -212,7 +224,9 @@ private:
                               typed_.size());
         default:
             return InputError("This can't be read as a number or a formula from here on.", typed_at,
-                              typed_at < typed_.size() ? std::max<std::size_t>(1, std::min(token.size(), typed_.size() - typed_at)) : 0);
+                              typed_at < typed_.size()
+                                  ? std::max<std::size_t>(1, std::min(token.size(), typed_.size() - typed_at))
+                                  : 0);
         }
     }
 
@@ -223,14 +237,17 @@ private:
 
 // The everyday case, a bare number with or without a unit, without starting the formula machinery.
 std::optional<Parts> bare_number(std::string_view text) {
-    while (!text.empty() && text.front() == ' ') text.remove_prefix(1);
-    while (!text.empty() && text.back() == ' ') text.remove_suffix(1);
+    while (!text.empty() && text.front() == ' ')
+        text.remove_prefix(1);
+    while (!text.empty() && text.back() == ' ')
+        text.remove_suffix(1);
     double v = 0;
-    const auto [end, error] = std::from_chars(text.data(), text.data() + text.size(), v,
-                                              std::chars_format::fixed);
+    const auto [end, error] =
+        std::from_chars(text.data(), text.data() + text.size(), v, std::chars_format::fixed);
     if (error != std::errc() || !std::isfinite(v) || text.size() > 40) return {};
     std::string_view unit(end, static_cast<std::size_t>(text.data() + text.size() - end));
-    while (!unit.empty() && unit.front() == ' ') unit.remove_prefix(1);
+    while (!unit.empty() && unit.front() == ' ')
+        unit.remove_prefix(1);
     if (unit.empty()) return Parts{v, 0, 0};
     if (unit == "mm") return Parts{0, v, 0};
     if (unit == "in") return Parts{0, v * LengthKind::millimetres_per_inch, 0};
@@ -252,7 +269,8 @@ void require_usable_name(std::string_view name) {
             throw InputError("A name has only letters, digits and underscores, for example drum_d.", i, 1);
     if (name.size() > 40) throw InputError("A name has at most 40 characters.", 40);
     if (reserved().contains(name))
-        throw InputError("'" + std::string(name) + "' is a unit, a constant or a function; choose another name.",
+        throw InputError("'" + std::string(name) +
+                             "' is a unit, a constant or a function; choose another name.",
                          0, name.size());
 }
 

@@ -48,21 +48,43 @@ struct AngleKind {
 using Length = Quantity<LengthKind>;
 using Angle = Quantity<AngleKind>;
 
-constexpr Length mm(double v) { return LengthKind::make(v); }
-constexpr Length inch(double v) { return LengthKind::make(v * LengthKind::millimetres_per_inch); }
-constexpr double in_mm(Length l) { return LengthKind::read(l); }
-constexpr double in_inch(Length l) { return LengthKind::read(l) / LengthKind::millimetres_per_inch; }
+constexpr Length mm(double v) {
+    return LengthKind::make(v);
+}
+constexpr Length inch(double v) {
+    return LengthKind::make(v * LengthKind::millimetres_per_inch);
+}
+constexpr double in_mm(Length l) {
+    return LengthKind::read(l);
+}
+constexpr double in_inch(Length l) {
+    return LengthKind::read(l) / LengthKind::millimetres_per_inch;
+}
 
-constexpr Angle rad(double v) { return AngleKind::make(v); }
-constexpr Angle deg(double v) { return AngleKind::make(v * std::numbers::pi / 180); }
-constexpr double in_rad(Angle a) { return AngleKind::read(a); }
-constexpr double in_deg(Angle a) { return AngleKind::read(a) * 180 / std::numbers::pi; }
+constexpr Angle rad(double v) {
+    return AngleKind::make(v);
+}
+constexpr Angle deg(double v) {
+    return AngleKind::make(v * std::numbers::pi / 180);
+}
+constexpr double in_rad(Angle a) {
+    return AngleKind::read(a);
+}
+constexpr double in_deg(Angle a) {
+    return AngleKind::read(a) * 180 / std::numbers::pi;
+}
 
 // The unit a person reads and types; the core itself is in millimetres.
 enum class LengthUnit { millimetre, inch };
 
-constexpr double in_unit(Length l, LengthUnit u) { return u == LengthUnit::inch ? in_inch(l) : in_mm(l); }
-constexpr Length of_unit(double v, LengthUnit u) { return u == LengthUnit::inch ? inch(v) : mm(v); }
-constexpr const char* symbol(LengthUnit u) { return u == LengthUnit::inch ? "in" : "mm"; }
+constexpr double in_unit(Length l, LengthUnit u) {
+    return u == LengthUnit::inch ? in_inch(l) : in_mm(l);
+}
+constexpr Length of_unit(double v, LengthUnit u) {
+    return u == LengthUnit::inch ? inch(v) : mm(v);
+}
+constexpr const char* symbol(LengthUnit u) {
+    return u == LengthUnit::inch ? "in" : "mm";
+}
 
 } // namespace whorl

@@ -22,7 +22,8 @@ Skin build_skin(const ResolvedPiece& piece) {
         if (has_below) far[plane - 1] = std::move(joined.below);
         if (has_above) near[plane] = std::move(joined.above);
     }
-    for (std::size_t i = 0; i < n; ++i) zones[i]->add_faces(skin, *near[i], *far[i]);
+    for (std::size_t i = 0; i < n; ++i)
+        zones[i]->add_faces(skin, *near[i], *far[i]);
     return skin;
 }
 

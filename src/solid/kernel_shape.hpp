@@ -1,4 +1,5 @@
-// The kernel's shape behind a Solid. Only the floors that may know the kernel include this: solid and exchange.
+// The kernel's shape behind a Solid. Only the floors that may know the kernel include this: solid and
+// exchange.
 #pragma once
 
 #include <TopoDS_Solid.hxx>

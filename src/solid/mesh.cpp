@@ -13,15 +13,18 @@ constexpr double full_turn = 2 * std::numbers::pi;
 // A corner closer to a grid line than this part of a step counts as lying on it, which avoids slivers.
 constexpr double snap = 1e-3;
 
-Point to_space(const UnrolledPoint& p) { return {p.r * std::cos(p.theta), p.r * std::sin(p.theta), p.z}; }
+Point to_space(const UnrolledPoint& p) {
+    return {p.r * std::cos(p.theta), p.r * std::sin(p.theta), p.z};
+}
 
 // A face's boundary point in its own chart.
 struct Node {
-    std::uint32_t id;  // mesh point
-    double u, v;       // chart: (θ, z − slope·θ) for round faces, (x, y) for flat ones; v is used to sort on grid lines
-    double sort;       // z (round) or r (flat): order along a grid line
-    double grid;       // θ in grid steps
-    long line;         // grid line it lies on, or not_on_line
+    std::uint32_t id; // mesh point
+    double u,
+        v; // chart: (θ, z − slope·θ) for round faces, (x, y) for flat ones; v is used to sort on grid lines
+    double sort; // z (round) or r (flat): order along a grid line
+    double grid; // θ in grid steps
+    long line;   // grid line it lies on, or not_on_line
 };
 constexpr long not_on_line = std::numeric_limits<long>::min();
 
@@ -42,10 +45,12 @@ public:
         face_ = &skin_.faces[face_index];
         index_ = static_cast<std::uint32_t>(face_index);
         collect();
-        std::sort(segments_.begin(), segments_.end(), [](const Segment& a, const Segment& b) { return a.slab < b.slab; });
+        std::sort(segments_.begin(), segments_.end(),
+                  [](const Segment& a, const Segment& b) { return a.slab < b.slab; });
         for (std::size_t i = 0; i < segments_.size();) {
             std::size_t j = i;
-            while (j < segments_.size() && segments_[j].slab == segments_[i].slab) ++j;
+            while (j < segments_.size() && segments_[j].slab == segments_[i].slab)
+                ++j;
             slab(i, j);
             i = j;
         }
@@ -65,7 +70,8 @@ private:
             // rings close around the axis: fold to one turn
             const long per_turn = mesh_.steps_per_turn;
             if (n.line != not_on_line) n.line = ((n.line % per_turn) + per_turn) % per_turn;
-            n.grid = n.grid - std::floor(n.grid / static_cast<double>(per_turn)) * static_cast<double>(per_turn);
+            n.grid =
+                n.grid - std::floor(n.grid / static_cast<double>(per_turn)) * static_cast<double>(per_turn);
             n.u = mesh_.points[id].x;
             n.v = mesh_.points[id].y;
             n.sort = p.r;
@@ -96,7 +102,8 @@ private:
             }
             const std::size_t count = nodes_.size() - first;
             for (std::size_t k = 0; k < count; ++k) {
-                const auto a = static_cast<std::uint32_t>(first + k), b = static_cast<std::uint32_t>(first + (k + 1) % count);
+                const auto a = static_cast<std::uint32_t>(first + k),
+                           b = static_cast<std::uint32_t>(first + (k + 1) % count);
                 const long s = slab_of(nodes_[a], nodes_[b]);
                 if (s != not_on_line) segments_.push_back({a, b, s});
             }
@@ -136,9 +143,11 @@ private:
         if (end - begin == 2 && !flat()) {
             const Segment *low = &segments_[begin], *high = &segments_[begin + 1];
             if (nodes_[low->from].line != s) std::swap(low, high);
-            if (nodes_[low->from].line == s && nodes_[low->to].line == s + 1 && nodes_[high->from].line == s + 1 &&
-                nodes_[high->to].line == s && !has_others_between(s, *low, *high)) {
-                const Node &a = nodes_[low->from], &b = nodes_[low->to], &c = nodes_[high->from], &d = nodes_[high->to];
+            if (nodes_[low->from].line == s && nodes_[low->to].line == s + 1 &&
+                nodes_[high->from].line == s + 1 && nodes_[high->to].line == s &&
+                !has_others_between(s, *low, *high)) {
+                const Node &a = nodes_[low->from], &b = nodes_[low->to], &c = nodes_[high->from],
+                           &d = nodes_[high->to];
                 const bool ab = a.id == d.id, bc = b.id == c.id;
                 if (ab && bc) return;
                 if (ab) return triangle(low->from, low->to, high->from);
@@ -156,8 +165,8 @@ private:
         general_slab(begin, end, s, clockwise);
     }
 
-    // How far the middle of a diagonal lies from the face's surface, in r. On a helical face the two diagonals of a
-    // quad lie on either side of it, because the quad is twisted.
+    // How far the middle of a diagonal lies from the face's surface, in r. On a helical face the two
+    // diagonals of a quad lie on either side of it, because the quad is twisted.
     double off_surface(const Node& p, const Node& q) const {
         if (face_->c == 0) return 0;
         const Point &x = mesh_.points[p.id], &y = mesh_.points[q.id];
@@ -174,8 +183,8 @@ private:
             if (it == on_line_.end() || it->second.size() <= 2) return false;
             const double a = nodes_[below].sort, b = nodes_[above].sort;
             for (const auto n : it->second)
-                if (nodes_[n].id != nodes_[below].id && nodes_[n].id != nodes_[above].id && nodes_[n].sort > a &&
-                    nodes_[n].sort < b)
+                if (nodes_[n].id != nodes_[below].id && nodes_[n].id != nodes_[above].id &&
+                    nodes_[n].sort > a && nodes_[n].sort < b)
                     return true;
             return false;
         };
@@ -214,7 +223,8 @@ private:
     void general_slab(std::size_t begin, std::size_t end, long s, bool clockwise) {
         index_lines();
         links_.clear();
-        for (std::size_t i = begin; i < end; ++i) links_.push_back({segments_[i].from, segments_[i].to});
+        for (std::size_t i = begin; i < end; ++i)
+            links_.push_back({segments_[i].from, segments_[i].to});
         add_line_links(begin, end, s, false, clockwise);
         add_line_links(begin, end, s + 1, true, clockwise);
         used_.assign(links_.size(), false);
@@ -242,9 +252,10 @@ private:
         }
         if (sides_.size() < 2) return;
         const auto height = [&](const Side& x) { return nodes_[x.node].sort; };
-        std::stable_sort(sides_.begin(), sides_.end(), [&](const Side& a, const Side& b) { return height(a) < height(b); });
-        // On the right line the boundary runs upwards, on the left downwards; charts with r upwards mirror that for
-        // upward flat faces, since (θ, r) is a left-handed chart of the plane.
+        std::stable_sort(sides_.begin(), sides_.end(),
+                         [&](const Side& a, const Side& b) { return height(a) < height(b); });
+        // On the right line the boundary runs upwards, on the left downwards; charts with r upwards mirror
+        // that for upward flat faces, since (θ, r) is a left-handed chart of the plane.
         const bool upwards = right != (flat() && !clockwise);
         // from below: a stretch opens with an arrival (upwards) or a departure (downwards)
         std::vector<Side> pending = sides_;
@@ -272,7 +283,8 @@ private:
             if (!open) {
                 opener = pending[pick];
             } else {
-                link_along(line, upwards ? opener.node : pending[pick].node, upwards ? pending[pick].node : opener.node);
+                link_along(line, upwards ? opener.node : pending[pick].node,
+                           upwards ? pending[pick].node : opener.node);
             }
             open = !open;
         }
@@ -284,7 +296,8 @@ private:
             return;
         }
         const auto it = on_line_.find(flat() ? line % mesh_.steps_per_turn : line);
-        const double low = std::min(nodes_[from].sort, nodes_[to].sort), high = std::max(nodes_[from].sort, nodes_[to].sort);
+        const double low = std::min(nodes_[from].sort, nodes_[to].sort),
+                     high = std::max(nodes_[from].sort, nodes_[to].sort);
         std::vector<std::uint32_t> between;
         for (const auto n : it->second) {
             if (!(nodes_[n].sort > low && nodes_[n].sort < high)) continue;
@@ -301,8 +314,8 @@ private:
         links_.push_back({at, to});
     }
 
-    // The link that goes on where this one ends: of several the one that turns most to the inside, which parts polygons
-    // that touch in a corner. It is unused or the polygon's first.
+    // The link that goes on where this one ends: of several the one that turns most to the inside, which
+    // parts polygons that touch in a corner. It is unused or the polygon's first.
     std::size_t next_link(std::size_t at, std::size_t first, bool clockwise) const {
         std::size_t best = links_.size();
         double best_turn = -10;
@@ -318,8 +331,8 @@ private:
         return best;
     }
 
-    // Ear clipping; slab polygons have a handful of corners. Ears are taken best-shaped first so that no triangle
-    // without area is left over.
+    // Ear clipping; slab polygons have a handful of corners. Ears are taken best-shaped first so that no
+    // triangle without area is left over.
     void clip(std::vector<std::uint32_t>& polygon, bool clockwise) {
         // drop repeated points
         for (std::size_t i = 0; i < polygon.size() && polygon.size() > 2;) {
@@ -334,14 +347,16 @@ private:
             double best = 0;
             std::size_t ear = n;
             for (std::size_t i = 0; i < n; ++i) {
-                const Node &a = nodes_[polygon[(i + n - 1) % n]], &b = nodes_[polygon[i]], &c = nodes_[polygon[(i + 1) % n]];
+                const Node &a = nodes_[polygon[(i + n - 1) % n]], &b = nodes_[polygon[i]],
+                           &c = nodes_[polygon[(i + 1) % n]];
                 const double area = sign * cross(a, b, c);
                 if (area <= 0) continue;
                 bool blocked = false;
                 for (std::size_t k = 0; k < n && !blocked; ++k) {
                     const Node& p = nodes_[polygon[k]];
                     if (p.id == a.id || p.id == b.id || p.id == c.id) continue;
-                    blocked = sign * cross(a, b, p) >= 0 && sign * cross(b, c, p) >= 0 && sign * cross(c, a, p) >= 0;
+                    blocked = sign * cross(a, b, p) >= 0 && sign * cross(b, c, p) >= 0 &&
+                              sign * cross(c, a, p) >= 0;
                 }
                 if (blocked) continue;
                 const auto square = [](const Node& p, const Node& q) {
@@ -351,7 +366,8 @@ private:
                 if (leaves_nothing(polygon, i)) quality *= 1e-9;
                 if (quality > best) best = quality, ear = i;
             }
-            if (ear == n) throw std::logic_error("mesh: a slab of face " + std::to_string(index_) + " has no ear");
+            if (ear == n)
+                throw std::logic_error("mesh: a slab of face " + std::to_string(index_) + " has no ear");
             const std::size_t m = polygon.size();
             triangle(polygon[(ear + m - 1) % m], polygon[ear], polygon[(ear + 1) % m]);
             polygon.erase(polygon.begin() + static_cast<long>(ear));
@@ -399,15 +415,18 @@ void sample_edges(const Skin& skin, Mesh& mesh, double step) {
         at.clear();
         if (high - low > 1e-12) {
             const double first = std::floor(low / step + snap) + 1, last = std::ceil(high / step - snap) - 1;
-            for (double k = first; k <= last; ++k) at.push_back(k * step);
+            for (double k = first; k <= last; ++k)
+                at.push_back(k * step);
             if (e.join >= 0) {
                 const std::size_t grid_samples = at.size();
                 for (const double t : skin.joins[static_cast<std::size_t>(e.join)].theta)
-                    for (double shifted = t + std::floor((low - t) / full_turn) * full_turn; shifted < high; shifted += full_turn) {
+                    for (double shifted = t + std::floor((low - t) / full_turn) * full_turn; shifted < high;
+                         shifted += full_turn) {
                         if (shifted <= low + 1e-9 || shifted >= high - 1e-9) continue;
                         const double g = shifted / step;
                         if (std::abs(g - std::round(g)) < snap) {
-                            // the grid line's own sample moves there, so that both rims have it at the same angle
+                            // the grid line's own sample moves there, so that both rims have it at the same
+                            // angle
                             for (std::size_t k = 0; k < grid_samples; ++k)
                                 if (std::abs(at[k] - std::round(g) * step) < 1e-9) at[k] = shifted;
                         } else {
@@ -424,7 +443,8 @@ void sample_edges(const Skin& skin, Mesh& mesh, double step) {
         thetas.push_back(t0);
         for (const double t : at) {
             const double x = (t - t0) / (t1 - t0);
-            const UnrolledPoint p{t, e.begin.r + x * (e.end.r - e.begin.r), e.begin.z + x * (e.end.z - e.begin.z)};
+            const UnrolledPoint p{t, e.begin.r + x * (e.end.r - e.begin.r),
+                                  e.begin.z + x * (e.end.z - e.begin.z)};
             ids.push_back(static_cast<std::uint32_t>(mesh.points.size()));
             thetas.push_back(t);
             mesh.points.push_back(to_space(p));
@@ -445,7 +465,8 @@ int steps_for_chord(double largest_radius, double chord) {
 
 int steps_for_chord(const Skin& skin, double chord) {
     double largest = 0, finest = full_turn;
-    for (const auto& c : skin.corners) largest = std::max(largest, c.r);
+    for (const auto& c : skin.corners)
+        largest = std::max(largest, c.r);
     for (const auto& f : skin.faces) {
         if (f.kind != FaceKind::round || f.c == 0) continue;
         double low = 1e300, high = 0;
@@ -473,7 +494,8 @@ Mesh triangulate(const Skin& skin, int steps_per_turn) {
     mesh.triangles.reserve(mesh.points.size() * 2);
     mesh.face.reserve(mesh.points.size() * 2);
     FaceTriangulator triangulator(skin, mesh, step);
-    for (std::size_t i = 0; i < skin.faces.size(); ++i) triangulator.add(i);
+    for (std::size_t i = 0; i < skin.faces.size(); ++i)
+        triangulator.add(i);
     return mesh;
 }
 
@@ -495,17 +517,19 @@ void require_watertight(const Mesh& mesh) {
         const Point u{b.x - a.x, b.y - a.y, b.z - a.z}, v{c.x - a.x, c.y - a.y, c.z - a.z};
         const Point n{u.y * v.z - u.z * v.y, u.z * v.x - u.x * v.z, u.x * v.y - u.y * v.x};
         if (!(n.x * n.x + n.y * n.y + n.z * n.z > 1e-24))
-            throw std::logic_error("mesh: triangle " + std::to_string(i) + " on face " + std::to_string(mesh.face[i]) +
-                                   " has no area");
+            throw std::logic_error("mesh: triangle " + std::to_string(i) + " on face " +
+                                   std::to_string(mesh.face[i]) + " has no area");
         for (int k = 0; k < 3; ++k) {
-            const std::uint64_t p = t[static_cast<std::size_t>(k)], q = t[static_cast<std::size_t>((k + 1) % 3)];
-            if (++sides[p << 32 | q] > 1) throw std::logic_error("mesh: a side is used twice in one direction");
+            const std::uint64_t p = t[static_cast<std::size_t>(k)],
+                                q = t[static_cast<std::size_t>((k + 1) % 3)];
+            if (++sides[p << 32 | q] > 1)
+                throw std::logic_error("mesh: a side is used twice in one direction");
         }
     }
     for (const auto& [side, count] : sides)
         if (!sides.contains((side & 0xffffffffu) << 32 | side >> 32))
-            throw std::logic_error("mesh: an open side between points " + std::to_string(side >> 32) + " and " +
-                                   std::to_string(side & 0xffffffffu));
+            throw std::logic_error("mesh: an open side between points " + std::to_string(side >> 32) +
+                                   " and " + std::to_string(side & 0xffffffffu));
 }
 
 Point normal_at(const Face& f, const UnrolledPoint& p) {

@@ -28,7 +28,8 @@ class PlainZone final : public ZoneSkin {
 public:
     PlainZone(const ResolvedZone& zone, std::size_t index)
         : index_(static_cast<int>(index)), radius_(in_mm(zone.diameter) / 2), z0_(in_mm(zone.start)),
-          z1_(in_mm(zone.end())), near_(cone_of(zone.near_end, radius_)), far_(cone_of(zone.far_end, radius_)) {
+          z1_(in_mm(zone.end())), near_(cone_of(zone.near_end, radius_)),
+          far_(cone_of(zone.far_end, radius_)) {
         if (near_.height + far_.height > z1_ - z0_ - 1e-6)
             throw CannotMake("The chamfers of this zone need " + number_text(near_.height + far_.height, 3) +
                                  " mm but the zone is only " + number_text(z1_ - z0_, 3) +
@@ -41,7 +42,8 @@ public:
 
     void add_faces(Skin& skin, const RimEdges& near, const RimEdges& far) const override {
         Level level{near.corner_at(0), near.path(0, full_turn), near_.end_radius, z0_};
-        if (near_.height > 0) level = add_band(skin, level, circle(skin, z0_ + near_.height), FaceRole::chamfer);
+        if (near_.height > 0)
+            level = add_band(skin, level, circle(skin, z0_ + near_.height), FaceRole::chamfer);
         const Level top{far.corner_at(0), far.path(0, full_turn), far_.end_radius, z1_};
         if (far_.height > 0) {
             level = add_band(skin, level, circle(skin, z1_ - far_.height), FaceRole::plain);

@@ -22,8 +22,8 @@ int add_corner(Skin& skin, double theta, double r, double z) {
     return static_cast<int>(skin.corners.size()) - 1;
 }
 
-int add_arc(Skin& skin, int from, double theta_from, double r_from, int to, double theta_to, double r_to, double z,
-            int join) {
+int add_arc(Skin& skin, int from, double theta_from, double r_from, int to, double theta_to, double r_to,
+            double z, int join) {
     Edge e;
     e.from = from;
     e.to = to;
@@ -53,10 +53,12 @@ RimEdges lone_rim(Skin& skin, const Rim& rim, double z, int join) {
 
 std::vector<EdgeUse> around(const RimEdges& rim, bool rising) {
     std::vector<EdgeUse> loop;
-    for (const int e : rim.edge) loop.push_back({e, true, 0});
+    for (const int e : rim.edge)
+        loop.push_back({e, true, 0});
     if (!rising) {
         std::reverse(loop.begin(), loop.end());
-        for (auto& u : loop) u.forward = false;
+        for (auto& u : loop)
+            u.forward = false;
     }
     return loop;
 }
@@ -70,7 +72,8 @@ double wrapped(double theta) {
 }
 
 Rim sorted_rim(std::vector<RimPoint> points) {
-    for (auto& p : points) p.theta = wrapped(p.theta);
+    for (auto& p : points)
+        p.theta = wrapped(p.theta);
     std::sort(points.begin(), points.end(), [](auto a, auto b) { return a.theta < b.theta; });
     points.erase(std::unique(points.begin(), points.end(),
                              [](auto a, auto b) { return b.theta - a.theta < same_theta; }),
@@ -80,7 +83,8 @@ Rim sorted_rim(std::vector<RimPoint> points) {
 
 double radius_at(const Rim& rim, double theta) {
     const double t = wrapped(theta);
-    auto next = std::upper_bound(rim.begin(), rim.end(), t, [](double v, const RimPoint& p) { return v < p.theta; });
+    auto next =
+        std::upper_bound(rim.begin(), rim.end(), t, [](double v, const RimPoint& p) { return v < p.theta; });
     const RimPoint& hi = next == rim.end() ? rim.front() : *next;
     const RimPoint& lo = next == rim.begin() ? rim.back() : *(next - 1);
     double t0 = lo.theta, t1 = hi.theta, at = t;
@@ -98,7 +102,8 @@ std::vector<EdgeUse> RimEdges::path(double from, double to) const {
         long best = 0;
         double miss = 1e9;
         for (long i = 0; i < n; ++i)
-            if (const double d = std::abs(theta[static_cast<std::size_t>(i)] - rest); d < miss) miss = d, best = i;
+            if (const double d = std::abs(theta[static_cast<std::size_t>(i)] - rest); d < miss)
+                miss = d, best = i;
         if (miss > 1e-7) throw std::logic_error("rim: no corner at the asked angle");
         return best + static_cast<long>(turns) * n;
     };
@@ -108,8 +113,10 @@ std::vector<EdgeUse> RimEdges::path(double from, double to) const {
         const long turn = i >= 0 ? i / n : -((-i + n - 1) / n);
         out.push_back({edge[static_cast<std::size_t>(i - turn * n)], forward, static_cast<int>(turn)});
     };
-    for (long i = a; i < b; ++i) use(i, true);
-    for (long i = a; i > b; --i) use(i - 1, false);
+    for (long i = a; i < b; ++i)
+        use(i, true);
+    for (long i = a; i > b; --i)
+        use(i - 1, false);
     return out;
 }
 
@@ -134,7 +141,8 @@ Joined join_rims(Skin& skin, double z, const Rim* below, int zone_below, const R
     };
     if (!below || !above) {
         RimEdges rim = lone_rim(skin, below ? *below : *above, z, -1);
-        flat(FaceRole::end, below ? zone_below : zone_above, below != nullptr, {around(rim, below != nullptr)});
+        flat(FaceRole::end, below ? zone_below : zone_above, below != nullptr,
+             {around(rim, below != nullptr)});
         (below ? out.below : out.above) = std::move(rim);
         return out;
     }
@@ -198,7 +206,8 @@ Joined join_rims(Skin& skin, double z, const Rim* below, int zone_below, const R
         }
     }
     if (std::all_of(sign.begin(), sign.end(), [](int s) { return s == 0; }))
-        for (auto& node : all) node.on_below = node.on_above = true, node.above = node.below;
+        for (auto& node : all)
+            node.on_below = node.on_above = true, node.above = node.below;
 
     const int join = static_cast<int>(skin.joins.size());
     skin.joins.push_back({z, {}});
@@ -239,8 +248,9 @@ Joined join_rims(Skin& skin, double z, const Rim* below, int zone_below, const R
                 continue;
             }
             const auto& c = skin.corners;
-            rim.edge.push_back(add_arc(skin, rim.corner[i], from, c[static_cast<std::size_t>(rim.corner[i])].r,
-                                       rim.corner[j], to, c[static_cast<std::size_t>(rim.corner[j])].r, z, join));
+            rim.edge.push_back(add_arc(skin, rim.corner[i], from,
+                                       c[static_cast<std::size_t>(rim.corner[i])].r, rim.corner[j], to,
+                                       c[static_cast<std::size_t>(rim.corner[j])].r, z, join));
         }
     };
     make_edges(rb, nullptr);
@@ -254,11 +264,13 @@ Joined join_rims(Skin& skin, double z, const Rim* below, int zone_below, const R
              {around(up ? rb : ra, up), around(up ? ra : rb, !up)});
     } else if (!constant) {
         std::size_t first = 0;
-        while (sign[first] == sign[(first + n - 1) % n]) ++first;
+        while (sign[first] == sign[(first + n - 1) % n])
+            ++first;
         for (std::size_t k = 0; k < n;) {
             const std::size_t i = (first + k) % n;
             std::size_t run = 1;
-            while (k + run < n && sign[(first + k + run) % n] == sign[i]) ++run;
+            while (k + run < n && sign[(first + k + run) % n] == sign[i])
+                ++run;
             if (sign[i] != 0) {
                 const double from = all[i].theta;
                 double to = all[(i + run) % n].theta;

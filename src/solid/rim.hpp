@@ -13,7 +13,7 @@ struct RimPoint {
 };
 using Rim = std::vector<RimPoint>;
 
-double wrapped(double theta); // into [0, 2π); values within 1e-9 below 2π become 0
+double wrapped(double theta);                 // into [0, 2π); values within 1e-9 below 2π become 0
 Rim sorted_rim(std::vector<RimPoint> points); // wraps, sorts, and drops points that coincide
 double radius_at(const Rim& rim, double theta);
 
@@ -23,8 +23,8 @@ struct RimEdges {
     std::vector<int> corner;
     std::vector<int> edge; // edge[i] goes from corner[i] to corner[i+1 mod n] in rising θ
 
-    // The edges from one θ to another (unrolled, both at corners), rising or falling. Throws std::logic_error if
-    // there is no corner within 1e-7 rad.
+    // The edges from one θ to another (unrolled, both at corners), rising or falling. Throws std::logic_error
+    // if there is no corner within 1e-7 rad.
     std::vector<EdgeUse> path(double from, double to) const;
     int corner_at(double theta_unrolled) const;
 };
@@ -33,8 +33,8 @@ struct Joined {
     std::optional<RimEdges> below, above;
 };
 
-// Adds corners, edges and the flat faces at the plane z between the zone that ends there (`below`) and the one that
-// starts (`above`). Either may be absent: then the flat face is a disc.
+// Adds corners, edges and the flat faces at the plane z between the zone that ends there (`below`) and the
+// one that starts (`above`). Either may be absent: then the flat face is a disc.
 Joined join_rims(Skin& skin, double z, const Rim* below, int zone_below, const Rim* above, int zone_above);
 
 } // namespace whorl::solid

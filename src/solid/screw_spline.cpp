@@ -13,8 +13,8 @@ double alias(double half_step) {
     return std::pow(x / (pi - x), spline_degree + 1) + std::pow(x / (pi + x), spline_degree + 1);
 }
 
-// Boehm's knot insertion: one more knot `u`, next to those already there; `k` is the span it is taken to lie in, the one
-// after them at the near end and the one before them at the far end.
+// Boehm's knot insertion: one more knot `u`, next to those already there; `k` is the span it is taken to lie
+// in, the one after them at the near end and the one before them at the far end.
 enum class Span { after, before };
 void insert_knot(std::vector<Point>& poles, std::vector<double>& flat, double u, Span span) {
     const int p = spline_degree;
@@ -41,12 +41,13 @@ void insert_knot(std::vector<Point>& poles, std::vector<double>& flat, double u,
 } // namespace
 
 int screw_spans(double angle, double largest_radius, double slope) {
-    // the largest half step x with (r + (p + 1)·π/(π − x)·|dr/dθ|)·alias(x) ≤ tolerance, x < π/2, from the leading term
-    // of the error and then checked
+    // the largest half step x with (r + (p + 1)·π/(π − x)·|dr/dθ|)·alias(x) ≤ tolerance, x < π/2, from the
+    // leading term of the error and then checked
     const double reach = std::max(1e-3, largest_radius + 2 * (spline_degree + 1) * std::abs(slope));
     const double q = std::pow(spline_tolerance / reach, 1.0 / (spline_degree + 1));
     double x = std::min(std::numbers::pi * q / (1 + q), std::numbers::pi / 2);
-    while (reach * alias(x) > spline_tolerance) x *= 0.99;
+    while (reach * alias(x) > spline_tolerance)
+        x *= 0.99;
     return std::max(1, static_cast<int>(std::ceil(std::abs(angle) / (2 * x))));
 }
 
@@ -74,14 +75,18 @@ ScrewSpline screw_spline(const UnrolledPoint& from, const UnrolledPoint& to, int
                                               from.z + (to.z - from.z) * along / (to.theta - from.theta)};
     }
     std::vector<double> flat;
-    for (int i = -p; i <= spans + p; ++i) flat.push_back(from.theta + i * step);
+    for (int i = -p; i <= spans + p; ++i)
+        flat.push_back(from.theta + i * step);
     // the ends' own knots exactly, so that the insertions find them
     flat[static_cast<std::size_t>(p)] = from.theta;
     flat[static_cast<std::size_t>(p + spans)] = to.theta;
-    for (int i = 0; i < p; ++i) insert_knot(poles, flat, from.theta, Span::after);
-    for (int i = 0; i < p; ++i) insert_knot(poles, flat, to.theta, Span::before);
+    for (int i = 0; i < p; ++i)
+        insert_knot(poles, flat, from.theta, Span::after);
+    for (int i = 0; i < p; ++i)
+        insert_knot(poles, flat, to.theta, Span::before);
     // what lies beyond the ends falls away
-    const auto first = static_cast<long>(std::lower_bound(flat.begin(), flat.end(), from.theta) - flat.begin());
+    const auto first =
+        static_cast<long>(std::lower_bound(flat.begin(), flat.end(), from.theta) - flat.begin());
     ScrewSpline out;
     out.poles.assign(poles.begin() + first, poles.begin() + first + spans + p);
     for (int i = 0; i <= spans; ++i) {

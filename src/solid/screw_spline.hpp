@@ -1,11 +1,12 @@
 // B-splines for curves that are straight in (θ, r, z): helices, spirals and their tapered kin. Kernel-free.
 //
-// On uniform knots of spacing δ, the spline Σ λ·e^{ikδ}·B(θ/δ − k) of degree p reproduces e^{iθ} up to its aliases,
-// because B-splines reproduce each frequency times sinc^{p+1}(δ/2) (Schoenberg, cardinal spline interpolation). With
-// λ = sinc^{−(p+1)}(δ/2) the remaining relative error is at most
+// On uniform knots of spacing δ, the spline Σ λ·e^{ikδ}·B(θ/δ − k) of degree p reproduces e^{iθ} up to its
+// aliases, because B-splines reproduce each frequency times sinc^{p+1}(δ/2) (Schoenberg, cardinal spline
+// interpolation). With λ = sinc^{−(p+1)}(δ/2) the remaining relative error is at most
 //     ε = (x/(π − x))^{p+1} + (x/(π + x))^{p+1},   x = δ/2.
 // Differentiating by the frequency gives the poles of θ·e^{iθ} for a radius linear in θ; its error is at most
-// (p + 1)·π/(π − x)·ε per unit of dr/dθ, which screw_spans() adds to the radius. z is reproduced exactly. Inner knots are simple: p = 7 needs about 13 poles a turn for 5e-8 mm at a radius of 5 mm.
+// (p + 1)·π/(π − x)·ε per unit of dr/dθ, which screw_spans() adds to the radius. z is reproduced exactly.
+// Inner knots are simple: p = 7 needs about 13 poles a turn for 5e-8 mm at a radius of 5 mm.
 #pragma once
 
 #include "solid/mesh.hpp"
@@ -19,7 +20,7 @@ constexpr double spline_tolerance = 5e-8; // mm, the largest distance from the t
 
 struct ScrewSpline {
     std::vector<Point> poles;
-    std::vector<double> knots;   // distinct, ascending
+    std::vector<double> knots;     // distinct, ascending
     std::vector<int> multiplicity; // degree + 1 at both ends, 1 between
 };
 

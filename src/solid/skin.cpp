@@ -35,8 +35,7 @@ double volume(const Skin& skin) {
                 const UnrolledPoint p = start_of(skin, use), q = end_of(skin, use);
                 const double area =
                     0.5 * ((p.theta - o.theta) * (q.z - o.z) - (q.theta - o.theta) * (p.z - o.z));
-                twice += area / 6 *
-                         (o.r * o.r + p.r * p.r + q.r * q.r + o.r * p.r + p.r * q.r + q.r * o.r);
+                twice += area / 6 * (o.r * o.r + p.r * p.r + q.r * q.r + o.r * p.r + p.r * q.r + q.r * o.r);
             }
         }
     }
@@ -49,7 +48,8 @@ void require_closed(const Skin& skin) {
     for (std::size_t i = 0; i < skin.faces.size(); ++i) {
         const Face& f = skin.faces[i];
         const std::string name = "face " + std::to_string(i) + " (role " +
-                                 std::to_string(static_cast<int>(f.role)) + ", zone " + std::to_string(f.zone) + ")";
+                                 std::to_string(static_cast<int>(f.role)) + ", zone " +
+                                 std::to_string(f.zone) + ")";
         for (const auto& loop : f.loops) {
             if (loop.empty()) complain(name + " has an empty loop");
             for (std::size_t k = 0; k < loop.size(); ++k) {
@@ -66,8 +66,8 @@ void require_closed(const Skin& skin) {
                     complain(name + " jumps in theta at edge " + std::to_string(k) + " by " +
                              std::to_string(end.theta - begin.theta));
                 for (const UnrolledPoint& p : {start_of(skin, use), end}) {
-                    const double off = f.kind == FaceKind::flat ? p.z - f.a
-                                                                : p.r - (f.a + f.b * p.z + f.c * p.theta);
+                    const double off =
+                        f.kind == FaceKind::flat ? p.z - f.a : p.r - (f.a + f.b * p.z + f.c * p.theta);
                     if (std::abs(off) > 1e-7)
                         complain(name + " has a corner " + std::to_string(off * 1e6) + " nm off its surface");
                 }
@@ -76,8 +76,8 @@ void require_closed(const Skin& skin) {
     }
     for (std::size_t i = 0; i < skin.edges.size(); ++i)
         if (forward[i] != 1 || backward[i] != 1)
-            complain("edge " + std::to_string(i) + " is used " + std::to_string(forward[i]) + " times forward and " +
-                     std::to_string(backward[i]) + " times backward");
+            complain("edge " + std::to_string(i) + " is used " + std::to_string(forward[i]) +
+                     " times forward and " + std::to_string(backward[i]) + " times backward");
 }
 
 } // namespace whorl::solid

@@ -43,20 +43,25 @@ enum class CurveKind { line, circle, spline };
 
 CurveKind curve_kind(const Edge& e) {
     if (std::abs(e.begin.theta - e.end.theta) < 1e-12) return CurveKind::line;
-    if (std::abs(e.begin.r - e.end.r) < 1e-10 && std::abs(e.begin.z - e.end.z) < 1e-10) return CurveKind::circle;
+    if (std::abs(e.begin.r - e.end.r) < 1e-10 && std::abs(e.begin.z - e.end.z) < 1e-10)
+        return CurveKind::circle;
     return CurveKind::spline;
 }
 
-gp_Pnt at(const UnrolledPoint& p) { return {p.r * std::cos(p.theta), p.r * std::sin(p.theta), p.z}; }
+gp_Pnt at(const UnrolledPoint& p) {
+    return {p.r * std::cos(p.theta), p.r * std::sin(p.theta), p.z};
+}
 
 TColStd_Array1OfReal reals(const std::vector<double>& v) {
     TColStd_Array1OfReal a(1, static_cast<int>(v.size()));
-    for (std::size_t i = 0; i < v.size(); ++i) a(static_cast<int>(i) + 1) = v[i];
+    for (std::size_t i = 0; i < v.size(); ++i)
+        a(static_cast<int>(i) + 1) = v[i];
     return a;
 }
 TColStd_Array1OfInteger integers(const std::vector<int>& v) {
     TColStd_Array1OfInteger a(1, static_cast<int>(v.size()));
-    for (std::size_t i = 0; i < v.size(); ++i) a(static_cast<int>(i) + 1) = v[i];
+    for (std::size_t i = 0; i < v.size(); ++i)
+        a(static_cast<int>(i) + 1) = v[i];
     return a;
 }
 
@@ -69,7 +74,8 @@ public:
         for (std::size_t i = 0; i < vertices_.size(); ++i)
             brep_.MakeVertex(vertices_[i], at(skin_.corners[i]), vertex_tolerance);
         edges_.resize(skin_.edges.size());
-        for (std::size_t i = 0; i < edges_.size(); ++i) make_edge(i);
+        for (std::size_t i = 0; i < edges_.size(); ++i)
+            make_edge(i);
         TopoDS_Shell shell;
         brep_.MakeShell(shell);
         for (const Face& f : skin_.faces) {
@@ -134,14 +140,18 @@ private:
     struct Chart {
         Handle(Geom_Surface) surface;
         enum { plane, cylinder, cone, flipped_cone, ruled } kind = plane;
-        double z0 = 0, stretch = 1; // cone: v = (z − z0)·stretch
+        double z0 = 0, stretch = 1;       // cone: v = (z − z0)·stretch
         double v0 = 0, v1 = 1, slope = 0; // ruled
         gp_Pnt2d operator()(const UnrolledPoint& p) const {
             switch (kind) {
-            case cylinder: return {p.theta, p.z};
-            case cone: return {p.theta, (p.z - z0) * stretch};
-            case flipped_cone: return {-p.theta, -(p.z - z0) * stretch};
-            default: return {p.theta, (p.z - slope * p.theta - v0) / (v1 - v0)};
+            case cylinder:
+                return {p.theta, p.z};
+            case cone:
+                return {p.theta, (p.z - z0) * stretch};
+            case flipped_cone:
+                return {-p.theta, -(p.z - z0) * stretch};
+            default:
+                return {p.theta, (p.z - slope * p.theta - v0) / (v1 - v0)};
             }
         }
     };
@@ -149,7 +159,8 @@ private:
     Chart chart(const Face& f) const {
         Chart c;
         if (f.kind == FaceKind::flat) {
-            c.surface = new Geom_Plane(gp_Ax3(gp_Pnt(0, 0, f.a), f.up ? gp::DZ() : gp::DZ().Reversed(), gp::DX()));
+            c.surface =
+                new Geom_Plane(gp_Ax3(gp_Pnt(0, 0, f.a), f.up ? gp::DZ() : gp::DZ().Reversed(), gp::DX()));
             return c;
         }
         if (f.c == 0 && f.b == 0) {
@@ -169,7 +180,8 @@ private:
                 c.surface = new Geom_ConicalSurface(gp_Ax3(gp_Pnt(0, 0, p.z), gp::DZ(), gp::DX()), angle, r);
             } else {
                 c.kind = Chart::flipped_cone;
-                c.surface = new Geom_ConicalSurface(gp_Ax3(gp_Pnt(0, 0, p.z), gp::DZ().Reversed(), gp::DX()), angle, r);
+                c.surface = new Geom_ConicalSurface(gp_Ax3(gp_Pnt(0, 0, p.z), gp::DZ().Reversed(), gp::DX()),
+                                                    angle, r);
             }
             return c;
         }
@@ -190,18 +202,20 @@ private:
             const double z = v + c.slope * t;
             return UnrolledPoint{t, f.a + f.b * z + f.c * t, z};
         };
-        const int spans = std::max(screw_spans(rail(c.v0, t0), rail(c.v0, t1)), screw_spans(rail(c.v1, t0), rail(c.v1, t1)));
+        const int spans = std::max(screw_spans(rail(c.v0, t0), rail(c.v0, t1)),
+                                   screw_spans(rail(c.v1, t0), rail(c.v1, t1)));
         const ScrewSpline low = screw_spline(rail(c.v0, t0), rail(c.v0, t1), spans),
                           high = screw_spline(rail(c.v1, t0), rail(c.v1, t1), spans);
         const int n = static_cast<int>(low.poles.size());
         TColgp_Array2OfPnt poles(1, n, 1, 2);
         for (int i = 0; i < n; ++i) {
-            const Point &a = low.poles[static_cast<std::size_t>(i)], &b = high.poles[static_cast<std::size_t>(i)];
+            const Point &a = low.poles[static_cast<std::size_t>(i)],
+                        &b = high.poles[static_cast<std::size_t>(i)];
             poles(i + 1, 1) = gp_Pnt(a.x, a.y, a.z);
             poles(i + 1, 2) = gp_Pnt(b.x, b.y, b.z);
         }
-        c.surface = new Geom_BSplineSurface(poles, reals(low.knots), reals({0, 1}), integers(low.multiplicity),
-                                            integers({2, 2}), spline_degree, 1);
+        c.surface = new Geom_BSplineSurface(poles, reals(low.knots), reals({0, 1}),
+                                            integers(low.multiplicity), integers({2, 2}), spline_degree, 1);
         return c;
     }
 
@@ -264,7 +278,8 @@ private:
 
 void Builder::attach(const Mesh& mesh) {
     std::vector<std::vector<std::uint32_t>> of_face(skin_.faces.size());
-    for (std::uint32_t i = 0; i < mesh.triangles.size(); ++i) of_face[mesh.face[i]].push_back(i);
+    for (std::uint32_t i = 0; i < mesh.triangles.size(); ++i)
+        of_face[mesh.face[i]].push_back(i);
     std::vector<int> local(mesh.points.size(), 0);
     // a step's chord from (r + b·θ)·e^{iθ}: δ²/8·|second derivative| = δ²/8·√(r² + 4b²), to first order
     double bend = 0;
@@ -283,8 +298,8 @@ void Builder::attach(const Mesh& mesh) {
                     nodes.push_back(p);
                     local[p] = static_cast<int>(nodes.size());
                 }
-        Handle(Poly_Triangulation) poly =
-            new Poly_Triangulation(static_cast<int>(nodes.size()), static_cast<int>(of_face[f].size()), false);
+        Handle(Poly_Triangulation) poly = new Poly_Triangulation(static_cast<int>(nodes.size()),
+                                                                 static_cast<int>(of_face[f].size()), false);
         for (std::size_t i = 0; i < nodes.size(); ++i) {
             const Point& p = mesh.points[nodes[i]];
             poly->SetNode(static_cast<int>(i) + 1, gp_Pnt(p.x, p.y, p.z));
@@ -297,7 +312,8 @@ void Builder::attach(const Mesh& mesh) {
         brep_.UpdateFace(faces_[f], poly);
         std::map<int, int> uses;
         for (const auto& loop : skin_.faces[f].loops)
-            for (const auto& u : loop) ++uses[u.edge];
+            for (const auto& u : loop)
+                ++uses[u.edge];
         for (const auto& [e, count] : uses) {
             auto ids = mesh.edge_points[static_cast<std::size_t>(e)];
             if (edges_[static_cast<std::size_t>(e)].swapped) std::reverse(ids.begin(), ids.end());
@@ -311,11 +327,13 @@ void Builder::attach(const Mesh& mesh) {
             Handle(Poly_PolygonOnTriangulation) polygon = new Poly_PolygonOnTriangulation(index);
             polygon->Deflection(deflection);
             if (count == 2)
-                brep_.UpdateEdge(edges_[static_cast<std::size_t>(e)].edge, polygon, polygon, poly, TopLoc_Location());
+                brep_.UpdateEdge(edges_[static_cast<std::size_t>(e)].edge, polygon, polygon, poly,
+                                 TopLoc_Location());
             else
                 brep_.UpdateEdge(edges_[static_cast<std::size_t>(e)].edge, polygon, poly, TopLoc_Location());
         }
-        for (const auto p : nodes) local[p] = 0;
+        for (const auto p : nodes)
+            local[p] = 0;
     }
 }
 
@@ -333,8 +351,12 @@ Solid build(const Skin& skin, const Mesh* mesh) {
 
 } // namespace
 
-Solid make_solid(const Skin& skin) { return build(skin, nullptr); }
-Solid make_solid(const Skin& skin, const Mesh& mesh) { return build(skin, &mesh); }
+Solid make_solid(const Skin& skin) {
+    return build(skin, nullptr);
+}
+Solid make_solid(const Skin& skin, const Mesh& mesh) {
+    return build(skin, &mesh);
+}
 
 bool is_valid(const Solid& solid) {
     try {

@@ -1,8 +1,9 @@
 // The kernel solid (boundary representation) of a skin.
 //
-// Every face gets its exact surface where the kernel has one: planes, cylinders, cones; flanks and run-outs are B-spline
-// helicoids, ruled, of degree 7 × 1. Every edge gets its exact curve where there is one (line, circle) and a degree 7
-// B-spline otherwise (see screw_spline.hpp for the error bound, 5e-8 mm). No boolean, no sewing, no healing.
+// Every face gets its exact surface where the kernel has one: planes, cylinders, cones; flanks and run-outs
+// are B-spline helicoids, ruled, of degree 7 × 1. Every edge gets its exact curve where there is one (line,
+// circle) and a degree 7 B-spline otherwise (see screw_spline.hpp for the error bound, 5e-8 mm). No boolean,
+// no sewing, no healing.
 #pragma once
 
 #include "solid/mesh.hpp"
@@ -25,7 +26,8 @@ private:
     std::shared_ptr<const KernelShape> shape_;
 };
 
-// Throws std::logic_error if the kernel refuses a curve or surface, which a skin from build_skin() never causes.
+// Throws std::logic_error if the kernel refuses a curve or surface, which a skin from build_skin() never
+// causes.
 Solid make_solid(const Skin& skin);
 
 // As make_solid, with the mesh attached to its faces and edges.
@@ -35,11 +37,13 @@ Solid make_solid(const Skin& skin, const Mesh& mesh);
 bool is_valid(const Solid& solid);
 double kernel_volume(const Solid& solid); // mm³, by the kernel's own quadrature (relative error 1e-8 asked)
 
-// The textbook way, for the benchmark only: helix edge, section swept as a pipe shell, boolean cut from a cylinder.
+// The textbook way, for the benchmark only: helix edge, section swept as a pipe shell, boolean cut from a
+// cylinder.
 struct TextbookResult {
     bool valid = false;
     double volume = 0; // mm³
 };
-TextbookResult textbook_thread(double crest_radius, double root_radius, double pitch, double root_flat, int turns);
+TextbookResult textbook_thread(double crest_radius, double root_radius, double pitch, double root_flat,
+                               int turns);
 
 } // namespace whorl::solid

@@ -21,7 +21,8 @@
 
 namespace whorl::solid {
 
-TextbookResult textbook_thread(double crest_radius, double root_radius, double pitch, double root_flat, int turns) {
+TextbookResult textbook_thread(double crest_radius, double root_radius, double pitch, double root_flat,
+                               int turns) {
     using std::numbers::pi;
     Handle(Geom_CylindricalSurface) cylinder =
         new Geom_CylindricalSurface(gp_Ax3(gp_Pnt(0, 0, -pitch), gp::DZ()), crest_radius);

@@ -1,7 +1,7 @@
 // An external threaded zone as bands of the screw motion.
 //
-// Local coordinates: t = hand·θ, so that every thread is right-handed here. One pitch of the section, from the groove's
-// lower crest edge upwards, has four lines; start j repeats them at j pitches:
+// Local coordinates: t = hand·θ, so that every thread is right-handed here. One pitch of the section, from
+// the groove's lower crest edge upwards, has four lines; start j repeats them at j pitches:
 //
 //        A ────╮            k = 0  A   groove begins   r = crest
 //               ╲           k = 1  D   root begins     r = root
@@ -10,10 +10,12 @@
 //                ╱ E        k = 3  B   groove ends     r = crest
 //        B ────╯            then the crest up to the next A
 //
-// Line m = 4j + k is z = ζ_m + L·t/2π with the lead L. Line 4n is line 0 one turn on. Bands lie between m and m + 1.
+// Line m = 4j + k is z = ζ_m + L·t/2π with the lead L. Line 4n is line 0 one turn on. Bands lie between m and
+// m + 1.
 //
-// Ends, at both sides: flat (lines stop at the plane), chamfer (lines stop where r meets the cone z_c(r)), run-out (the
-// groove's lines A, D close in on each other, likewise E, B, while the root rises evenly to the crest).
+// Ends, at both sides: flat (lines stop at the plane), chamfer (lines stop where r meets the cone z_c(r)),
+// run-out (the groove's lines A, D close in on each other, likewise E, B, while the root rises evenly to the
+// crest).
 #include "solid/build_skin.hpp"
 #include "solid/zone_skin.hpp"
 
@@ -28,11 +30,12 @@ namespace whorl::solid {
 namespace {
 
 constexpr double full_turn = 2 * std::numbers::pi;
-// A cylinder's patch of less than a turn needs no seam. Flanks may run on; the kernel's checks grow with the square of
-// a face's edges, and at this length the cost per turn stays level (measured at 20 to 500 turns).
+// A cylinder's patch of less than a turn needs no seam. Flanks may run on; the kernel's checks grow with the
+// square of a face's edges, and at this length the cost per turn stays level (measured at 20 to 500 turns).
 constexpr double longest_cylinder_patch = 0.95 * full_turn;
 constexpr double longest_flank_patch = 5 * full_turn;
-constexpr double run_out_land = 0.05; // of the pitch: plain strip between the end of a run-out and the zone's end
+constexpr double run_out_land =
+    0.05; // of the pitch: plain strip between the end of a run-out and the zone's end
 
 enum Line { A = 0, D = 1, E = 2, B = 3 };
 
@@ -58,17 +61,19 @@ using Rail = std::vector<RailPoint>;
 
 class ThreadZone final : public ZoneSkin {
 public:
-    ThreadZone(const ResolvedZone& zone, std::size_t index) : s_(zone.thread->section), index_(static_cast<int>(index)) {
+    ThreadZone(const ResolvedZone& zone, std::size_t index)
+        : s_(zone.thread->section), index_(static_cast<int>(index)) {
         if (!s_.sweepable())
-            throw CannotMake("This section can't be swept: its groove leaves no crest or no core. See the checks.",
-                             index);
+            throw CannotMake(
+                "This section can't be swept: its groove leaves no crest or no core. See the checks.", index);
         z0_ = in_mm(zone.start);
         z1_ = in_mm(zone.end());
         h_ = s_.hand == Hand::left ? -1 : 1;
         lead_ = s_.lead();
         starts_ = static_cast<std::size_t>(s_.starts);
         lines_ = 4 * starts_;
-        const double centre = z0_ + s_.pitch / 2; // the groove's middle at t = 0, so a crest's middle lies at z0
+        const double centre =
+            z0_ + s_.pitch / 2; // the groove's middle at t = 0, so a crest's middle lies at z0
         const double w = s_.groove_width() / 2, f = s_.root_flat / 2;
         zeta_ = {centre - w, centre - f, centre + f, centre + w};
         near_ = make_end(zone.near_end, -1, z0_);
@@ -90,7 +95,9 @@ private:
     double t_at(std::size_t m, double z) const { return full_turn * (z - zeta(m)) / lead_; }
     double z_at(std::size_t m, double t) const { return zeta(m) + lead_ * t / full_turn; }
     // z on an end's trimming surface at radius r
-    static double trim_z(const End& e, double r) { return r <= e.rc ? e.z : e.z - e.side * (r - e.rc) * e.cot; }
+    static double trim_z(const End& e, double r) {
+        return r <= e.rc ? e.z : e.z - e.side * (r - e.rc) * e.cot;
+    }
     bool cone_complete(const End& e) const { return e.kind == EndKind::chamfer && e.rc < s_.root_radius; }
     // where the flank between lines m and m+1 crosses the chamfer's end radius, in t at the end plane
     double crossing_t(const End& e, std::size_t m) const {
@@ -110,7 +117,8 @@ private:
         if (e.kind == EndKind::chamfer) {
             e.rc = in_mm(asked.diameter) / 2;
             e.cot = 1 / std::tan(in_rad(asked.angle));
-            // a cone within 0.1 µm of the crest is no chamfer; one that close to the root is moved just below it
+            // a cone within 0.1 µm of the crest is no chamfer; one that close to the root is moved just below
+            // it
             if (e.rc > s_.crest_radius - 1e-4) {
                 e.kind = EndKind::flat;
                 e.rc = s_.crest_radius;
@@ -136,7 +144,8 @@ private:
     Rim rim(const End& e) const {
         std::vector<RimPoint> points;
         if (e.kind == EndKind::run_out) {
-            for (const double t : e.te) points.push_back({theta(t), s_.crest_radius});
+            for (const double t : e.te)
+                points.push_back({theta(t), s_.crest_radius});
         } else if (cone_complete(e)) {
             points.push_back({theta(t_at(D, trim_z(e, s_.root_radius))), e.rc});
         } else {
@@ -196,16 +205,21 @@ public:
             plan_end(m, z_.near_);
             plan_end(m, z_.far_);
         }
-        for (std::size_t m = 0; m < z_.lines_; ++m) plan_cuts(m);
-        for (std::size_t m = 0; m < z_.lines_; ++m) lay_rail(m);
+        for (std::size_t m = 0; m < z_.lines_; ++m)
+            plan_cuts(m);
+        for (std::size_t m = 0; m < z_.lines_; ++m)
+            lay_rail(m);
         for (const End* e : {&z_.near_, &z_.far_})
             if (e->kind == EndKind::run_out)
-                for (std::size_t j = 0; j < z_.starts_; ++j) make_tip(*e, j);
-        for (std::size_t m = 0; m < z_.lines_; ++m) add_band(m);
+                for (std::size_t j = 0; j < z_.starts_; ++j)
+                    make_tip(*e, j);
+        for (std::size_t m = 0; m < z_.lines_; ++m)
+            add_band(m);
         for (const End* e : {&z_.near_, &z_.far_}) {
             if (e->kind == EndKind::chamfer) add_cones(*e);
             if (e->kind == EndKind::run_out)
-                for (std::size_t j = 0; j < z_.starts_; ++j) add_run_out(*e, j);
+                for (std::size_t j = 0; j < z_.starts_; ++j)
+                    add_run_out(*e, j);
         }
     }
 
@@ -233,12 +247,14 @@ private:
     // A rim's edges between two places given in t, with turns counted in t.
     Loop rim_path(const End& e, double t0, double t1) const {
         Loop path = rim(e).path(z_.theta(t0), z_.theta(t1));
-        for (auto& u : path) u.turn *= z_.h_;
+        for (auto& u : path)
+            u.turn *= z_.h_;
         return path;
     }
     static Loop reversed(Loop l) {
         std::reverse(l.begin(), l.end());
-        for (auto& u : l) u.forward = !u.forward;
+        for (auto& u : l)
+            u.forward = !u.forward;
         return l;
     }
     static void append(Loop& to, const Loop& more, int turn = 0) {
@@ -256,7 +272,8 @@ private:
             plan_[m].push_back({tr, r, z_.z_at(m, tr)});
             // A and D meet at the tip's lower corner, E and B at its upper one; the tip's corner is made once
             const std::size_t tip_line = 4 * j + (k == A || k == D ? D : E);
-            plan_[m].push_back({te, z_.s_.crest_radius, z_.z_at(tip_line, te), tip_corner(e, j, k == A || k == D)});
+            plan_[m].push_back(
+                {te, z_.s_.crest_radius, z_.z_at(tip_line, te), tip_corner(e, j, k == A || k == D)});
             return;
         }
         const double z = ThreadZone::trim_z(e, r);
@@ -280,11 +297,12 @@ private:
     double extreme(std::size_t m, bool low) const {
         const auto& p = plan_.at(m);
         const auto less = [](const Planned& a, const Planned& b) { return a.t < b.t; };
-        return low ? std::min_element(p.begin(), p.end(), less)->t : std::max_element(p.begin(), p.end(), less)->t;
+        return low ? std::min_element(p.begin(), p.end(), less)->t
+                   : std::max_element(p.begin(), p.end(), less)->t;
     }
 
-    // Axial cuts through the band above line m, so that no patch of a cylinder runs around the axis more than once and no
-    // flank gets too long. Cuts go through existing corners where a run-out ends.
+    // Axial cuts through the band above line m, so that no patch of a cylinder runs around the axis more than
+    // once and no flank gets too long. Cuts go through existing corners where a run-out ends.
     void plan_cuts(std::size_t m) {
         const std::size_t upper = (m + 1) % z_.lines_;
         const double shift = m + 1 == z_.lines_ ? full_turn : 0; // the upper rail's own t is this much more
@@ -306,11 +324,13 @@ private:
         const double reach = full_turn * (z_.zeta(m + 1) - z_.zeta(m)) / z_.lead_;
         const double extra_low = cut_low ? 0 : reach, extra_high = cut_high ? 0 : reach;
         const double span = high - low + extra_low + extra_high;
-        const auto pieces = static_cast<int>(std::ceil(span / (m % 4 == A || m % 4 == E ? longest_flank_patch : longest_cylinder_patch)));
+        const auto pieces = static_cast<int>(
+            std::ceil(span / (m % 4 == A || m % 4 == E ? longest_flank_patch : longest_cylinder_patch)));
         const double step = span / pieces;
         if (cut_low) cuts.push_back(low);
         for (int i = 1; i < pieces; ++i)
-            if (const double t = low - extra_low + i * step; t > low + 1e-4 && t < high - 1e-4) cuts.push_back(t);
+            if (const double t = low - extra_low + i * step; t > low + 1e-4 && t < high - 1e-4)
+                cuts.push_back(t);
         if (cut_high) cuts.push_back(high);
         for (const double t : cuts) {
             plan_cut(m, t);
@@ -332,13 +352,16 @@ private:
             Planned& p = plan[i];
             if (p.r < 0) { // a cut: between its neighbours, straight in (t, r, z)
                 std::size_t a = i, b = i;
-                while (plan[a].r < 0) --a;
-                while (plan[b].r < 0) ++b;
+                while (plan[a].r < 0)
+                    --a;
+                while (plan[b].r < 0)
+                    ++b;
                 const double x = (p.t - plan[a].t) / (plan[b].t - plan[a].t);
                 p.r = plan[a].r + x * (plan[b].r - plan[a].r);
                 p.z = plan[a].z + x * (plan[b].z - plan[a].z);
                 p.corner = corner(p.t, p.r, p.z);
-                // keep the plan's neighbours usable for the next cut: an interpolated point is as good as they
+                // keep the plan's neighbours usable for the next cut: an interpolated point is as good as
+                // they
             }
             if (p.corner < 0) p.corner = corner(p.t, p.r, p.z);
             rail.push_back({p.t, p.corner});
@@ -357,10 +380,13 @@ private:
     Loop rail_path(std::size_t m, double t0, double t1) const {
         const int turn = m == z_.lines_ ? -1 : 0;
         const std::size_t line = m % z_.lines_;
-        const std::size_t a = rail_index(line, t0 - turn * full_turn), b = rail_index(line, t1 - turn * full_turn);
+        const std::size_t a = rail_index(line, t0 - turn * full_turn),
+                          b = rail_index(line, t1 - turn * full_turn);
         Loop path;
-        for (std::size_t i = a; i < b; ++i) path.push_back({rails_[line][i].edge_to_next, true, turn});
-        for (std::size_t i = a; i > b; --i) path.push_back({rails_[line][i - 1].edge_to_next, false, turn});
+        for (std::size_t i = a; i < b; ++i)
+            path.push_back({rails_[line][i].edge_to_next, true, turn});
+        for (std::size_t i = a; i > b; --i)
+            path.push_back({rails_[line][i - 1].edge_to_next, false, turn});
         return path;
     }
     int rail_corner(std::size_t m, double t) const {
@@ -376,8 +402,8 @@ private:
         return z_.t_at(line, ThreadZone::trim_z(e, z_.radius(line % 4))) - shift;
     }
 
-    // From the end of line m to the end of line m + 1, along the trimming surface. Made once, used by both its faces.
-    // Turn numbers are for the t of band m.
+    // From the end of line m to the end of line m + 1, along the trimming surface. Made once, used by both
+    // its faces. Turn numbers are for the t of band m.
     const Loop& closure(std::size_t m, const End& e) {
         const auto key = std::pair{m, at_end(e)};
         if (const auto it = closures_.find(key); it != closures_.end()) return it->second;
@@ -406,9 +432,13 @@ private:
         }
         return closures_[key] = path;
     }
-    int trim_edge(std::size_t m, double t0, double t1) { return edge(rail_corner(m, t0), t0, rail_corner(m + 1, t1), t1); }
+    int trim_edge(std::size_t m, double t0, double t1) {
+        return edge(rail_corner(m, t0), t0, rail_corner(m + 1, t1), t1);
+    }
     // Straight line in the axial plane at t from line m to line `to`.
-    int axial(std::size_t m, double t, std::size_t to) { return edge(rail_corner(m, t), t, rail_corner(to, t), t); }
+    int axial(std::size_t m, double t, std::size_t to) {
+        return edge(rail_corner(m, t), t, rail_corner(to, t), t);
+    }
 
     void face(FaceRole role, double a, double b, double c_local, double slope_local, Loop loop) {
         Face f;
@@ -418,7 +448,8 @@ private:
         f.b = b;
         f.c = c_local * z_.h_;
         f.rail_slope = slope_local * z_.h_;
-        for (auto& u : loop) u.turn *= z_.h_;
+        for (auto& u : loop)
+            u.turn *= z_.h_;
         if (z_.h_ < 0) loop = reversed(std::move(loop)); // mirrored: the loop turns the other way
         f.loops = {std::move(loop)};
         skin_.faces.push_back(std::move(f));
@@ -435,7 +466,9 @@ private:
         const double b = (r1 - r0) / (z_.zeta(m + 1) - z_.zeta(m));
         // r = r0 + b·(z − ζ_m − L·t/2π)
         const double slope = z_.lead_ / full_turn;
-        add_patches(m, false, [&](Loop loop) { face(FaceRole::flank, r0 - b * z_.zeta(m), b, -b * slope, slope, std::move(loop)); });
+        add_patches(m, false, [&](Loop loop) {
+            face(FaceRole::flank, r0 - b * z_.zeta(m), b, -b * slope, slope, std::move(loop));
+        });
     }
 
     // What closes a band beyond its last cut at an end: from line m to line m + 1.
@@ -446,7 +479,8 @@ private:
         const int turn = j + 1 == z_.starts_ ? -1 : 0;
         const double t0 = e.te[j], t1 = e.te[next] + turn * full_turn;
         Loop path;
-        if (e.side > 0) { // from the tip's upper corner up to the rim, along it, down to the next tip and its lower corner
+        if (e.side > 0) { // from the tip's upper corner up to the rim, along it, down to the next tip and its
+                          // lower corner
             path.push_back({generators_.at({1, j}), true, 0});
             append(path, rim_path(e, t0, t1));
             path.push_back({generators_.at({1, next}), false, turn});
@@ -516,7 +550,8 @@ private:
                 const double r0 = z_.radius(k), r1 = z_.radius(k + 1);
                 const double b = (r1 - r0) / (z_.zeta(m + 1) - z_.zeta(m));
                 // the flank of the full form, raised by c·(t − tr)
-                face(FaceRole::run_out, r0 - b * z_.zeta(m) - c * tr, b, -b * slope + c, slope, oriented(loop));
+                face(FaceRole::run_out, r0 - b * z_.zeta(m) - c * tr, b, -b * slope + c, slope,
+                     oriented(loop));
             }
         }
     }
@@ -542,7 +577,8 @@ private:
             return;
         }
         for (std::size_t j = 0; j < z_.starts_; ++j) {
-            const std::size_t rising = 4 * j + E, crest = 4 * j + B, falling = 4 * j + 4; // falling: A of the next start
+            const std::size_t rising = 4 * j + E, crest = 4 * j + B,
+                              falling = 4 * j + 4; // falling: A of the next start
             const int turn = falling == z_.lines_ ? -1 : 0;
             const std::size_t falling_line = falling % z_.lines_;
             Loop loop;
@@ -562,8 +598,8 @@ private:
     std::map<std::size_t, std::vector<Planned>> plan_;
     std::map<std::size_t, std::vector<double>> cuts_;
     std::vector<Rail> rails_;
-    std::map<std::pair<std::size_t, std::size_t>, Loop> closures_;            // (line, end)
-    std::map<std::tuple<std::size_t, std::size_t, bool>, int> tips_;          // (end, start, lower)
+    std::map<std::pair<std::size_t, std::size_t>, Loop> closures_;              // (line, end)
+    std::map<std::tuple<std::size_t, std::size_t, bool>, int> tips_;            // (end, start, lower)
     std::map<std::pair<std::size_t, std::size_t>, int> tip_edges_, generators_; // (end, start)
 };
 

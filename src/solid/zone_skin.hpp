@@ -1,5 +1,5 @@
-// The lateral skin of one zone, in two steps: first its rims at both ends, then, once the rims are joined to the
-// neighbours', the faces between them. Internal to the solid floor.
+// The lateral skin of one zone, in two steps: first its rims at both ends, then, once the rims are joined to
+// the neighbours', the faces between them. Internal to the solid floor.
 #pragma once
 
 #include "model/resolve.hpp"

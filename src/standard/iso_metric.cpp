@@ -13,7 +13,9 @@ extern const std::string_view iso_metric_json_text; // data/iso_metric.json
 
 namespace {
 
-constexpr Length micrometres(double v) { return mm(v / 1000); }
+constexpr Length micrometres(double v) {
+    return mm(v / 1000);
+}
 
 struct Tables {
     std::vector<ListedThread> series;
@@ -47,14 +49,17 @@ const Tables& tables() {
             for (const auto& row : j.at(kind).at("rows"))
                 for (const auto& [grade, value] : row.at("grades").items())
                     t.printed.push_back({kind, mm(row.value("over", 0.0)), mm(row.value("to", 0.0)),
-                                         mm(row.at("p")), std::stoi(grade), micrometres(value.get<double>())});
+                                         mm(row.at("p")), std::stoi(grade),
+                                         micrometres(value.get<double>())});
         }
         return t;
     }();
     return loaded;
 }
 
-bool same(Length a, Length b) { return std::abs(in_mm(a - b)) < 5e-4; }
+bool same(Length a, Length b) {
+    return std::abs(in_mm(a - b)) < 5e-4;
+}
 
 Tolerance look_up(const std::string& kind, int grade, Length diameter, Length pitch, Length by_rule,
                   const std::string& rule_text) {
@@ -78,7 +83,9 @@ constexpr std::array<double, 7> TD2_factors{0, 0.85, 1.06, 1.32, 1.7, 2.12, 0};
 
 } // namespace
 
-const std::vector<ListedThread>& iso_metric_series() { return tables().series; }
+const std::vector<ListedThread>& iso_metric_series() {
+    return tables().series;
+}
 
 const ListedThread* iso_coarse(Length diameter) {
     for (const auto& t : iso_metric_series())
@@ -86,7 +93,9 @@ const ListedThread* iso_coarse(Length diameter) {
     return nullptr;
 }
 
-const std::vector<PrintedTolerance>& metric_printed_tolerances() { return tables().printed; }
+const std::vector<PrintedTolerance>& metric_printed_tolerances() {
+    return tables().printed;
+}
 
 Length metric_step_diameter(Length diameter) {
     constexpr std::array<double, 10> steps{0.99, 1.4, 2.8, 5.6, 11.2, 22.4, 45, 90, 180, 355};
@@ -101,13 +110,19 @@ namespace metric_rule {
 Length deviation(char position, Length pitch) {
     const double p = in_mm(pitch);
     switch (position) {
-    case 'e': return micrometres(-(50 + 11 * p));
-    case 'f': return micrometres(-(30 + 11 * p));
-    case 'g': return micrometres(-(15 + 11 * p));
-    case 'G': return micrometres(15 + 11 * p);
+    case 'e':
+        return micrometres(-(50 + 11 * p));
+    case 'f':
+        return micrometres(-(30 + 11 * p));
+    case 'g':
+        return micrometres(-(15 + 11 * p));
+    case 'G':
+        return micrometres(15 + 11 * p);
     case 'h':
-    case 'H': return mm(0);
-    default: throw std::invalid_argument("ISO 965-1 has the positions e f g h and G H");
+    case 'H':
+        return mm(0);
+    default:
+        throw std::invalid_argument("ISO 965-1 has the positions e f g h and G H");
     }
 }
 
@@ -142,8 +157,9 @@ Tolerance metric_deviation(char position, Length pitch) {
     if (const auto rows = tables().deviation.find(position); rows != tables().deviation.end())
         for (const auto& [p, v] : rows->second)
             if (same(mm(p), pitch)) return {micrometres(v), tables().source.at("deviation"), true};
-    return {rule, "ISO 965-1 clause 13 formula for position " + std::string(1, position) +
-                      ", computed: not in the standard's table",
+    return {rule,
+            "ISO 965-1 clause 13 formula for position " + std::string(1, position) +
+                ", computed: not in the standard's table",
             false};
 }
 

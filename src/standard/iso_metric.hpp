@@ -38,9 +38,9 @@ Tolerance metric_pitch_tolerance_internal(int grade, Length diameter, Length pit
 
 // The formulas of ISO 965-1 clause 13 behind the tables, unrounded.
 namespace metric_rule {
-Length deviation(char position, Length pitch);                        // es(g) = −(15 + 11P) µm, …
-Length major(int grade, Length pitch);                                // Td(6) = 180·P^⅔ − 3.15/√P µm
-Length minor(int grade, Length pitch);                                // TD1(6) = 433P − 190P^1.22 or 230·P^0.7 µm
+Length deviation(char position, Length pitch); // es(g) = −(15 + 11P) µm, …
+Length major(int grade, Length pitch);         // Td(6) = 180·P^⅔ − 3.15/√P µm
+Length minor(int grade, Length pitch);         // TD1(6) = 433P − 190P^1.22 or 230·P^0.7 µm
 Length pitch_external(int grade, Length step_diameter, Length pitch); // Td2(6) = 90·P^0.4·d^0.1 µm
 Length pitch_internal(int grade, Length step_diameter, Length pitch); // TD2 = 1.32·Td2 at grade 6
 } // namespace metric_rule

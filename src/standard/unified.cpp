@@ -24,7 +24,9 @@ const std::vector<ListedThread>& unified_series() {
     return series;
 }
 
-Length rounded_to_ten_thousandth_inch(Length l) { return inch(std::round(in_inch(l) * 1e4) / 1e4); }
+Length rounded_to_ten_thousandth_inch(Length l) {
+    return inch(std::round(in_inch(l) * 1e4) / 1e4);
+}
 
 Length unified_engagement(Length diameter, Length pitch, bool graded_series) {
     return graded_series ? diameter : pitch * 9;

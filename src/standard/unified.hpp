@@ -21,8 +21,8 @@ Length unified_pitch_tolerance_2a(Length diameter, Length engagement, Length pit
 // The tolerance and the allowance by class: 1A 2A 3A 1B 2B 3B. Rounded to 0.0001 in.
 // Throw std::invalid_argument for another class.
 Length unified_pitch_tolerance(int grade, bool external, Length tolerance_2a);
-Length unified_allowance(int grade, Length tolerance_2a);      // external; 0.3·Td2 for 1A and 2A, 0 for 3A
-Length unified_major_tolerance(int grade, Length pitch);       // external; 0.060·∛(P²), 0.090·∛(P²) for 1A
+Length unified_allowance(int grade, Length tolerance_2a); // external; 0.3·Td2 for 1A and 2A, 0 for 3A
+Length unified_major_tolerance(int grade, Length pitch);  // external; 0.060·∛(P²), 0.090·∛(P²) for 1A
 Length unified_minor_tolerance(int grade, Length diameter, Length pitch); // internal; clause 5.8.1 (f)
 
 Length rounded_to_ten_thousandth_inch(Length l);

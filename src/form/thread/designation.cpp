@@ -25,7 +25,8 @@ public:
     std::size_t at() const { return at_; }
     char peek(std::size_t ahead = 0) const { return at_ + ahead < text_.size() ? text_[at_ + ahead] : '\0'; }
     void skip_blanks() {
-        while (peek() == ' ' || peek() == '\t') ++at_;
+        while (peek() == ' ' || peek() == '\t')
+            ++at_;
     }
     bool take(std::string_view word) { // case-sensitive
         if (text_.substr(at_, word.size()) != word) return false;
@@ -67,7 +68,8 @@ public:
     }
     std::string take_alnum() {
         std::string out;
-        while (std::isalnum(static_cast<unsigned char>(peek()))) out.push_back(text_[at_++]);
+        while (std::isalnum(static_cast<unsigned char>(peek())))
+            out.push_back(text_[at_++]);
         return out;
     }
     std::string_view rest() const { return text_.substr(at_); }
@@ -105,10 +107,10 @@ void read_tail(Reader& r, Designation& out) {
         const std::size_t start = r.at();
         const auto n = r.take_whole();
         r.skip_blanks();
-        if (!n || *n < 1 || *n > 8 || !(r.take_word_ignoring_case("starts") || r.take_word_ignoring_case("start")) ||
-            !r.take(")"))
-            throw InputError("The number of starts, 1 to 8, is expected in the brackets, as in (2 starts).", start,
-                             std::max<std::size_t>(1, r.at() - start));
+        if (!n || *n < 1 || *n > 8 ||
+            !(r.take_word_ignoring_case("starts") || r.take_word_ignoring_case("start")) || !r.take(")"))
+            throw InputError("The number of starts, 1 to 8, is expected in the brackets, as in (2 starts).",
+                             start, std::max<std::size_t>(1, r.at() - start));
         thread->starts = *n;
         r.skip_blanks();
     }
@@ -158,7 +160,8 @@ Designation read_metric(Reader& r) {
         if (r.take("Ph") || r.take("PH") || r.take("ph")) {
             const auto lead = r.take_decimal();
             if (!lead) r.refuse("A lead is expected after Ph, for example M16xPh4P2.");
-            if (!(r.take("P") || r.take("p"))) r.refuse("P and the pitch are expected after the lead: M16xPh4P2.");
+            if (!(r.take("P") || r.take("p")))
+                r.refuse("P and the pitch are expected after the lead: M16xPh4P2.");
             const auto pitch = r.take_decimal();
             if (!pitch) r.refuse("A pitch is expected after P, for example M16xPh4P2.");
             require_positive(r, pitch_start, *pitch, "pitch");
@@ -181,7 +184,8 @@ Designation read_metric(Reader& r) {
     if (!pitch_given) {
         const auto* coarse = standard::iso_coarse(t.diameter);
         if (!coarse)
-            throw InputError("M" + number_text(*d, 4) + " has no coarse pitch in ISO 261; write the pitch, as in M" +
+            throw InputError("M" + number_text(*d, 4) +
+                                 " has no coarse pitch in ISO 261; write the pitch, as in M" +
                                  number_text(*d, 4) + "x1.",
                              start, r.at() - start);
         t.pitch = coarse->pitch;
@@ -202,7 +206,8 @@ std::optional<double> read_inch_size(Reader& r) {
     if (r.take("#")) {
         const auto n = r.take_whole();
         if (!n || *n < 0 || *n > 12)
-            throw InputError("Numbered sizes run from #0 to #12.", start, std::max<std::size_t>(1, r.at() - start));
+            throw InputError("Numbered sizes run from #0 to #12.", start,
+                             std::max<std::size_t>(1, r.at() - start));
         return 0.060 + 0.013 * *n; // ASME B1.1: numbered diameters
     }
     auto first = r.take_decimal();
@@ -309,7 +314,8 @@ std::string inch_size(Length diameter) {
 }
 
 std::string unified_series_word(const ThreadSpec& t) {
-    if (const auto* l = standard::find_listed(standard::unified_series(), t.diameter, t.pitch)) return l->series;
+    if (const auto* l = standard::find_listed(standard::unified_series(), t.diameter, t.pitch))
+        return l->series;
     const double tpi = threads_per_inch(t.pitch);
     for (double constant : {4.0, 6.0, 8.0, 12.0, 16.0, 20.0, 28.0, 32.0}) // ASME B1.1 constant-pitch series
         if (std::abs(tpi - constant) < 1e-9) return "UN";
@@ -320,15 +326,18 @@ std::string unified_series_word(const ThreadSpec& t) {
 
 Designation parse_designation(std::string_view text) {
     if (text.size() > longest_designation)
-        throw InputError("This is longer than 200 characters and can't be a designation.", longest_designation);
+        throw InputError("This is longer than 200 characters and can't be a designation.",
+                         longest_designation);
     Reader r(text);
     r.skip_blanks();
     if (r.done()) throw InputError(std::string("Nothing is written. ") + examples);
     for (std::size_t i = 0; i < text.size(); ++i)
         if (static_cast<unsigned char>(text[i]) < 32 && text[i] != '\t')
             throw InputError(std::string("There is an unprintable character. ") + examples, i, 1);
-    if (r.take_word_ignoring_case("round") || r.take("\xC3\x98") || r.take("\xE2\x8C\x80")) return read_round(r);
-    if ((r.peek() == 'M' || r.peek() == 'm') && (!std::isalpha(static_cast<unsigned char>(r.peek(1))) || r.peek(1) == 'x')) {
+    if (r.take_word_ignoring_case("round") || r.take("\xC3\x98") || r.take("\xE2\x8C\x80"))
+        return read_round(r);
+    if ((r.peek() == 'M' || r.peek() == 'm') &&
+        (!std::isalpha(static_cast<unsigned char>(r.peek(1))) || r.peek(1) == 'x')) {
         r.move_to(r.at() + 1);
         return read_metric(r);
     }
@@ -349,13 +358,14 @@ std::string write_designation(const ThreadSpec& t, std::optional<Length> length)
 }
 
 std::string write_designation(const PlainRound& round, std::optional<Length> length, LengthUnit unit) {
-    return "round " + number_text(in_unit(round.diameter, unit), 6) + (unit == LengthUnit::inch ? " in" : "") +
-           tail(Hand::right, length, unit);
+    return "round " + number_text(in_unit(round.diameter, unit), 6) +
+           (unit == LengthUnit::inch ? " in" : "") + tail(Hand::right, length, unit);
 }
 
 std::vector<std::string> complete_designation(std::string_view text, std::size_t limit) {
     std::vector<std::string> out;
-    while (!text.empty() && text.front() == ' ') text.remove_prefix(1);
+    while (!text.empty() && text.front() == ' ')
+        text.remove_prefix(1);
     if (text.empty()) return out;
     const auto offer = [&](const std::string& s) {
         if (out.size() < limit && s.size() > text.size() && s.starts_with(text) &&
@@ -365,8 +375,7 @@ std::vector<std::string> complete_designation(std::string_view text, std::size_t
     if (text.front() == 'M') {
         for (const char* series : {"coarse", "fine"})
             for (const auto& t : standard::iso_metric_series())
-                if (t.series == series)
-                    offer("M" + t.size + "x" + number_text(in_mm(t.pitch), 4) + "-6g");
+                if (t.series == series) offer("M" + t.size + "x" + number_text(in_mm(t.pitch), 4) + "-6g");
         for (const auto& t : standard::iso_metric_series())
             for (const char* cls : {"-4h", "-6e", "-6h", "-5g6g", "-6H"})
                 offer("M" + t.size + "x" + number_text(in_mm(t.pitch), 4) + cls);

@@ -4,8 +4,9 @@
 //   1/4-20 UNC-2A  #10-32 UNF-2A LH  1.125-12 UN-2A x 2        1 3/8-6 UNC-2A x 50 mm
 //   1/2-13 UNC-2A (2 starts) LH      round 12 x 30   round 0.5 in x 0.75  (plain zones)
 //
-// `x`, `X` and `×` are the same. A metric thread without a pitch has the coarse pitch of its diameter; without a
-// class it gets 6g, a Unified one 2A. The length after the last ` x ` is in the family's unit unless it names one.
+// `x`, `X` and `×` are the same. A metric thread without a pitch has the coarse pitch of its diameter;
+// without a class it gets 6g, a Unified one 2A. The length after the last ` x ` is in the family's unit
+// unless it names one.
 #pragma once
 
 #include "form/thread/thread.hpp"
@@ -33,8 +34,8 @@ struct Designation {
 // Throws InputError with the place of what wasn't understood and what would be.
 Designation parse_designation(std::string_view text);
 
-// In standard form; parse_designation() of the result gives the same spec. Values the designation has no place for
-// (modelled size, overrides) are not written.
+// In standard form; parse_designation() of the result gives the same spec. Values the designation has no
+// place for (modelled size, overrides) are not written.
 std::string write_designation(const ThreadSpec& spec, std::optional<Length> length = {});
 std::string write_designation(const PlainRound& round, std::optional<Length> length = {},
                               LengthUnit unit = LengthUnit::millimetre);

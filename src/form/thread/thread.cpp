@@ -23,7 +23,9 @@ struct Limits {
     double middle() const { return (*min + *max) / 2; }
 };
 
-double rounded_to_micrometre(double v) { return std::round(v * 1000) / 1000; }
+double rounded_to_micrometre(double v) {
+    return std::round(v * 1000) / 1000;
+}
 
 struct Diameters {
     Limits major, pitch, minor;
@@ -40,7 +42,8 @@ Diameters metric_diameters(const ThreadSpec& s, Side side) {
     Diameters out;
     out.basic_major = d;
     const double exact_pitch = d - 0.75 * H;
-    out.basic_pitch = rounded_to_micrometre(exact_pitch); // ISO 724 prints three decimals, and limits start from them
+    out.basic_pitch =
+        rounded_to_micrometre(exact_pitch); // ISO 724 prints three decimals, and limits start from them
     out.basic_minor = rounded_to_micrometre(d - 1.25 * H);
     out.basic_source = "ISO 724, basic dimension";
     const auto pitch_deviation = standard::metric_deviation(c.pitch_position, s.pitch);
@@ -173,7 +176,8 @@ ResolvedValue no_diameter(std::string key, std::string label) {
 }
 
 ResolvedValue length_value(std::string key, std::string label, double mm_value, std::string source) {
-    if (mm_value < 0 && key.find("_diameter_basic") != std::string::npos) return no_diameter(std::move(key), std::move(label));
+    if (mm_value < 0 && key.find("_diameter_basic") != std::string::npos)
+        return no_diameter(std::move(key), std::move(label));
     ResolvedValue v{.key = std::move(key), .label = std::move(label), .source = std::move(source)};
     v.value = mm_value;
     return v;
@@ -199,16 +203,26 @@ bool ThreadSection::sweepable() const {
     return crest_flat >= pitch / 1000 && root_flat >= pitch / 1000 && depth() > 0 && root_radius > 0;
 }
 
-double threads_per_inch(Length pitch) { return 1 / in_inch(pitch); }
+double threads_per_inch(Length pitch) {
+    return 1 / in_inch(pitch);
+}
 
-const char* word(Hand hand) { return hand == Hand::left ? "left" : "right"; }
-const char* word(ThreadFamily f) { return f == ThreadFamily::unified ? "Unified" : "ISO metric"; }
+const char* word(Hand hand) {
+    return hand == Hand::left ? "left" : "right";
+}
+const char* word(ThreadFamily f) {
+    return f == ThreadFamily::unified ? "Unified" : "ISO metric";
+}
 const char* word(ModelledAt at) {
     switch (at) {
-    case ModelledAt::basic: return "basic";
-    case ModelledAt::maximum_material: return "maximum material";
-    case ModelledAt::middle: return "middle of limits";
-    case ModelledAt::minimum_material: return "minimum material";
+    case ModelledAt::basic:
+        return "basic";
+    case ModelledAt::maximum_material:
+        return "maximum material";
+    case ModelledAt::middle:
+        return "middle of limits";
+    case ModelledAt::minimum_material:
+        return "minimum material";
     }
     return "";
 }
@@ -252,7 +266,8 @@ ResolvedThread resolve_thread(const ThreadSpec& spec) {
     s.crest_flat = p - s.root_flat - 2 * std::abs(crest - root) * t;
 
     const double lead = spec.starts * p;
-    // a pitch so coarse that the pitch line lies beyond the axis has no lead angle; a right angle stands for it
+    // a pitch so coarse that the pitch line lies beyond the axis has no lead angle; a right angle stands for
+    // it
     r.lead_angle = rad(d.basic_pitch > 0 ? std::atan(lead / (pi * d.basic_pitch)) : pi / 2);
 
     auto& v = r.values;
@@ -260,18 +275,21 @@ ResolvedThread resolve_thread(const ThreadSpec& spec) {
     v.push_back(limits_value("major_diameter", "Major Ø", d.major));
     v.push_back(limits_value("pitch_diameter", "Pitch Ø", d.pitch));
     v.push_back(limits_value("minor_diameter", "Minor Ø", d.minor));
-    v.push_back(length_value("pitch", "Pitch", p,
-                             r.status.listed ? r.status.source : "as asked; not a listed pitch for this diameter"));
+    v.push_back(
+        length_value("pitch", "Pitch", p,
+                     r.status.listed ? r.status.source : "as asked; not a listed pitch for this diameter"));
     v.push_back(length_value("lead", "Lead", lead, "starts × pitch"));
     ResolvedValue starts{.key = "starts", .label = "Starts", .kind = ValueKind::number, .source = "as asked"};
     starts.value = spec.starts;
     v.push_back(starts);
     v.push_back(text_value("hand", "Hand", word(spec.hand), "as asked; right unless LH is written"));
-    auto depth = length_value("thread_depth", "Thread depth", std::abs(crest - root),
-                              external ? "modelled (major Ø − minor Ø) / 2" : "modelled (major Ø − minor Ø) / 2");
+    auto depth =
+        length_value("thread_depth", "Thread depth", std::abs(crest - root),
+                     external ? "modelled (major Ø − minor Ø) / 2" : "modelled (major Ø − minor Ø) / 2");
     depth.overridden = spec.depth.has_value();
     v.push_back(depth);
-    auto crest_flat = length_value("crest_flat", "Crest flat", s.crest_flat, "modelled: pitch − groove width");
+    auto crest_flat =
+        length_value("crest_flat", "Crest flat", s.crest_flat, "modelled: pitch − groove width");
     v.push_back(crest_flat);
     auto root_flat = length_value("root_flat", "Root flat", s.root_flat,
                                   "modelled: P/2 − 2·(pitch radius − root radius)·tan 30°");
@@ -279,11 +297,15 @@ ResolvedThread resolve_thread(const ThreadSpec& spec) {
     if (root_flat.overridden) root_flat.source = "set by you";
     if (depth.overridden) v[v.size() - 2].source = "set by you";
     v.push_back(root_flat);
-    ResolvedValue angle{.key = "flank_angle", .label = "Flank angle", .kind = ValueKind::angle,
+    ResolvedValue angle{.key = "flank_angle",
+                        .label = "Flank angle",
+                        .kind = ValueKind::angle,
                         .source = standard_name + ", basic profile"};
     angle.value = 2 * flank_half_angle;
     v.push_back(angle);
-    ResolvedValue lead_angle{.key = "lead_angle", .label = "Lead angle", .kind = ValueKind::angle,
+    ResolvedValue lead_angle{.key = "lead_angle",
+                             .label = "Lead angle",
+                             .kind = ValueKind::angle,
                              .source = "atan(lead / (π·d2))"};
     lead_angle.value = in_rad(r.lead_angle);
     v.push_back(lead_angle);
@@ -295,7 +317,9 @@ ResolvedThread resolve_thread(const ThreadSpec& spec) {
         const double H = height_per_pitch * p;
         // ISO 898-1 clause 9.1.6.1: As = π/4·((d2 + d3)/2)², d3 = d1 − H/6, basic sizes
         const double mean = (d.basic_pitch + d.basic_minor - H / 6) / 2;
-        ResolvedValue area{.key = "stress_area", .label = "Stress area", .kind = ValueKind::area,
+        ResolvedValue area{.key = "stress_area",
+                           .label = "Stress area",
+                           .kind = ValueKind::area,
                            .source = "ISO 898-1: π/4·((d2 + d3)/2)²"};
         area.value = pi / 4 * mean * mean;
         v.push_back(area);
@@ -306,8 +330,7 @@ ResolvedThread resolve_thread(const ThreadSpec& spec) {
                            spec.family == ThreadFamily::unified ? "ASME B1.1" : "ISO 965-1"));
     v.push_back(text_value("modelled_at", "Modelled at", word(spec.modelled_at), "as asked"));
     v.push_back(text_value("series", "Series", r.status.listed ? r.status.series : "off-standard",
-                           r.status.listed ? r.status.source
-                                           : "not listed; computed from the form's rules"));
+                           r.status.listed ? r.status.source : "not listed; computed from the form's rules"));
     return r;
 }
 

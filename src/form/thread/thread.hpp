@@ -2,9 +2,9 @@
 //
 //   ThreadSpec --resolve_thread()--> ResolvedThread (limits, sources, axial section)
 //
-// Basic profile of ISO 68-1 and ASME B1.1: a sharp triangle of height H = P·√3/2, truncated H/8 at the crest and
-// H/4 at the basic root, pitch diameter d2 = d − 3H/4. External roots are modelled flat at the depth of the
-// rounded root, so that no material stands where the standard's rounded root has none.
+// Basic profile of ISO 68-1 and ASME B1.1: a sharp triangle of height H = P·√3/2, truncated H/8 at the crest
+// and H/4 at the basic root, pitch diameter d2 = d − 3H/4. External roots are modelled flat at the depth of
+// the rounded root, so that no material stands where the standard's rounded root has none.
 #pragma once
 
 #include "form/resolved_value.hpp"
@@ -26,8 +26,8 @@ enum class ModelledAt { basic, maximum_material, middle, minimum_material };
 
 struct ThreadSpec {
     ThreadFamily family = ThreadFamily::iso_metric;
-    Length diameter = mm(10); // nominal (major) diameter
-    Length pitch = mm(1.5);   // crest to crest; the lead is starts × pitch
+    Length diameter = mm(10);           // nominal (major) diameter
+    Length pitch = mm(1.5);             // crest to crest; the lead is starts × pitch
     std::string tolerance_class = "6g"; // "6g", "5g6g", "6H"; "2A", "3B"
     Hand hand = Hand::right;
     int starts = 1; // 1 to 8
@@ -60,9 +60,9 @@ struct ThreadSection {
 
 struct StandardStatus {
     bool listed = false;
-    std::string series;                              // "coarse", "fine", "UNC", …; empty when not listed
-    std::string source;                              // of the listing
-    std::optional<standard::ListedThread> nearest;   // the nearest listed thread, when not listed
+    std::string series;                            // "coarse", "fine", "UNC", …; empty when not listed
+    std::string source;                            // of the listing
+    std::optional<standard::ListedThread> nearest; // the nearest listed thread, when not listed
 };
 
 struct ResolvedThread {

@@ -27,7 +27,8 @@ MetricClass metric_class(const std::string& text) {
     const auto [pg, pp] = pair_at(0);
     const auto [cg, cp] = text.size() == 4 ? pair_at(2) : std::pair{pg, pp};
     const bool internal = pp == 'G' || pp == 'H', crest_internal = cp == 'G' || cp == 'H';
-    if (internal != crest_internal) refuse_metric(text, "small letters (screws) and capitals (nuts) are mixed.");
+    if (internal != crest_internal)
+        refuse_metric(text, "small letters (screws) and capitals (nuts) are mixed.");
     if (!internal && cg != 4 && cg != 6 && cg != 8)
         refuse_metric(text, "the major diameter has grades 4, 6 and 8 only; write the crest class too.");
     if (internal && (pg < 4 || pg > 8 || cg < 4 || cg > 8)) refuse_metric(text, "nuts have grades 4 to 8.");
@@ -42,7 +43,8 @@ UnifiedClass unified_class(const std::string& text) {
 }
 
 Side side_of_class(ThreadFamily family, const std::string& text) {
-    if (family == ThreadFamily::unified) return unified_class(text).external ? Side::external : Side::internal;
+    if (family == ThreadFamily::unified)
+        return unified_class(text).external ? Side::external : Side::internal;
     const char p = metric_class(text).pitch_position;
     return p == 'G' || p == 'H' ? Side::internal : Side::external;
 }
