@@ -115,10 +115,15 @@ Tally prove(unsigned seed, int wanted, bool kernel_every_time) {
         if (kernel_every_time || i % 5 == 0) {
             const auto solid = solid::make_solid(p.skin, p.mesh);
             REQUIRE(solid::is_valid(solid));
-            // the kernel's quadrature is coarse on long chamfer cones; there the closed form is checked by
-            // the mesh
-            const double kernel = solid::kernel_volume(solid);
-            CHECK(kernel == Approx(p.volume).epsilon(3e-4));
+            // The kernel's own quadrature is an independent route to the volume. On a threaded zone's chamfer
+            // cone, whose edge winds back and forth, it is only good to 3e-4; skin_test.cpp holds those
+            // against another quadrature.
+            bool chamfered = false;
+            for (const auto& z : p.piece.zones)
+                chamfered =
+                    chamfered ||
+                    (z.thread && (z.near_end.kind == EndKind::chamfer || z.far_end.kind == EndKind::chamfer));
+            CHECK(solid::kernel_volume(solid) == Approx(p.volume).epsilon(chamfered ? 3e-4 : 1e-6));
         }
     }
     return tally;

@@ -1,5 +1,6 @@
 #include "build/build.hpp"
 #include "quantity/expression.hpp"
+#include "random_piece.hpp"
 #include "solid/build_skin.hpp"
 #include "solid/solid.hpp"
 
@@ -97,6 +98,28 @@ TEST_CASE("volumes agree with an independent quadrature") {
         }
     const auto partial = stud("M10x1.5-6g x 20", "chamfer 45 9.2", "flat");
     CHECK(volume(build_skin(partial)) == Approx(volume_by_quadrature(partial.zones[0])).epsilon(1e-6));
+}
+
+TEST_CASE("volumes of randomised chamfered threads agree with the quadrature") {
+    test::RandomPiece random(41);
+    int compared = 0;
+    for (int i = 0; compared < 60; ++i) {
+        Piece piece;
+        piece.name = "random";
+        piece.zones = {random.thread_zone()};
+        auto& z = piece.zones[0];
+        if (z.near_end.kind == EndKind::run_out || z.far_end.kind == EndKind::run_out) continue;
+        const auto resolved = resolve_piece(piece, {});
+        if (!resolved.zones[0].thread->section.sweepable() ||
+            shortest_for_ends(resolved.zones[0]) > resolved.zones[0].length)
+            continue;
+        const Skin skin = build_skin(resolved);
+        require_closed(skin);
+        INFO("seed 41, round " << i << ": Ø " << z.diameter.text << " P " << z.thread->pitch.text
+                               << " length " << z.length.text);
+        CHECK(volume(skin) == Approx(volume_by_quadrature(resolved.zones[0])).epsilon(1e-6));
+        ++compared;
+    }
 }
 
 TEST_CASE("a run-out removes less than a full groove and ends inside its zone") {
