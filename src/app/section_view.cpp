@@ -109,9 +109,11 @@ void SectionView::draw_thread(QPainter& p, const ResolvedZone& zone) {
     };
 
     // pitch: crest middle to crest middle
-    const double y_pitch = top - 18;
     ink("pitch");
     const double x0 = X(-s.pitch / 2), x1 = X(s.pitch / 2);
+    // in a narrow view the dimension goes above the major diameter's label instead of beside it
+    const double label = number_width(text_font(11), "major Ø " + shown(2 * s.crest_radius)) + 16;
+    const double y_pitch = left + label > x0 ? top - 30 : top - 18;
     p.drawLine(QPointF(x0, Y(s.crest_radius) - 3), QPointF(x0, y_pitch - 5));
     p.drawLine(QPointF(x1, Y(s.crest_radius) - 3), QPointF(x1, y_pitch - 5));
     dimension_line(p, {x0, y_pitch}, {x1, y_pitch});
