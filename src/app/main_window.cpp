@@ -16,6 +16,7 @@
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QMenuBar>
+#include <QMessageBox>
 #include <QPushButton>
 #include <QScrollArea>
 #include <QSplitter>
@@ -361,11 +362,18 @@ bool MainWindow::export_piece(const QString& path) {
     }
 }
 
-// Leaving unsaved work is safe: it stays in the recovery file until it is saved or given up.
+// Another job takes this one's place only when its changes are saved or given up.
 bool MainWindow::may_leave() {
     if (!session_.unsaved() || session_.job().pieces.empty()) return true;
-    if (!session_.path().isEmpty()) return save_to(session_.path());
-    return ask_save();
+    QMessageBox ask(QMessageBox::NoIcon, "Unsaved changes",
+                    "This job has changes that are not saved. Save them before it is closed?",
+                    QMessageBox::NoButton, this);
+    const auto* save = ask.addButton("Save", QMessageBox::AcceptRole);
+    const auto* give_up = ask.addButton("Give them up", QMessageBox::DestructiveRole);
+    ask.addButton("Stay here", QMessageBox::RejectRole);
+    ask.exec();
+    if (ask.clickedButton() == save) return session_.path().isEmpty() ? ask_save() : save_to(session_.path());
+    return ask.clickedButton() == give_up;
 }
 
 void MainWindow::offer_recovery() {
@@ -403,11 +411,8 @@ void MainWindow::set_dark(bool dark) {
 }
 
 void MainWindow::closeEvent(QCloseEvent* e) {
-    // nothing is asked: a job with a file is saved to it, one without stays in the recovery file
-    if (session_.unsaved() && !session_.path().isEmpty() && !save_to(session_.path())) {
-        e->ignore();
-        return;
-    }
+    // nothing is asked and no file is changed: unsaved work waits in the recovery file for the next start
+    session_.keep_for_recovery();
     e->accept();
 }
 

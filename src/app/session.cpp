@@ -15,16 +15,7 @@ constexpr std::size_t most_undo = 500;
 Session::Session(QObject* parent) : QObject(parent) {
     recovery_timer_.setSingleShot(true);
     recovery_timer_.setInterval(1500);
-    connect(&recovery_timer_, &QTimer::timeout, this, [this] {
-        if (!unsaved_) return;
-        const QString target = recovery_path();
-        QDir().mkpath(QFileInfo(target).path());
-        try {
-            save_job(job_, target.toStdString());
-        } catch (const FileError&) {
-            // the next change tries again; the job itself is untouched
-        }
-    });
+    connect(&recovery_timer_, &QTimer::timeout, this, &Session::keep_for_recovery);
     worker_ = std::jthread([this](std::stop_token stop) { work(stop); });
 }
 
@@ -201,6 +192,16 @@ void Session::save(const QString& path) {
 
 QString Session::recovery_path() {
     return QStandardPaths::writableLocation(QStandardPaths::AppDataLocation) + "/recovery.whorl";
+}
+void Session::keep_for_recovery() {
+    if (!unsaved_) return;
+    const QString target = recovery_path();
+    QDir().mkpath(QFileInfo(target).path());
+    try {
+        save_job(job_, target.toStdString());
+    } catch (const FileError&) {
+        // the next change tries again; the job itself is untouched
+    }
 }
 bool Session::has_recovery() const {
     return QFile::exists(recovery_path());

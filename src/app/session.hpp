@@ -67,6 +67,7 @@ public:
 
     // Work is kept in a recovery file while it is unsaved. `recovery_path` is per user.
     static QString recovery_path();
+    void keep_for_recovery(); // now, if there is unsaved work; done by itself a moment after each change
     bool has_recovery() const;
     void recover(); // throws FileError
     void discard_recovery();

@@ -154,8 +154,12 @@ int show(const std::string& text, bool as_json, std::ostream& out) {
                     return number_text(*x, 4);
                 }
             };
-            out << column(v.label, 18) << column(v.kind == ValueKind::text ? v.text : cell(v.value), 10)
-                << column(cell(v.min), 10) << column(cell(v.max), 10) << " " << v.source << "\n";
+            out << column(v.label, 18);
+            if (v.kind == ValueKind::text)
+                out << column(v.text, 30);
+            else
+                out << column(cell(v.value), 10) << column(cell(v.min), 10) << column(cell(v.max), 10);
+            out << " " << v.source << "\n";
         }
         if (!findings.empty()) out << "\n";
         print_findings(findings, out);
