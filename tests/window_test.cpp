@@ -210,14 +210,8 @@ TEST_CASE(
     b.designate("M10x1.5-6g x 12");
     auto* view = b.window.developed();
     view->repaint();
-    // the ring stands at the right edge, a third of the way up; find it by its cursor
-    QPoint ring;
-    for (int y = 30; y < view->height() - 20 && ring.isNull(); ++y) {
-        QTest::mouseMove(view, QPoint(view->width() - 22, y));
-        QCoreApplication::processEvents();
-        if (view->cursor().shape() == Qt::SizeVerCursor) ring = QPoint(view->width() - 22, y + 5);
-    }
-    REQUIRE_FALSE(ring.isNull());
+    REQUIRE(view->lead_handle());
+    const QPoint ring = view->lead_handle()->toPoint();
     QTest::mousePress(view, Qt::LeftButton, {}, ring);
     for (int i = 1; i <= 10; ++i)
         QTest::mouseMove(view, ring - QPoint(0, 2 * i));
@@ -230,13 +224,8 @@ TEST_CASE(
 
     auto* strip = b.window.strip();
     strip->repaint();
-    QPoint edge;
-    for (int x = strip->width() - 60; x > 80 && edge.isNull(); --x) {
-        QTest::mouseMove(strip, QPoint(x, strip->height() - 20));
-        QCoreApplication::processEvents();
-        if (strip->cursor().shape() == Qt::SizeHorCursor) edge = QPoint(x - 3, strip->height() - 20);
-    }
-    REQUIRE_FALSE(edge.isNull());
+    REQUIRE(strip->stretch_handle(0));
+    const QPoint edge = strip->stretch_handle(0)->toPoint();
     QTest::mousePress(strip, Qt::LeftButton, {}, edge);
     for (int i = 1; i <= 10; ++i)
         QTest::mouseMove(strip, edge - QPoint(10 * i, 0));

@@ -10,6 +10,9 @@ class DevelopedView final : public Canvas {
 public:
     explicit DevelopedView(Session& session, QWidget* parent = nullptr) : Canvas(session, parent) {}
 
+    // Where the ring stands that is dragged to change the lead; none on a plain zone.
+    std::optional<QPointF> lead_handle() const { return handle_; }
+
 protected:
     void draw(QPainter& p) override;
     void mousePressEvent(QMouseEvent* e) override;

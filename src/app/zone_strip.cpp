@@ -119,6 +119,12 @@ void ZoneStrip::draw(QPainter& p) {
     add_spot(plus);
 }
 
+std::optional<QPointF> ZoneStrip::stretch_handle(std::size_t zone) const {
+    for (const auto& b : blocks_)
+        if (b.zone == zone) return QPointF(b.rect.right(), b.rect.bottom() - 8);
+    return {};
+}
+
 std::optional<std::size_t> ZoneStrip::stretch_at(QPointF at) const {
     for (const auto& b : blocks_)
         if (std::abs(at.x() - b.rect.right()) < 6 && at.y() > 24) return b.zone;

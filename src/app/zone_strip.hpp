@@ -10,6 +10,9 @@ class ZoneStrip final : public Canvas {
 public:
     explicit ZoneStrip(Session& session, QWidget* parent = nullptr);
 
+    // Where a zone's far end is taken hold of to stretch it.
+    std::optional<QPointF> stretch_handle(std::size_t zone) const;
+
 protected:
     void draw(QPainter& p) override;
     void mousePressEvent(QMouseEvent* e) override;
