@@ -42,6 +42,57 @@ TEST_CASE("external limits as ISO 965-2 prints them") {
     }
 }
 
+TEST_CASE("external limits of fine pitches and other classes") {
+    // ISO 965-2:1998 for 6g fine pitches; ISO 965-3:1998 for 4h, mm
+    const Row table[]{
+        {"M8x1-6g", 7.974, 7.794, 7.324, 7.212},         {"M10x1.25-6g", 9.972, 9.760, 9.160, 9.042},
+        {"M12x1.25-6g", 11.972, 11.760, 11.160, 11.028}, {"M16x1.5-6g", 15.968, 15.732, 14.994, 14.854},
+        {"M20x1.5-6g", 19.968, 19.732, 18.994, 18.854},  {"M6-4h", 6.000, 5.888, 5.350, 5.279},
+        {"M10-4h", 10.000, 9.850, 9.026, 8.941}};
+    for (const auto& row : table) {
+        INFO(row.designation);
+        const auto r = resolved(row.designation);
+        CHECK(*find_value(r.values, "major_diameter")->max == Approx(row.major_max).margin(5e-4));
+        CHECK(*find_value(r.values, "major_diameter")->min == Approx(row.major_min).margin(5e-4));
+        CHECK(*find_value(r.values, "pitch_diameter")->max == Approx(row.pitch_max).margin(5e-4));
+        CHECK(*find_value(r.values, "pitch_diameter")->min == Approx(row.pitch_min).margin(5e-4));
+    }
+}
+
+TEST_CASE("a class for the pitch diameter and another for the crest") {
+    // 5g6g: pitch diameter of grade 5, major diameter of grade 6 (ISO 965-1 clause 6.2)
+    const auto mixed = resolved("M10-5g6g"), six = resolved("M10-6g");
+    CHECK(*find_value(mixed.values, "major_diameter")->min == *find_value(six.values, "major_diameter")->min);
+    CHECK(*find_value(mixed.values, "pitch_diameter")->max == *find_value(six.values, "pitch_diameter")->max);
+    CHECK(*find_value(mixed.values, "pitch_diameter")->max -
+              *find_value(mixed.values, "pitch_diameter")->min ==
+          Approx(0.106));
+    for (const char* bad : {"5g", "3h", "6k", "66", "g6", "6g6H", "9H9H", "", "6", "6g6", "10g"})
+        CHECK_THROWS_AS(side_of_class(ThreadFamily::iso_metric, bad), InputError);
+    for (const char* bad : {"4A", "2C", "A2", "", "2", "2AB"})
+        CHECK_THROWS_AS(side_of_class(ThreadFamily::unified, bad), InputError);
+}
+
+TEST_CASE("basic dimensions as ISO 724 prints them") {
+    for (const auto& [d, pitch, minor] : {std::tuple{"M3", 2.675, 2.459},
+                                          {"M4", 3.545, 3.242},
+                                          {"M5", 4.480, 4.134},
+                                          {"M6", 5.350, 4.917},
+                                          {"M8", 7.188, 6.647},
+                                          {"M10", 9.026, 8.376},
+                                          {"M12", 10.863, 10.106},
+                                          {"M16", 14.701, 13.835},
+                                          {"M20", 18.376, 17.294},
+                                          {"M24", 22.051, 20.752},
+                                          {"M30", 27.727, 26.211},
+                                          {"M36", 33.402, 31.670}}) {
+        INFO(d);
+        const auto r = resolved(d);
+        CHECK(*find_value(r.values, "pitch_diameter_basic")->value == Approx(pitch).margin(5e-4));
+        CHECK(*find_value(r.values, "minor_diameter_basic")->value == Approx(minor).margin(5e-4));
+    }
+}
+
 TEST_CASE("internal limits as ISO 965-2 prints them") {
     // ISO 965-2:1998, internal threads of tolerance class 6H, mm: pitch max/min, minor max/min
     const Row table[]{{"M6-6H", 5.500, 5.350, 5.153, 4.917},

@@ -12,13 +12,7 @@
 #include <sys/resource.h>
 
 int main(int argc, char** argv) {
-    QSurfaceFormat format;
-    format.setVersion(3, 3);
-    format.setProfile(QSurfaceFormat::CoreProfile);
-    format.setDepthBufferSize(24);
-    format.setStencilBufferSize(8);
-    format.setSamples(4);
-    QSurfaceFormat::setDefaultFormat(format);
+    QSurfaceFormat::setDefaultFormat(whorl::app::SolidView::format_needed());
     QApplication app(argc, argv);
     QCoreApplication::setOrganizationName("regular-whorl");
     QCoreApplication::setApplicationName("regular-whorl");

@@ -22,6 +22,9 @@ public:
     explicit SolidView(Session& session, QWidget* parent = nullptr);
     ~SolidView() override;
 
+    // What the view needs of OpenGL; to be set as the default before the application starts.
+    static QSurfaceFormat format_needed();
+
     enum class Look { side, end, oblique };
     void look(Look look);
     void set_cut(bool on);

@@ -1,0 +1,126 @@
+// What is written over the solid: title, views, hand and lead, scale bar; the examples of an empty job; what
+// stops.
+#include "app/solid_view.hpp"
+
+#include "app/theme.hpp"
+#include "quantity/expression.hpp"
+
+#include <QPainter>
+#include <cmath>
+
+namespace whorl::app {
+
+void SolidView::draw_overlay() {
+    examples_.clear();
+    QPainter p(this);
+    p.setRenderHint(QPainter::Antialiasing);
+    const Theme& t = theme();
+    p.setFont(text_font(11, Weight::semibold));
+    p.setPen(t.muted);
+    p.drawText(QPointF(16, 20), "Solid");
+    double x = 16 + QFontMetricsF(p.font()).horizontalAdvance("Solid") + 10;
+    p.setFont(text_font(11, cut_ ? Weight::medium : Weight::regular));
+    const QString cut_text = cut_ ? QString("cut at %1°").arg(cut_angle_, 0, 'f', 0) : QString("whole");
+    const QFontMetricsF m(p.font());
+    p.setPen(t.active);
+    p.drawText(QPointF(x, 20), cut_text);
+    cut_word_ = QRectF(x - 4, 6, m.horizontalAdvance(cut_text) + 8, 20);
+    x = width() - 14;
+    const char* words[]{"side", "end", "oblique"};
+    const bool at[]{tilt_ == 0 && yaw_ == 0, tilt_ == 0 && yaw_ == 90, tilt_ == 20 && yaw_ == 28};
+    for (int i = 2; i >= 0; --i) {
+        p.setFont(text_font(11, at[i] ? Weight::medium : Weight::regular));
+        const double w = QFontMetricsF(p.font()).horizontalAdvance(words[i]);
+        x -= w;
+        p.setPen(at[i] ? t.active : t.muted);
+        p.drawText(QPointF(x, 20), words[i]);
+        words_[i] = QRectF(x - 5, 6, w + 10, 20);
+        x -= 18;
+    }
+    if (!ready_) {
+        p.setFont(text_font(13));
+        p.setPen(t.stop);
+        p.drawText(QRectF(20, 40, width() - 40, height() - 60), Qt::TextWordWrap,
+                   "This display offers no OpenGL 3.3, so the solid can't be shown. Everything else works, "
+                   "exports too.");
+        return;
+    }
+    if (!session_.has_piece()) {
+        // an empty job: what to write, and four examples to click
+        const char* const examples[][2]{{"M10x1.5-6g LH x 40", "a left-hand stud"},
+                                        {"M16xPh4P2-6g x 60", "two starts, lead 4"},
+                                        {"1/4-20 UNC-2A x 1", "an inch screw thread"},
+                                        {"round 12 x 30", "a plain blank"}};
+        double y = height() / 2.0 - 66;
+        p.setFont(text_font(16));
+        p.setPen(t.ink);
+        p.drawText(QRectF(0, y, width(), 24), Qt::AlignCenter, "Write a designation above and press Enter");
+        y += 40;
+        for (const auto& [text, what] : examples) {
+            p.setFont(text_font(13, Weight::medium));
+            const double middle = width() / 2.0, w = QFontMetricsF(p.font()).horizontalAdvance(text);
+            p.setPen(t.active);
+            p.drawText(QPointF(middle - 8 - w, y + 16), text);
+            p.setFont(text_font(13));
+            p.setPen(t.muted);
+            p.drawText(QPointF(middle + 8, y + 16), what);
+            examples_.emplace_back(QRectF(middle - 16 - w, y, w + 170, 24), text);
+            y += 26;
+        }
+        return;
+    }
+    if (session_.preview() && !session_.preview()->made()) {
+        const QString note = shown_ && shown_->made() ? "The last solid that could be made"
+                                                      : "No solid can be made of this; see the checks";
+        p.setFont(text_font(13, Weight::medium));
+        const double w = QFontMetricsF(p.font()).horizontalAdvance(note) + 36;
+        const QRectF box((width() - w) / 2, 34, w, 26);
+        p.setPen(QPen(t.stop, 1));
+        p.setBrush(t.paper);
+        p.drawRoundedRect(box, 4, 4);
+        draw_status(p, {box.left() + 14, box.center().y()}, Status::stops);
+        p.setPen(t.stop);
+        p.drawText(QPointF(box.left() + 26, box.center().y() + 5), note);
+    }
+    const ResolvedZone* z = session_.resolved_zone();
+    if (z && z->thread) {
+        // which way it winds and how far it goes in a turn, in words and as an arrow seen from the far end
+        const ThreadSection& s = z->thread->section;
+        const bool left = s.hand == Hand::left;
+        const QRectF ring(18, height() - 40, 34, 18);
+        p.setPen(QPen(t.muted, 1.4));
+        p.setBrush(Qt::NoBrush);
+        p.drawArc(ring, left ? 120 * 16 : -220 * 16, 280 * 16);
+        const double end = (left ? 120 : 60) * std::numbers::pi / 180;
+        const QPointF tip =
+            ring.center() + QPointF(ring.width() / 2 * std::cos(end), -ring.height() / 2 * std::sin(end));
+        arrow_head(p, tip + QPointF(left ? 2 : -2, 0), left ? QPointF(1, -0.35) : QPointF(-1, -0.35));
+        p.setFont(text_font(11));
+        p.setPen(t.muted);
+        p.drawText(QPointF(62, height() - 27),
+                   QString("%1-hand%2, advances %3 %4 a turn")
+                       .arg(left ? "left" : "right")
+                       .arg(s.starts > 1 ? QString(", %1 starts").arg(s.starts) : QString())
+                       .arg(QString::fromStdString(number_text(in_unit(mm(s.lead()), session_.unit()), 4)))
+                       .arg(symbol(session_.unit())));
+    }
+    // a scale bar, so that size is never a guess
+    if (shown_ && shown_->made()) {
+        const double unit_mm = session_.unit() == LengthUnit::inch ? 25.4 : 1;
+        const double pixels_per_unit = unit_mm * zoom_ / fit_mm_per_pixel_;
+        const double decade = std::pow(10, std::floor(std::log10(110 / pixels_per_unit)));
+        double length = decade;
+        for (const double k : {2.0, 5.0})
+            if (k * decade * pixels_per_unit <= 110) length = k * decade;
+        const double w = length * pixels_per_unit, y = height() - 26, x1 = width() - 18;
+        p.setPen(QPen(t.muted, 1));
+        p.drawLine(QPointF(x1 - w, y), QPointF(x1, y));
+        p.drawLine(QPointF(x1 - w, y - 3), QPointF(x1 - w, y + 3));
+        p.drawLine(QPointF(x1, y - 3), QPointF(x1, y + 3));
+        p.setFont(text_font(11));
+        const QString text = QString::fromStdString(number_text(length, 4)) + " " + symbol(session_.unit());
+        p.drawText(QPointF(x1 - w / 2 - QFontMetricsF(p.font()).horizontalAdvance(text) / 2, y - 6), text);
+    }
+}
+
+} // namespace whorl::app
