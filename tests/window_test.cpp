@@ -155,6 +155,31 @@ TEST_CASE("Tab goes on to the next dimension and Esc steps back") {
     CHECK_FALSE(find_value(b.session.resolved_zone()->thread->values, "thread_depth")->overridden);
 }
 
+TEST_CASE("what is typed shows at once; Esc takes it back, Enter keeps it as one step") {
+    Bench b;
+    b.designate("M10x1.5-6g x 40");
+    auto* view = b.window.section();
+    const auto open = [&] {
+        const auto* s = b.spot(view, "pitch");
+        REQUIRE(s);
+        QTest::mouseClick(view, Qt::LeftButton, {}, s->rect.center().toPoint());
+        auto* editor = view->findChild<QLineEdit*>("dimension");
+        editor->selectAll();
+        QTest::keyClicks(editor, "1.25");
+        return editor;
+    };
+    auto* editor = open();
+    CHECK(b.section().pitch == 1.25); // before any Enter
+    QTest::keyClick(editor, Qt::Key_Escape);
+    CHECK(b.section().pitch == 1.5);
+    CHECK_FALSE(b.session.can_redo());
+    editor = open();
+    QTest::keyClick(editor, Qt::Key_Return);
+    CHECK(b.section().pitch == 1.25);
+    b.session.undo();
+    CHECK(b.section().pitch == 1.5); // one step, not four
+}
+
 TEST_CASE("nonsense in a field keeps the editor open, says why and changes nothing") {
     Bench b;
     b.designate("M10x1.5-6g x 40");

@@ -18,6 +18,11 @@ Canvas::Canvas(Session& session, QWidget* parent)
     editor_->setFont(text_font(13));
     editor_->installEventFilter(this);
     editor_->setObjectName("dimension");
+    connect(editor_, &QLineEdit::textEdited, this, [this](const QString& text) {
+        if (!open_.field) return;
+        session_.begin_live();
+        (void)session_.edit(*open_.field, text); // half a number may make no sense yet; Enter says so
+    });
     connect(&session_, &Session::changed, this, qOverload<>(&QWidget::update));
     connect(&session_, &Session::hover_changed, this, qOverload<>(&QWidget::update));
 }
@@ -151,7 +156,8 @@ bool Canvas::edit_field(Field field) {
 void Canvas::open_editor(std::size_t spot) {
     edited_ = spot;
     error_.clear();
-    const Spot& s = spots_[spot];
+    open_ = spots_[spot];
+    const Spot& s = open_;
     QRect r = s.rect.toRect();
     const int w = std::max(84, static_cast<int>(number_width(editor_->font(), s.initial)) + 24);
     r = QRect(r.center().x() - w / 2, r.center().y() - 13, w, 26);
@@ -178,29 +184,26 @@ void Canvas::open_editor(std::size_t spot) {
 }
 
 bool Canvas::commit_editor() {
-    if (!editor_->isVisible() || edited_ >= spots_.size()) {
-        close_editor();
-        return true;
-    }
-    const Spot s = spots_[edited_];
+    if (!editor_->isVisible()) return true;
     const QString text = editor_->text();
-    if (text == s.initial) {
-        close_editor();
-        return true;
-    }
-    const QString why = s.commit ? s.commit(text) : session_.edit(*s.field, text);
-    if (!why.isEmpty()) {
-        error_ = why;
-        editor_->setCursorPosition(static_cast<int>(
-            std::min<std::size_t>(session_.error_position(), static_cast<std::size_t>(text.size()))));
-        update();
-        return false;
+    if (text != open_.initial) {
+        const QString why = open_.commit ? open_.commit(text) : session_.edit(*open_.field, text);
+        if (!why.isEmpty()) {
+            session_.cancel_live(); // back to the last good state; what was typed stays in the field
+            error_ = why;
+            editor_->setCursorPosition(static_cast<int>(
+                std::min<std::size_t>(session_.error_position(), static_cast<std::size_t>(text.size()))));
+            update();
+            return false;
+        }
+        session_.end_live();
     }
     close_editor();
     return true;
 }
 
 void Canvas::close_editor() {
+    session_.cancel_live(); // nothing, once it is kept
     error_.clear();
     const bool had_focus = editor_->hasFocus();
     editor_->hide();
@@ -210,7 +213,7 @@ void Canvas::close_editor() {
 
 void Canvas::step(bool forward) {
     const std::size_t from = edited_;
-    const QString key = from < spots_.size() ? spots_[from].key : QString();
+    const QString key = open_.key;
     if (!commit_editor()) return;
     grab(); // the spots after the change
     const std::size_t n = spots_.size();
@@ -244,7 +247,6 @@ bool Canvas::eventFilter(QObject* o, QEvent* e) {
         auto* k = static_cast<QKeyEvent*>(e);
         switch (k->key()) {
         case Qt::Key_Escape:
-            session_.cancel_live();
             close_editor();
             return true;
         case Qt::Key_Return:

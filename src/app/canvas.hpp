@@ -1,5 +1,6 @@
 // A drawn view in which the texts of dimensions are the input: click one, type, Tab to the next, Esc steps
-// back.
+// back. What is typed shows at once in all views, as long as it can be understood; Enter keeps it, as one
+// step of history.
 #pragma once
 
 #include "app/session.hpp"
@@ -63,6 +64,7 @@ private:
     std::vector<Spot> spots_;
     QLineEdit* editor_;
     std::size_t edited_ = 0;
+    Spot open_; // what the editor is open on; the drawn spots change while it is typed
     QString error_;
 };
 
