@@ -205,6 +205,7 @@ bool Canvas::commit_editor() {
 void Canvas::close_editor() {
     session_.cancel_live(); // nothing, once it is kept
     error_.clear();
+    if (session_.hovered() == open_.key) session_.hover({});
     const bool had_focus = editor_->hasFocus();
     editor_->hide();
     if (had_focus) setFocus();

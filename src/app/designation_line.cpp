@@ -83,6 +83,9 @@ void DesignationLine::offer() {
     if (bad_ && hasFocus()) {
         auto* row = new QListWidgetItem(hint_, list_);
         row->setFlags(Qt::NoItemFlags);
+        const QRect text =
+            QFontMetrics(list_->font()).boundingRect(QRect(0, 0, width() - 16, 400), Qt::TextWordWrap, hint_);
+        row->setSizeHint(QSize(width() - 16, text.height() + 8));
         row->setForeground(list_->count() > 1 ? theme().muted : theme().stop);
     }
     if (list_->count() == 0 || !hasFocus()) {
