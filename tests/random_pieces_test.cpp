@@ -73,7 +73,7 @@ double area(const solid::Mesh& mesh) {
     return twice / 2;
 }
 
-Tally prove(unsigned seed, int wanted, bool kernel_every_time) {
+Tally prove(unsigned seed, int wanted) {
     test::RandomPiece random(seed);
     Tally tally;
     for (int i = 0; tally.made < wanted && i < 3 * wanted; ++i) {
@@ -112,7 +112,7 @@ Tally prove(unsigned seed, int wanted, bool kernel_every_time) {
             const double want = radius_by_definition(zone, std::atan2(at.y, at.x), at.z);
             REQUIRE(std::abs(std::hypot(at.x, at.y) - want) < 1e-3); // 1 µm
         }
-        if (kernel_every_time || i % 5 == 0) {
+        {
             const auto solid = solid::make_solid(p.skin, p.mesh);
             REQUIRE(solid::is_valid(solid));
             // The kernel's own quadrature is an independent route to the volume. On a threaded zone's chamfer
@@ -132,12 +132,12 @@ Tally prove(unsigned seed, int wanted, bool kernel_every_time) {
 } // namespace
 
 TEST_CASE("500 randomised pieces are closed, valid and watertight") {
-    const Tally t = prove(20261123, 500, true);
+    const Tally t = prove(20261123, 500);
     CHECK(t.made == 500);
-    CHECK(t.refused < 500); // most of what is asked for can be made
+    CHECK(t.refused < 200); // most of what is asked for can be made
 }
 
 TEST_CASE("5 000 randomised pieces", "[.][long]") {
-    const Tally t = prove(77, 5000, true);
+    const Tally t = prove(77, 5000);
     CHECK(t.made == 5000);
 }

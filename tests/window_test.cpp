@@ -40,6 +40,12 @@ struct Bench {
         REQUIRE(QTest::qWaitFor([&] { return !session.building(); }, 20000));
         QCoreApplication::processEvents();
     }
+    bool exports(const QString& path) {
+        QSignalSpy spy(&window, &MainWindow::exported);
+        window.export_piece(path);
+        REQUIRE(QTest::qWaitFor([&] { return spy.count() == 1; }, 20000));
+        return spy.at(0).at(0).toBool();
+    }
     void designate(const QString& text) {
         QTest::keyClick(&window, Qt::Key_L, Qt::ControlModifier);
         window.designation()->setFocus();
@@ -115,14 +121,14 @@ TEST_CASE("from a designation to a STEP file another program opens") {
 
     QTemporaryDir folder;
     const QString step = folder.filePath("stud.step");
-    REQUIRE(b.window.export_piece(step));
+    REQUIRE(b.exports(step));
     const StepContent back = read_step(step.toStdString());
     CHECK(back.solids == 1);
     CHECK(back.valid);
     CHECK(back.volume == Approx(b.session.preview()->volume).epsilon(1e-5));
-    CHECK(b.window.export_piece(folder.filePath("stud.stl")));
-    CHECK(b.window.export_piece(folder.filePath("stud.svg")));
-    CHECK_FALSE(b.window.export_piece("/nonexistent/stud.step"));
+    CHECK(b.exports(folder.filePath("stud.stl")));
+    CHECK(b.exports(folder.filePath("stud.svg")));
+    CHECK_FALSE(b.exports("/nonexistent/stud.step"));
     CHECK(b.window.checks()->sentence().contains("/nonexistent/stud.step"));
 
     // saved, opened again, the same
@@ -135,6 +141,19 @@ TEST_CASE("from a designation to a STEP file another program opens") {
     REQUIRE(b.window.open(file));
     b.settle();
     CHECK(b.session.job() == saved);
+}
+
+TEST_CASE("an export right after an edit holds the edit, not what was on screen before") {
+    Bench b;
+    b.designate("M10x1.5-6g x 20");
+    const double before = b.session.preview()->volume;
+    REQUIRE(b.session.edit(Field::length, "8").isEmpty()); // the preview is not there yet
+    QTemporaryDir folder;
+    REQUIRE(b.exports(folder.filePath("short.step")));
+    b.settle();
+    const StepContent back = read_step(folder.filePath("short.step").toStdString());
+    CHECK(back.volume < before / 2);
+    CHECK(back.volume == Approx(b.session.preview()->volume).epsilon(1e-5));
 }
 
 TEST_CASE("Tab goes on to the next dimension and Esc steps back") {

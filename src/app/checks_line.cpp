@@ -37,7 +37,14 @@ ChecksLine::ChecksLine(Session& session, QWidget* parent)
 void ChecksLine::say(const QString& sentence, bool bad) {
     message_ = sentence;
     message_bad_ = bad;
+    message_working_ = false;
     refresh();
+}
+
+void ChecksLine::say_working(const QString& sentence) {
+    say(sentence, false);
+    message_working_ = true;
+    update();
 }
 
 void ChecksLine::clear_message() {
@@ -113,7 +120,7 @@ void ChecksLine::paintEvent(QPaintEvent*) {
     p.setPen(status_ == 2 ? t.stop : status_ == 1 ? (t.dark ? t.advice : QColor("#8A6110")) : t.active);
     const char* words[]{"fits", "advice", "stops"};
     QString word = status_ >= 0 ? words[status_] : "";
-    if (!message_.isEmpty()) word = message_bad_ ? "refused" : "done";
+    if (!message_.isEmpty()) word = message_working_ ? "working" : message_bad_ ? "refused" : "done";
     p.drawText(QPointF(34, mid + 5), word);
     p.setFont(text_font(13));
     p.setPen(t.ink);

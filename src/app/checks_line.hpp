@@ -18,6 +18,7 @@ public:
 
     // Something to say that is no finding: a file that was refused, an export that is done.
     void say(const QString& sentence, bool bad);
+    void say_working(const QString& sentence); // while something long is under way
     void clear_message();
     QString sentence() const { return sentence_; }
 
@@ -32,7 +33,7 @@ private:
     Session& session_;
     QPushButton* remedy_;
     QString sentence_, state_, message_;
-    bool message_bad_ = false;
+    bool message_bad_ = false, message_working_ = false;
     int status_ = 0;
     QRectF sentence_rect_, state_rect_;
 };

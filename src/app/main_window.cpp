@@ -324,42 +324,52 @@ void MainWindow::ask_export() {
     if (!path.isEmpty()) export_piece(path);
 }
 
-bool MainWindow::export_piece(const QString& path) {
-    const Piece piece = session_.job().pieces.at(session_.piece());
-    try {
-        if (path.endsWith(".svg")) {
-            const auto* z = session_.resolved_zone();
-            if (!z || !z->thread || !z->thread->section.sweepable())
-                throw FileError(
-                    "Select a threaded zone that can be made; its section is what the SVG holds.");
-            write_file_atomically(path.toStdString(), section_svg(*z->thread, session_.unit()));
-        } else if (path.endsWith(".stl")) {
-            // finer than the preview: 10 µm
-            const Preview p =
-                make_preview(piece, session_.piece(), resolve_names(session_.job()), session_.unit(), 0.01);
-            if (!p.made()) throw FileError("Nothing was exported: " + p.findings.front().sentence);
-            solid::require_watertight(p.mesh);
-            write_stl(p.mesh, model_note(piece, p.piece), path.toStdString());
-        } else if (path.endsWith(".step") || path.endsWith(".stp")) {
-            const auto preview = session_.preview();
-            if (!preview || !preview->made())
-                throw FileError("Nothing was exported: no solid can be made of this piece; see the checks.");
-            auto made = session_.solid();
-            if (!made) made = make_verified_solid(*preview);
-            if (!made->valid)
-                throw FileError("Nothing was exported: the kernel does not accept the solid as valid.");
-            write_step(*made, piece, model_note(piece, preview->piece), session_.unit(), path.toStdString());
-        } else {
-            throw FileError("The file name must end in .step, .stl or .svg.");
-        }
-        checks_->say("Exported " + QString::fromStdString(piece.name) + " to " + path +
-                         ", threads as real geometry.",
-                     false);
-        return true;
-    } catch (const std::exception& e) {
-        checks_->say(QString::fromStdString(e.what()), true);
-        return false;
+namespace {
+
+// Made afresh from what the piece says now: a preview on screen may still be the one before the last edit.
+void write_piece(const Piece& piece, std::size_t index, std::size_t zone, const Names& names, LengthUnit unit,
+                 const std::string& path) {
+    const std::string ending = std::filesystem::path(path).extension();
+    if (ending == ".svg") {
+        const ResolvedZone z = resolve_piece(piece, names).zones.at(zone);
+        if (!z.thread || !z.thread->section.sweepable())
+            throw FileError("Select a threaded zone that can be made; its section is what the SVG holds.");
+        return write_file_atomically(path, section_svg(*z.thread, unit));
     }
+    if (ending != ".stl" && ending != ".step" && ending != ".stp")
+        throw FileError("The file name must end in .step, .stl or .svg.");
+    const double chord = 0.01; // mm, finer than the preview
+    const Preview p = make_preview(piece, index, names, unit, chord);
+    if (!p.made()) throw FileError("Nothing was exported: " + p.findings.front().sentence);
+    const auto made = make_verified_solid(p);
+    if (!made->valid) throw FileError("Nothing was exported: the kernel does not accept the solid as valid.");
+    if (ending == ".stl")
+        write_stl(p.mesh, model_note(piece, p.piece), path);
+    else
+        write_step(*made, piece, model_note(piece, p.piece), unit, path);
+}
+
+} // namespace
+
+void MainWindow::export_piece(const QString& path) {
+    const Piece piece = session_.job().pieces.at(session_.piece());
+    const QString name = QString::fromStdString(piece.name);
+    checks_->say_working("Exporting " + name + " to " + path + "…");
+    exports_.start([this, piece, name, path, index = session_.piece(), zone = session_.zone(),
+                    names = resolve_names(session_.job()), unit = session_.unit()] {
+        QString why;
+        try {
+            write_piece(piece, index, zone, names, unit, path.toStdString());
+        } catch (const std::exception& e) {
+            why = QString::fromStdString(e.what());
+        }
+        QMetaObject::invokeMethod(this, [this, name, path, why] {
+            const bool done = why.isEmpty();
+            checks_->say(done ? "Exported " + name + " to " + path + ", threads as real geometry." : why,
+                         !done);
+            emit exported(done);
+        });
+    });
 }
 
 // Another job takes this one's place only when its changes are saved or given up.

@@ -5,6 +5,7 @@
 
 #include <QMainWindow>
 #include <QSettings>
+#include <QThreadPool>
 
 class QAction;
 class QLabel;
@@ -29,7 +30,8 @@ public:
 
     bool open(const QString& path); // says why not in the checks line, and keeps the open job
     bool save_to(const QString& path);
-    bool export_piece(const QString& path); // .step .stl .svg
+    // Writes .step, .stl or .svg in the background; exported() follows, and the checks line says how it went.
+    void export_piece(const QString& path);
     void set_dark(bool dark);
 
     DesignationLine* designation() const { return designation_; }
@@ -40,6 +42,9 @@ public:
     SolidView* solid() const { return solid_; }
     ZoneStrip* strip() const { return strip_; }
     Shelf* shelf() const { return shelf_; }
+
+signals:
+    void exported(bool done);
 
 protected:
     void closeEvent(QCloseEvent*) override;
@@ -56,6 +61,7 @@ private:
     void offer_recovery();
 
     Session& session_;
+    QThreadPool exports_; // waits for what is being written when the window goes
     QSettings settings_;
     DesignationLine* designation_;
     Shelf* shelf_;

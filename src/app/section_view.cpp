@@ -188,20 +188,18 @@ void SectionView::draw_thread(QPainter& p, const ResolvedZone& zone) {
     }
     // the three diameters, written at their lines
     p.setFont(text_font(11));
-    const auto diameter = [&](const char* key, const QString& name, double radius, double dy,
-                              std::optional<Field> field) {
+    const auto diameter = [&](const char* key, const QString& name, double radius, double dy) {
         const QString text = name + shown(2 * radius);
         const double w = number_width(p.font(), text) + 8;
-        Spot sp = spot(key, field, field ? initial(*field, 2 * radius) : QString(),
-                       name.trimmed() + " at the modelled size");
+        Spot sp = spot(key, {}, {}, name.trimmed() + " at the modelled size");
         p.setPen(t.active);
         dimension_text(p, {left + w / 2 + 2, Y(radius) + dy}, text, sp);
     };
-    diameter("major_diameter", QString("major Ø "), s.crest_radius, -10, {});
+    diameter("major_diameter", QString("major Ø "), s.crest_radius, -10);
     if ((s.crest_radius - s.pitch_radius) * k > 24 && s.pitch_radius > 0)
-        diameter("pitch_diameter", QString("pitch Ø "), s.pitch_radius, -10, {});
+        diameter("pitch_diameter", QString("pitch Ø "), s.pitch_radius, -10);
     if ((s.pitch_radius - s.root_radius) * k > 22 && s.root_radius > 0)
-        diameter("minor_diameter", QString("minor Ø "), s.root_radius, 11, {});
+        diameter("minor_diameter", QString("minor Ø "), s.root_radius, 11);
 }
 
 void SectionView::draw_round(QPainter& p, const ResolvedZone& zone) {

@@ -130,24 +130,21 @@ void Session::cancel_live() {
     live_start_.reset();
 }
 
-void Session::undo() {
-    if (undo_.empty()) return;
-    const Snapshot s = undo_.back();
-    undo_.pop_back();
-    redo_.push_back({job_, piece_, zone_});
+void Session::travel(std::vector<Snapshot>& from, std::vector<Snapshot>& to) {
+    if (from.empty()) return;
+    const Snapshot s = from.back();
+    from.pop_back();
+    to.push_back({job_, piece_, zone_});
     piece_ = s.piece;
     zone_ = s.zone;
     set_job(s.job, false);
 }
 
+void Session::undo() {
+    travel(undo_, redo_);
+}
 void Session::redo() {
-    if (redo_.empty()) return;
-    const Snapshot s = redo_.back();
-    redo_.pop_back();
-    undo_.push_back({job_, piece_, zone_});
-    piece_ = s.piece;
-    zone_ = s.zone;
-    set_job(s.job, false);
+    travel(redo_, undo_);
 }
 
 void Session::set_unit(LengthUnit unit) {

@@ -102,6 +102,7 @@ private:
 
     QString guarded(const std::function<void()>& work);
     void set_job(Job job, bool remember);
+    void travel(std::vector<Snapshot>& from, std::vector<Snapshot>& to); // a step of history
     void refresh();
     void order();
     void work(std::stop_token stop);

@@ -71,8 +71,7 @@ void Shelf::paintEvent(QPaintEvent*) {
         const ResolvedPiece& piece = kept_.pieces[i];
         const double room_w = c.width() - 34, room_h = 40;
         const double k = std::min(room_w / longest, room_h / thickest);
-        const double w = in_mm(piece.length()) * k, x0 = c.left() + 12, mid = c.top() + 9 + room_h / 2;
-        (void)w;
+        const double x0 = c.left() + 12, mid = c.top() + 9 + room_h / 2;
         QPainterPath path;
         for (const auto& z : piece.zones) {
             const QPolygonF upper = silhouette(z, 2.2 / k);

@@ -65,12 +65,11 @@ SolidView::SolidView(Session& session, QWidget* parent) : QOpenGLWidget(parent),
     setAccessibleName("Solid");
     setMinimumSize(240, 160);
     connect(&session_, &Session::previewed, this, [this] {
-        const bool first = !shown_ || !session_.preview();
-        const bool other =
-            shown_ && session_.preview() && shown_->piece.name != session_.preview()->piece.name;
-        // the last good geometry stays while a finding stops
-        if (session_.preview() && (session_.preview()->made() || other || first)) shown_ = session_.preview();
-        if (!session_.preview()) shown_.reset();
+        const auto preview = session_.preview();
+        const bool other = shown_piece_ != session_.piece();
+        shown_piece_ = session_.piece();
+        // the last good geometry of a piece stays while a finding stops
+        if (!preview || preview->made() || other || !shown_) shown_ = preview;
         stale_ = true;
         if (other) {
             zoom_ = 1;

@@ -58,6 +58,7 @@ private:
 
     Session& session_;
     std::shared_ptr<const Preview> shown_;
+    std::size_t shown_piece_ = 0;
     QOpenGLShaderProgram surface_, line_, cap_;
     QOpenGLBuffer triangles_{QOpenGLBuffer::VertexBuffer}, lines_{QOpenGLBuffer::VertexBuffer},
         plane_{QOpenGLBuffer::VertexBuffer}, outline_{QOpenGLBuffer::VertexBuffer};

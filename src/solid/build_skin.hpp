@@ -21,8 +21,7 @@ public:
 // Throws CannotMake. The time is linear in the number of turns.
 Skin build_skin(const ResolvedPiece& piece);
 
-// The shortest length that fits the zone's ends, or the sentence's reason empty if it is fine; used by the
-// checks.
+// The shortest length a zone can have with the ends it asks for.
 Length shortest_for_ends(const ResolvedZone& zone);
 
 } // namespace whorl::solid

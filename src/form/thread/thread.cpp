@@ -20,7 +20,6 @@ const double height_per_pitch = std::sqrt(3.0) / 2; // H / P
 struct Limits {
     std::optional<double> min, max; // mm
     std::string source;
-    double middle() const { return (*min + *max) / 2; }
 };
 
 double rounded_to_micrometre(double v) {
@@ -283,9 +282,8 @@ ResolvedThread resolve_thread(const ThreadSpec& spec) {
     starts.value = spec.starts;
     v.push_back(starts);
     v.push_back(text_value("hand", "Hand", word(spec.hand), "as asked; right unless LH is written"));
-    auto depth =
-        length_value("thread_depth", "Thread depth", std::abs(crest - root),
-                     external ? "modelled (major Ø − minor Ø) / 2" : "modelled (major Ø − minor Ø) / 2");
+    auto depth = length_value("thread_depth", "Thread depth", std::abs(crest - root),
+                              "modelled (major Ø − minor Ø) / 2");
     depth.overridden = spec.depth.has_value();
     v.push_back(depth);
     auto crest_flat =
