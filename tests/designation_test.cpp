@@ -52,7 +52,7 @@ TEST_CASE("designations of the trade are read") {
     CHECK(in_mm(*parse_designation("1/4-20 UNC x 1.5").length) == Approx(38.1));
     CHECK(in_mm(*parse_designation("1/4-20 UNC x 40 mm").length) == Approx(40));
     CHECK(in_mm(*parse_designation("M10 x 10+2*5").length) == Approx(20));
-    CHECK(std::get<PlainRound>(parse_designation("round 12 x 30").what).diameter == mm(12));
+    CHECK(std::get<PlainBar>(parse_designation("round 12 x 30").what).diameter == mm(12));
 }
 
 TEST_CASE("what is not understood is said, with its place") {
@@ -117,13 +117,13 @@ TEST_CASE("writing and reading again gives the same thread") {
 
 TEST_CASE("plain zones are written in either unit and read back") {
     for (const auto unit : {LengthUnit::millimetre, LengthUnit::inch}) {
-        const std::string text = write_designation(PlainRound{inch(0.5)}, inch(0.75), unit);
+        const std::string text = write_designation(PlainBar{inch(0.5)}, inch(0.75), unit);
         const auto back = parse_designation(text);
         INFO(text);
-        CHECK(in_inch(std::get<PlainRound>(back.what).diameter) == Approx(0.5));
+        CHECK(in_inch(std::get<PlainBar>(back.what).diameter) == Approx(0.5));
         CHECK(in_inch(*back.length) == Approx(0.75));
     }
-    CHECK(write_designation(PlainRound{inch(0.5)}, inch(0.75), LengthUnit::inch) == "round 0.5 in x 0.75");
+    CHECK(write_designation(PlainBar{inch(0.5)}, inch(0.75), LengthUnit::inch) == "round 0.5 in x 0.75");
 }
 
 TEST_CASE("completions are designations that begin with what is typed") {

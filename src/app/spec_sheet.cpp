@@ -193,6 +193,8 @@ void SpecSheet::draw(QPainter& p) {
                 .arg(number_text(in_deg(e.angle), 2).c_str(), shown(in_mm(e.diameter)));
         case EndKind::run_out:
             return "run-out, " + turns_text(e.turns);
+        case EndKind::point:
+            break; // resolved to a chamfer
         }
         return QString();
     };

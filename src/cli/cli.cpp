@@ -88,7 +88,7 @@ Made job_of(const std::string& text) {
     const auto* t = std::get_if<ThreadSpec>(&m.designation.what);
     const std::string name =
         t ? write_designation(*t, m.designation.length)
-          : write_designation(std::get<PlainRound>(m.designation.what), m.designation.length);
+          : write_designation(std::get<PlainBar>(m.designation.what), m.designation.length);
     if (t && side_of_class(t->family, t->tolerance_class) == Side::internal)
         throw InputError(
             "Class " + t->tolerance_class +

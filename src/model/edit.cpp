@@ -61,6 +61,12 @@ EndTreatment parse_end(const std::string& typed, LengthUnit unit) {
         if (!second.empty()) e.diameter = {second, unit};
         return e;
     }
+    if (kind == "point") {
+        e.kind = EndKind::point;
+        if (!first.empty()) e.angle = {first, unit};
+        if (!second.empty()) throw InputError("A point has one number, its angle to the axis: point 59.");
+        return e;
+    }
     if (kind == "run-out" || kind == "runout") {
         e.kind = EndKind::run_out;
         if (!first.empty()) e.turns = {first, unit};
@@ -68,8 +74,8 @@ EndTreatment parse_end(const std::string& typed, LengthUnit unit) {
         return e;
     }
     throw InputError(
-        "An end is flat, chamfer or run-out; write for example chamfer 45 8.1 (angle, end diameter) "
-        "or run-out 0.5 (turns).",
+        "An end is flat, chamfer, run-out or point; write for example chamfer 45 8.1 (angle, end diameter), "
+        "run-out 0.5 (turns) or point 59 (angle to the axis).",
         0, kind.size());
 }
 
@@ -79,6 +85,8 @@ std::string end_text(const EndTreatment& e, LengthUnit unit, const Names& names)
         return "flat";
     case EndKind::run_out:
         return "run-out " + e.turns.text;
+    case EndKind::point:
+        return "point " + e.angle.text;
     case EndKind::chamfer: {
         std::string s = "chamfer " + e.angle.text;
         if (!e.diameter.text.empty())
@@ -194,6 +202,33 @@ Job apply(const Job& before, const Edit& e) {
     case Field::root_flat:
         thread_of(z).root_flat = number;
         break;
+    case Field::flank_angle:
+        thread_of(z).flank_angle = number;
+        break;
+    case Field::allowance:
+        thread_of(z).allowance = number;
+        break;
+    case Field::root_shape: {
+        const std::string w = lowered(text);
+        if (w != "flat" && w != "rounded") throw InputError("A root is flat or rounded.", 0, text.size());
+        thread_of(z).rounded_root = w == "rounded";
+        break;
+    }
+    case Field::far_diameter:
+        z.far_diameter = number;
+        break;
+    case Field::outline: {
+        const std::string w = lowered(text);
+        if (w == "round")
+            z.outline = Outline::round;
+        else if (w == "hex" || w == "hexagon")
+            z.outline = Outline::hexagon;
+        else if (w == "square")
+            z.outline = Outline::square;
+        else
+            throw InputError("An outline is round, hex or square.", 0, text.size());
+        break;
+    }
     default:
         break;
     }
@@ -233,6 +268,16 @@ std::string field_text(const Job& job, std::size_t piece, std::size_t zone, Fiel
         return number_as(t.depth, unit, names);
     case Field::root_flat:
         return number_as(t.root_flat, unit, names);
+    case Field::flank_angle:
+        return t.flank_angle.text;
+    case Field::allowance:
+        return number_as(t.allowance, unit, names);
+    case Field::root_shape:
+        return t.rounded_root ? "rounded" : "flat";
+    case Field::far_diameter:
+        return number_as(z.far_diameter, unit, names);
+    case Field::outline:
+        return z.outline == Outline::hexagon ? "hex" : z.outline == Outline::square ? "square" : "round";
     default:
         return {};
     }
@@ -244,19 +289,24 @@ Zone zone_of(const Designation& d) {
         ThreadForm f;
         f.family = t->family;
         // a Unified pitch stays the fraction the designation says
-        f.pitch = t->family == ThreadFamily::unified
-                      ? Number{"1/" + number_text(threads_per_inch(t->pitch), 6), LengthUnit::inch}
-                      : Number{exact_number(t->pitch, d.unit), d.unit};
+        const bool per_inch = is_inch(t->family) || t->family == ThreadFamily::pipe_g ||
+                              t->family == ThreadFamily::pipe_r || t->family == ThreadFamily::knuckle ||
+                              (t->family == ThreadFamily::sharp_v && d.unit == LengthUnit::inch);
+        f.pitch = per_inch ? Number{"1/" + number_text(threads_per_inch(t->pitch), 6), LengthUnit::inch}
+                           : Number{exact_number(t->pitch, d.unit), d.unit};
         f.tolerance_class = t->tolerance_class;
         f.hand = t->hand;
         f.starts = t->starts;
         f.modelled_at = t->modelled_at;
+        if (t->flank_angle) f.flank_angle = {number_text(in_deg(*t->flank_angle), 6), {}};
+        if (t->side == Side::internal) z.where = Where::near_bore;
         z.thread = f;
         z.diameter = {exact_number(t->diameter, d.unit), d.unit};
         z.near_end.kind = z.far_end.kind = EndKind::chamfer;
         z.length = {length_text(d.length.value_or(t->diameter * 3), d.unit), d.unit};
     } else {
-        const Length diameter = std::get<PlainRound>(d.what).diameter;
+        const Length diameter = std::get<PlainBar>(d.what).diameter;
+        z.outline = std::get<PlainBar>(d.what).outline;
         z.diameter = {exact_number(diameter, d.unit), d.unit};
         z.length = {length_text(d.length.value_or(diameter * 3), d.unit), d.unit};
     }
@@ -267,6 +317,14 @@ Job respec_zone(const Job& before, std::size_t piece, std::size_t zone, const De
     Job job = before;
     Zone& old = job.pieces.at(piece).zones.at(zone);
     Zone z = zone_of(d);
+    if (z.thread && old.where != Where::outer && z.where == Where::outer)
+        throw InputError(
+            "This is an external thread; the zone is a bore and takes an internal one, such as M10-6H.");
+    if (z.thread && old.where == Where::outer && z.where != Where::outer)
+        throw InputError(
+            "This is an internal thread; the zone is an outer one. Make it a bore: insert a bore zone "
+            "and write the thread there.");
+    z.where = old.where;
     if (!d.length) z.length = old.length;
     if (z.thread.has_value() == old.thread.has_value()) { // same kind: keep how it ends
         z.near_end = old.near_end;
@@ -306,8 +364,10 @@ Job insert_zone(const Job& before, std::size_t piece, std::size_t at, const Zone
 Job remove_zone(const Job& before, std::size_t piece, std::size_t zone) {
     Job job = before;
     auto& zones = job.pieces.at(piece).zones;
-    if (zones.size() < 2) throw InputError("A piece needs at least one zone; remove the piece instead.");
-    (void)zones.at(zone);
+    const auto outer =
+        std::count_if(zones.begin(), zones.end(), [](const Zone& z) { return z.where == Where::outer; });
+    if (zones.at(zone).where == Where::outer && outer < 2)
+        throw InputError("A piece needs at least one zone; remove the piece instead.");
     zones.erase(zones.begin() + static_cast<long>(zone));
     return checked(std::move(job));
 }
@@ -359,8 +419,10 @@ Job remove_value(const Job& before, const std::string& name) {
 
 std::string zone_designation(const Zone& z, const Job& job) {
     const Names names = resolve_names(job);
-    const Length d = resolve_length(z.diameter, names), l = resolve_length(z.length, names);
-    if (!z.thread) return write_designation(PlainRound{d}, l, job.unit);
+    const Length d = resolve_length(z.diameter, names);
+    std::optional<Length> l; // none: through
+    if (!z.length.text.empty()) l = resolve_length(z.length, names);
+    if (!z.thread) return write_designation(PlainBar{d, z.outline}, l, job.unit);
     ThreadSpec s;
     s.family = z.thread->family;
     s.diameter = d;
@@ -368,6 +430,9 @@ std::string zone_designation(const Zone& z, const Job& job) {
     s.tolerance_class = z.thread->tolerance_class;
     s.hand = z.thread->hand;
     s.starts = z.thread->starts;
+    s.side = z.where == Where::outer ? Side::external : Side::internal;
+    if (!z.thread->flank_angle.text.empty())
+        s.flank_angle = evaluate_angle(z.thread->flank_angle.text, names);
     return write_designation(s, l);
 }
 

@@ -21,9 +21,14 @@ enum class Field {
     modelled_at,
     near_end, // "flat", "chamfer", "chamfer 45 8.1", "run-out 0.5"
     far_end,
-    depth,     // empty text hands it back to the form
-    root_flat, // likewise
-    lead       // sets the pitch to lead / starts
+    depth,        // empty text hands it back to the form
+    root_flat,    // likewise
+    flank_angle,  // sharp V
+    allowance,    // for printing; empty: none
+    root_shape,   // "flat" or "rounded"
+    far_diameter, // of a conical zone; empty: the same as the diameter
+    outline,      // "round", "hex" or "square"
+    lead          // sets the pitch to lead / starts
 };
 
 // The exact edit a person or a remedy makes.

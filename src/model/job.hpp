@@ -4,7 +4,7 @@
 // copy. Numbers are kept as the text that was typed; resolve_piece() in resolve.hpp turns them into lengths.
 #pragma once
 
-#include "form/thread/thread.hpp"
+#include "form/thread/designation.hpp"
 #include "quantity/quantity.hpp"
 
 #include <optional>
@@ -23,13 +23,14 @@ struct Number {
 // How a zone ends. Near is the end towards the piece's start, far the other.
 enum class EndKind {
     flat,    // the form is cut off square to the axis
-    chamfer, // cut by a cone down to `diameter` at the end plane
-    run_out  // the groove is withdrawn evenly over `turns` and ends inside the zone; threads only
+    chamfer, // a cone down to `diameter` at the end plane; in a bore a countersink up to it
+    run_out, // the groove is withdrawn evenly over `turns` and ends inside the zone; threads only
+    point    // a cone to the axis: a cone point, or in a bore the trace of the drill
 };
 struct EndTreatment {
     EndKind kind = EndKind::flat;
     Number diameter; // chamfer: at the end plane; empty: just below the root (threads) or d − 2 mm
-    Number angle = {"45", {}};  // chamfer: between cone and axis, degrees
+    Number angle = {"45", {}};  // chamfer, point: between cone and axis, degrees
     Number turns = {"0.5", {}}; // run-out
     friend bool operator==(const EndTreatment&, const EndTreatment&) = default;
 };
@@ -41,15 +42,25 @@ struct ThreadForm {
     Hand hand = Hand::right;
     int starts = 1;
     ModelledAt modelled_at = ModelledAt::middle;
-    Number depth;     // empty: follows from the form
-    Number root_flat; // empty: follows from the form
+    Number depth;              // empty: follows from the form
+    Number root_flat;          // empty: follows from the form
+    Number flank_angle;        // sharp V only, degrees; empty: 60
+    bool rounded_root = false; // 60° threads: a root rounded as far as it goes instead of flat
+    Number allowance;          // for printing: taken off the thread all around, empty: none
     friend bool operator==(const ThreadForm&, const ThreadForm&) = default;
 };
 
-// A stretch of the centreline with one round outline, wearing one form.
+// The chain a zone belongs to. Outer zones follow each other from the piece's near end, near-bore zones from
+// its near face inwards, far-bore zones from its far face inwards.
+enum class Where { outer, near_bore, far_bore };
+
+// A stretch of the centreline with one outline, wearing one form.
 struct Zone {
-    Number length = {"10", {}};
-    Number diameter = {"10", {}};
+    Where where = Where::outer;
+    Outline outline = Outline::round;
+    Number length = {"10", {}};   // in a bore, empty: all the way to the other face (through)
+    Number diameter = {"10", {}}; // across the flats of a hexagon or square
+    Number far_diameter;          // plain round zones, empty: the same; else a cone from `diameter` to this
     std::optional<ThreadForm> thread; // none: plain
     EndTreatment near_end, far_end;
     friend bool operator==(const Zone&, const Zone&) = default;
@@ -59,7 +70,7 @@ struct Piece {
     std::string name;
     std::string reason; // what it does in the instrument
     std::string finish = "brass";
-    std::vector<Zone> zones; // along a straight centreline, from the near end
+    std::vector<Zone> zones; // along a straight centreline; each chain in its own order
     friend bool operator==(const Piece&, const Piece&) = default;
 };
 

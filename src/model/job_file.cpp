@@ -45,7 +45,9 @@ Number number_from(const json& j) {
             j.at("unit") == "in" ? LengthUnit::inch : LengthUnit::millimetre};
 }
 
-constexpr const char* end_words[]{"flat", "chamfer", "run_out"};
+constexpr const char* end_words[]{"flat", "chamfer", "run_out", "point"};
+constexpr const char* where_words[]{"outer", "near_bore", "far_bore"};
+constexpr const char* outline_words[]{"round", "hexagon", "square"};
 constexpr const char* at_words[]{"basic", "maximum_material", "middle", "minimum_material"};
 
 template<class Enum, std::size_t N>
@@ -61,6 +63,7 @@ ordered to_json(const EndTreatment& e) {
         if (!e.diameter.text.empty()) j["diameter"] = to_json(e.diameter);
         j["angle"] = to_json(e.angle);
     }
+    if (e.kind == EndKind::point) j["angle"] = to_json(e.angle);
     if (e.kind == EndKind::run_out) j["turns"] = to_json(e.turns);
     return j;
 }
@@ -75,10 +78,15 @@ EndTreatment end_from(const json& j) {
 }
 
 ordered to_json(const Zone& z) {
-    ordered j{{"length", to_json(z.length)}, {"diameter", to_json(z.diameter)}};
+    ordered j;
+    if (z.where != Where::outer) j["where"] = where_words[static_cast<int>(z.where)];
+    if (z.outline != Outline::round) j["outline"] = outline_words[static_cast<int>(z.outline)];
+    j["length"] = to_json(z.length);
+    j["diameter"] = to_json(z.diameter);
+    if (!z.far_diameter.text.empty()) j["far_diameter"] = to_json(z.far_diameter);
     if (z.thread) {
         const auto& t = *z.thread;
-        ordered f{{"family", t.family == ThreadFamily::unified ? "unified" : "iso_metric"},
+        ordered f{{"family", key_word(t.family)},
                   {"pitch", to_json(t.pitch)},
                   {"tolerance_class", t.tolerance_class},
                   {"hand", word(t.hand)},
@@ -86,6 +94,9 @@ ordered to_json(const Zone& z) {
                   {"modelled_at", at_words[static_cast<int>(t.modelled_at)]}};
         if (!t.depth.text.empty()) f["depth"] = to_json(t.depth);
         if (!t.root_flat.text.empty()) f["root_flat"] = to_json(t.root_flat);
+        if (!t.flank_angle.text.empty()) f["flank_angle"] = to_json(t.flank_angle);
+        if (t.rounded_root) f["root"] = "rounded";
+        if (!t.allowance.text.empty()) f["allowance"] = to_json(t.allowance);
         j["thread"] = f;
     }
     j["near_end"] = to_json(z.near_end);
@@ -95,19 +106,29 @@ ordered to_json(const Zone& z) {
 
 Zone zone_from(const json& j) {
     Zone z;
+    if (j.contains("where")) z.where = enum_from<Where>(j["where"], where_words);
+    if (j.contains("outline")) z.outline = enum_from<Outline>(j["outline"], outline_words);
+    if (j.contains("far_diameter")) z.far_diameter = number_from(j["far_diameter"]);
     z.length = number_from(j.at("length"));
     z.diameter = number_from(j.at("diameter"));
     if (j.contains("thread")) {
         const auto& f = j["thread"];
         ThreadForm t;
-        t.family = f.at("family") == "unified" ? ThreadFamily::unified : ThreadFamily::iso_metric;
+        for (int k = 0; k < family_count; ++k)
+            if (f.at("family") == key_word(static_cast<ThreadFamily>(k)))
+                t.family = static_cast<ThreadFamily>(k);
         t.pitch = number_from(f.at("pitch"));
-        t.tolerance_class = f.value("tolerance_class", t.family == ThreadFamily::unified ? "2A" : "6g");
+        t.tolerance_class =
+            f.value("tolerance_class",
+                    usual_class(t.family, z.where == Where::outer ? Side::external : Side::internal));
         t.hand = f.value("hand", "right") == "left" ? Hand::left : Hand::right;
         t.starts = f.value("starts", 1);
         if (f.contains("modelled_at")) t.modelled_at = enum_from<ModelledAt>(f["modelled_at"], at_words);
         if (f.contains("depth")) t.depth = number_from(f["depth"]);
         if (f.contains("root_flat")) t.root_flat = number_from(f["root_flat"]);
+        if (f.contains("flank_angle")) t.flank_angle = number_from(f["flank_angle"]);
+        t.rounded_root = f.value("root", "flat") == "rounded";
+        if (f.contains("allowance")) t.allowance = number_from(f["allowance"]);
         z.thread = t;
     }
     if (j.contains("near_end")) z.near_end = end_from(j["near_end"]);

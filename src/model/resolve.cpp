@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <numbers>
 
 namespace whorl {
 namespace {
@@ -33,15 +34,25 @@ Length length_in_range(const Number& n, const Names& names, const char* what, do
 // Just below the thread's root, down to a round twentieth of a millimetre, so that the thread starts cleanly.
 Length default_chamfer(const ResolvedZone& z) {
     const double outer = 2 * in_mm(z.outer_radius());
+    if (z.in_bore()) { // a countersink a twentieth wider than the thread, or half a millimetre on a plain
+                       // bore
+        const double wide = 2 * in_mm(z.largest_radius());
+        return mm(z.thread ? std::ceil((1.02 * wide + 0.05) / 0.05) * 0.05
+                           : wide + std::min(1.0, 0.1 * wide));
+    }
+    if (z.outline !=
+        Outline::round) // fasteners' corners: 0.95 of the width across flats, ISO 4017 and its kin
+        return mm(std::round(0.95 * in_mm(z.diameter) * 20) / 20);
     if (z.thread) {
-        const double root = 2 * z.thread->section.root_radius;
+        const double root = 2 * (in_mm(z.smallest_radius()));
         const double round = std::floor((root - 0.02) / 0.05) * 0.05;
         return mm(round > 0.1 ? round : std::max(root * 0.9, 0.02));
     }
     return mm(std::max(outer - 2, outer * 0.8));
 }
 
-ResolvedEnd resolve_end(const EndTreatment& e, const ResolvedZone& z, const Names& names) {
+ResolvedEnd resolve_end(const EndTreatment& e, const ResolvedZone& z, const Names& names,
+                        bool closed_bottom) {
     ResolvedEnd r;
     r.kind = e.kind;
     if (e.kind == EndKind::chamfer) {
@@ -50,6 +61,16 @@ ResolvedEnd resolve_end(const EndTreatment& e, const ResolvedZone& z, const Name
         r.angle = evaluate_angle(e.angle.text, names);
         if (!(in_deg(r.angle) >= 5 && in_deg(r.angle) <= 85))
             throw InputError("A chamfer angle must be between 5° and 85° to the axis.", 0,
+                             e.angle.text.size());
+    } else if (e.kind == EndKind::point) {
+        if (z.in_bore() && !closed_bottom)
+            throw InputError("Only the bottom of a blind bore can end in a point; this end is open.");
+        // not quite to the axis: a flat a hundredth as wide as the zone stays, as a drill's web leaves it
+        r.kind = EndKind::chamfer;
+        r.diameter = mm(std::max(0.02, 0.01 * in_mm(z.diameter)));
+        r.angle = evaluate_angle(e.angle.text, names);
+        if (!(in_deg(r.angle) >= 5 && in_deg(r.angle) <= 85))
+            throw InputError("The angle of a point must be between 5° and 85° to the axis.", 0,
                              e.angle.text.size());
     } else if (e.kind == EndKind::run_out) {
         if (!z.thread) throw InputError("Only a threaded zone can have a run-out; choose flat or chamfer.");
@@ -76,13 +97,55 @@ const Finish& finish_of(const Piece& piece) {
 }
 
 Length ResolvedZone::outer_radius() const {
-    return thread ? mm(thread->section.crest_radius) : diameter / 2;
+    if (thread) return in_bore() ? smallest_radius() : largest_radius();
+    return in_bore() ? std::min(diameter, far_diameter) / 2 : largest_radius();
+}
+
+namespace {
+// The thread's radii at its two ends, by which a taper widens or narrows it.
+std::pair<double, double> taper_gain(const ResolvedZone& z) {
+    const double a = z.taper * in_mm(z.start - z.taper_from), b = z.taper * in_mm(z.end() - z.taper_from);
+    return std::minmax(a, b);
+}
+} // namespace
+
+Length ResolvedZone::largest_radius() const {
+    if (thread) {
+        const auto& s = thread->section;
+        return mm(std::max(s.crest_radius, s.root_radius) + taper_gain(*this).second);
+    }
+    if (outline != Outline::round)
+        return diameter / 2 / std::cos(std::numbers::pi / (outline == Outline::square ? 4 : 6));
+    return std::max(diameter, far_diameter) / 2;
+}
+
+Length ResolvedZone::smallest_radius() const {
+    if (thread) {
+        const auto& s = thread->section;
+        return mm(std::min(s.crest_radius, s.root_radius) + taper_gain(*this).first);
+    }
+    return std::min(diameter, far_diameter) / 2;
+}
+
+Length ResolvedPiece::length() const {
+    Length l = mm(0);
+    for (const auto& z : zones)
+        if (!z.in_bore()) l += z.length;
+    return l;
+}
+
+std::vector<std::size_t> ResolvedPiece::chain(Where where) const {
+    std::vector<std::size_t> out;
+    for (std::size_t i = 0; i < zones.size(); ++i)
+        if (zones[i].where == where) out.push_back(i);
+    if (where == Where::far_bore) std::reverse(out.begin(), out.end());
+    return out;
 }
 
 Length ResolvedPiece::largest_radius() const {
     Length r = mm(0);
     for (const auto& z : zones)
-        r = std::max(r, z.outer_radius());
+        if (!z.in_bore()) r = std::max(r, z.largest_radius());
     return r;
 }
 
@@ -105,47 +168,127 @@ Names resolve_names(const Job& job) {
     return names;
 }
 
+namespace {
+
+ThreadSpec thread_spec(const ThreadForm& f, const ResolvedZone& z, const std::string& place,
+                       const Names& names) {
+    ThreadSpec s;
+    s.family = f.family;
+    s.diameter = z.diameter;
+    s.pitch = at(place + "pitch", [&] { return length_in_range(f.pitch, names, "pitch"); });
+    s.tolerance_class = f.tolerance_class;
+    s.side = z.in_bore() ? Side::internal : Side::external;
+    s.hand = f.hand;
+    s.starts = f.starts;
+    s.modelled_at = f.modelled_at;
+    s.rounded_root = f.rounded_root;
+    if (!f.flank_angle.text.empty())
+        s.flank_angle = at(place + "flank_angle", [&] { return evaluate_angle(f.flank_angle.text, names); });
+    if (!f.depth.text.empty())
+        s.depth = at(place + "depth", [&] { return length_in_range(f.depth, names, "thread depth", 1e-4); });
+    if (!f.root_flat.text.empty())
+        s.root_flat =
+            at(place + "root_flat", [&] { return length_in_range(f.root_flat, names, "root flat", 0); });
+    if (!f.allowance.text.empty())
+        s.allowance = at(place + "allowance", [&] { return resolve_length(f.allowance, names); });
+    at(place + "thread", [&] {
+        const auto side = side_of_class(s.family, s.tolerance_class);
+        if (side && *side != s.side) {
+            const std::string usual = usual_class(s.family, s.side);
+            throw InputError(
+                s.side == Side::external
+                    ? "Class " + s.tolerance_class +
+                          " is for nuts; a zone of a piece is an external thread and takes a class such as " +
+                          usual + "."
+                    : (s.tolerance_class.empty() ? "This is an external thread"
+                                                 : "Class " + s.tolerance_class + " is for screws") +
+                          "; a bore has an internal thread and takes " +
+                          (usual.empty() ? "no class." : "a class such as " + usual + "."));
+        }
+        return 0;
+    });
+    return s;
+}
+
+} // namespace
+
 ResolvedPiece resolve_piece(const Piece& piece, const Names& names) {
     ResolvedPiece out;
     out.name = piece.name;
-    if (piece.zones.empty()) throw JobError(InputError("A piece needs at least one zone."), "zones");
-    Length start = mm(0);
+    const auto place_of = [](std::size_t i) { return "zones[" + std::to_string(i) + "]."; };
+    Length whole = mm(0);
+    bool any = false;
+    for (std::size_t i = 0; i < piece.zones.size(); ++i)
+        if (piece.zones[i].where == Where::outer) {
+            any = true;
+            whole += at(place_of(i) + "length",
+                        [&] { return length_in_range(piece.zones[i].length, names, "length"); });
+        }
+    if (!any) throw JobError(InputError("A piece needs at least one outer zone."), "zones");
+
+    // how far each chain has come: outer and near bore from the near face, far bore from the far face
+    Length outer_at = mm(0), near_at = mm(0), far_at = whole;
+    std::vector<std::size_t> outer;
+    for (std::size_t i = 0; i < piece.zones.size(); ++i)
+        if (piece.zones[i].where == Where::outer) outer.push_back(i);
     for (std::size_t i = 0; i < piece.zones.size(); ++i) {
         const Zone& z = piece.zones[i];
-        const std::string place = "zones[" + std::to_string(i) + "].";
+        const std::string place = place_of(i);
         ResolvedZone r;
-        r.start = start;
-        r.length = at(place + "length", [&] { return length_in_range(z.length, names, "length"); });
+        r.where = z.where;
+        r.outline = z.outline;
+        const bool through = r.in_bore() && z.length.text.empty();
+        const Length left = z.where == Where::far_bore ? far_at : whole - near_at;
+        if (through && !(in_mm(left) >= shortest))
+            throw JobError(
+                InputError("The bores already reach the other face; nothing is left for this zone."),
+                place + "length");
+        r.length =
+            through ? left : at(place + "length", [&] { return length_in_range(z.length, names, "length"); });
+        // typed lengths that come out at the far face but for rounding go through
+        if (r.in_bore() && std::abs(in_mm(r.length - left)) < 1e-7) r.length = left;
+        Length& reached = z.where == Where::outer ? outer_at : z.where == Where::near_bore ? near_at : far_at;
+        r.start = z.where == Where::far_bore ? reached - r.length : reached;
+        reached = z.where == Where::far_bore ? r.start : reached + r.length;
+        if (z.where == Where::far_bore && std::abs(in_mm(r.start)) < 1e-7) r.start = mm(0);
         r.diameter =
             at(place + "diameter", [&] { return length_in_range(z.diameter, names, "diameter", 0.1); });
-        if (z.thread) {
-            const ThreadForm& f = *z.thread;
-            ThreadSpec s;
-            s.family = f.family;
-            s.diameter = r.diameter;
-            s.pitch = at(place + "pitch", [&] { return length_in_range(f.pitch, names, "pitch"); });
-            s.tolerance_class = f.tolerance_class;
-            s.hand = f.hand;
-            s.starts = f.starts;
-            s.modelled_at = f.modelled_at;
-            if (!f.depth.text.empty())
-                s.depth = at(place + "depth",
-                             [&] { return length_in_range(f.depth, names, "thread depth", 1e-4); });
-            if (!f.root_flat.text.empty())
-                s.root_flat = at(place + "root_flat",
-                                 [&] { return length_in_range(f.root_flat, names, "root flat", 0); });
-            r.thread = at(place + "thread", [&] {
-                if (side_of_class(s.family, s.tolerance_class) == Side::internal)
-                    throw InputError(
-                        "Class " + s.tolerance_class +
-                        " is for nuts; a zone of a piece is an external thread and takes a class such as " +
-                        (s.family == ThreadFamily::unified ? "2A." : "6g."));
-                return resolve_thread(s);
+        r.far_diameter = r.diameter;
+        if (!z.far_diameter.text.empty()) {
+            at(place + "far_diameter", [&] {
+                if (z.thread || z.outline != Outline::round)
+                    throw InputError("Only a plain round zone can be conical.", 0,
+                                     z.far_diameter.text.size());
+                r.far_diameter = length_in_range(z.far_diameter, names, "far diameter", 0.1);
+                return 0;
             });
         }
-        r.near_end = at(place + "near_end", [&] { return resolve_end(z.near_end, r, names); });
-        r.far_end = at(place + "far_end", [&] { return resolve_end(z.far_end, r, names); });
-        start += r.length;
+        if (z.thread) {
+            if (z.outline != Outline::round)
+                throw JobError(InputError("A thread needs a round zone; this one is a hexagon or square."),
+                               place + "thread");
+            const ThreadSpec s = thread_spec(*z.thread, r, place, names);
+            r.thread = at(place + "thread", [&] { return resolve_thread(s); });
+            if (const double k = r.thread->section.taper; k > 0) {
+                // outside the small end is the piece's nearer end, inside the one away from the mouth
+                const bool last = !outer.empty() && outer.back() == i && outer.front() != i;
+                const bool small_far = z.where == Where::outer ? last : z.where == Where::near_bore;
+                r.taper = small_far ? -k : k;
+                const double gauge = in_mm(r.thread->gauge_distance);
+                if (z.where == Where::outer)
+                    r.taper_from = small_far ? r.end() - mm(gauge) : r.start + mm(gauge);
+                else
+                    r.taper_from = small_far ? r.start + mm(gauge) : r.end() - mm(gauge);
+                if (small_far) r.thread->section.groove = mirrored(r.thread->section.groove);
+            }
+        }
+        const bool inner = r.in_bore() && !through;
+        r.near_end = at(place + "near_end", [&] {
+            return resolve_end(z.near_end, r, names, inner && z.where == Where::far_bore);
+        });
+        r.far_end = at(place + "far_end", [&] {
+            return resolve_end(z.far_end, r, names, inner && z.where == Where::near_bore);
+        });
         out.zones.push_back(std::move(r));
     }
     return out;

@@ -16,20 +16,31 @@ struct ResolvedEnd {
 };
 
 struct ResolvedZone {
+    Where where = Where::outer;
+    Outline outline = Outline::round;
     Length start, length; // along the axis, from the piece's near end
-    Length diameter;      // nominal
+    Length diameter;      // nominal; across flats
+    Length far_diameter;  // of a conical zone at its far end, else the same
+    double taper = 0;     // tapered threads: dr per mm of z
+    Length taper_from;    // where on the axis the thread's own diameters hold (the gauge plane)
     std::optional<ResolvedThread> thread;
     ResolvedEnd near_end, far_end;
 
     Length end() const { return start + length; }
-    // The radius of the blank: the crest of a thread at its modelled size, half the diameter of a plain zone.
+    // The radius of the blank: the crest of a thread at its modelled size, half the diameter of a plain zone,
+    // half across the corners of a hexagon. For bores the smallest radius that is free.
     Length outer_radius() const;
+    // The largest and smallest radius the zone's surface has anywhere.
+    Length largest_radius() const;
+    Length smallest_radius() const;
+    bool in_bore() const { return where != Where::outer; }
 };
 
 struct ResolvedPiece {
     std::string name;
     std::vector<ResolvedZone> zones;
-    Length length() const { return zones.empty() ? mm(0) : zones.back().end(); }
+    Length length() const;                             // of the outer zones together
+    std::vector<std::size_t> chain(Where where) const; // indices of its zones, in order of rising z
     Length largest_radius() const;
 };
 

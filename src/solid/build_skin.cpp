@@ -2,29 +2,193 @@
 
 #include "solid/zone_skin.hpp"
 
-namespace whorl::solid {
+#include "quantity/expression.hpp"
 
-Skin build_skin(const ResolvedPiece& piece) {
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+namespace whorl::solid {
+namespace {
+
+std::unique_ptr<ZoneSkin> zone_skin(const ResolvedZone& zone, std::size_t index) {
+    if (zone.thread) return thread_zone_skin(zone, index);
+    return zone.outline == Outline::round ? plain_zone_skin(zone, index) : prism_zone_skin(zone, index);
+}
+
+// The rims at which a chain is open, as loops in rising θ.
+struct Chain {
+    std::optional<RimEdges> near, far;
+};
+
+// The skin of zones that follow each other. `open` ends get no flat face.
+Chain add_chain(Skin& skin, const ResolvedPiece& piece, const std::vector<std::size_t>& indices,
+                bool open_near, bool open_far) {
     std::vector<std::unique_ptr<ZoneSkin>> zones;
-    for (std::size_t i = 0; i < piece.zones.size(); ++i)
-        zones.push_back(piece.zones[i].thread ? thread_zone_skin(piece.zones[i], i)
-                                              : plain_zone_skin(piece.zones[i], i));
-    Skin skin;
+    for (const std::size_t i : indices)
+        zones.push_back(zone_skin(piece.zones[i], i));
     const std::size_t n = zones.size();
     std::vector<std::optional<RimEdges>> near(n), far(n);
     for (std::size_t plane = 0; plane <= n; ++plane) {
         const bool has_below = plane > 0, has_above = plane < n;
         const Rim below = has_below ? zones[plane - 1]->far_rim() : Rim{};
         const Rim above = has_above ? zones[plane]->near_rim() : Rim{};
-        const double z = in_mm(has_above ? piece.zones[plane].start : piece.zones[plane - 1].end());
-        Joined joined = join_rims(skin, z, has_below ? &below : nullptr, static_cast<int>(plane) - 1,
-                                  has_above ? &above : nullptr, static_cast<int>(plane));
+        const ResolvedZone& at = piece.zones[indices[has_above ? plane : plane - 1]];
+        const double z = in_mm(has_above ? at.start : at.end());
+        const auto zone = [&](bool has, std::size_t k) { return has ? static_cast<int>(indices[k]) : -1; };
+        Joined joined = join_rims(skin, z, has_below ? &below : nullptr, zone(has_below, plane - 1),
+                                  has_above ? &above : nullptr, zone(has_above, plane),
+                                  has_above ? plane == 0 && open_near : open_far);
         if (has_below) far[plane - 1] = std::move(joined.below);
         if (has_above) near[plane] = std::move(joined.above);
     }
     for (std::size_t i = 0; i < n; ++i)
         zones[i]->add_faces(skin, *near[i], *far[i]);
+    return {near.front(), far.back()};
+}
+
+// Cuts a bore's mouth into the piece's end face at z.
+void open_mouth(Skin& skin, const RimEdges& mouth, const Offset& offset, double z, bool up) {
+    for (Face& f : skin.faces) {
+        if (f.kind != FaceKind::flat || f.role != FaceRole::end || f.bore != 0 || f.up != up ||
+            std::abs(f.a - z) > 1e-9)
+            continue;
+        // the material lies outside the mouth: seen against the outward normal the hole runs clockwise
+        std::vector<EdgeUse> hole;
+        for (const int e : mouth.edge)
+            hole.push_back({e + offset.edge, !up, 0});
+        if (up) std::reverse(hole.begin(), hole.end());
+        // both boundaries are sampled at each other's corners, see Join
+        const int join = static_cast<int>(skin.joins.size());
+        skin.joins.push_back({z, {}});
+        f.loops.push_back(std::move(hole));
+        for (const auto& loop : f.loops)
+            for (const EdgeUse& u : loop) {
+                Edge& e = skin.edges[static_cast<std::size_t>(u.edge)];
+                e.join = join;
+                skin.joins.back().theta.push_back(wrapped(e.begin.theta));
+            }
+        std::sort(skin.joins.back().theta.begin(), skin.joins.back().theta.end());
+        return;
+    }
+    throw std::logic_error("build_skin: no end face for a bore's mouth");
+}
+
+// The least (outer) or largest (bore) radius of a zone at z inside it, run-outs taken as full grooves.
+double limit_at(const ResolvedZone& zone, double z, bool least) {
+    const double l = in_mm(zone.length), x = l > 0 ? (z - in_mm(zone.start)) / l : 0;
+    double r;
+    if (zone.thread) {
+        const ThreadSection& s = zone.thread->section;
+        r = (least ? std::min(s.crest_radius, s.root_radius) : std::max(s.crest_radius, s.root_radius)) +
+            zone.taper * (z - in_mm(zone.taper_from));
+    } else if (zone.outline != Outline::round) {
+        const double sides = zone.outline == Outline::square ? 4 : 6;
+        r = in_mm(zone.diameter) / 2 / (least ? 1 : std::cos(std::numbers::pi / sides));
+    } else {
+        r = in_mm(zone.diameter) / 2 + x * in_mm(zone.far_diameter - zone.diameter) / 2;
+    }
+    for (const auto& [end, from] :
+         {std::pair{&zone.near_end, z - in_mm(zone.start)}, std::pair{&zone.far_end, in_mm(zone.end()) - z}})
+        if (end->kind == EndKind::chamfer) {
+            const double re = in_mm(end->diameter) / 2, slant = from * std::tan(in_rad(end->angle));
+            if (least)
+                r = std::min(r, re + slant);
+            else if (re > r)
+                r = std::max(r, re - slant);
+            else if (!zone.thread)
+                r = std::min(r, re + slant);
+        }
+    return r;
+}
+
+void require_walls(const ResolvedPiece& piece) {
+    const double whole = in_mm(piece.length());
+    std::vector<double> places;
+    for (const auto& z : piece.zones) {
+        places.insert(places.end(), {in_mm(z.start), in_mm(z.end())});
+        for (const auto& [end, at, side] :
+             {std::tuple{&z.near_end, in_mm(z.start), 1.0}, std::tuple{&z.far_end, in_mm(z.end()), -1.0}})
+            if (end->kind == EndKind::chamfer)
+                places.push_back(at + side * std::abs(in_mm(z.outer_radius()) - in_mm(end->diameter) / 2) /
+                                          std::tan(in_rad(end->angle)));
+    }
+    for (std::size_t b = 0; b < piece.zones.size(); ++b) {
+        const ResolvedZone& bore = piece.zones[b];
+        if (!bore.in_bore()) continue;
+        if (in_mm(bore.start) < -1e-9 || in_mm(bore.end()) > whole + 1e-9)
+            throw CannotMake("This bore is " + number_text(in_mm(bore.length), 3) +
+                                 " mm long and leaves the piece, which has " + number_text(whole, 3) +
+                                 " mm; make it shorter, or empty its length to go through.",
+                             b);
+        for (const auto& other : piece.zones)
+            if (other.in_bore() && other.where != bore.where &&
+                in_mm(bore.start) < in_mm(other.end()) - 1e-9 &&
+                in_mm(other.start) < in_mm(bore.end()) - 1e-9)
+                throw CannotMake(
+                    "The bores from both ends run into each other; make one of them shorter, or one "
+                    "go through.",
+                    b);
+        for (const double p : places)
+            for (const double z : {p - 1e-7, p + 1e-7}) {
+                if (z <= in_mm(bore.start) || z >= in_mm(bore.end())) continue;
+                for (const auto& outer : piece.zones) {
+                    if (outer.in_bore() || z <= in_mm(outer.start) || z >= in_mm(outer.end())) continue;
+                    const double inner_r = limit_at(bore, z, false), outer_r = limit_at(outer, z, true);
+                    if (inner_r > outer_r - 1e-3)
+                        throw CannotMake(
+                            "This bore reaches Ø " + number_text(2 * inner_r, 3) + " mm at " +
+                                number_text(std::max(z, 0.0), 2) +
+                                " mm along the piece, where its outside has only Ø " +
+                                number_text(2 * outer_r, 3) +
+                                " mm: no wall is left. Make the bore narrower or the outside wider.",
+                            b);
+                }
+            }
+    }
+}
+
+} // namespace
+
+Skin build_skin(const ResolvedPiece& piece) {
+    require_walls(piece);
+    Skin skin;
+    add_chain(skin, piece, piece.chain(Where::outer), false, false);
+    const double whole = in_mm(piece.length());
+    for (const Where where : {Where::near_bore, Where::far_bore}) {
+        const auto indices = piece.chain(where);
+        if (indices.empty()) continue;
+        const bool open_near =
+            in_mm(
+                piece.zones[indices.front()].start)<1e-9, open_far = in_mm(piece.zones[indices.back()].end())>
+                whole - 1e-9;
+        Skin bore;
+        const Chain ends = add_chain(bore, piece, indices, open_near, open_far);
+        reflect(bore);
+        for (Face& f : bore.faces)
+            f.bore = where == Where::near_bore ? 1 : 2;
+        const Offset offset = append(skin, std::move(bore));
+        if (open_near) open_mouth(skin, *ends.near, offset, 0, false);
+        if (open_far) open_mouth(skin, *ends.far, offset, whole, true);
+    }
     return skin;
+}
+
+Length shortest_for_ends(const ResolvedZone& zone) {
+    if (zone.thread) return mm(thread_zone_need(zone));
+    double need = 0;
+    for (const auto& [end, d] :
+         {std::pair{&zone.near_end, zone.diameter}, std::pair{&zone.far_end, zone.far_diameter}}) {
+        if (end->kind != EndKind::chamfer) continue;
+        double r = in_mm(d) / 2;
+        if (zone.outline != Outline::round) {
+            if (!zone.in_bore()) r /= std::cos(std::numbers::pi / (zone.outline == Outline::square ? 4 : 6));
+        }
+        const double beyond =
+            zone.in_bore() ? std::abs(r - in_mm(end->diameter) / 2) : r - in_mm(end->diameter) / 2;
+        need += std::max(0.0, beyond / std::tan(in_rad(end->angle)));
+    }
+    return mm(need);
 }
 
 } // namespace whorl::solid

@@ -1,5 +1,7 @@
 #include "solid/mesh.hpp"
 
+#include "solid/flatten.hpp"
+
 #include <algorithm>
 #include <cmath>
 #include <limits>
@@ -90,7 +92,11 @@ private:
         on_line_.clear();
         for (const auto& loop : face_->loops) {
             const std::size_t first = nodes_.size();
-            for (const EdgeUse& use : loop) {
+            for (std::size_t at = 0; at < loop.size(); ++at) {
+                // a face that looks at the axis is worked on as its mirror image, and its triangles turned
+                // over
+                EdgeUse use = loop[face_->inward ? loop.size() - 1 - at : at];
+                if (face_->inward) use.forward = !use.forward;
                 const auto e = static_cast<std::size_t>(use.edge);
                 const auto& ids = mesh_.edge_points[e];
                 const auto& thetas = mesh_.edge_theta[e];
@@ -131,6 +137,7 @@ private:
     }
 
     void triangle(std::uint32_t a, std::uint32_t b, std::uint32_t c) {
+        if (face_->inward) std::swap(b, c);
         mesh_.triangles.push_back({nodes_[a].id, nodes_[b].id, nodes_[c].id});
         mesh_.face.push_back(index_);
     }
@@ -138,7 +145,7 @@ private:
     void slab(std::size_t begin, std::size_t end) {
         const long s = segments_[begin].slab;
         const bool clockwise = flat() && !face_->up; // charts of downward faces are seen from behind
-        if (flat() && face_->role == FaceRole::end) return disc_slab(begin, end);
+        if (flat() && face_->role == FaceRole::end && face_->loops.size() == 1) return disc_slab(begin, end);
         // the everyday case: one segment across below, one back above
         if (end - begin == 2 && !flat()) {
             const Segment *low = &segments_[begin], *high = &segments_[begin + 1];
@@ -442,9 +449,7 @@ void sample_edges(const Skin& skin, Mesh& mesh, double step) {
         ids.push_back(static_cast<std::uint32_t>(e.from));
         thetas.push_back(t0);
         for (const double t : at) {
-            const double x = (t - t0) / (t1 - t0);
-            const UnrolledPoint p{t, e.begin.r + x * (e.end.r - e.begin.r),
-                                  e.begin.z + x * (e.end.z - e.begin.z)};
+            const UnrolledPoint p = point_at(e, e.shape == EdgeShape::flat_trace ? t : (t - t0) / (t1 - t0));
             ids.push_back(static_cast<std::uint32_t>(mesh.points.size()));
             thetas.push_back(t);
             mesh.points.push_back(to_space(p));
@@ -464,25 +469,32 @@ int steps_for_chord(double largest_radius, double chord) {
 }
 
 int steps_for_chord(const Skin& skin, double chord) {
+    // the bands and strips of all arcs count by their twist; flats need no steps but share those of the rest
     double largest = 0, finest = full_turn;
     for (const auto& c : skin.corners)
         largest = std::max(largest, c.r);
     for (const auto& f : skin.faces) {
-        if (f.kind != FaceKind::round || f.c == 0) continue;
+        if (f.kind == FaceKind::flat || f.kind == FaceKind::side || (f.c == 0 && f.kind == FaceKind::round))
+            continue;
         double low = 1e300, high = 0;
         for (const auto& use : f.loops.front()) {
             const double r = start_of(skin, use).r;
             low = std::min(low, r);
             high = std::max(high, r);
         }
-        const double twist = std::abs(f.c) * (high - low) / (4 * std::max(low, 1e-6)); // per radian of step
+        // an arc's strips lean less than its ends, by 60° on usual threads
+        const double lean =
+            f.kind == FaceKind::round ? std::abs(f.c) : std::abs(f.c) + 2 * std::abs(f.rail_slope);
+        const double twist = lean * (high - low) / (4 * std::max(low, 1e-6)); // per radian of step
         if (twist > 0) finest = std::min(finest, chord / twist);
     }
     const int for_twist = static_cast<int>(std::ceil(full_turn / finest / 4)) * 4;
     return std::min(720, std::max(steps_for_chord(largest, chord), for_twist));
 }
 
-Mesh triangulate(const Skin& skin, int steps_per_turn) {
+namespace {
+
+Mesh triangulate_flat(const Skin& skin, int steps_per_turn) {
     Mesh mesh;
     mesh.steps_per_turn = steps_per_turn;
     const double step = full_turn / steps_per_turn;
@@ -496,6 +508,36 @@ Mesh triangulate(const Skin& skin, int steps_per_turn) {
     FaceTriangulator triangulator(skin, mesh, step);
     for (std::size_t i = 0; i < skin.faces.size(); ++i)
         triangulator.add(i);
+    return mesh;
+}
+
+} // namespace
+
+Mesh triangulate(const Skin& skin, int steps_per_turn) {
+    const bool arcs = std::any_of(skin.faces.begin(), skin.faces.end(),
+                                  [](const Face& f) { return f.kind == FaceKind::curved; });
+    if (!arcs) return triangulate_flat(skin, steps_per_turn);
+    // the chord that this step leaves on the largest circle also serves across the arcs
+    double largest = 0;
+    for (const auto& c : skin.corners)
+        largest = std::max(largest, c.r);
+    const double chord = largest * (1 - std::cos(std::numbers::pi / steps_per_turn));
+    const Flattened flat = flatten(skin, chord);
+    Mesh mesh = triangulate_flat(flat.skin, steps_per_turn);
+    for (auto& f : mesh.face)
+        f = flat.face[f];
+    std::vector<std::vector<std::uint32_t>> points(skin.edges.size());
+    std::vector<std::vector<double>> theta(skin.edges.size());
+    for (std::size_t i = 0; i < skin.edges.size(); ++i)
+        for (const int part : flat.chains[i]) {
+            const auto& p = mesh.edge_points[static_cast<std::size_t>(part)];
+            const auto& t = mesh.edge_theta[static_cast<std::size_t>(part)];
+            const auto skip = points[i].empty() ? 0 : 1;
+            points[i].insert(points[i].end(), p.begin() + skip, p.end());
+            theta[i].insert(theta[i].end(), t.begin() + skip, t.end());
+        }
+    mesh.edge_points = std::move(points);
+    mesh.edge_theta = std::move(theta);
     return mesh;
 }
 
@@ -534,10 +576,22 @@ void require_watertight(const Mesh& mesh) {
 
 Point normal_at(const Face& f, const UnrolledPoint& p) {
     if (f.kind == FaceKind::flat) return {0, 0, f.up ? 1.0 : -1.0};
-    // gradient of r − a − b·z − c·θ
-    const double c = std::cos(p.theta), s = std::sin(p.theta), around = p.r > 1e-9 ? -f.c / p.r : 0;
-    const double length = std::sqrt(1 + around * around + f.b * f.b);
-    return {(c - around * s) / length, (s + around * c) / length, -f.b / length};
+    const double sign = f.inward ? -1 : 1;
+    if (f.kind == FaceKind::side) return {sign * std::cos(f.side_theta), sign * std::sin(f.side_theta), 0};
+    // gradient of r − a − b·z − c·θ − arc
+    double by_z = f.b, by_theta = f.c;
+    if (f.kind == FaceKind::curved) {
+        // the point's θ may be some turns off the face's chart
+        const double lead = 2 * std::numbers::pi * f.rail_slope;
+        const double x = std::remainder(p.z - f.rail_slope * p.theta - f.arc_z, lead != 0 ? lead : 1e9);
+        const double height = std::sqrt(std::max(1e-24, f.arc_radius * f.arc_radius - x * x));
+        const double lean = -x / (f.arc_from + f.arc_to > 0 ? height : -height); // d(arc)/dζ
+        by_z += lean;
+        by_theta -= lean * f.rail_slope;
+    }
+    const double c = std::cos(p.theta), s = std::sin(p.theta), around = p.r > 1e-9 ? -by_theta / p.r : 0;
+    const double length = sign * std::sqrt(1 + around * around + by_z * by_z);
+    return {(c - around * s) / length, (s + around * c) / length, -by_z / length};
 }
 
 } // namespace whorl::solid

@@ -1,4 +1,4 @@
-// A plain round zone: a cylinder, with a cone at either end if it is chamfered.
+// A plain round zone: a cylinder or a cone, with another cone at either end if it is chamfered or pointed.
 #include "solid/build_skin.hpp"
 #include "solid/zone_skin.hpp"
 
@@ -13,40 +13,43 @@ namespace {
 constexpr double full_turn = 2 * std::numbers::pi;
 
 struct Cone {
-    double end_radius = 0; // at the end plane
-    double height = 0;     // 0: the end is flat
+    double end_height = 0; // signed radius at the end plane
+    double length = 0;     // 0: the end is flat
 };
 
-Cone cone_of(const ResolvedEnd& end, double radius) {
-    if (end.kind != EndKind::chamfer) return {radius, 0};
-    const double r = in_mm(end.diameter) / 2;
-    if (r >= radius - 1e-4) return {radius, 0};
-    return {r, (radius - r) / std::tan(in_rad(end.angle))};
+// `height` is the radius, or minus the radius in a bore.
+Cone cone_of(const ResolvedEnd& end, double height) {
+    if (end.kind != EndKind::chamfer) return {height, 0};
+    const double sign = height < 0 ? -1 : 1, r = sign * in_mm(end.diameter) / 2;
+    // outside, a cone can only take material away; in a bore it may widen the mouth or close the bottom
+    if (std::abs(r - height) < 1e-4 || (sign > 0 && r > height)) return {height, 0};
+    return {r, std::abs(height - r) / std::tan(in_rad(end.angle))};
 }
 
 class PlainZone final : public ZoneSkin {
 public:
     PlainZone(const ResolvedZone& zone, std::size_t index)
-        : index_(static_cast<int>(index)), radius_(in_mm(zone.diameter) / 2), z0_(in_mm(zone.start)),
-          z1_(in_mm(zone.end())), near_(cone_of(zone.near_end, radius_)),
-          far_(cone_of(zone.far_end, radius_)) {
-        if (near_.height + far_.height > z1_ - z0_ - 1e-6)
-            throw CannotMake("The chamfers of this zone need " + number_text(near_.height + far_.height, 3) +
+        : index_(static_cast<int>(index)), sign_(zone.in_bore() ? -1 : 1),
+          near_height_(sign_ * in_mm(zone.diameter) / 2), far_height_(sign_ * in_mm(zone.far_diameter) / 2),
+          z0_(in_mm(zone.start)), z1_(in_mm(zone.end())), near_(cone_of(zone.near_end, near_height_)),
+          far_(cone_of(zone.far_end, far_height_)) {
+        if (near_.length + far_.length > z1_ - z0_ - 1e-6)
+            throw CannotMake("The chamfers of this zone need " + number_text(near_.length + far_.length, 3) +
                                  " mm but the zone is only " + number_text(z1_ - z0_, 3) +
                                  " mm long; make it longer or the chamfers smaller.",
                              index);
     }
 
-    Rim near_rim() const override { return {{0, near_.end_radius}}; }
-    Rim far_rim() const override { return {{0, far_.end_radius}}; }
+    Rim near_rim() const override { return {{0, near_.end_height}}; }
+    Rim far_rim() const override { return {{0, far_.end_height}}; }
 
     void add_faces(Skin& skin, const RimEdges& near, const RimEdges& far) const override {
-        Level level{near.corner_at(0), near.path(0, full_turn), near_.end_radius, z0_};
-        if (near_.height > 0)
-            level = add_band(skin, level, circle(skin, z0_ + near_.height), FaceRole::chamfer);
-        const Level top{far.corner_at(0), far.path(0, full_turn), far_.end_radius, z1_};
-        if (far_.height > 0) {
-            level = add_band(skin, level, circle(skin, z1_ - far_.height), FaceRole::plain);
+        Level level{near.corner_at(0), near.path(0, full_turn), near_.end_height, z0_};
+        if (near_.length > 0)
+            level = add_band(skin, level, circle(skin, near_height_, z0_ + near_.length), FaceRole::chamfer);
+        const Level top{far.corner_at(0), far.path(0, full_turn), far_.end_height, z1_};
+        if (far_.length > 0) {
+            level = add_band(skin, level, circle(skin, far_height_, z1_ - far_.length), FaceRole::plain);
             add_band(skin, level, top, FaceRole::chamfer);
         } else {
             add_band(skin, level, top, FaceRole::plain);
@@ -61,17 +64,25 @@ private:
         double r, z;
     };
 
-    Level circle(Skin& skin, double z) const {
-        skin.corners.push_back({0, radius_, z});
+    static int straight(Skin& skin, int from, int to, UnrolledPoint begin, UnrolledPoint end) {
+        Edge e;
+        e.from = from;
+        e.to = to;
+        e.begin = begin;
+        e.end = end;
+        skin.edges.push_back(e);
+        return static_cast<int>(skin.edges.size()) - 1;
+    }
+
+    static Level circle(Skin& skin, double r, double z) {
+        skin.corners.push_back({0, r, z});
         const int c = static_cast<int>(skin.corners.size()) - 1;
-        skin.edges.push_back({c, c, {0, radius_, z}, {full_turn, radius_, z}, -1});
-        return {c, {{static_cast<int>(skin.edges.size()) - 1, true, 0}}, radius_, z};
+        return {c, {{straight(skin, c, c, {0, r, z}, {full_turn, r, z}), true, 0}}, r, z};
     }
 
     // The face between two circles, cut open along the generator at θ = 0.
     Level add_band(Skin& skin, const Level& low, Level high, FaceRole role) const {
-        skin.edges.push_back({low.corner, high.corner, {0, low.r, low.z}, {0, high.r, high.z}, -1});
-        const int seam = static_cast<int>(skin.edges.size()) - 1;
+        const int seam = straight(skin, low.corner, high.corner, {0, low.r, low.z}, {0, high.r, high.z});
         Face f;
         f.role = role;
         f.zone = index_;
@@ -88,7 +99,7 @@ private:
     }
 
     int index_;
-    double radius_, z0_, z1_;
+    double sign_, near_height_, far_height_, z0_, z1_;
     Cone near_, far_;
 };
 

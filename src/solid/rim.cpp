@@ -22,14 +22,42 @@ int add_corner(Skin& skin, double theta, double r, double z) {
     return static_cast<int>(skin.corners.size()) - 1;
 }
 
-int add_arc(Skin& skin, int from, double theta_from, double r_from, int to, double theta_to, double r_to,
-            double z, int join) {
+// The rim point from which the piece at θ starts, and θ unrolled to follow it.
+std::pair<const RimPoint*, double> piece_at(const Rim& rim, double theta) {
+    const double t = wrapped(theta);
+    auto next =
+        std::upper_bound(rim.begin(), rim.end(), t, [](double v, const RimPoint& p) { return v < p.theta; });
+    const RimPoint& lo = next == rim.begin() ? rim.back() : *(next - 1);
+    return {&lo, t < lo.theta ? t + full_turn : t};
+}
+
+// The edge of a rim between two of its places, on the rim's piece there.
+int add_arc(Skin& skin, const Rim& rim, int from, double theta_from, int to, double theta_to, double z,
+            int join) {
+    const auto& c = skin.corners;
     Edge e;
     e.from = from;
     e.to = to;
-    e.begin = {theta_from, r_from, z};
-    e.end = {theta_to, r_to, z};
+    e.begin = {theta_from, c[static_cast<std::size_t>(from)].r, z};
+    e.end = {theta_to, c[static_cast<std::size_t>(to)].r, z};
     e.join = join;
+    const double middle = (theta_from + theta_to) / 2;
+    const auto [piece, at] = piece_at(rim, middle);
+    e.shape = piece->shape;
+    const double shift = middle - at; // from the piece's chart to the edge's
+    if (e.shape == EdgeShape::bow) {
+        e.bow = piece->bow;
+        e.bow.from = bow_parameter(piece->bow, theta_from - shift);
+        e.bow.to = bow_parameter(piece->bow, theta_to - shift);
+        e.bow.centre.theta += shift;
+        e.bow.centre.z = z;
+        e.bow.u.z = e.bow.v.z = 0;
+    } else if (e.shape == EdgeShape::flat_trace) {
+        e.trace = piece->trace;
+        e.trace.theta += shift;
+        e.trace.z0 = z;
+        e.trace.slope = 0;
+    }
     skin.edges.push_back(e);
     return static_cast<int>(skin.edges.size()) - 1;
 }
@@ -45,8 +73,7 @@ RimEdges lone_rim(Skin& skin, const Rim& rim, double z, int join) {
     for (std::size_t i = 0; i < n; ++i) {
         const std::size_t j = (i + 1) % n;
         const double to = rim[j].theta + (j <= i ? full_turn : 0);
-        out.edge.push_back(
-            add_arc(skin, out.corner[i], rim[i].theta, rim[i].r, out.corner[j], to, rim[j].r, z, join));
+        out.edge.push_back(add_arc(skin, rim, out.corner[i], rim[i].theta, out.corner[j], to, z, join));
     }
     return out;
 }
@@ -72,8 +99,12 @@ double wrapped(double theta) {
 }
 
 Rim sorted_rim(std::vector<RimPoint> points) {
-    for (auto& p : points)
+    for (auto& p : points) {
+        const double unrolled = p.theta;
         p.theta = wrapped(p.theta);
+        p.bow.centre.theta += p.theta - unrolled;
+        p.trace.theta += p.theta - unrolled;
+    }
     std::sort(points.begin(), points.end(), [](auto a, auto b) { return a.theta < b.theta; });
     points.erase(std::unique(points.begin(), points.end(),
                              [](auto a, auto b) { return b.theta - a.theta < same_theta; }),
@@ -82,15 +113,12 @@ Rim sorted_rim(std::vector<RimPoint> points) {
 }
 
 double radius_at(const Rim& rim, double theta) {
-    const double t = wrapped(theta);
-    auto next =
-        std::upper_bound(rim.begin(), rim.end(), t, [](double v, const RimPoint& p) { return v < p.theta; });
-    const RimPoint& hi = next == rim.end() ? rim.front() : *next;
-    const RimPoint& lo = next == rim.begin() ? rim.back() : *(next - 1);
-    double t0 = lo.theta, t1 = hi.theta, at = t;
-    if (t1 <= t0) t1 += full_turn;
-    if (at < t0) at += full_turn;
-    return lo.r + (hi.r - lo.r) * (at - t0) / (t1 - t0);
+    const auto [lo, at] = piece_at(rim, theta);
+    if (lo->shape == EdgeShape::bow) return point_at(lo->bow, bow_parameter(lo->bow, at)).r;
+    if (lo->shape == EdgeShape::flat_trace) return lo->trace.distance / std::cos(at - lo->trace.theta);
+    const RimPoint& hi = lo == &rim.back() ? rim.front() : *(lo + 1);
+    const double t1 = hi.theta <= lo->theta ? hi.theta + full_turn : hi.theta;
+    return lo->r + (hi.r - lo->r) * (at - lo->theta) / (t1 - lo->theta);
 }
 
 std::vector<EdgeUse> RimEdges::path(double from, double to) const {
@@ -127,7 +155,8 @@ int RimEdges::corner_at(double t) const {
     throw std::logic_error("rim: no corner at the asked angle");
 }
 
-Joined join_rims(Skin& skin, double z, const Rim* below, int zone_below, const Rim* above, int zone_above) {
+Joined join_rims(Skin& skin, double z, const Rim* below, int zone_below, const Rim* above, int zone_above,
+                 bool open) {
     Joined out;
     const auto flat = [&](FaceRole role, int zone, bool up, std::vector<std::vector<EdgeUse>> loops) {
         Face f;
@@ -141,8 +170,9 @@ Joined join_rims(Skin& skin, double z, const Rim* below, int zone_below, const R
     };
     if (!below || !above) {
         RimEdges rim = lone_rim(skin, below ? *below : *above, z, -1);
-        flat(FaceRole::end, below ? zone_below : zone_above, below != nullptr,
-             {around(rim, below != nullptr)});
+        if (!open)
+            flat(FaceRole::end, below ? zone_below : zone_above, below != nullptr,
+                 {around(rim, below != nullptr)});
         (below ? out.below : out.above) = std::move(rim);
         return out;
     }
@@ -167,9 +197,15 @@ Joined join_rims(Skin& skin, double z, const Rim* below, int zone_below, const R
     gather(*below, true);
     gather(*above, false);
     std::sort(nodes.begin(), nodes.end(), [](const Node& a, const Node& b) { return a.theta < b.theta; });
-    const auto difference = [](const Node& n) {
-        const double d = n.below - n.above;
-        return std::abs(d) < same_radius ? 0.0 : d;
+    const auto zeroed = [](double d) { return std::abs(d) < same_radius ? 0.0 : d; };
+    const auto difference = [&](const Node& n) { return zeroed(n.below - n.above); };
+    const auto gap_at = [&](double theta) {
+        return zeroed(radius_at(*below, theta) - radius_at(*above, theta));
+    };
+    const auto bent = [&](double from, double to) {
+        const double middle = (from + to) / 2;
+        return piece_at(*below, middle).first->shape != EdgeShape::straight ||
+               piece_at(*above, middle).first->shape != EdgeShape::straight;
     };
     std::vector<Node> all;
     for (std::size_t i = 0; i < nodes.size(); ++i) {
@@ -178,6 +214,26 @@ Joined join_rims(Skin& skin, double z, const Rim* below, int zone_below, const R
         if (i + 1 == nodes.size()) b.theta += full_turn;
         all.push_back(a);
         const double da = difference(a), db = difference(b);
+        if (bent(a.theta, b.theta)) {
+            // sampled, and every change of sign narrowed down by halving
+            constexpr int samples = 8;
+            double t0 = a.theta, d0 = da;
+            for (int k = 1; k <= samples; ++k) {
+                const double t1 = a.theta + (b.theta - a.theta) * k / samples,
+                             d1 = k == samples ? db : gap_at(t1);
+                if (d0 * d1 < 0) {
+                    double low = t0, high = t1;
+                    for (int step = 0; step < 60 && high - low > 1e-14; ++step) {
+                        const double m = (low + high) / 2, dm = radius_at(*below, m) - radius_at(*above, m);
+                        (dm * d0 > 0 ? low : high) = m;
+                    }
+                    const double t = (low + high) / 2, r = radius_at(*below, t);
+                    all.push_back({t, r, r, true, true});
+                }
+                if (d1 != 0 || k == samples) t0 = t1, d0 = d1;
+            }
+            continue;
+        }
         if (da * db < 0) {
             const double t = da / (da - db);
             const double theta = a.theta + t * (b.theta - a.theta);
@@ -192,18 +248,20 @@ Joined join_rims(Skin& skin, double z, const Rim* below, int zone_below, const R
     // sign of each interval i → i+1: 0 where the rims coincide
     std::vector<int> sign(n);
     for (std::size_t i = 0; i < n; ++i) {
-        const double d = difference(all[i]) + difference(all[(i + 1) % n]);
+        const double from = all[i].theta, to = all[(i + 1) % n].theta + (i + 1 == n ? full_turn : 0);
+        const double d =
+            bent(from, to) ? gap_at((from + to) / 2) : difference(all[i]) + difference(all[(i + 1) % n]);
         sign[i] = d > 0 ? 1 : d < 0 ? -1 : 0;
     }
-    // where the rims touch and one of the neighbouring intervals differs in kind, both have the corner
+    // where the rims touch both have the corner, and a ring is parted there
+    std::vector<bool> touch(n);
     for (std::size_t i = 0; i < n; ++i) {
         Node& node = all[i];
-        const int before = sign[(i + n - 1) % n], after = sign[i];
         if (difference(node) != 0) continue;
-        if (before == 0 || after == 0 || before != after || (node.on_below && node.on_above)) {
-            node.on_below = node.on_above = true;
-            node.above = node.below;
-        }
+        const int before = sign[(i + n - 1) % n], after = sign[i];
+        touch[i] = before != 0 || after != 0;
+        node.on_below = node.on_above = true;
+        node.above = node.below;
     }
     if (std::all_of(sign.begin(), sign.end(), [](int s) { return s == 0; }))
         for (auto& node : all)
@@ -237,7 +295,7 @@ Joined join_rims(Skin& skin, double z, const Rim* below, int zone_below, const R
         }
         return 1;
     };
-    const auto make_edges = [&](RimEdges& rim, const RimEdges* share_with) {
+    const auto make_edges = [&](const Rim& shape, RimEdges& rim, const RimEdges* share_with) {
         const std::size_t m = rim.corner.size();
         for (std::size_t i = 0; i < m; ++i) {
             const std::size_t j = (i + 1) % m;
@@ -247,29 +305,27 @@ Joined join_rims(Skin& skin, double z, const Rim* below, int zone_below, const R
                     if (share_with->corner[k] == rim.corner[i]) rim.edge.push_back(share_with->edge[k]);
                 continue;
             }
-            const auto& c = skin.corners;
-            rim.edge.push_back(add_arc(skin, rim.corner[i], from,
-                                       c[static_cast<std::size_t>(rim.corner[i])].r, rim.corner[j], to,
-                                       c[static_cast<std::size_t>(rim.corner[j])].r, z, join));
+            rim.edge.push_back(add_arc(skin, shape, rim.corner[i], from, rim.corner[j], to, z, join));
         }
     };
-    make_edges(rb, nullptr);
-    make_edges(ra, &rb);
+    make_edges(*below, rb, nullptr);
+    make_edges(*above, ra, &rb);
 
     // the flat faces between the rims: a ring if one encloses the other all around, else one per stretch
-    const bool constant = std::all_of(sign.begin(), sign.end(), [&](int s) { return s == sign.front(); });
+    const bool constant = std::all_of(sign.begin(), sign.end(), [&](int s) { return s == sign.front(); }) &&
+                          std::none_of(touch.begin(), touch.end(), [](bool t) { return t; });
     if (constant && sign.front() != 0) {
         const bool up = sign.front() > 0; // the zone below is larger: its shoulder faces up
         flat(FaceRole::step, up ? zone_below : zone_above, up,
              {around(up ? rb : ra, up), around(up ? ra : rb, !up)});
     } else if (!constant) {
-        std::size_t first = 0;
-        while (sign[first] == sign[(first + n - 1) % n])
-            ++first;
+        const auto part = std::find(touch.begin(), touch.end(), true);
+        if (part == touch.end()) throw std::logic_error("rim: two rims change sides without meeting");
+        const auto first = static_cast<std::size_t>(part - touch.begin());
         for (std::size_t k = 0; k < n;) {
             const std::size_t i = (first + k) % n;
             std::size_t run = 1;
-            while (k + run < n && sign[(first + k + run) % n] == sign[i])
+            while (k + run < n && !touch[(first + k + run) % n])
                 ++run;
             if (sign[i] != 0) {
                 const double from = all[i].theta;

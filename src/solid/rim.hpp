@@ -7,10 +7,15 @@
 
 namespace whorl::solid {
 
-// r is piecewise linear in θ between these points, ascending in θ, all in [0, 2π), and periodic.
+// A point of a rim and how it goes on to the next one in rising θ. Straight pieces are linear in θ, bows are
+// where a rounded root is cut, flat traces are the sides of a hexagon.
 struct RimPoint {
     double theta = 0, r = 0;
+    EdgeShape shape = EdgeShape::straight;
+    Bow bow = {};         // z is not used
+    FlatTrace trace = {}; // slope and z0 are not used
 };
+// r as a periodic function of θ, points ascending in θ, all in [0, 2π).
 using Rim = std::vector<RimPoint>;
 
 double wrapped(double theta);                 // into [0, 2π); values within 1e-9 below 2π become 0
@@ -34,7 +39,8 @@ struct Joined {
 };
 
 // Adds corners, edges and the flat faces at the plane z between the zone that ends there (`below`) and the
-// one that starts (`above`). Either may be absent: then the flat face is a disc.
-Joined join_rims(Skin& skin, double z, const Rim* below, int zone_below, const Rim* above, int zone_above);
+// one that starts (`above`). Either may be absent: then the flat face is a disc, or none if `open`.
+Joined join_rims(Skin& skin, double z, const Rim* below, int zone_below, const Rim* above, int zone_above,
+                 bool open = false);
 
 } // namespace whorl::solid

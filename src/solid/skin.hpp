@@ -1,10 +1,12 @@
 // The closed skin of a piece, in unrolled coordinates.
 //
-// In cylinder coordinates (θ, r, z) a threaded piece is a polyhedron. A flank swept by the screw motion is
-// the plane r = a + b·z + c·θ there; so are a cylinder (r = a), a chamfer cone (r = a + b·z) and a groove
-// that is withdrawn evenly in a run-out; a flat end is the plane z = a. Two planes meet in a straight line,
-// so every edge of the piece is a straight segment in (θ, r, z): helix, circle, spiral, chamfer trim and
-// axial line alike. All trims are therefore exact; nothing is intersected numerically.
+// In cylinder coordinates (θ, r, z) a threaded piece is made of planes and of cylinders in the general sense
+// (an arc pushed along a straight line). A straight flank swept by the screw motion is the plane
+// r = a + b·z + c·θ there; so are a cylinder (r = a), a cone (r = a + b·z), the crest of a tapered thread and
+// a groove that is withdrawn evenly in a run-out; a flat end is the plane z = a. A rounded root is an arc
+// pushed along the screw direction. Two planes meet in a straight line and an arc's surface meets a plane in
+// an affine image of the arc, so every edge has a closed form: all trims are exact, nothing is intersected
+// numerically. The flats of a hexagon are the one thing that is plane in space instead: r = h/cos(θ − θf).
 //
 // The skin is the one description that the triangulation, the kernel solid, the volume and the picking all
 // use. Units: mm and radians. θ is unrolled: a loop on a band of many turns runs through many times 2π.
@@ -22,12 +24,40 @@ struct UnrolledPoint {
     double theta = 0, r = 0, z = 0;
 };
 
-// Straight in (θ, r, z) from one corner to another.
+// An affine image of a circular arc: centre + u·cos φ + v·sin φ, from one φ to another.
+struct Bow {
+    UnrolledPoint centre, u, v;
+    double from = 0, to = 0;
+};
+
+// The trace of a flat that is plane in space: r = distance/cos(θ − theta), z = z0 + slope·r.
+struct FlatTrace {
+    double distance = 0, theta = 0, z0 = 0, slope = 0;
+};
+
+enum class EdgeShape {
+    straight, // in (θ, r, z)
+    bow,      // on an arc's surface
+    flat_trace
+};
+
 struct Edge {
     int from = -1, to = -1;   // corner indices
     UnrolledPoint begin, end; // begin.theta and end.theta are unrolled continuously along the edge
     int join = -1;            // index into Skin::joins for edges in a plane between zones, else −1
+    EdgeShape shape = EdgeShape::straight;
+    Bow bow = {};
+    FlatTrace trace = {};
 };
+
+// The edge's own parameter: 0 to 1 (straight), φ (bow), θ (flat trace), at its begin and end.
+double first_parameter(const Edge& e);
+double last_parameter(const Edge& e);
+UnrolledPoint point_at(const Edge& e, double parameter);
+
+// φ at which a bow's θ has the given value, within the bow's range. The bow must be monotone in θ.
+double bow_parameter(const Bow& bow, double theta);
+UnrolledPoint point_at(const Bow& bow, double phi);
 
 // An edge in a loop: its direction, and how many turns its θ is moved to lie in the loop's unrolled chart.
 struct EdgeUse {
@@ -37,8 +67,11 @@ struct EdgeUse {
 };
 
 enum class FaceKind {
-    flat,  // z = a; the outward normal is +z or −z
-    round, // r = a + b·z + c·θ, outward normal away from the axis
+    flat,   // z = a; the outward normal is +z or −z
+    round,  // r = a + b·z + c·θ, outward normal away from the axis
+    curved, // round plus an arc: r = a + b·z + c·θ + arc_radius·sin φ, z − rail_slope·θ = arc_z +
+            // arc_radius·cos φ
+    side    // plane in space and parallel to the axis: r = a/cos(θ − side_theta)
 };
 
 // What a face is on the piece, for selection and colour.
@@ -47,16 +80,25 @@ enum class FaceRole { end, step, plain, chamfer, crest, flank, root, run_out };
 struct Face {
     FaceKind kind = FaceKind::round;
     FaceRole role = FaceRole::plain;
-    int zone = 0;
-    double a = 0, b = 0, c = 0; // round: r = a + b·z + c·θ in the loop's chart. flat: z = a
+    int zone = 0;               // of the outer chain or, with `bore`, of that bore chain
+    int bore = 0;               // 0: outer skin, 1: bore from the near end, 2: bore from the far end
+    double a = 0, b = 0, c = 0; // in the loop's chart
     bool up = true;             // flat: outward normal is +z
+    bool inward = false;        // round, curved, side: the outward normal points to the axis
     // dz/dθ of the ruling rails, for surfaces that are neither cylinder nor cone: rails run along z − slope·θ
     // = const.
     double rail_slope = 0;
-    // Outer loop first. Round: counter-clockwise in (θ, z). Flat: counter-clockwise seen against the outward
-    // normal. Flat rings and discs are bounded by loops that go once around the axis.
+    double arc_z = 0, arc_radius = 0; // curved; φ in (0, π) bulges outwards, (−π, 0) inwards
+    double arc_from = 0, arc_to = 0;  // curved: the range of φ
+    double side_theta = 0;
+    // Outer loop first. Round, curved, side: counter-clockwise in (θ, z), clockwise if inward. Flat:
+    // counter-clockwise seen against the outward normal. Flat rings and discs are bounded by loops that go
+    // once around the axis.
     std::vector<std::vector<EdgeUse>> loops;
 };
+
+// How far a point lies from the face's surface, in r (flat: in z).
+double off_surface(const Face& f, const UnrolledPoint& p);
 
 // θ of every corner in a plane between two zones; both boundaries are sampled there, so that a thin ring
 // between two curves of nearly equal radius can't fold when it is triangulated.
@@ -72,15 +114,25 @@ struct Skin {
     std::vector<Join> joins;
 };
 
-// Closed-form volume in mm³: the integral of r²/2 over the round faces' charts. Exact for the skin.
+// Closed-form volume in mm³: the integral of r²/2 over the faces' charts, as a contour integral (Gauss points
+// on bent edges, exact on straight ones).
 double volume(const Skin& skin);
 
 // Throws std::logic_error with what is wrong unless every edge is used exactly twice in opposite directions,
-// every loop is connected, and every corner of a face lies on its surface within 1e-7 mm.
+// every loop is connected, and every corner and edge of a face lies on its surface within 1e-7 mm.
 void require_closed(const Skin& skin);
 
 // Where a loop's use of an edge starts and ends, in the loop's chart.
 UnrolledPoint start_of(const Skin& skin, const EdgeUse& use);
 UnrolledPoint end_of(const Skin& skin, const EdgeUse& use);
+
+// A bore is built as the skin of a bar whose radii are negative, so that its threads, cones and run-outs are
+// the outer ones seen in a mirror; this turns it over.
+void reflect(Skin& skin);
+// Adds all of `more`; returns the offset of its edges and faces.
+struct Offset {
+    int corner = 0, edge = 0, face = 0, join = 0;
+};
+Offset append(Skin& to, Skin&& more);
 
 } // namespace whorl::solid

@@ -1,5 +1,6 @@
 #include "solid/solid.hpp"
 
+#include "solid/bent_spline.hpp"
 #include "solid/kernel_shape.hpp"
 #include "solid/screw_spline.hpp"
 
@@ -39,9 +40,11 @@ constexpr double full_turn = 2 * std::numbers::pi;
 constexpr double edge_tolerance = 4 * spline_tolerance;
 constexpr double vertex_tolerance = 6 * spline_tolerance;
 
-enum class CurveKind { line, circle, spline };
+enum class CurveKind { line, circle, spline, bent };
 
 CurveKind curve_kind(const Edge& e) {
+    if (e.shape == EdgeShape::flat_trace && e.trace.slope == 0) return CurveKind::line; // in space
+    if (e.shape != EdgeShape::straight) return CurveKind::bent;
     if (std::abs(e.begin.theta - e.end.theta) < 1e-12) return CurveKind::line;
     if (std::abs(e.begin.r - e.end.r) < 1e-10 && std::abs(e.begin.z - e.end.z) < 1e-10)
         return CurveKind::circle;
@@ -96,9 +99,12 @@ private:
     void make_edge(std::size_t i) {
         const Edge& e = skin_.edges[i];
         const CurveKind kind = curve_kind(e);
-        const bool swapped = kind != CurveKind::line && e.begin.theta > e.end.theta;
+        const bool swapped = kind == CurveKind::bent   ? first_parameter(e) > last_parameter(e)
+                             : kind == CurveKind::line ? false
+                                                       : e.begin.theta > e.end.theta;
         const UnrolledPoint &p = swapped ? e.end : e.begin, &q = swapped ? e.begin : e.end;
         double first = p.theta, last = q.theta;
+        int spans = 1;
         Handle(Geom_Curve) curve;
         switch (kind) {
         case CurveKind::line: {
@@ -111,12 +117,15 @@ private:
         case CurveKind::circle:
             curve = new Geom_Circle(gp_Ax2(gp_Pnt(0, 0, p.z), gp::DZ(), gp::DX()), p.r);
             break;
-        case CurveKind::spline: {
-            const auto s = screw_spline(p, q, screw_spans(p, q));
-            TColgp_Array1OfPnt poles(1, static_cast<int>(s.poles.size()));
-            for (std::size_t k = 0; k < s.poles.size(); ++k)
-                poles(static_cast<int>(k) + 1) = gp_Pnt(s.poles[k].x, s.poles[k].y, s.poles[k].z);
-            curve = new Geom_BSplineCurve(poles, reals(s.knots), integers(s.multiplicity), spline_degree);
+        case CurveKind::spline:
+            curve = spline_curve(screw_spline(p, q, screw_spans(p, q)));
+            break;
+        case CurveKind::bent: {
+            first = std::min(first_parameter(e), last_parameter(e));
+            last = std::max(first_parameter(e), last_parameter(e));
+            const auto jet = [&](double x) { return space_jet(e, x); };
+            spans = hermite_spans(jet, first, last);
+            curve = spline_curve(hermite_spline(jet, first, last, spans));
             break;
         }
         }
@@ -127,19 +136,27 @@ private:
         brep_.Add(edge, from.Oriented(TopAbs_FORWARD));
         brep_.Add(edge, to.Oriented(TopAbs_REVERSED));
         brep_.Range(edge, first, last);
-        edges_[i] = {edge, swapped, first, last};
+        edges_[i] = {edge, swapped, first, last, spans};
     }
 
     struct MadeEdge {
         TopoDS_Edge edge;
         bool swapped = false;
         double first = 0, last = 0;
+        int spans = 1; // of a bent curve
     };
+    static Handle(Geom_Curve) spline_curve(const ScrewSpline& s) {
+        TColgp_Array1OfPnt poles(1, static_cast<int>(s.poles.size()));
+        for (std::size_t k = 0; k < s.poles.size(); ++k)
+            poles(static_cast<int>(k) + 1) = gp_Pnt(s.poles[k].x, s.poles[k].y, s.poles[k].z);
+        return new Geom_BSplineCurve(poles, reals(s.knots), integers(s.multiplicity), spline_degree);
+    }
 
     // How a face's unrolled chart becomes the surface's parameters: (u, v) of a point.
     struct Chart {
         Handle(Geom_Surface) surface;
-        enum { plane, cylinder, cone, flipped_cone, ruled } kind = plane;
+        enum { plane, cylinder, cone, flipped_cone, ruled, arc } kind = plane;
+        const Face* face = nullptr;       // arc
         double z0 = 0, stretch = 1;       // cone: v = (z − z0)·stretch
         double v0 = 0, v1 = 1, slope = 0; // ruled
         gp_Pnt2d operator()(const UnrolledPoint& p) const {
@@ -150,10 +167,20 @@ private:
                 return {p.theta, (p.z - z0) * stretch};
             case flipped_cone:
                 return {-p.theta, -(p.z - z0) * stretch};
+            case arc: {
+                // rails lie at either end of the arc
+                const double zeta = p.z - face->rail_slope * p.theta;
+                const double a = face->arc_z + face->arc_radius * std::cos(face->arc_from),
+                             b = face->arc_z + face->arc_radius * std::cos(face->arc_to);
+                return {p.theta,
+                        arc_v(std::abs(zeta - a) < std::abs(zeta - b) ? face->arc_from : face->arc_to)};
+            }
             default:
                 return {p.theta, (p.z - slope * p.theta - v0) / (v1 - v0)};
             }
         }
+        // φ, turned so that v rises with z and the natural normal points outwards
+        double arc_v(double phi) const { return face->arc_to > face->arc_from ? phi : -phi; }
     };
 
     Chart chart(const Face& f) const {
@@ -163,6 +190,12 @@ private:
                 new Geom_Plane(gp_Ax3(gp_Pnt(0, 0, f.a), f.up ? gp::DZ() : gp::DZ().Reversed(), gp::DX()));
             return c;
         }
+        if (f.kind == FaceKind::side) {
+            const gp_Dir n(std::cos(f.side_theta), std::sin(f.side_theta), 0);
+            c.surface = new Geom_Plane(gp_Ax3(gp_Pnt(f.a * n.X(), f.a * n.Y(), 0), n, gp::DZ()));
+            return c;
+        }
+        if (f.kind == FaceKind::curved) return arc_chart(f);
         if (f.c == 0 && f.b == 0) {
             c.kind = Chart::cylinder;
             c.surface = new Geom_CylindricalSurface(gp_Ax3(gp::XOY()), f.a);
@@ -219,9 +252,97 @@ private:
         return c;
     }
 
+    // An arc swept along the rails: in θ a screw spline, across a Hermite spline of the arc.
+    Chart arc_chart(const Face& f) const {
+        Chart c;
+        c.kind = Chart::arc;
+        c.face = &f;
+        double t0 = 1e300, t1 = -1e300;
+        for (const EdgeUse& u : f.loops.front()) {
+            const double t = start_of(skin_, u).theta;
+            t0 = std::min(t0, t);
+            t1 = std::max(t1, t);
+        }
+        // r = g(φ) + κ·θ and z = ζ(φ) + slope·θ
+        const double kappa = f.b * f.rail_slope + f.c, turn = f.arc_to > f.arc_from ? 1 : -1;
+        const auto profile = [&](double v) {
+            Jet co = cosine(turn * v), si = sine(turn * v), zeta, g;
+            for (std::size_t k = 0; k < 4; ++k) {
+                const double chain = k % 2 == 1 ? turn : 1; // derivatives by v instead of φ
+                zeta.c[k] = (k == 0 ? f.arc_z : 0) + f.arc_radius * co.c[k] * chain;
+                g.c[k] = (k == 0 ? f.a + f.b * zeta.c[0] : f.b * zeta.c[k]) + f.arc_radius * si.c[k] * chain;
+            }
+            return JetPoint{g, zeta, {}};
+        };
+        const double v0 = std::min(c.arc_v(f.arc_from), c.arc_v(f.arc_to)),
+                     v1 = std::max(c.arc_v(f.arc_from), c.arc_v(f.arc_to));
+        const ScrewSpline across = hermite_spline(profile, v0, v1, hermite_spans(profile, v0, v1));
+        double largest = 0;
+        for (const auto& p : across.poles)
+            largest = std::max(largest, p.x + std::max(kappa * t0, kappa * t1));
+        const int spans = screw_spans(t1 - t0, largest, kappa);
+        const ScrewSpline unit = screw_spline({t0, 1, 0}, {t1, 1, 0}, spans),
+                          drift = screw_spline({t0, kappa * t0, f.rail_slope * t0},
+                                               {t1, kappa * t1, f.rail_slope * t1}, spans);
+        TColgp_Array2OfPnt poles(1, static_cast<int>(unit.poles.size()), 1,
+                                 static_cast<int>(across.poles.size()));
+        for (std::size_t i = 0; i < unit.poles.size(); ++i)
+            for (std::size_t j = 0; j < across.poles.size(); ++j) {
+                const double g = across.poles[j].x;
+                poles(static_cast<int>(i) + 1, static_cast<int>(j) + 1) =
+                    gp_Pnt(g * unit.poles[i].x + drift.poles[i].x, g * unit.poles[i].y + drift.poles[i].y,
+                           across.poles[j].y + drift.poles[i].z);
+            }
+        c.surface = new Geom_BSplineSurface(poles, reals(unit.knots), reals(across.knots),
+                                            integers(unit.multiplicity), integers(across.multiplicity),
+                                            spline_degree, spline_degree);
+        return c;
+    }
+
+    // The image of a bent edge, fitted in the chart with the spans of its curve.
+    Handle(Geom2d_Curve) bent_image(const Chart& c, const EdgeUse& use) const {
+        const Edge& skin_edge = skin_.edges[static_cast<std::size_t>(use.edge)];
+        const MadeEdge& e = edges_[static_cast<std::size_t>(use.edge)];
+        const auto jet = [&](double x) {
+            const double shift = use.turn * full_turn;
+            JetPoint j = chart_jet(skin_edge, x, shift, 1, 0);
+            const auto scale = [](Jet& jet_, double by) {
+                for (double& v : jet_.c)
+                    v *= by;
+            };
+            switch (c.kind) {
+            case Chart::cone:
+            case Chart::flipped_cone:
+                j.y.c[0] -= c.z0;
+                scale(j.y, c.kind == Chart::cone ? c.stretch : -c.stretch);
+                if (c.kind == Chart::flipped_cone) scale(j.x, -1);
+                break;
+            case Chart::arc:
+                j.y = {{c.arc_v(x), c.arc_v(1), 0, 0}};
+                break;
+            case Chart::ruled:
+                for (std::size_t k = 0; k < 4; ++k)
+                    j.y.c[k] -= c.slope * j.x.c[k];
+                j.y.c[0] -= c.v0;
+                scale(j.y, 1 / (c.v1 - c.v0));
+                break;
+            default:
+                break;
+            }
+            return j;
+        };
+        const ScrewSpline s = hermite_spline(jet, e.first, e.last, e.spans);
+        TColgp_Array1OfPnt2d poles(1, static_cast<int>(s.poles.size()));
+        for (std::size_t k = 0; k < s.poles.size(); ++k)
+            poles(static_cast<int>(k) + 1) = gp_Pnt2d(s.poles[k].x, s.poles[k].y);
+        return new Geom2d_BSplineCurve(poles, reals(s.knots), integers(s.multiplicity), spline_degree);
+    }
+
     // The edge's image in the face's parameters, with the edge's own parameter.
     Handle(Geom2d_Curve) image(const Chart& c, const EdgeUse& use) const {
         const MadeEdge& e = edges_[static_cast<std::size_t>(use.edge)];
+        if (curve_kind(skin_.edges[static_cast<std::size_t>(use.edge)]) == CurveKind::bent)
+            return bent_image(c, use);
         EdgeUse along = use;
         along.forward = !e.swapped;
         const gp_Pnt2d a = c(start_of(skin_, along)), b = c(end_of(skin_, along));
@@ -244,7 +365,10 @@ private:
         for (const auto& loop : f.loops) {
             TopoDS_Wire wire;
             brep_.MakeWire(wire);
-            for (const EdgeUse& use : loop) {
+            for (std::size_t at = 0; at < loop.size(); ++at) {
+                // a face that looks at the axis is made as it is seen from inside and turned over as a whole
+                EdgeUse use = loop[f.inward ? loop.size() - 1 - at : at];
+                if (f.inward) use.forward = !use.forward;
                 MadeEdge& e = edges_[static_cast<std::size_t>(use.edge)];
                 const bool forward = use.forward != e.swapped;
                 if (c.kind != Chart::plane) {
@@ -266,6 +390,7 @@ private:
             wire.Closed(true);
             brep_.Add(face, wire);
         }
+        if (f.inward) face.Reverse();
         return face;
     }
 
@@ -306,7 +431,9 @@ void Builder::attach(const Mesh& mesh) {
         }
         for (std::size_t i = 0; i < of_face[f].size(); ++i) {
             const auto& t = mesh.triangles[of_face[f][i]];
-            poly->SetTriangle(static_cast<int>(i) + 1, Poly_Triangle(local[t[0]], local[t[1]], local[t[2]]));
+            const bool over = skin_.faces[f].inward;
+            poly->SetTriangle(static_cast<int>(i) + 1,
+                              Poly_Triangle(local[t[0]], local[t[over ? 2 : 1]], local[t[over ? 1 : 2]]));
         }
         poly->Deflection(deflection);
         brep_.UpdateFace(faces_[f], poly);

@@ -19,6 +19,10 @@ public:
 
 // Throws CannotMake if the ends don't fit in the zone's length.
 std::unique_ptr<ZoneSkin> plain_zone_skin(const ResolvedZone& zone, std::size_t index);
+std::unique_ptr<ZoneSkin> prism_zone_skin(const ResolvedZone& zone, std::size_t index);
 std::unique_ptr<ZoneSkin> thread_zone_skin(const ResolvedZone& zone, std::size_t index);
+
+// The length (mm) a threaded zone's ends take; 0 if its section can't be swept anyway.
+double thread_zone_need(const ResolvedZone& zone);
 
 } // namespace whorl::solid

@@ -3,6 +3,7 @@
 #include "form/thread/tolerance_class.hpp"
 #include "quantity/expression.hpp"
 #include "standard/iso_metric.hpp"
+#include "standard/thread_series.hpp"
 #include "standard/unified.hpp"
 
 #include <algorithm>
@@ -14,7 +15,8 @@ namespace whorl {
 namespace {
 
 constexpr std::size_t longest_designation = 200;
-constexpr const char* examples = "Write for example M10x1.5-6g x 40, 1/4-20 UNC-2A x 1.5 or round 12 x 30.";
+constexpr const char* examples = "Write for example M10x1.5-6g x 40, 1/4-20 UNC-2A x 1.5, G1/2 A, Tr20x4-7e "
+                                 "x 100, 1/2-14 NPT or round 12 x 30.";
 
 // Reads a text from left to right and remembers where it is, for exact error positions.
 class Reader {
@@ -103,7 +105,7 @@ std::string class_at(Reader& r, ThreadFamily family) {
 void read_tail(Reader& r, Designation& out) {
     auto* thread = std::get_if<ThreadSpec>(&out.what);
     r.skip_blanks();
-    if (thread && thread->family == ThreadFamily::unified && r.take("(")) {
+    if (thread && r.take("(")) {
         const std::size_t start = r.at();
         const auto n = r.take_whole();
         r.skip_blanks();
@@ -112,6 +114,13 @@ void read_tail(Reader& r, Designation& out) {
             throw InputError("The number of starts, 1 to 8, is expected in the brackets, as in (2 starts).",
                              start, std::max<std::size_t>(1, r.at() - start));
         thread->starts = *n;
+        r.skip_blanks();
+    }
+    if (thread && !side_of_class(thread->family, thread->tolerance_class)) {
+        if (r.take_word_ignoring_case("internal"))
+            thread->side = Side::internal;
+        else
+            r.take_word_ignoring_case("external");
         r.skip_blanks();
     }
     const std::size_t before_dash = r.at();
@@ -195,6 +204,7 @@ Designation read_metric(Reader& r) {
         r.take("-");
         t.tolerance_class = class_at(r, ThreadFamily::iso_metric);
     }
+    t.side = *side_of_class(t.family, t.tolerance_class);
     out.what = t;
     read_tail(r, out);
     return out;
@@ -231,6 +241,25 @@ std::optional<double> read_inch_size(Reader& r) {
     return first;
 }
 
+// -class, if there is one; else the usual class.
+void read_class(Reader& r, ThreadSpec& t) {
+    t.tolerance_class = usual_class(t.family, t.side);
+    const char next = r.peek(1);
+    const bool hand = (next == 'L' || next == 'l' || next == 'R' || next == 'r') &&
+                      std::toupper(static_cast<unsigned char>(r.peek(2))) == 'H';
+    if (r.peek() != '-' || hand) return;
+    r.take("-");
+    const std::size_t start = r.at();
+    t.tolerance_class = class_at(r, t.family);
+    if (const auto side = side_of_class(t.family, t.tolerance_class)) t.side = *side;
+    // what the class alone does not say, its family's rule does
+    try {
+        (void)resolve_thread(t);
+    } catch (const InputError& e) {
+        throw InputError(e.what(), start, std::max<std::size_t>(1, r.at() - start));
+    }
+}
+
 Designation read_unified(Reader& r) {
     Designation out;
     out.unit = LengthUnit::inch;
@@ -251,13 +280,60 @@ Designation read_unified(Reader& r) {
     r.skip_blanks();
     const std::size_t series_start = r.at();
     std::string series;
+    using F = ThreadFamily;
+    for (const auto& [text, family] : {std::pair{"BSW", F::whitworth},
+                                       {"BSF", F::whitworth},
+                                       {"Whit", F::whitworth},
+                                       {"NPTF", F::npt},
+                                       {"NPT", F::npt},
+                                       {"NPSM", F::npsm},
+                                       {"ACME", F::acme},
+                                       {"STUB ACME", F::stub_acme},
+                                       {"STUB", F::stub_acme}}) {
+        if (!r.take_word_ignoring_case(text)) continue;
+        if (std::string_view(text) == "NPTF")
+            throw InputError("Dryseal NPTF is not known here; NPT is.", series_start, 4);
+        t.family = family;
+        if (family == F::npt || family == F::npsm) {
+            // the size is the pipe's name, not its diameter
+            const standard::ListedThread* listed = nullptr;
+            for (const auto& l : standard::thread_series(text)) {
+                Reader printed(l.size);
+                if (std::abs(*read_inch_size(printed) - *d) < 1e-9) listed = &l;
+            }
+            if (!listed)
+                throw InputError(std::string(text) + " has no pipe size " + number_text(*d, 4) +
+                                     "; there are 1/16, 1/8, 1/4, 3/8, 1/2, 3/4, 1 … 6.",
+                                 start, tpi_start - start);
+            if (std::abs(in_inch(listed->pitch) * *tpi - 1) > 1e-6)
+                throw InputError(std::string(text) + " " + listed->size + " has " +
+                                     number_text(threads_per_inch(listed->pitch), 3) +
+                                     " threads per inch, not " + number_text(*tpi, 3) + ".",
+                                 tpi_start, series_start - tpi_start);
+            t.diameter = listed->diameter;
+        }
+        if (std::string_view(text) == "BSW" || std::string_view(text) == "BSF") {
+            const auto& sizes = standard::thread_series(text);
+            const auto* in_series = standard::find_listed(sizes, t.diameter, t.pitch);
+            if (!in_series)
+                throw InputError(std::string("The ") + text + " series has no " + number_text(*d, 5) + "-" +
+                                     number_text(*tpi, 3) + "; write Whit for a special one.",
+                                 start, series_start + 3 - start);
+        }
+        read_class(r, t);
+        out.what = t;
+        read_tail(r, out);
+        return out;
+    }
     for (const char* s : {"UNEF", "UNC", "UNF", "UNS", "UN"})
         if (r.take_word_ignoring_case(s)) {
             series = s;
             break;
         }
     if (series.empty())
-        r.refuse("The series is expected here: UNC, UNF, UNEF, UN or UNS, for example 1/4-20 UNC-2A.");
+        r.refuse("The series is expected here: UNC, UNF, UNEF, UN, UNS, BSW, BSF, NPT, NPSM, ACME or STUB "
+                 "ACME, for "
+                 "example 1/4-20 UNC-2A.");
     if (series == "UNC" || series == "UNF" || series == "UNEF") {
         const standard::ListedThread* in_series = nullptr;
         for (const auto& l : standard::unified_series())
@@ -276,7 +352,169 @@ Designation read_unified(Reader& r) {
         r.take("-");
         t.tolerance_class = class_at(r, ThreadFamily::unified);
     }
+    t.side = *side_of_class(t.family, t.tolerance_class);
     out.what = t;
+    read_tail(r, out);
+    return out;
+}
+
+std::string listed_sizes_sentence(const std::string& series, const std::string& sizes) {
+    return "There is no such size; " + series + " has " + sizes + ".";
+}
+
+// Diameter x pitch in millimetres, after the family's letters: Tr40x7, S40x7, SQ20x4. Tr12x6(P3) is lead 6.
+Designation read_millimetre_pair(Reader& r, ThreadFamily family, const std::string& letters) {
+    Designation out;
+    ThreadSpec t;
+    t.family = family;
+    const std::size_t start = r.at();
+    const auto d = r.take_decimal();
+    if (!d) r.refuse("A diameter is expected after " + letters + ", for example " + letters + "20x4.");
+    require_positive(r, start, *d, "diameter");
+    t.diameter = mm(*d);
+    if (r.peek() == ' ' || !r.take_times())
+        r.refuse("The pitch is expected after an x, for example " + letters + "20x4.");
+    const std::size_t pitch_start = r.at();
+    const auto first = r.take_decimal();
+    if (!first) r.refuse("A pitch is expected after the x, for example " + letters + "20x4.");
+    require_positive(r, pitch_start, *first, "pitch");
+    t.pitch = mm(*first);
+    if (r.take("(P")) {
+        const auto pitch = r.take_decimal();
+        if (!pitch || !r.take(")")) r.refuse("The pitch and a closing bracket are expected: Tr12x6(P3).");
+        require_positive(r, pitch_start, *pitch, "pitch");
+        const double starts = *first / *pitch;
+        if (std::abs(starts - std::round(starts)) > 1e-6 || starts < 0.5 || starts > 8.5)
+            throw InputError("The lead must be 1 to 8 times the pitch; " + number_text(*first, 4) + " is " +
+                                 number_text(starts, 3) + " times " + number_text(*pitch, 4) + ".",
+                             pitch_start, r.at() - pitch_start);
+        t.pitch = mm(*pitch);
+        t.starts = static_cast<int>(std::lround(starts));
+    }
+    read_class(r, t);
+    out.what = t;
+    read_tail(r, out);
+    return out;
+}
+
+// G1/2 A, R1/2, Rc1/2, Rp1/2: sizes as the standard lists them.
+Designation read_pipe(Reader& r, ThreadFamily family, const std::string& letters) {
+    Designation out;
+    ThreadSpec t;
+    t.family = family;
+    r.skip_blanks();
+    const std::size_t start = r.at();
+    const auto size = read_inch_size(r);
+    if (!size) r.refuse("A size is expected after " + letters + ", for example " + letters + "1/2.");
+    const std::string series = family == ThreadFamily::pipe_g ? "G" : "R";
+    const standard::ListedThread* listed = nullptr;
+    for (const auto& l : standard::thread_series(series)) {
+        Reader printed(l.size);
+        if (std::abs(*read_inch_size(printed) - *size) < 1e-9) listed = &l;
+    }
+    if (!listed) {
+        std::string sizes;
+        for (const auto& l : standard::thread_series(series))
+            sizes += (sizes.empty() ? "" : ", ") + l.size;
+        throw InputError(listed_sizes_sentence(series, sizes), start,
+                         std::max<std::size_t>(1, r.at() - start));
+    }
+    t.diameter = listed->diameter;
+    t.pitch = listed->pitch;
+    if (family == ThreadFamily::pipe_r) {
+        t.tolerance_class = letters;
+    } else {
+        t.tolerance_class = "";
+        r.skip_blanks();
+        r.take("-");
+        if (r.take_word_ignoring_case("A"))
+            t.tolerance_class = "A";
+        else if (r.take_word_ignoring_case("B"))
+            t.tolerance_class = "B";
+    }
+    t.side = *side_of_class(family, t.tolerance_class);
+    out.what = t;
+    read_tail(r, out);
+    return out;
+}
+
+// Rd40x1/6: diameter in mm, pitch as a fraction of an inch.
+Designation read_knuckle(Reader& r) {
+    Designation out;
+    ThreadSpec t;
+    t.family = ThreadFamily::knuckle;
+    const std::size_t start = r.at();
+    const auto d = r.take_decimal();
+    if (!d) r.refuse("A diameter is expected after Rd, for example Rd40x1/6.");
+    require_positive(r, start, *d, "diameter");
+    t.diameter = mm(*d);
+    if (r.peek() == ' ' || !r.take_times())
+        r.refuse("The pitch in inch is expected after an x, for example Rd40x1/6.");
+    const std::size_t pitch_start = r.at();
+    const auto pitch = read_inch_size(r);
+    if (!pitch) r.refuse("The pitch in inch is expected after the x, for example Rd40x1/6.");
+    require_positive(r, pitch_start, *pitch, "pitch");
+    t.pitch = inch(*pitch);
+    t.tolerance_class = "";
+    out.what = t;
+    read_tail(r, out);
+    return out;
+}
+
+// V60 20x2 (mm) or V60 1-18 (inch, threads per inch): a sharp triangle of that angle.
+Designation read_v(Reader& r) {
+    Designation out;
+    ThreadSpec t;
+    t.family = ThreadFamily::sharp_v;
+    t.tolerance_class = "";
+    const std::size_t start = r.at();
+    const auto angle = r.take_decimal();
+    if (!angle) r.refuse("The flank angle is expected after V, for example V60 20x2 or V60 1-18.");
+    if (!(*angle > 4 && *angle < 160))
+        throw InputError("The flank angle of a V thread must be between 4° and 160°.", start, r.at() - start);
+    if (*angle != 60) t.flank_angle = deg(*angle);
+    r.skip_blanks();
+    const std::size_t size_start = r.at();
+    const auto first = read_inch_size(r);
+    if (!first)
+        r.refuse("A size is expected here: 20x2 in millimetres or 1-18 in inch and threads per inch.");
+    require_positive(r, size_start, *first, "diameter");
+    const std::size_t pitch_start = r.at() + 1;
+    if (r.take("-")) {
+        const auto tpi = r.take_decimal();
+        if (!tpi) r.refuse("Threads per inch are expected here, for example V60 1-18.");
+        require_positive(r, pitch_start, *tpi, "number of threads per inch");
+        out.unit = LengthUnit::inch;
+        t.diameter = inch(*first);
+        t.pitch = inch(1 / *tpi);
+    } else if (r.peek() != ' ' && r.take_times()) {
+        const auto pitch = r.take_decimal();
+        if (!pitch) r.refuse("A pitch is expected after the x, for example V60 20x2.");
+        require_positive(r, pitch_start, *pitch, "pitch");
+        t.diameter = mm(*first);
+        t.pitch = mm(*pitch);
+    } else {
+        r.refuse("The pitch is expected here: x2 in millimetres or -18 threads per inch.");
+    }
+    out.what = t;
+    read_tail(r, out);
+    return out;
+}
+
+Designation read_plain(Reader& r, Outline outline) {
+    Designation out;
+    r.skip_blanks();
+    const std::size_t start = r.at();
+    const auto d = r.take_decimal();
+    if (!d) r.refuse("A size across the flats is expected here, for example hex 17 x 8.");
+    require_positive(r, start, *d, "size");
+    r.skip_blanks();
+    const bool inches = r.take_word_ignoring_case("in");
+    if (inches)
+        out.unit = LengthUnit::inch;
+    else
+        r.take_word_ignoring_case("mm");
+    out.what = PlainBar{inches ? inch(*d) : mm(*d), outline};
     read_tail(r, out);
     return out;
 }
@@ -291,10 +529,10 @@ Designation read_round(Reader& r) {
     r.skip_blanks();
     if (r.take_word_ignoring_case("in")) {
         out.unit = LengthUnit::inch;
-        out.what = PlainRound{inch(*d)};
+        out.what = PlainBar{inch(*d)};
     } else {
         r.take_word_ignoring_case("mm");
-        out.what = PlainRound{mm(*d)};
+        out.what = PlainBar{mm(*d)};
     }
     read_tail(r, out);
     return out;
@@ -334,6 +572,25 @@ Designation parse_designation(std::string_view text) {
     for (std::size_t i = 0; i < text.size(); ++i)
         if (static_cast<unsigned char>(text[i]) < 32 && text[i] != '\t')
             throw InputError(std::string("There is an unprintable character. ") + examples, i, 1);
+    if (r.take_word_ignoring_case("hex")) return read_plain(r, Outline::hexagon);
+    if (r.take_word_ignoring_case("square")) return read_plain(r, Outline::square);
+    const auto letters = [&](std::string_view text_) { // followed by a number
+        const std::size_t place = r.at();
+        if (r.take(text_)) {
+            const char next = r.peek() == ' ' ? r.peek(1) : r.peek();
+            if (std::isdigit(static_cast<unsigned char>(next)) || next == '.' || next == '\0') return true;
+        }
+        r.move_to(place);
+        return false;
+    };
+    if (letters("Tr")) return read_millimetre_pair(r, ThreadFamily::trapezoidal, "Tr");
+    if (letters("SQ")) return read_millimetre_pair(r, ThreadFamily::square, "SQ");
+    if (letters("S")) return read_millimetre_pair(r, ThreadFamily::buttress, "S");
+    if (letters("Rd")) return read_knuckle(r);
+    for (const char* symbol_ : {"Rc", "Rp", "R"})
+        if (letters(symbol_)) return read_pipe(r, ThreadFamily::pipe_r, symbol_);
+    if (letters("G")) return read_pipe(r, ThreadFamily::pipe_g, "G");
+    if (letters("V")) return read_v(r);
     if (r.take_word_ignoring_case("round") || r.take("\xC3\x98") || r.take("\xE2\x8C\x80"))
         return read_round(r);
     if ((r.peek() == 'M' || r.peek() == 'm') &&
@@ -344,7 +601,77 @@ Designation parse_designation(std::string_view text) {
     return read_unified(r);
 }
 
+namespace {
+
+// After the size: class, starts, side, hand, length.
+std::string ending(const ThreadSpec& t, std::optional<Length> length, bool starts_said = false) {
+    std::string s;
+    if (!t.tolerance_class.empty() && t.family != ThreadFamily::pipe_g && t.family != ThreadFamily::pipe_r)
+        s += "-" + t.tolerance_class;
+    if (t.starts > 1 && !starts_said) s += " (" + std::to_string(t.starts) + " starts)";
+    if (t.side == Side::internal && !side_of_class(t.family, t.tolerance_class)) s += " internal";
+    return s + tail(t.hand, length, is_inch(t.family) ? LengthUnit::inch : LengthUnit::millimetre);
+}
+
+std::string pipe_size_name(const ThreadSpec& t) {
+    const auto* listed = standard::find_listed(listed_threads(t.family), t.diameter, t.pitch);
+    return listed ? listed->size : "(" + number_text(in_mm(t.diameter), 4) + " mm)";
+}
+
+std::string write_other(const ThreadSpec& t, std::optional<Length> length) {
+    const std::string tpi = number_text(threads_per_inch(t.pitch), 6), d = number_text(in_mm(t.diameter), 6),
+                      pitch = number_text(in_mm(t.pitch), 6);
+    switch (t.family) {
+    case ThreadFamily::whitworth: {
+        const auto* listed = standard::find_listed(listed_threads(t.family), t.diameter, t.pitch);
+        return (listed ? listed->size : number_text(in_inch(t.diameter), 7)) + "-" + tpi + " " +
+               (listed ? listed->series : "Whit") + ending(t, length);
+    }
+    case ThreadFamily::pipe_g:
+        return "G" + pipe_size_name(t) + (t.tolerance_class.empty() ? "" : " " + t.tolerance_class) +
+               ending(t, length);
+    case ThreadFamily::pipe_r:
+        return t.tolerance_class + pipe_size_name(t) + ending(t, length);
+    case ThreadFamily::npt:
+    case ThreadFamily::npsm:
+        return pipe_size_name(t) + "-" + tpi + " " + word(t.family) + ending(t, length);
+    case ThreadFamily::trapezoidal:
+        return "Tr" + d + "x" +
+               (t.starts > 1 ? number_text(in_mm(t.pitch) * t.starts, 6) + "(P" + pitch + ")" : pitch) +
+               ending(t, length, true);
+    case ThreadFamily::acme:
+    case ThreadFamily::stub_acme: {
+        const auto* listed = standard::find_listed(listed_threads(t.family), t.diameter, t.pitch);
+        return (listed ? listed->size : number_text(in_inch(t.diameter), 7)) + "-" + tpi +
+               (t.family == ThreadFamily::acme ? " ACME" : " STUB ACME") + ending(t, length);
+    }
+    case ThreadFamily::buttress:
+        return "S" + d + "x" + pitch + ending(t, length);
+    case ThreadFamily::square:
+        return "SQ" + d + "x" + pitch + ending(t, length);
+    case ThreadFamily::knuckle: {
+        const double inverse = threads_per_inch(t.pitch);
+        const bool whole = std::abs(inverse - std::round(inverse)) < 1e-6;
+        return "Rd" + d + "x" + (whole ? "1/" + number_text(inverse, 6) : number_text(in_inch(t.pitch), 7)) +
+               ending(t, length);
+    }
+    default: {
+        const std::string angle = number_text(t.flank_angle ? in_deg(*t.flank_angle) : 60, 4);
+        const double inverse = threads_per_inch(t.pitch);
+        const bool inches = std::abs(inverse - std::round(inverse * 2) / 2) < 1e-9 &&
+                            std::abs(in_mm(t.pitch) * 1000 - std::round(in_mm(t.pitch) * 1000)) > 1e-6;
+        return "V" + angle + " " +
+               (inches ? number_text(in_inch(t.diameter), 7) + "-" + tpi : d + "x" + pitch) +
+               ending(t, length);
+    }
+    }
+}
+
+} // namespace
+
 std::string write_designation(const ThreadSpec& t, std::optional<Length> length) {
+    if (t.family != ThreadFamily::unified && t.family != ThreadFamily::iso_metric)
+        return write_other(t, length);
     if (t.family == ThreadFamily::unified) {
         const std::string tpi = number_text(threads_per_inch(t.pitch), 6);
         return inch_size(t.diameter) + "-" + tpi + " " + unified_series_word(t) + "-" + t.tolerance_class +
@@ -357,9 +684,12 @@ std::string write_designation(const ThreadSpec& t, std::optional<Length> length)
     return s + "-" + t.tolerance_class + tail(t.hand, length, LengthUnit::millimetre);
 }
 
-std::string write_designation(const PlainRound& round, std::optional<Length> length, LengthUnit unit) {
-    return "round " + number_text(in_unit(round.diameter, unit), 6) +
-           (unit == LengthUnit::inch ? " in" : "") + tail(Hand::right, length, unit);
+std::string write_designation(const PlainBar& round, std::optional<Length> length, LengthUnit unit) {
+    const char* what = round.outline == Outline::hexagon  ? "hex "
+                       : round.outline == Outline::square ? "square "
+                                                          : "round ";
+    return what + number_text(in_unit(round.diameter, unit), 6) + (unit == LengthUnit::inch ? " in" : "") +
+           tail(Hand::right, length, unit);
 }
 
 std::vector<std::string> complete_designation(std::string_view text, std::size_t limit) {
@@ -382,7 +712,24 @@ std::vector<std::string> complete_designation(std::string_view text, std::size_t
     } else {
         for (const auto& t : standard::unified_series())
             offer(t.size + "-" + number_text(1 / in_inch(t.pitch), 3) + " " + t.series + "-2A");
-        offer("round ");
+        for (const char* series : {"BSW", "BSF"})
+            for (const auto& t : standard::thread_series(series))
+                offer(t.size + "-" + number_text(1 / in_inch(t.pitch), 3) + " " + series + "-medium");
+        for (const char* series : {"NPT", "NPSM", "ACME", "STUB ACME"})
+            for (const auto& t : standard::thread_series(series))
+                offer(t.size + "-" + number_text(1 / in_inch(t.pitch), 3) + " " + series +
+                      (series[0] == 'N' ? "" : "-2G"));
+        for (const auto& t : standard::thread_series("Tr"))
+            offer("Tr" + t.size + "x" + number_text(in_mm(t.pitch), 4) + "-7e");
+        for (const auto& t : standard::thread_series("G"))
+            offer("G" + t.size + " A");
+        for (const char* symbol_ : {"R", "Rc", "Rp"})
+            for (const auto& t : standard::thread_series("R"))
+                offer(symbol_ + t.size);
+        for (const auto& t : standard::thread_series("Rd"))
+            offer("Rd" + t.size + "x1/" + number_text(1 / in_inch(t.pitch), 3));
+        for (const char* word_ : {"round ", "hex ", "square "})
+            offer(word_);
     }
     return out;
 }

@@ -2,8 +2,11 @@
 //
 //   M10            M10x1.5-6g        M12x1.25-6g LH x 40       M16xPh4P2-6g       M8x1-5g6g
 //   1/4-20 UNC-2A  #10-32 UNF-2A LH  1.125-12 UN-2A x 2        1 3/8-6 UNC-2A x 50 mm
-//   1/2-13 UNC-2A (2 starts) LH      round 12 x 30   round 0.5 in x 0.75  (plain zones)
+//   1/2-13 UNC-2A (2 starts) LH      1/2-12 BSW-medium    G1/2 A     R1/2    Rc1/2    Rp1/2    1/2-14 NPT
+//   Tr40x7-7e    Tr12x6(P3)-7e LH    1-5 ACME-2G          1/2-10 STUB ACME-2G     S40x7   Rd40x1/6   SQ20x4
+//   V60 1-18     V55 20x2            round 12 x 30        hex 17 x 8    square 10 x 6   (plain zones)
 //
+// Threads whose class does not say it are external unless `internal` is written.
 // `x`, `X` and `×` are the same. A metric thread without a pitch has the coarse pitch of its diameter;
 // without a class it gets 6g, a Unified one 2A. The length after the last ` x ` is in the family's unit
 // unless it names one.
@@ -20,13 +23,17 @@
 
 namespace whorl {
 
-struct PlainRound {
+// What a zone looks like along the axis. Hexagon and square are measured across their flats.
+enum class Outline { round, hexagon, square };
+
+struct PlainBar {
     Length diameter;
-    friend bool operator==(const PlainRound&, const PlainRound&) = default;
+    Outline outline = Outline::round;
+    friend bool operator==(const PlainBar&, const PlainBar&) = default;
 };
 
 struct Designation {
-    std::variant<ThreadSpec, PlainRound> what;
+    std::variant<ThreadSpec, PlainBar> what;
     std::optional<Length> length;
     LengthUnit unit = LengthUnit::millimetre; // the family's own unit
 };
@@ -37,7 +44,7 @@ Designation parse_designation(std::string_view text);
 // In standard form; parse_designation() of the result gives the same spec. Values the designation has no
 // place for (modelled size, overrides) are not written.
 std::string write_designation(const ThreadSpec& spec, std::optional<Length> length = {});
-std::string write_designation(const PlainRound& round, std::optional<Length> length = {},
+std::string write_designation(const PlainBar& round, std::optional<Length> length = {},
                               LengthUnit unit = LengthUnit::millimetre);
 
 // Whole designations that the text can be completed to, most usual first, at most `limit`.

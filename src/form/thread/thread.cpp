@@ -1,11 +1,14 @@
 #include "form/thread/thread.hpp"
 
-#include "form/thread/tolerance_class.hpp"
+#include "form/thread/family.hpp"
 #include "quantity/expression.hpp"
 #include "quantity/input_error.hpp"
 #include "standard/iso_metric.hpp"
+#include "standard/thread_series.hpp"
 #include "standard/unified.hpp"
 
+#include <algorithm>
+#include <array>
 #include <cmath>
 #include <numbers>
 
@@ -13,117 +16,6 @@ namespace whorl {
 namespace {
 
 using std::numbers::pi;
-
-constexpr double flank_half_angle = pi / 6;
-const double height_per_pitch = std::sqrt(3.0) / 2; // H / P
-
-struct Limits {
-    std::optional<double> min, max; // mm
-    std::string source;
-};
-
-double rounded_to_micrometre(double v) {
-    return std::round(v * 1000) / 1000;
-}
-
-struct Diameters {
-    Limits major, pitch, minor;
-    double basic_major, basic_pitch, basic_minor; // mm
-    double basic_root;                            // of the modelled root at basic size, mm
-    std::string basic_source;
-    std::optional<double> allowance;
-    std::string allowance_source;
-};
-
-Diameters metric_diameters(const ThreadSpec& s, Side side) {
-    const MetricClass c = metric_class(s.tolerance_class);
-    const double d = in_mm(s.diameter), p = in_mm(s.pitch), H = height_per_pitch * p;
-    Diameters out;
-    out.basic_major = d;
-    const double exact_pitch = d - 0.75 * H;
-    out.basic_pitch =
-        rounded_to_micrometre(exact_pitch); // ISO 724 prints three decimals, and limits start from them
-    out.basic_minor = rounded_to_micrometre(d - 1.25 * H);
-    out.basic_source = "ISO 724, basic dimension";
-    const auto pitch_deviation = standard::metric_deviation(c.pitch_position, s.pitch);
-    const auto crest_deviation = standard::metric_deviation(c.crest_position, s.pitch);
-    const std::string cls = s.tolerance_class + ", ";
-    out.allowance = std::abs(in_mm(pitch_deviation.value));
-    out.allowance_source = pitch_deviation.source;
-    if (side == Side::external) {
-        const auto td = standard::metric_major_tolerance(c.crest_grade, s.pitch);
-        const auto td2 = standard::metric_pitch_tolerance_external(c.pitch_grade, s.diameter, s.pitch);
-        out.major.max = d + in_mm(crest_deviation.value);
-        out.major.min = *out.major.max - in_mm(td.value);
-        out.major.source = cls + td.source;
-        out.pitch.max = out.basic_pitch + in_mm(pitch_deviation.value);
-        out.pitch.min = *out.pitch.max - in_mm(td2.value);
-        out.pitch.source = cls + td2.source;
-        const double high = exact_pitch + in_mm(pitch_deviation.value);
-        out.minor.max = rounded_to_micrometre(high - 2 * H / 3);
-        out.minor.min = rounded_to_micrometre(high - in_mm(td2.value) - 0.75 * H);
-        out.minor.source = "ISO 965-1 clause 11, rounded root: d2 − 2H/3 and d2 − 3H/4";
-        out.basic_root = out.basic_pitch - 2 * H / 3;
-    } else {
-        const auto td1 = standard::metric_minor_tolerance(c.crest_grade, s.pitch);
-        const auto td2 = standard::metric_pitch_tolerance_internal(c.pitch_grade, s.diameter, s.pitch);
-        out.major.min = d + in_mm(pitch_deviation.value);
-        out.major.source = cls + pitch_deviation.source + "; no upper limit is set";
-        out.pitch.min = out.basic_pitch + in_mm(pitch_deviation.value);
-        out.pitch.max = *out.pitch.min + in_mm(td2.value);
-        out.pitch.source = cls + td2.source;
-        out.minor.min = out.basic_minor + in_mm(crest_deviation.value);
-        out.minor.max = *out.minor.min + in_mm(td1.value);
-        out.minor.source = cls + td1.source;
-        out.basic_root = d;
-    }
-    return out;
-}
-
-Diameters unified_diameters(const ThreadSpec& s, Side side, const StandardStatus& status) {
-    using namespace standard;
-    const UnifiedClass c = unified_class(s.tolerance_class);
-    const double p = in_inch(s.pitch), H = height_per_pitch * p, d = in_inch(s.diameter);
-    const bool graded = status.series == "UNC" || status.series == "UNF";
-    const Length engagement = unified_engagement(s.diameter, s.pitch, graded);
-    const Length td2_2a = unified_pitch_tolerance_2a(s.diameter, engagement, s.pitch);
-    const Length basic_pitch = rounded_to_ten_thousandth_inch(inch(d - 0.75 * H));
-    const std::string cls = "ASME B1.1 clause 5.8, class " + s.tolerance_class;
-    Diameters out;
-    out.basic_major = in_mm(s.diameter);
-    out.basic_pitch = in_mm(basic_pitch);
-    out.basic_minor = in_mm(inch(d - 1.25 * H));
-    out.basic_source = "ASME B1.1 clause 8, basic dimension";
-    const double h_mm = in_mm(inch(H));
-    if (side == Side::external) {
-        const Length allowance = unified_allowance(c.grade, td2_2a);
-        out.allowance = in_mm(allowance);
-        out.allowance_source = cls + ": 0.3·Td2 of class 2A";
-        out.major.max = in_mm(s.diameter - allowance);
-        out.major.min = *out.major.max - in_mm(unified_major_tolerance(c.grade, s.pitch));
-        out.major.source = cls + (c.grade == 1 ? ": 0.09·∛P²" : ": 0.06·∛P²");
-        out.pitch.max = in_mm(basic_pitch - allowance);
-        out.pitch.min = *out.pitch.max - in_mm(unified_pitch_tolerance(c.grade, true, td2_2a));
-        out.pitch.source = cls + ": 0.0015·∛D + 0.0015·√LE + 0.015·∛P²";
-        out.minor.max = *out.pitch.max - 0.625 * h_mm;
-        out.minor.min = *out.pitch.min - 0.75 * h_mm;
-        out.minor.source = "ASME B1.1, rounded root: d2 − 5H/8 and d2 − 3H/4";
-        out.basic_root = out.basic_pitch - 0.625 * h_mm;
-    } else {
-        out.allowance = 0;
-        out.allowance_source = "ASME B1.1: internal threads have no allowance";
-        out.major.min = in_mm(s.diameter);
-        out.major.source = cls + ": basic; no upper limit is set";
-        out.pitch.min = in_mm(basic_pitch);
-        out.pitch.max = *out.pitch.min + in_mm(unified_pitch_tolerance(c.grade, false, td2_2a));
-        out.pitch.source = cls + ": class factor × Td2 of class 2A";
-        out.minor.min = out.basic_minor;
-        out.minor.max = *out.minor.min + in_mm(unified_minor_tolerance(c.grade, s.diameter, s.pitch));
-        out.minor.source = cls + ", clause 5.8.1 (f)";
-        out.basic_root = in_mm(s.diameter);
-    }
-    return out;
-}
 
 // The diameter of the solid, for a limit that has both ends.
 double modelled(const Limits& l, double basic, ModelledAt at, bool more_material_is_larger) {
@@ -135,8 +27,8 @@ double modelled(const Limits& l, double basic, ModelledAt at, bool more_material
 
 StandardStatus status_of(const ThreadSpec& s) {
     StandardStatus out;
-    const auto& series =
-        s.family == ThreadFamily::unified ? standard::unified_series() : standard::iso_metric_series();
+    const auto& series = listed_threads(s.family);
+    if (series.empty()) return out;
     if (const auto* listed = standard::find_listed(series, s.diameter, s.pitch)) {
         out.listed = true;
         out.series = listed->series;
@@ -161,6 +53,7 @@ void require_sensible(const ThreadSpec& s) {
         throw InputError("A thread has 1 to 8 starts, not " + std::to_string(s.starts) + ".");
     if (s.depth && outside(*s.depth, 1e-4, 1000))
         throw InputError("A thread depth must be between 0.0001 and 1000 mm.");
+    if (outside(s.allowance, -5, 5)) throw InputError("A printing allowance is between −5 and 5 mm.");
     if (s.root_flat && outside(*s.root_flat, 0, 500))
         throw InputError("A root flat must be between 0 and 500 mm.");
 }
@@ -196,10 +89,187 @@ ResolvedValue text_value(std::string key, std::string label, std::string text, s
             .source = std::move(source)};
 }
 
+// The radius of an arc that touches two flanks and lies `room` above the point where they would meet.
+double full_rounding(double room, double lower, double upper) {
+    return room / (std::cos((lower - upper) / 2) / std::sin((lower + upper) / 2) - 1);
+}
+
+// The section at its modelled radii. All heights are measured from the pitch line, outwards from the
+// material.
+ThreadSection section_of(const ThreadSpec& spec, const FamilyProfile& f, double crest, double pitch_radius,
+                         double root) {
+    const double p = in_mm(spec.pitch), sign = spec.side == Side::external ? 1 : -1;
+    // an even layer off the surface: crest and root sink by it, flanks by its slant
+    const double layer = in_mm(spec.allowance);
+    const double mean_angle = (f.lower_angle + f.upper_angle) / 2;
+    crest -= sign * layer;
+    root -= sign * layer;
+    pitch_radius -= sign * layer / std::sin(mean_angle);
+
+    ThreadSection s;
+    s.pitch = p;
+    s.starts = spec.starts;
+    s.hand = spec.hand;
+    s.side = spec.side;
+    s.flank_half_angle = f.lower_angle;
+    s.other_half_angle = f.upper_angle;
+    s.pitch_radius = pitch_radius;
+    s.crest_radius = crest;
+    s.root_radius = root;
+    s.taper = f.taper;
+
+    // flanks in a section that is sheared until the taper is level
+    const double lean = sign * f.taper;
+    const double tl = 1 / (1 / std::tan(f.lower_angle) + lean), tu = 1 / (1 / std::tan(f.upper_angle) - lean);
+    const double yc = sign * (crest - pitch_radius), yr = sign * (root - pitch_radius); // yr < 0
+    const double half = f.pitch_line_groove / 2;
+    double root_low = -half - yr * tl, root_high = half + yr * tu;
+    const bool own_flat = spec.root_flat.has_value();
+    bool round_root = f.round_root && !own_flat;
+    const double least = p / 1000;
+    double width = root_high - root_low;
+    if (own_flat || (!round_root && width < p / 100)) {
+        // a flat of its own, or a groove deeper than the triangle, which keeps a narrow root: the groove
+        // widens
+        const double wanted = own_flat ? in_mm(*spec.root_flat) : p / 100, more = (wanted - width) / 2;
+        // the sharp V has no flat but the least there is
+        const double grown =
+            spec.family == ThreadFamily::sharp_v && !own_flat ? std::max(0.0, (least - width) / 2) : more;
+        root_low -= grown;
+        root_high += grown;
+        width = root_high - root_low;
+    }
+    const double crest_low = root_low - (yc - yr) * tl, crest_high = root_high + (yc - yr) * tu; // A and B
+    s.root_flat = width;
+    s.crest_flat = p - (crest_high - crest_low);
+
+    const double apex =
+        (crest_low + (crest_high - crest_low) * tl / (tl + tu)); // z of the flanks' meeting point
+    const double apex_y = yc - (crest_high - crest_low) / (tl + tu);
+    double root_rounding = f.root_rounding, crest_rounding = f.crest_rounding;
+    if (own_flat) root_rounding = 0;
+    if (round_root) {
+        const double r = full_rounding(yr - apex_y, f.lower_angle, f.upper_angle);
+        if (r > p / 1e4) {
+            root_rounding = r;
+            s.root_flat = 0;
+        } else {
+            round_root = false;
+        }
+    }
+    // the sharp ridge between two grooves, one flank on either side of the crest
+    const double ridge_y = yc + s.crest_flat / (tl + tu), ridge = crest_high + (ridge_y - yc) * tu;
+    bool round_crest = f.round_crest;
+    if (round_crest) {
+        crest_rounding = full_rounding(ridge_y - yc, f.lower_angle, f.upper_angle);
+        if (crest_rounding > p / 1e4)
+            s.crest_flat = 1e-3 * p;
+        else
+            round_crest = false, crest_rounding = 0;
+    }
+    const double inner = std::min(crest, root);
+    const bool possible = s.depth() > 0 && inner > 0 && s.crest_flat >= 0.999 * least &&
+                          (round_root || s.root_flat >= 0.999 * least);
+    if (!possible) return s;
+
+    const double base = sign * pitch_radius;
+    // a rounding that does not fit beside its neighbour is made smaller until it does
+    for (int attempt = 0; attempt < 40; ++attempt) {
+        std::vector<ProfileCorner> corners;
+        if (round_root) {
+            corners.push_back({apex, base + apex_y, root_rounding});
+        } else {
+            corners.push_back({root_low, base + yr, root_rounding});
+            corners.push_back({root_high, base + yr, root_rounding});
+        }
+        if (round_crest) {
+            corners.push_back({ridge, base + ridge_y, crest_rounding});
+        } else {
+            corners.push_back({crest_high, base + yc, crest_rounding});
+            corners.push_back({crest_low + p, base + yc, crest_rounding});
+        }
+        s.groove = groove_of(corners, p, spec.side);
+        if (!s.groove.empty()) break;
+        root_rounding *= 0.9;
+        crest_rounding *= 0.9;
+    }
+    if (!s.groove.empty() && !round_crest) s.crest_flat = p - (s.groove.back().z - s.groove.front().z);
+    if (!s.groove.empty() && !round_root && root_rounding > 0) s.root_flat = std::max(0.0, s.root_flat);
+    return s;
+}
+
+struct FamilyWords {
+    const char *word, *key;
+};
+constexpr std::array<FamilyWords, family_count> family_words{{{"ISO metric", "iso_metric"},
+                                                              {"Unified", "unified"},
+                                                              {"Whitworth", "whitworth"},
+                                                              {"G pipe", "pipe_g"},
+                                                              {"R pipe", "pipe_r"},
+                                                              {"NPT", "npt"},
+                                                              {"NPSM", "npsm"},
+                                                              {"trapezoidal", "trapezoidal"},
+                                                              {"Acme", "acme"},
+                                                              {"stub Acme", "stub_acme"},
+                                                              {"buttress", "buttress"},
+                                                              {"knuckle", "knuckle"},
+                                                              {"square", "square"},
+                                                              {"sharp V", "sharp_v"}}};
+
 } // namespace
 
-bool ThreadSection::sweepable() const {
-    return crest_flat >= pitch / 1000 && root_flat >= pitch / 1000 && depth() > 0 && root_radius > 0;
+bool is_tapered(const ThreadSpec& s) {
+    return s.family == ThreadFamily::npt || (s.family == ThreadFamily::pipe_r && s.tolerance_class != "Rp");
+}
+
+bool is_inch(ThreadFamily f) {
+    switch (f) {
+    case ThreadFamily::unified:
+    case ThreadFamily::whitworth:
+    case ThreadFamily::npt:
+    case ThreadFamily::npsm:
+    case ThreadFamily::acme:
+    case ThreadFamily::stub_acme:
+        return true;
+    default:
+        return false;
+    }
+}
+
+const std::vector<standard::ListedThread>& listed_threads(ThreadFamily f) {
+    static const std::vector<standard::ListedThread> none;
+    static const std::vector<standard::ListedThread> whitworth = [] {
+        auto all = standard::thread_series("BSW");
+        const auto& fine = standard::thread_series("BSF");
+        all.insert(all.end(), fine.begin(), fine.end());
+        return all;
+    }();
+    switch (f) {
+    case ThreadFamily::iso_metric:
+        return standard::iso_metric_series();
+    case ThreadFamily::unified:
+        return standard::unified_series();
+    case ThreadFamily::whitworth:
+        return whitworth;
+    case ThreadFamily::pipe_g:
+        return standard::thread_series("G");
+    case ThreadFamily::pipe_r:
+        return standard::thread_series("R");
+    case ThreadFamily::npt:
+        return standard::thread_series("NPT");
+    case ThreadFamily::npsm:
+        return standard::thread_series("NPSM");
+    case ThreadFamily::trapezoidal:
+        return standard::thread_series("Tr");
+    case ThreadFamily::acme:
+        return standard::thread_series("ACME");
+    case ThreadFamily::stub_acme:
+        return standard::thread_series("STUB ACME");
+    case ThreadFamily::knuckle:
+        return standard::thread_series("Rd");
+    default:
+        return none;
+    }
 }
 
 double threads_per_inch(Length pitch) {
@@ -210,7 +280,10 @@ const char* word(Hand hand) {
     return hand == Hand::left ? "left" : "right";
 }
 const char* word(ThreadFamily f) {
-    return f == ThreadFamily::unified ? "Unified" : "ISO metric";
+    return family_words[static_cast<std::size_t>(f)].word;
+}
+const char* key_word(ThreadFamily f) {
+    return family_words[static_cast<std::size_t>(f)].key;
 }
 const char* word(ModelledAt at) {
     switch (at) {
@@ -226,43 +299,32 @@ const char* word(ModelledAt at) {
     return "";
 }
 
-ResolvedThread resolve_thread(const ThreadSpec& spec) {
-    require_sensible(spec);
+ResolvedThread resolve_thread(const ThreadSpec& asked) {
+    require_sensible(asked);
     ResolvedThread r;
-    r.spec = spec;
-    r.side = side_of_class(spec.family, spec.tolerance_class);
+    r.spec = asked;
+    if (const auto side = side_of_class(asked.family, asked.tolerance_class)) r.spec.side = *side;
+    const ThreadSpec& spec = r.spec;
+    r.side = spec.side;
     r.status = status_of(spec);
     const bool external = r.side == Side::external;
-    const Diameters d = spec.family == ThreadFamily::unified ? unified_diameters(spec, r.side, r.status)
-                                                             : metric_diameters(spec, r.side);
+    const FamilyProfile d = family_profile(spec, r.status);
     const double p = in_mm(spec.pitch);
 
     // The section, at the size it is modelled. For internal threads the crest is the minor diameter.
-    ThreadSection& s = r.section;
-    s.pitch = p;
-    s.starts = spec.starts;
-    s.hand = spec.hand;
-    s.flank_half_angle = flank_half_angle;
-    const double t = std::tan(flank_half_angle);
-    s.pitch_radius = modelled(d.pitch, d.basic_pitch, spec.modelled_at, external) / 2;
+    const double pitch_radius = modelled(d.pitch, d.basic_pitch, spec.modelled_at, external) / 2;
     double crest, root;
     if (external) {
         crest = modelled(d.major, d.basic_major, spec.modelled_at, true) / 2;
         root = modelled(d.minor, d.basic_root, spec.modelled_at, true) / 2;
     } else {
         crest = modelled(d.minor, d.basic_minor, spec.modelled_at, false) / 2;
-        root = (d.major.min.value_or(d.basic_major)) / 2;
+        root = (d.major.min.value_or(d.basic_root)) / 2;
     }
-    const double sign = external ? 1 : -1;
-    if (spec.depth) root = crest - sign * in_mm(*spec.depth);
-    s.crest_radius = crest;
-    s.root_radius = root;
-    s.root_flat = p / 2 - 2 * sign * (s.pitch_radius - root) * t;
-    if (spec.root_flat)
-        s.root_flat = in_mm(*spec.root_flat);
-    else if (s.root_flat < p / 100)
-        s.root_flat = p / 100; // a deeper groove than the triangle keeps a narrow root and widens
-    s.crest_flat = p - s.root_flat - 2 * std::abs(crest - root) * t;
+    if (spec.depth) root = crest - (external ? 1 : -1) * in_mm(*spec.depth);
+    r.section = section_of(spec, d, crest, pitch_radius, root);
+    r.gauge_distance = mm(d.gauge_distance);
+    const ThreadSection& s = r.section;
 
     const double lead = spec.starts * p;
     // a pitch so coarse that the pitch line lies beyond the axis has no lead angle; a right angle stands for
@@ -270,64 +332,139 @@ ResolvedThread resolve_thread(const ThreadSpec& spec) {
     r.lead_angle = rad(d.basic_pitch > 0 ? std::atan(lead / (pi * d.basic_pitch)) : pi / 2);
 
     auto& v = r.values;
-    const std::string standard_name = spec.family == ThreadFamily::unified ? "ASME B1.1" : "ISO 68-1";
-    v.push_back(limits_value("major_diameter", "Major Ø", d.major));
-    v.push_back(limits_value("pitch_diameter", "Pitch Ø", d.pitch));
-    v.push_back(limits_value("minor_diameter", "Minor Ø", d.minor));
-    v.push_back(
-        length_value("pitch", "Pitch", p,
-                     r.status.listed ? r.status.source : "as asked; not a listed pitch for this diameter"));
+    const auto angle_value = [&](std::string key, std::string label, double rad_value, std::string source) {
+        ResolvedValue a{.key = std::move(key),
+                        .label = std::move(label),
+                        .kind = ValueKind::angle,
+                        .source = std::move(source)};
+        a.value = rad_value;
+        v.push_back(a);
+    };
+    const auto number_value = [&](std::string key, std::string label, double number, std::string source) {
+        ResolvedValue a{.key = std::move(key),
+                        .label = std::move(label),
+                        .kind = ValueKind::number,
+                        .source = std::move(source)};
+        a.value = number;
+        v.push_back(a);
+    };
+    const auto limits_or_basic = [&](const char* key, const char* label, const Limits& l, double basic) {
+        if (l.min || l.max)
+            v.push_back(limits_value(key, label, l));
+        else
+            v.push_back(length_value(key, label, basic, d.basic_source + "; no limits are kept here"));
+    };
+    limits_or_basic("major_diameter", "Major Ø", d.major, d.basic_major);
+    limits_or_basic("pitch_diameter", "Pitch Ø", d.pitch, d.basic_pitch);
+    limits_or_basic("minor_diameter", "Minor Ø", d.minor, d.basic_minor);
+    const std::string how_listed = r.status.listed    ? r.status.source
+                                   : r.status.nearest ? "as asked; not a listed pitch for this diameter"
+                                                      : "as asked";
+    v.push_back(length_value("pitch", "Pitch", p, how_listed));
+    if (is_inch(spec.family) || spec.family == ThreadFamily::pipe_g || spec.family == ThreadFamily::pipe_r ||
+        spec.family == ThreadFamily::knuckle)
+        number_value("threads_per_inch", "Threads per inch", threads_per_inch(spec.pitch), "1 in / pitch");
     v.push_back(length_value("lead", "Lead", lead, "starts × pitch"));
-    ResolvedValue starts{.key = "starts", .label = "Starts", .kind = ValueKind::number, .source = "as asked"};
-    starts.value = spec.starts;
-    v.push_back(starts);
+    number_value("starts", "Starts", spec.starts, "as asked");
     v.push_back(text_value("hand", "Hand", word(spec.hand), "as asked; right unless LH is written"));
-    auto depth = length_value("thread_depth", "Thread depth", std::abs(crest - root),
+    auto depth = length_value("thread_depth", "Thread depth", std::abs(s.crest_radius - s.root_radius),
                               "modelled (major Ø − minor Ø) / 2");
     depth.overridden = spec.depth.has_value();
+    if (depth.overridden) depth.source = "set by you";
     v.push_back(depth);
-    auto crest_flat =
-        length_value("crest_flat", "Crest flat", s.crest_flat, "modelled: pitch − groove width");
-    v.push_back(crest_flat);
-    auto root_flat = length_value("root_flat", "Root flat", s.root_flat,
-                                  "modelled: P/2 − 2·(pitch radius − root radius)·tan 30°");
-    root_flat.overridden = spec.root_flat.has_value();
-    if (root_flat.overridden) root_flat.source = "set by you";
-    if (depth.overridden) v[v.size() - 2].source = "set by you";
-    v.push_back(root_flat);
-    ResolvedValue angle{.key = "flank_angle",
-                        .label = "Flank angle",
-                        .kind = ValueKind::angle,
-                        .source = standard_name + ", basic profile"};
-    angle.value = 2 * flank_half_angle;
-    v.push_back(angle);
-    ResolvedValue lead_angle{.key = "lead_angle",
-                             .label = "Lead angle",
-                             .kind = ValueKind::angle,
-                             .source = "atan(lead / (π·d2))"};
-    lead_angle.value = in_rad(r.lead_angle);
-    v.push_back(lead_angle);
+    const bool arcs =
+        std::any_of(s.groove.begin(), s.groove.end(), [](const auto& g) { return g.arc_radius > 0; });
+    const auto arc_at = [&](double radius) -> double {
+        for (std::size_t i = 0; i + 1 < s.groove.size(); ++i)
+            if (s.groove[i].arc_radius > 0 &&
+                std::min(std::abs(s.groove[i].r - radius), std::abs(s.groove[i + 1].r - radius)) < 1e-4 * p)
+                return s.groove[i].arc_radius;
+        return 0;
+    };
+    if (const double r_crest = arcs ? arc_at(s.crest_radius) : 0; r_crest > 0)
+        v.push_back(length_value("crest_rounding", "Crest radius", r_crest, d.standard + ", modelled"));
+    if (s.crest_flat > 1.001e-3 * p || s.groove.empty())
+        v.push_back(length_value("crest_flat", "Crest flat", s.crest_flat, "modelled: pitch − groove width"));
+    if (const double r_root = arcs ? arc_at(s.root_radius) : 0; r_root > 0)
+        v.push_back(length_value("root_rounding", "Root radius", r_root, d.standard + ", modelled"));
+    if (s.root_flat > 0 || s.groove.empty() || spec.root_flat) {
+        auto root_flat =
+            length_value("root_flat", "Root flat", s.root_flat,
+                         "modelled: P/2 − 2·(pitch radius − root radius)·tan of half the flank angle");
+        root_flat.overridden = spec.root_flat.has_value();
+        if (root_flat.overridden) root_flat.source = "set by you";
+        v.push_back(root_flat);
+    }
+    angle_value("flank_angle", "Flank angle", d.lower_angle + d.upper_angle,
+                spec.flank_angle ? "as asked" : d.standard + ", basic profile");
+    if (std::abs(d.lower_angle - d.upper_angle) > 1e-9)
+        angle_value("load_flank_angle", "Load flank", std::min(d.lower_angle, d.upper_angle),
+                    d.standard + ", to the plane square to the axis");
+    angle_value("lead_angle", "Lead angle", in_rad(r.lead_angle), "atan(lead / (π·d2))");
+    if (d.taper > 0) {
+        v.push_back(text_value("taper", "Taper", "1:16", d.standard + ", on the diameter"));
+        v.push_back(length_value("gauge_distance", "Gauge plane", d.gauge_distance,
+                                 external ? "from the small end; the diameters hold there"
+                                          : "at the mouth; the diameters hold there"));
+    }
     v.push_back(length_value("major_diameter_basic", "Major Ø, basic", d.basic_major, d.basic_source));
     v.push_back(length_value("pitch_diameter_basic", "Pitch Ø, basic", d.basic_pitch, d.basic_source));
     v.push_back(length_value("minor_diameter_basic", "Minor Ø, basic", d.basic_minor, d.basic_source));
-    v.push_back(length_value("allowance", "Allowance", *d.allowance, d.allowance_source));
-    if (external) {
-        const double H = height_per_pitch * p;
+    if (d.allowance) v.push_back(length_value("allowance", "Allowance", *d.allowance, d.allowance_source));
+    if (in_mm(spec.allowance) != 0)
+        v.push_back(length_value("printing_allowance", "Printing allowance", in_mm(spec.allowance),
+                                 "set by you; taken off crest, flanks and root"));
+    const bool sixty = spec.family == ThreadFamily::iso_metric || spec.family == ThreadFamily::unified;
+    if (external && d.basic_pitch > 0 && d.basic_minor > 0) {
         // ISO 898-1 clause 9.1.6.1: As = π/4·((d2 + d3)/2)², d3 = d1 − H/6, basic sizes
-        const double mean = (d.basic_pitch + d.basic_minor - H / 6) / 2;
+        const double d3 = sixty ? d.basic_minor - std::sqrt(3.0) / 2 * p / 6 : d.basic_minor;
+        const double mean = (d.basic_pitch + d3) / 2;
         ResolvedValue area{.key = "stress_area",
                            .label = "Stress area",
                            .kind = ValueKind::area,
-                           .source = "ISO 898-1: π/4·((d2 + d3)/2)²"};
+                           .source = sixty ? "ISO 898-1: π/4·((d2 + d3)/2)²" : "π/4·((d2 + d3)/2)²"};
         area.value = pi / 4 * mean * mean;
         v.push_back(area);
-    } else {
-        v.push_back(length_value("tap_drill", "Tap drill", d.basic_major - p, "rule of thumb: d − P"));
     }
-    v.push_back(text_value("tolerance_class", "Class", spec.tolerance_class,
-                           spec.family == ThreadFamily::unified ? "ASME B1.1" : "ISO 965-1"));
+    if (external && d.lower_angle == d.upper_angle && d.lower_angle > 0.1 && d.taper == 0 &&
+        d.basic_pitch > 0) {
+        // the wire that touches the flanks at the pitch line; the lead's small correction is left out
+        const double half = d.lower_angle, wire = p / 2 / std::cos(half);
+        const double add = wire * (1 + 1 / std::sin(half)) - p / 2 / std::tan(half);
+        v.push_back(length_value("best_wire", "Best wire Ø", wire, "P / (2·cos of half the flank angle)"));
+        Limits over{d.pitch.min.value_or(d.basic_pitch) + add, d.pitch.max.value_or(d.basic_pitch) + add,
+                    "three best wires: d2 + W·(1 + 1/sin α) − P/2·cot α, α half the flank angle"};
+        v.push_back(limits_value("over_wires", "Over wires", over));
+    }
+    if (!external && d.taper == 0) {
+        const bool middle = d.minor.min && d.minor.max && !sixty;
+        v.push_back(length_value("tap_drill", "Tap drill",
+                                 middle  ? (*d.minor.min + *d.minor.max) / 2
+                                 : sixty ? d.basic_major - p
+                                         : d.basic_minor,
+                                 middle  ? "middle of the minor Ø limits"
+                                 : sixty ? "rule of thumb: d − P"
+                                         : "basic minor Ø"));
+    }
+    if (spec.family == ThreadFamily::trapezoidal || spec.family == ThreadFamily::acme ||
+        spec.family == ThreadFamily::stub_acme || spec.family == ThreadFamily::square ||
+        spec.family == ThreadFamily::buttress) {
+        // power screw, friction µ on the flanks: Roloff/Matek, chapter on motion screws
+        const double mu = 0.1, load = std::min(d.lower_angle, d.upper_angle);
+        const double friction = std::atan(mu / std::cos(load)), rise = in_rad(r.lead_angle);
+        number_value("efficiency", "Efficiency", std::tan(rise) / std::tan(rise + friction),
+                     "tan φ / tan(φ + ρ), ρ = atan(µ/cos α), µ = 0.1");
+        v.push_back(text_value("self_locking", "Self-locking", rise < friction ? "yes" : "no",
+                               "lead angle below ρ = atan(µ/cos α), µ = 0.1"));
+    }
+    v.push_back(text_value("tolerance_class", "Class",
+                           spec.tolerance_class.empty() ? "none" : spec.tolerance_class,
+                           spec.family == ThreadFamily::iso_metric ? "ISO 965-1" : d.standard));
     v.push_back(text_value("modelled_at", "Modelled at", word(spec.modelled_at), "as asked"));
-    v.push_back(text_value("series", "Series", r.status.listed ? r.status.series : "off-standard",
+    v.push_back(text_value("series", "Series",
+                           r.status.listed    ? r.status.series
+                           : r.status.nearest ? "off-standard"
+                                              : "none",
                            r.status.listed ? r.status.source : "not listed; computed from the form's rules"));
     return r;
 }

@@ -1,4 +1,4 @@
-// Screw threads of the 60° triangular families: what is asked, and what follows from it.
+// Screw threads: what is asked, and what follows from it.
 //
 //   ThreadSpec --resolve_thread()--> ResolvedThread (limits, sources, axial section)
 //
@@ -8,6 +8,7 @@
 #pragma once
 
 #include "form/resolved_value.hpp"
+#include "form/thread/section.hpp"
 #include "quantity/quantity.hpp"
 #include "standard/listed_thread.hpp"
 
@@ -17,45 +18,45 @@
 
 namespace whorl {
 
-enum class ThreadFamily { iso_metric, unified };
-enum class Hand { right, left };
-enum class Side { external, internal };
+enum class ThreadFamily {
+    iso_metric,
+    unified,
+    whitworth,   // BS 84: BSW, BSF and special pitches
+    pipe_g,      // ISO 228-1, parallel
+    pipe_r,      // ISO 7-1: R tapered external, Rc tapered and Rp parallel internal
+    npt,         // ASME B1.20.1, tapered
+    npsm,        // ASME B1.20.1, parallel, free-fitting
+    trapezoidal, // ISO 2901 to 2904
+    acme,        // ASME B1.5
+    stub_acme,   // ASME B1.8
+    buttress,    // DIN 513
+    knuckle,     // DIN 405
+    square,
+    sharp_v // a triangle of any flank angle, without flats
+};
+constexpr int family_count = 14;
 
 // Where in the tolerance band the solid is made. `basic` is the profile without any deviation.
 enum class ModelledAt { basic, maximum_material, middle, minimum_material };
 
 struct ThreadSpec {
     ThreadFamily family = ThreadFamily::iso_metric;
-    Length diameter = mm(10);           // nominal (major) diameter
-    Length pitch = mm(1.5);             // crest to crest; the lead is starts × pitch
-    std::string tolerance_class = "6g"; // "6g", "5g6g", "6H"; "2A", "3B"
+    Length diameter = mm(10); // nominal (major) diameter
+    Length pitch = mm(1.5);   // crest to crest; the lead is starts × pitch
+    std::string tolerance_class =
+        "6g";                   // "6g", "6H"; "2A"; "medium"; "A"; "R", "Rc", "Rp"; "7e"; "2G"; or empty
+    Side side = Side::external; // as the class says, where it says anything
     Hand hand = Hand::right;
     int starts = 1; // 1 to 8
     ModelledAt modelled_at = ModelledAt::middle;
     // Set by the user instead of following from the form; empty means it follows.
-    std::optional<Length> depth;     // radial, crest to root
-    std::optional<Length> root_flat; // axial width of the root
+    std::optional<Length> depth;      // radial, crest to root
+    std::optional<Length> root_flat;  // axial width of the root
+    std::optional<Angle> flank_angle; // sharp V only: between the flanks, 60° if not set
+    bool rounded_root = false;        // 60° threads: a root rounded as far as it goes
+    Length allowance = mm(0);         // for printing: taken off the surface all around
 
     friend bool operator==(const ThreadSpec&, const ThreadSpec&) = default;
-};
-
-// The section one pitch long that is swept, symmetric about the middle of the groove. All in mm and rad.
-struct ThreadSection {
-    double pitch = 0;
-    double crest_radius = 0;
-    double pitch_radius = 0;
-    double root_radius = 0;
-    double crest_flat = 0; // axial width; ≤ 0 when the groove is wider than the pitch
-    double root_flat = 0;
-    double flank_half_angle = 0; // between flank and the plane square to the axis
-    int starts = 1;
-    Hand hand = Hand::right;
-
-    double depth() const { return crest_radius - root_radius; }
-    double lead() const { return pitch * starts; }
-    double groove_width() const { return pitch - crest_flat; }
-    // A section that can be swept: a crest and a root of at least one thousandth of the pitch, a core left.
-    bool sweepable() const;
 };
 
 struct StandardStatus {
@@ -70,12 +71,23 @@ struct ResolvedThread {
     Side side = Side::external;
     StandardStatus status;
     ThreadSection section;
+    // Tapered threads: how far from the small end (external) or the mouth (internal) the diameters hold.
+    Length gauge_distance = mm(0);
     Angle lead_angle;
     std::vector<ResolvedValue> values;
 };
 
-// The side a tolerance class belongs to. Throws InputError for a class the family doesn't have.
-Side side_of_class(ThreadFamily family, const std::string& tolerance_class);
+// The side a tolerance class belongs to; none for classes that serve both. Throws InputError for a class the
+// family doesn't have.
+std::optional<Side> side_of_class(ThreadFamily family, const std::string& tolerance_class);
+// The class a thread of this family and side has when none is said, and the one of its counterpart.
+std::string usual_class(ThreadFamily family, Side side);
+
+bool is_tapered(const ThreadSpec& spec);
+// Inch families are written, listed and shown in inch.
+bool is_inch(ThreadFamily family);
+// The listed sizes of a family; empty for families without a series.
+const std::vector<standard::ListedThread>& listed_threads(ThreadFamily family);
 
 // Throws InputError for a diameter outside 0.1…2000 mm, a pitch outside 0.01…500 mm, starts outside 1…8, or a
 // class the family does not have. A thread that is merely impossible to cut still resolves: check_thread() in
@@ -86,7 +98,8 @@ ResolvedThread resolve_thread(const ThreadSpec& spec);
 double threads_per_inch(Length pitch);
 
 const char* word(Hand hand);
-const char* word(ThreadFamily family);
+const char* word(ThreadFamily family);     // "ISO metric", "trapezoidal", …
+const char* key_word(ThreadFamily family); // "iso_metric", "trapezoidal", … as in files
 const char* word(ModelledAt at);
 
 } // namespace whorl

@@ -42,11 +42,59 @@ UnifiedClass unified_class(const std::string& text) {
                      text.size());
 }
 
-Side side_of_class(ThreadFamily family, const std::string& text) {
-    if (family == ThreadFamily::unified)
+std::optional<Side> side_of_class(ThreadFamily family, const std::string& text) {
+    switch (family) {
+    case ThreadFamily::unified:
         return unified_class(text).external ? Side::external : Side::internal;
-    const char p = metric_class(text).pitch_position;
-    return p == 'G' || p == 'H' ? Side::internal : Side::external;
+    case ThreadFamily::iso_metric: {
+        const char p = metric_class(text).pitch_position;
+        return p == 'G' || p == 'H' ? Side::internal : Side::external;
+    }
+    case ThreadFamily::pipe_g:
+        if (text != "A" && text != "B" && !text.empty())
+            throw InputError("'" + text +
+                                 "' is not a class of ISO 228-1: A or B for external threads, none for "
+                                 "internal ones.",
+                             0, text.size());
+        return text.empty() ? Side::internal : Side::external;
+    case ThreadFamily::pipe_r:
+        if (text != "R" && text != "Rc" && text != "Rp")
+            throw InputError("'" + text + "' is not a thread of ISO 7-1: R, Rc or Rp.", 0, text.size());
+        return text == "R" ? Side::external : Side::internal;
+    case ThreadFamily::trapezoidal:
+        if (text.size() != 2 || text[0] < '6' || text[0] > '9' ||
+            std::string_view("cehH").find(text[1]) == std::string_view::npos)
+            throw InputError("'" + text +
+                                 "' is not a class of ISO 2903: 6 to 9 with c, e or h for screws, with H "
+                                 "for nuts (7e, 8c, 7H).",
+                             0, text.size());
+        return text[1] == 'H' ? Side::internal : Side::external;
+    default:
+        return {};
+    }
+}
+
+std::string usual_class(ThreadFamily family, Side side) {
+    const bool external = side == Side::external;
+    switch (family) {
+    case ThreadFamily::iso_metric:
+        return external ? "6g" : "6H";
+    case ThreadFamily::unified:
+        return external ? "2A" : "2B";
+    case ThreadFamily::whitworth:
+        return "medium";
+    case ThreadFamily::pipe_g:
+        return external ? "A" : "";
+    case ThreadFamily::pipe_r:
+        return external ? "R" : "Rc";
+    case ThreadFamily::trapezoidal:
+        return external ? "7e" : "7H";
+    case ThreadFamily::acme:
+    case ThreadFamily::stub_acme:
+        return "2G";
+    default:
+        return "";
+    }
 }
 
 } // namespace whorl

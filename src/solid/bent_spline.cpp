@@ -1,0 +1,163 @@
+#include "solid/bent_spline.hpp"
+
+#include <cmath>
+
+namespace whorl::solid {
+namespace {
+
+// Taylor arithmetic to the third order.
+Jet operator+(const Jet& a, const Jet& b) {
+    Jet r;
+    for (std::size_t i = 0; i < 4; ++i)
+        r.c[i] = a.c[i] + b.c[i];
+    return r;
+}
+Jet operator*(double k, const Jet& a) {
+    Jet r;
+    for (std::size_t i = 0; i < 4; ++i)
+        r.c[i] = k * a.c[i];
+    return r;
+}
+Jet operator*(const Jet& a, const Jet& b) {
+    Jet r;
+    for (std::size_t i = 0; i < 4; ++i)
+        for (std::size_t j = 0; j <= i; ++j)
+            r.c[i] += a.c[j] * b.c[i - j];
+    return r;
+}
+Jet reciprocal(const Jet& a) {
+    Jet r;
+    r.c[0] = 1 / a.c[0];
+    for (std::size_t i = 1; i < 4; ++i) {
+        double sum = 0;
+        for (std::size_t j = 1; j <= i; ++j)
+            sum += a.c[j] * r.c[i - j];
+        r.c[i] = -sum / a.c[0];
+    }
+    return r;
+}
+Jet constant(double v) {
+    return {{v, 0, 0, 0}};
+}
+
+// cos and sin of a jet: k·s' = … from s' = θ'·c, c' = −θ'·s
+std::pair<Jet, Jet> cos_sin(const Jet& t) {
+    Jet c = constant(std::cos(t.c[0])), s = constant(std::sin(t.c[0]));
+    for (std::size_t k = 1; k < 4; ++k) {
+        double ds = 0, dc = 0;
+        for (std::size_t j = 1; j <= k; ++j) {
+            ds += static_cast<double>(j) * t.c[j] * c.c[k - j];
+            dc -= static_cast<double>(j) * t.c[j] * s.c[k - j];
+        }
+        s.c[k] = ds / static_cast<double>(k);
+        c.c[k] = dc / static_cast<double>(k);
+    }
+    return {c, s};
+}
+
+struct Unrolled {
+    Jet theta, r, z;
+};
+Unrolled unrolled_jet(const Edge& e, double x) {
+    if (e.shape == EdgeShape::bow) {
+        const Jet c = cosine(x), s = sine(x);
+        const auto part = [&](double UnrolledPoint::*m) {
+            return constant(e.bow.centre.*m) + e.bow.u.*m * c + e.bow.v.*m * s;
+        };
+        return {part(&UnrolledPoint::theta), part(&UnrolledPoint::r), part(&UnrolledPoint::z)};
+    }
+    const Jet theta{{x, 1, 0, 0}};
+    if (e.shape == EdgeShape::flat_trace) {
+        const Jet r = e.trace.distance * reciprocal(cosine(x - e.trace.theta));
+        return {theta, r, constant(e.trace.z0) + e.trace.slope * r};
+    }
+    throw std::logic_error("unrolled_jet: the edge is straight");
+}
+
+Point value(const JetPoint& j) {
+    return {j.x.c[0], j.y.c[0], j.z.c[0]};
+}
+
+// The seven-degree Bézier poles of one span from the jets at its ends.
+std::array<double, 8> poles_of(const Jet& a, const Jet& b, double h) {
+    const double a1 = a.c[1] * h, a2 = a.c[2] * 2 * h * h, a3 = a.c[3] * 6 * h * h * h;
+    const double b1 = b.c[1] * h, b2 = b.c[2] * 2 * h * h, b3 = b.c[3] * 6 * h * h * h;
+    std::array<double, 8> p{};
+    p[0] = a.c[0];
+    p[1] = p[0] + a1 / 7;
+    p[2] = a2 / 42 + 2 * p[1] - p[0];
+    p[3] = a3 / 210 + 3 * p[2] - 3 * p[1] + p[0];
+    p[7] = b.c[0];
+    p[6] = p[7] - b1 / 7;
+    p[5] = b2 / 42 + 2 * p[6] - p[7];
+    p[4] = -b3 / 210 + 3 * p[5] - 3 * p[6] + p[7];
+    return p;
+}
+
+double bernstein(const std::array<double, 8>& p, double x) {
+    std::array<double, 8> q = p;
+    for (std::size_t n = 7; n > 0; --n)
+        for (std::size_t i = 0; i < n; ++i)
+            q[i] += x * (q[i + 1] - q[i]);
+    return q[0];
+}
+
+} // namespace
+
+Jet cosine(double at) {
+    const double c = std::cos(at), s = std::sin(at);
+    return {{c, -s, -c / 2, s / 6}};
+}
+Jet sine(double at) {
+    const double c = std::cos(at), s = std::sin(at);
+    return {{s, c, -s / 2, -c / 6}};
+}
+
+JetPoint space_jet(const Edge& e, double x) {
+    const Unrolled u = unrolled_jet(e, x);
+    const auto [c, s] = cos_sin(u.theta);
+    return {u.r * c, u.r * s, u.z};
+}
+
+JetPoint chart_jet(const Edge& e, double x, double turn_angle, double stretch, double z0) {
+    const Unrolled u = unrolled_jet(e, x);
+    return {u.theta + constant(turn_angle), stretch * (u.z + constant(-z0)), {}};
+}
+
+int hermite_spans(const std::function<JetPoint(double)>& jet, double from, double to) {
+    int spans = 1;
+    for (; spans < 256; spans *= 2) {
+        double worst = 0;
+        const double h = (to - from) / spans;
+        for (int i = 0; i < spans && worst <= spline_tolerance; ++i) {
+            const JetPoint a = jet(from + i * h), b = jet(from + (i + 1) * h);
+            const auto x = poles_of(a.x, b.x, h), y = poles_of(a.y, b.y, h), z = poles_of(a.z, b.z, h);
+            for (const double at : {0.25, 0.5, 0.75}) {
+                const Point p = value(jet(from + (i + at) * h));
+                worst = std::max({worst, std::abs(bernstein(x, at) - p.x), std::abs(bernstein(y, at) - p.y),
+                                  std::abs(bernstein(z, at) - p.z)});
+            }
+        }
+        if (worst <= spline_tolerance) break;
+    }
+    return spans;
+}
+
+ScrewSpline hermite_spline(const std::function<JetPoint(double)>& jet, double from, double to, int spans) {
+    ScrewSpline out;
+    const double h = (to - from) / spans;
+    for (int i = 0; i < spans; ++i) {
+        const JetPoint a = jet(from + i * h), b = jet(i + 1 == spans ? to : from + (i + 1) * h);
+        const auto x = poles_of(a.x, b.x, h), y = poles_of(a.y, b.y, h), z = poles_of(a.z, b.z, h);
+        for (std::size_t k = 0; k < 8; ++k)
+            out.poles.push_back({x[k], y[k], z[k]});
+        out.knots.push_back(from + i * h);
+        out.multiplicity.push_back(i == 0 ? 8 : 7);
+        if (i > 0) out.poles.erase(out.poles.end() - 8); // the joint's point is there already
+    }
+    out.knots.push_back(to);
+    out.multiplicity.push_back(8);
+    return out;
+}
+
+} // namespace whorl::solid

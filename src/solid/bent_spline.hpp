@@ -1,0 +1,34 @@
+// B-splines for the edges that are not straight in (θ, r, z), and for arcs. Kernel-free.
+//
+// Degree 7, each span a two-point Hermite polynomial that takes value and three derivatives from the curve at
+// both ends, so spans join smoothly (they are kept as Bézier pieces, inner knots of multiplicity 7). The
+// error of a span of length h is at most h⁸/(8!·2⁸)·max|f⁽⁸⁾|; spans are halved until it is below the
+// tolerance at their quarter points. The parameter is the edge's own, rising.
+#pragma once
+
+#include "solid/screw_spline.hpp"
+
+#include <functional>
+
+namespace whorl::solid {
+
+// Value and the first three derivatives divided by their factorials, of up to three coordinates.
+struct Jet {
+    std::array<double, 4> c{};
+};
+struct JetPoint {
+    Jet x, y, z;
+};
+
+// The edge in space; in a chart (u, v) with v = stretch·(z − z0); and the arc's own profile.
+JetPoint space_jet(const Edge& e, double parameter);
+JetPoint chart_jet(const Edge& e, double parameter, double turn_angle, double stretch, double z0);
+
+// Spans that keep within spline_tolerance for a curve given by its jets.
+ScrewSpline hermite_spline(const std::function<JetPoint(double)>& jet, double from, double to, int spans);
+int hermite_spans(const std::function<JetPoint(double)>& jet, double from, double to);
+
+Jet cosine(double at);
+Jet sine(double at);
+
+} // namespace whorl::solid

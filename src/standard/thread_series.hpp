@@ -1,0 +1,29 @@
+// The diameter and pitch combinations that the standards of the other thread families list, and what their
+// tables add. Sources stand with each row.
+#pragma once
+
+#include "standard/listed_thread.hpp"
+
+#include <optional>
+
+namespace whorl::standard {
+
+// "BSW", "BSF", "G", "R", "NPT", "NPSM", "Tr", "ACME", "STUB ACME", "Rd"; in the order of the standard.
+// Throws std::invalid_argument for another name.
+const std::vector<ListedThread>& thread_series(const std::string& name);
+
+// A pipe size's own numbers; none where the table of the series does not have it.
+struct PipeSize {
+    ListedThread listed;                   // G, R: major diameter; NPT, NPSM: outside diameter of the pipe
+    std::optional<Length> gauge_length;    // R: from the small end to the gauge plane
+    std::optional<Length> useful_length;   // R
+    std::optional<Length> hand_tight;      // NPT: L1
+    std::optional<Length> pitch_tolerance; // G, class A external and internal; class B is twice that
+    std::optional<Length> major_tolerance; // G, external
+    std::optional<Length> minor_tolerance; // G, internal
+};
+const std::vector<PipeSize>& pipe_sizes(const std::string& series); // "G", "R", "NPT", "NPSM"
+// By the size as it is written ("1/2"), or nullptr.
+const PipeSize* pipe_size(const std::string& series, const std::string& size);
+
+} // namespace whorl::standard
