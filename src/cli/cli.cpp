@@ -2,6 +2,7 @@
 
 #include "build/build.hpp"
 #include "exchange/export.hpp"
+#include "model/starter.hpp"
 #include "quantity/expression.hpp"
 
 #include <CLI/CLI.hpp>
@@ -76,27 +77,11 @@ void print_findings(const std::vector<Finding>& findings, std::ostream& out) {
     }
 }
 
-// A one-piece job from a designation.
-struct Made {
+// A one-piece job from a designation or a starter.
+Job job_of(const std::string& text) {
     Job job;
-    Designation designation;
-};
-Made job_of(const std::string& text) {
-    Made m;
-    m.designation = parse_designation(text);
-    m.job.unit = m.designation.unit;
-    const auto* t = std::get_if<ThreadSpec>(&m.designation.what);
-    const std::string name =
-        t ? write_designation(*t, m.designation.length)
-          : write_designation(std::get<PlainBar>(m.designation.what), m.designation.length);
-    if (t && side_of_class(t->family, t->tolerance_class) == Side::internal)
-        throw InputError(
-            "Class " + t->tolerance_class +
-            " is an internal thread; solids of internal threads can't be made yet, only `whorl show`. "
-            "For the screw write class " +
-            (t->family == ThreadFamily::unified ? "2A." : "6g."));
-    m.job = add_piece(m.job, m.designation, name);
-    return m;
+    if (!is_starter(text)) job.unit = parse_designation(text).unit;
+    return add_piece(job, piece_of(text));
 }
 
 std::string column(std::string s, std::size_t width) {
@@ -115,8 +100,7 @@ int show(const std::string& text, bool as_json, std::ostream& out) {
     const ResolvedThread r = resolve_thread(*spec);
     const bool inch_form = d.unit == LengthUnit::inch;
     std::vector<Finding> findings;
-    if (r.side == Side::external)
-        findings = check_piece(resolve_piece(job_of(text).job.pieces[0], {}), 0, d.unit);
+    findings = check_piece(resolve_piece(job_of(text).pieces[0], {}), 0, d.unit);
     if (as_json) {
         json j;
         j["designation"] = write_designation(*spec, d.length);
@@ -137,8 +121,10 @@ int show(const std::string& text, bool as_json, std::ostream& out) {
     } else {
         out << write_designation(*spec, d.length) << "\n"
             << (r.side == Side::external ? "external, " : "internal, ") << word(spec->family) << ", "
-            << (r.status.listed ? r.status.series + " series" : "off-standard") << "; lengths in "
-            << symbol(d.unit) << "\n\n";
+            << (r.status.listed    ? r.status.series + " series"
+                : r.status.nearest ? "off-standard"
+                                   : "computed from the form's rules")
+            << "; lengths in " << symbol(d.unit) << "\n\n";
         out << column("", 18) << column("value", 10) << column("min", 10) << column("max", 10) << "source\n";
         for (const auto& v : r.values) {
             const auto cell = [&](const std::optional<double>& x) -> std::string {
@@ -172,14 +158,16 @@ int make(const std::string& text, const std::string& path, double chord, std::os
     const std::string extension = std::filesystem::path(path).extension();
     if (extension != ".step" && extension != ".stp" && extension != ".stl" && extension != ".svg")
         throw InputError("The file name must end in .step, .stl or .svg, not '" + extension + "'.");
-    const Made m = job_of(text);
-    const Piece& piece = m.job.pieces[0];
-    const Preview p = make_preview(piece, 0, {}, m.job.unit, chord);
+    const Job job = job_of(text);
+    const Piece& piece = job.pieces[0];
+    const Preview p = make_preview(piece, 0, {}, job.unit, chord);
     print_findings(p.findings, err);
     if (extension == ".svg") {
-        if (!p.piece.zones[0].thread) throw InputError("Only a thread has a section to draw.");
+        const auto threaded = std::find_if(p.piece.zones.begin(), p.piece.zones.end(),
+                                           [](const ResolvedZone& z) { return z.thread.has_value(); });
+        if (threaded == p.piece.zones.end()) throw InputError("Only a thread has a section to draw.");
         if (stops(p.findings)) return stopped;
-        write_file_atomically(path, section_svg(*p.piece.zones[0].thread, m.job.unit));
+        write_file_atomically(path, section_svg(*threaded->thread, job.unit));
         out << path << "\n";
         return done;
     }
@@ -192,7 +180,7 @@ int make(const std::string& text, const std::string& path, double chord, std::os
             err << "The kernel does not accept this solid as valid; nothing was written.\n";
             return stopped;
         }
-        write_step(*solid, piece, model_note(piece, p.piece), m.job.unit, path);
+        write_step(*solid, piece, model_note(piece, p.piece), job.unit, path);
     }
     out << path << ": " << model_note(piece, p.piece) << ", " << number_text(p.volume, 3) << " mm3\n";
     return done;

@@ -339,11 +339,16 @@ Job respec_zone(const Job& before, std::size_t piece, std::size_t zone, const De
 }
 
 Job add_piece(const Job& before, const Designation& d, const std::string& name) {
-    Job job = before;
     Piece p;
-    p.name = name.empty() ? "Piece " + std::to_string(job.pieces.size() + 1) : name;
+    p.name = name;
     p.zones.push_back(zone_of(d));
-    job.pieces.push_back(std::move(p));
+    return add_piece(before, std::move(p));
+}
+
+Job add_piece(const Job& before, Piece piece) {
+    Job job = before;
+    if (piece.name.empty()) piece.name = "Piece " + std::to_string(job.pieces.size() + 1);
+    job.pieces.push_back(std::move(piece));
     return checked(std::move(job));
 }
 

@@ -49,6 +49,7 @@ std::string field_text(const Job& job, std::size_t piece, std::size_t zone, Fiel
 Zone zone_of(const Designation& designation); // ends: chamfered thread, flat plain; length 3·d when not given
 Job respec_zone(const Job& job, std::size_t piece, std::size_t zone, const Designation& designation);
 Job add_piece(const Job& job, const Designation& designation, const std::string& name = {});
+Job add_piece(const Job& job, Piece piece); // see starter.hpp; an empty name gets one
 Job remove_piece(const Job& job, std::size_t piece);
 Job insert_zone(const Job& job, std::size_t piece, std::size_t before, const Zone& zone);
 Job remove_zone(const Job& job, std::size_t piece, std::size_t zone); // not the last one

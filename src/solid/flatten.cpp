@@ -62,23 +62,27 @@ private:
         const double low = std::min(e.bow.from, e.bow.to), high = std::max(e.bow.from, e.bow.to);
         for (int i = 1; i < n; ++i)
             if (const double p = grid_phi(*arc, i, n); p > low + 1e-9 && p < high - 1e-9) phi.push_back(p);
+        for (const double p : bow_turns(e.bow)) // so that every part is monotone in θ
+            phi.push_back(p);
         std::sort(phi.begin(), phi.end());
         if (e.bow.to < e.bow.from) std::reverse(phi.begin(), phi.end());
-        Edge part = e;
-        part.shape = EdgeShape::straight;
+        Edge part = e; // parts stay on the true curve, so that all their samples do
         for (const double p : phi) {
             const UnrolledPoint at = point_at(e.bow, p);
             out_.skin.corners.push_back(at);
             part.to = static_cast<int>(out_.skin.corners.size()) - 1;
             part.end = at;
+            part.bow.to = p;
             add(part);
             part.from = part.to;
             part.begin = at;
+            part.bow.from = p;
             if (e.join >= 0)
                 out_.skin.joins[static_cast<std::size_t>(e.join)].theta.push_back(wrapped(at.theta));
         }
         part.to = e.to;
         part.end = e.end;
+        part.bow.to = e.bow.to;
         add(part);
     }
 

@@ -449,7 +449,9 @@ void sample_edges(const Skin& skin, Mesh& mesh, double step) {
         ids.push_back(static_cast<std::uint32_t>(e.from));
         thetas.push_back(t0);
         for (const double t : at) {
-            const UnrolledPoint p = point_at(e, e.shape == EdgeShape::flat_trace ? t : (t - t0) / (t1 - t0));
+            const UnrolledPoint p = point_at(e, e.shape == EdgeShape::flat_trace ? t
+                                                : e.shape == EdgeShape::bow      ? bow_parameter(e.bow, t)
+                                                                                 : (t - t0) / (t1 - t0));
             ids.push_back(static_cast<std::uint32_t>(mesh.points.size()));
             thetas.push_back(t);
             mesh.points.push_back(to_space(p));
@@ -471,6 +473,9 @@ int steps_for_chord(double largest_radius, double chord) {
 int steps_for_chord(const Skin& skin, double chord) {
     // the bands and strips of all arcs count by their twist; flats need no steps but share those of the rest
     double largest = 0, finest = full_turn;
+    const bool arcs = std::any_of(skin.faces.begin(), skin.faces.end(),
+                                  [](const Face& f) { return f.kind == FaceKind::curved; });
+    if (arcs) chord *= 2.0 / 3; // the rest is for the chords across arcs, see triangulate()
     for (const auto& c : skin.corners)
         largest = std::max(largest, c.r);
     for (const auto& f : skin.faces) {
@@ -517,11 +522,11 @@ Mesh triangulate(const Skin& skin, int steps_per_turn) {
     const bool arcs = std::any_of(skin.faces.begin(), skin.faces.end(),
                                   [](const Face& f) { return f.kind == FaceKind::curved; });
     if (!arcs) return triangulate_flat(skin, steps_per_turn);
-    // the chord that this step leaves on the largest circle also serves across the arcs
+    // across the arcs half the chord that this step leaves on the largest circle
     double largest = 0;
     for (const auto& c : skin.corners)
         largest = std::max(largest, c.r);
-    const double chord = largest * (1 - std::cos(std::numbers::pi / steps_per_turn));
+    const double chord = largest * (1 - std::cos(std::numbers::pi / steps_per_turn)) / 2;
     const Flattened flat = flatten(skin, chord);
     Mesh mesh = triangulate_flat(flat.skin, steps_per_turn);
     for (auto& f : mesh.face)

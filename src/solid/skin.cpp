@@ -21,6 +21,16 @@ UnrolledPoint point_at(const Bow& b, double phi) {
             b.centre.z + b.u.z * c + b.v.z * s};
 }
 
+std::vector<double> bow_turns(const Bow& b) {
+    std::vector<double> out;
+    if (std::hypot(b.u.theta, b.v.theta) < 1e-12) return out;
+    const double low = std::min(b.from, b.to), high = std::max(b.from, b.to);
+    const double at = std::atan2(b.v.theta, b.u.theta), half = std::numbers::pi;
+    for (int k = -4; k <= 4; ++k)
+        if (const double phi = at + k * half; phi > low + 1e-6 && phi < high - 1e-6) out.push_back(phi);
+    return out;
+}
+
 double bow_parameter(const Bow& b, double theta) {
     const double reach = std::hypot(b.u.theta, b.v.theta), shift = std::atan2(b.v.theta, b.u.theta);
     const double x = std::acos(std::clamp((theta - b.centre.theta) / reach, -1.0, 1.0));

@@ -55,6 +55,9 @@ double first_parameter(const Edge& e);
 double last_parameter(const Edge& e);
 UnrolledPoint point_at(const Edge& e, double parameter);
 
+// φ inside the bow's range at which its θ turns back; none if it is monotone.
+std::vector<double> bow_turns(const Bow& bow);
+
 // φ at which a bow's θ has the given value, within the bow's range. The bow must be monotone in θ.
 double bow_parameter(const Bow& bow, double theta);
 UnrolledPoint point_at(const Bow& bow, double phi);

@@ -124,7 +124,15 @@ private:
             first = std::min(first_parameter(e), last_parameter(e));
             last = std::max(first_parameter(e), last_parameter(e));
             const auto jet = [&](double x) { return space_jet(e, x); };
-            spans = hermite_spans(jet, first, last);
+            // the images in the faces' charts have the same spans; θ counts by the radius
+            const double reach = std::max(p.r, q.r);
+            const auto image_jet = [&](double x) {
+                JetPoint j = chart_jet(e, x, 0, 1, 0);
+                for (double& v : j.x.c)
+                    v *= reach;
+                return j;
+            };
+            spans = std::max(hermite_spans(jet, first, last), hermite_spans(image_jet, first, last));
             curve = spline_curve(hermite_spline(jet, first, last, spans));
             break;
         }
@@ -259,9 +267,15 @@ private:
         c.face = &f;
         double t0 = 1e300, t1 = -1e300;
         for (const EdgeUse& u : f.loops.front()) {
-            const double t = start_of(skin_, u).theta;
-            t0 = std::min(t0, t);
-            t1 = std::max(t1, t);
+            const Edge& e = skin_.edges[static_cast<std::size_t>(u.edge)];
+            std::vector<double> reached{start_of(skin_, u).theta};
+            if (e.shape == EdgeShape::bow)
+                for (const double phi : bow_turns(e.bow))
+                    reached.push_back(point_at(e.bow, phi).theta + u.turn * full_turn);
+            for (const double t : reached) {
+                t0 = std::min(t0, t);
+                t1 = std::max(t1, t);
+            }
         }
         // r = g(φ) + κ·θ and z = ζ(φ) + slope·θ
         const double kappa = f.b * f.rail_slope + f.c, turn = f.arc_to > f.arc_from ? 1 : -1;
@@ -414,7 +428,9 @@ void Builder::attach(const Mesh& mesh) {
         bend = std::max(bend, std::hypot(std::max(e.begin.r, e.end.r), 2 * b));
     }
     const double step = full_turn / mesh.steps_per_turn;
-    const double deflection = 1.05 * bend * step * step / 8;
+    const bool arcs = std::any_of(skin_.faces.begin(), skin_.faces.end(),
+                                  [](const Face& f) { return f.kind == FaceKind::curved; });
+    const double deflection = (arcs ? 1.6 : 1.05) * bend * step * step / 8;
     for (std::size_t f = 0; f < of_face.size(); ++f) {
         std::vector<std::uint32_t> nodes;
         for (const auto t : of_face[f])

@@ -1,0 +1,37 @@
+#include "standard/fastener.hpp"
+
+#include <cmath>
+#include <map>
+#include <nlohmann/json.hpp>
+#include <stdexcept>
+
+namespace whorl::standard {
+
+extern const std::string_view fasteners_json_text; // data/fasteners.json
+
+const std::vector<FastenerSize>& fastener_sizes(const std::string& kind) {
+    static const auto all = [] {
+        std::map<std::string, std::vector<FastenerSize>> out;
+        const auto document = nlohmann::json::parse(fasteners_json_text);
+        for (const auto& [name, block] : document.items()) {
+            if (!block.is_object()) continue;
+            for (const auto& row : block.at("rows")) {
+                const auto at = [&](const char* key) { return mm(row.value(key, 0.0)); };
+                out[name].push_back({at("d"), at("across_flats"), at("height"), at("diameter"), at("key"),
+                                     at("key_depth"), at("point"), block.at("source")});
+            }
+        }
+        return out;
+    }();
+    const auto it = all.find(kind);
+    if (it == all.end()) throw std::invalid_argument("no fastener kind " + kind);
+    return it->second;
+}
+
+const FastenerSize* fastener_size(const std::string& kind, Length thread) {
+    for (const auto& s : fastener_sizes(kind))
+        if (std::abs(in_mm(s.thread - thread)) < 1e-6) return &s;
+    return nullptr;
+}
+
+} // namespace whorl::standard
