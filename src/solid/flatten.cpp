@@ -62,8 +62,12 @@ private:
         const double low = std::min(e.bow.from, e.bow.to), high = std::max(e.bow.from, e.bow.to);
         for (int i = 1; i < n; ++i)
             if (const double p = grid_phi(*arc, i, n); p > low + 1e-9 && p < high - 1e-9) phi.push_back(p);
-        for (const double p : bow_turns(e.bow)) // so that every part is monotone in θ
-            phi.push_back(p);
+        // so that every part is monotone in θ; a turn right beside another place changes θ by less than 1e-6
+        const double apart = 1e-3;
+        for (const double p : bow_turns(e.bow))
+            if (p > low + apart && p < high - apart &&
+                std::none_of(phi.begin(), phi.end(), [&](double q) { return std::abs(p - q) < apart; }))
+                phi.push_back(p);
         std::sort(phi.begin(), phi.end());
         if (e.bow.to < e.bow.from) std::reverse(phi.begin(), phi.end());
         Edge part = e; // parts stay on the true curve, so that all their samples do

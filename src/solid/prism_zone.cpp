@@ -109,7 +109,7 @@ private:
     }
 
     Rim rim(const End& e) const {
-        if (complete(e)) return {{0, e.rc}};
+        if (complete(e)) return sorted_rim({{flat_theta(0) - width_ / 2, e.rc}}); // above a corner
         std::vector<RimPoint> points;
         const auto flat_from = [&](std::size_t i, double theta, double r) {
             RimPoint p{theta, r};
@@ -206,13 +206,13 @@ private:
             // all around, cut open along the generator at the corner before flat 0
             const double start = flat_theta(0) - width_ / 2;
             const int first = skin.edges[static_cast<std::size_t>(edges[0].front().edge)].from;
-            const int on_rim = rim_edges.corner_at(0);
-            const int generator = straight(skin, first, start, on_rim, 0);
+            const int on_rim = rim_edges.corner_at(start);
+            const int generator = straight(skin, first, start, on_rim, start);
             Loop loop;
             for (std::size_t i = 0; i < sides_; ++i)
                 append(loop, edges[i]);
             loop.push_back({generator, true, 1});
-            append(loop, reversed(rim_edges.path(0, full_turn)));
+            append(loop, reversed(rim_edges.path(start, start + full_turn)));
             loop.push_back({generator, false, 0});
             cone(std::move(loop));
             return;

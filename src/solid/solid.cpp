@@ -415,6 +415,25 @@ private:
     std::vector<TopoDS_Face> faces_;
 };
 
+// How far a bent edge strays from the polyline that stands for it.
+double strays(const Edge& e, const Mesh& mesh, const std::vector<std::uint32_t>& ids) {
+    constexpr int samples = 48;
+    double worst = 0;
+    const double a = first_parameter(e), b = last_parameter(e);
+    for (int k = 1; k < samples; ++k) {
+        const gp_Pnt p = at(point_at(e, a + (b - a) * k / samples));
+        double nearest = 1e300;
+        for (std::size_t i = 0; i + 1 < ids.size(); ++i) {
+            const Point &q = mesh.points[ids[i]], &r = mesh.points[ids[i + 1]];
+            const gp_Vec side(r.x - q.x, r.y - q.y, r.z - q.z), to(p.X() - q.x, p.Y() - q.y, p.Z() - q.z);
+            const double along = std::clamp(to.Dot(side) / std::max(1e-30, side.SquareMagnitude()), 0.0, 1.0);
+            nearest = std::min(nearest, (to - along * side).SquareMagnitude());
+        }
+        worst = std::max(worst, nearest);
+    }
+    return std::sqrt(worst);
+}
+
 void Builder::attach(const Mesh& mesh) {
     std::vector<std::vector<std::uint32_t>> of_face(skin_.faces.size());
     for (std::uint32_t i = 0; i < mesh.triangles.size(); ++i)
@@ -468,7 +487,11 @@ void Builder::attach(const Mesh& mesh) {
             }
             if (!complete) continue;
             Handle(Poly_PolygonOnTriangulation) polygon = new Poly_PolygonOnTriangulation(index);
-            polygon->Deflection(deflection);
+            const Edge& bent = skin_.edges[static_cast<std::size_t>(e)];
+            polygon->Deflection(
+                curve_kind(bent) == CurveKind::bent
+                    ? std::max(deflection, 1.2 * strays(bent, mesh, mesh.edge_points[static_cast<std::size_t>(e)]))
+                    : deflection);
             if (count == 2)
                 brep_.UpdateEdge(edges_[static_cast<std::size_t>(e)].edge, polygon, polygon, poly,
                                  TopLoc_Location());
