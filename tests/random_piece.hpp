@@ -86,6 +86,127 @@ public:
         return p;
     }
 
+    // A thread of any family, listed or off its series, external or internal.
+    Zone any_thread(bool internal, double largest_diameter = 1e9) {
+        for (int attempt = 0;; ++attempt) {
+            ThreadSpec s;
+            s.family = static_cast<ThreadFamily>(whole(0, family_count - 1));
+            s.side = internal ? Side::internal : Side::external;
+            s.tolerance_class = usual_class(s.family, s.side);
+            if (s.family == ThreadFamily::pipe_r && internal && chance(0.5)) s.tolerance_class = "Rp";
+            const auto& listed = listed_threads(s.family);
+            if (!listed.empty()) {
+                const auto& l =
+                    listed[static_cast<std::size_t>(whole(0, static_cast<int>(listed.size()) - 1))];
+                s.diameter = l.diameter;
+                s.pitch = l.pitch;
+            } else {
+                s.diameter = mm(std::stod(number_text(between(6, 60), 2)));
+                s.pitch = mm(std::stod(number_text(in_mm(s.diameter) * between(0.05, 0.16), 2)));
+            }
+            if (in_mm(s.diameter) > largest_diameter && attempt < 400) continue;
+            if (in_mm(s.diameter) > largest_diameter) { // none is listed that small
+                s.family = ThreadFamily::iso_metric;
+                s.tolerance_class = usual_class(s.family, s.side);
+                s.diameter = mm(largest_diameter * 0.9);
+                s.pitch = s.diameter * 0.1;
+            }
+            if (s.family == ThreadFamily::sharp_v && chance(0.5)) s.flank_angle = deg(between(40, 90));
+            s.hand = chance(0.5) ? Hand::left : Hand::right;
+            s.starts = chance(0.6) ? 1 : whole(2, 4);
+            s.modelled_at = static_cast<ModelledAt>(whole(0, 3));
+            s.rounded_root = chance(0.5);
+            if (!resolve_thread(s).section.sweepable()) continue;
+            Designation d;
+            d.what = s;
+            Zone z = zone_of(d);
+            z.where = internal ? Where::near_bore : Where::outer;
+            z.thread->rounded_root = s.rounded_root;
+            z.thread->pitch = {number_text(in_mm(s.pitch), 9), LengthUnit::millimetre};
+            const double p = in_mm(s.pitch), major = in_mm(s.diameter);
+            const auto end_of = [&] {
+                EndTreatment e = end(major, p, true);
+                if (e.kind == EndKind::chamfer && internal) {
+                    e.diameter = {};
+                    if (chance(0.5)) e.diameter.text = number_text(major + between(-0.8, 0.6) * p, 4);
+                }
+                return e;
+            };
+            z.near_end = end_of();
+            z.far_end = end_of();
+            z.length.text = number_text(p * s.starts * between(0.4, 6) + p * between(0.5, 4), 4);
+            return z;
+        }
+    }
+
+    // Outer zones of every outline, and bores of every kind: through, blind from either end, stepped.
+    Piece any_piece() {
+        Piece p;
+        p.name = "random";
+        const Zone first = any_thread(false);
+        const double d = in_mm(resolve_length(first.diameter, {}));
+        p.zones.push_back(first);
+        if (chance(0.6)) {
+            Zone z = plain_zone(d);
+            const int outline = whole(0, 3);
+            if (outline == 1) z.outline = Outline::hexagon;
+            if (outline == 2) z.outline = Outline::square;
+            if (z.outline != Outline::round) {
+                z.diameter.text = number_text(d * between(0.8, 1.7), 4);
+                for (EndTreatment* e : {&z.near_end, &z.far_end})
+                    if (e->kind == EndKind::chamfer)
+                        e->diameter.text = number_text(std::stod(z.diameter.text) * between(0.85, 1.1), 4);
+            } else if (chance(0.3)) {
+                z.far_diameter.text = number_text(d * between(0.7, 1.3), 4);
+                z.far_end = {};
+            }
+            p.zones.insert(chance(0.5) ? p.zones.begin() : p.zones.end(), z);
+        }
+        if (chance(0.25)) p.zones.push_back(any_thread(false));
+        double length = 0;
+        for (const auto& z : p.zones)
+            length += in_mm(resolve_length(z.length, {}));
+        const int bore = whole(0, 5);
+        const double room = d * 0.7;
+        if (bore == 1) { // a thread all the way through
+            Zone z = any_thread(true, room);
+            z.length = {"", {}};
+            p.zones.push_back(z);
+        } else if (bore == 2) { // a plain through bore, perhaps a socket before it
+            Zone z;
+            z.where = Where::near_bore;
+            z.diameter.text = number_text(room * between(0.3, 0.6), 4);
+            if (chance(0.5)) {
+                Zone socket = z;
+                socket.outline = chance(0.5) ? Outline::hexagon : Outline::square;
+                socket.diameter.text = number_text(room * between(0.4, 0.8), 4);
+                socket.length.text = number_text(length * between(0.1, 0.4), 4);
+                if (chance(0.5)) {
+                    socket.near_end.kind = EndKind::chamfer;
+                    socket.near_end.diameter.text =
+                        number_text(std::stod(socket.diameter.text) * between(1.02, 1.2), 4);
+                }
+                p.zones.push_back(socket);
+            }
+            z.length = {"", {}};
+            p.zones.push_back(z);
+        } else if (bore >= 3) { // blind, from one end or the other: thread, then the drill's trace
+            const Where where = bore == 3 ? Where::far_bore : Where::near_bore;
+            Zone z = any_thread(true, room);
+            z.where = where;
+            const double hole = 2 * in_mm(resolve_length(z.diameter, {})) / 2;
+            Zone drill;
+            drill.where = where;
+            drill.diameter.text = number_text(hole * between(0.6, 0.9), 4);
+            drill.length.text = number_text(hole * between(0.7, 1.2), 4);
+            (where == Where::near_bore ? drill.far_end : drill.near_end).kind = EndKind::point;
+            (where == Where::near_bore ? drill.far_end : drill.near_end).angle.text = "59";
+            p.zones.push_back(z);
+            if (chance(0.7)) p.zones.push_back(drill);
+        }
+        return p;
+    }
+
 private:
     std::mt19937 random_;
 };

@@ -55,8 +55,11 @@ private:
     void section_wider_than_pitch() {
         const auto& s = section();
         const double widest = s.pitch * (1 - least_crest);
-        if (s.groove_width() <= s.pitch * (1 - 1e-3) || s.root_radius <= 0) return;
-        const double flanks = 2 * std::abs(s.depth()) * std::tan(s.flank_half_angle);
+        // rounded and sharp crests keep a thousandth of the pitch
+        if (s.groove_width() <= s.pitch * (1 - 0.99e-3) || std::min(s.root_radius, s.crest_radius) <= 0)
+            return;
+        const double flanks =
+            std::abs(s.depth()) * (std::tan(s.flank_half_angle) + std::tan(s.other_half_angle));
         std::optional<Remedy> remedy;
         if (z_.thread->spec.root_flat && widest > flanks)
             remedy =
@@ -73,7 +76,7 @@ private:
 
     void depth_beyond_axis() {
         const auto& s = section();
-        if (s.root_radius > 0 && s.depth() > 0) return;
+        if (std::min(s.root_radius, s.crest_radius) > 0 && s.depth() > 0) return;
         std::optional<Remedy> remedy;
         if (z_.thread->spec.depth) {
             remedy = Remedy{"Depth back to the form", {edit(Field::depth, "", unit_)}};
@@ -92,10 +95,13 @@ private:
         if (t.status.listed || !t.status.nearest) return;
         const auto& n = *t.status.nearest;
         const bool same_diameter = std::abs(in_mm(n.diameter - t.spec.diameter)) < 5e-4;
-        const bool unified = t.spec.family == ThreadFamily::unified;
-        const LengthUnit own = unified ? LengthUnit::inch : LengthUnit::millimetre;
+        const LengthUnit own = is_inch(t.spec.family) ? LengthUnit::inch : LengthUnit::millimetre;
+        const double per_inch = threads_per_inch(n.pitch);
+        const bool in_inches = std::abs(per_inch - std::round(per_inch * 2) / 2) < 1e-9 &&
+                               t.spec.family != ThreadFamily::iso_metric &&
+                               t.spec.family != ThreadFamily::trapezoidal;
         const std::string pitch_text =
-            unified ? "1/" + number_text(threads_per_inch(n.pitch), 4) : number_text(in_mm(n.pitch), 4);
+            in_inches ? "1/" + number_text(threads_per_inch(n.pitch), 4) : number_text(in_mm(n.pitch), 4);
         ThreadSpec nearest = t.spec;
         nearest.diameter = n.diameter;
         nearest.pitch = n.pitch;
@@ -103,7 +109,7 @@ private:
         nearest.starts = 1;
         std::string name = write_designation(nearest);
         name = name.substr(0, name.rfind('-'));
-        std::vector<Edit> edits{edit(Field::pitch, pitch_text, own)};
+        std::vector<Edit> edits{edit(Field::pitch, pitch_text, in_inches ? LengthUnit::inch : own)};
         if (!same_diameter)
             edits.push_back(edit(Field::diameter, number_text(in_unit(n.diameter, own), 6), own));
         const std::string what =
@@ -118,9 +124,21 @@ private:
         for (const auto& [end, field, name] : {std::tuple{&z_.near_end, Field::near_end, "near"},
                                                std::tuple{&z_.far_end, Field::far_end, "far"}}) {
             if (end->kind != EndKind::chamfer || section().root_radius <= 0) continue;
-            const double root = 2 * section().root_radius, at = in_mm(end->diameter);
-            if (at <= root) continue;
+            const double at = in_mm(end->diameter);
             const std::string angle = number_text(in_deg(end->angle), 3);
+            if (z_.in_bore()) {
+                const double major = 2 * in_mm(z_.largest_radius());
+                if (at >= major || at < 2 * in_mm(z_.smallest_radius())) continue;
+                found(Severity::advice, "countersink_smaller_than_thread",
+                      std::string("The ") + name + " countersink ends at Ø " + show(at) +
+                          ", inside the thread's major diameter (Ø " + show(major) +
+                          "): the first turn keeps a sharp edge.",
+                      at, major,
+                      Remedy{"Countersink past the thread", {edit(field, "chamfer " + angle, unit_)}});
+                continue;
+            }
+            const double root = 2 * in_mm(z_.smallest_radius());
+            if (at <= root) continue;
             found(Severity::advice, "chamfer_smaller_than_thread_depth",
                   std::string("The ") + name + " chamfer ends at Ø " + show(at) +
                       ", outside the thread's root (Ø " + show(root) +
@@ -142,7 +160,10 @@ private:
 
     void steep_lead_angle() {
         const auto& t = *z_.thread;
-        if (t.lead_angle <= steep_lead) return;
+        const auto f = t.spec.family;
+        const bool fastens = f == ThreadFamily::iso_metric || f == ThreadFamily::unified ||
+                             f == ThreadFamily::whitworth || f == ThreadFamily::sharp_v;
+        if (t.lead_angle <= steep_lead || !fastens) return;
         std::optional<Remedy> remedy;
         if (t.spec.starts > 1)
             remedy = Remedy{"One start", {edit(Field::starts, "1", unit_)}};

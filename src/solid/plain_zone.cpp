@@ -13,17 +13,23 @@ namespace {
 constexpr double full_turn = 2 * std::numbers::pi;
 
 struct Cone {
-    double end_height = 0; // signed radius at the end plane
-    double length = 0;     // 0: the end is flat
+    double end_height = 0;  // signed radius at the end plane
+    double meet_height = 0; // and where the cone meets the zone's own surface
+    double length = 0;      // 0: the end is flat
 };
 
-// `height` is the radius, or minus the radius in a bore.
-Cone cone_of(const ResolvedEnd& end, double height) {
-    if (end.kind != EndKind::chamfer) return {height, 0};
+// `height` is the radius, or minus the radius in a bore, that the zone has at the end; `rise` its gain per mm
+// inwards from there.
+Cone cone_of(const ResolvedEnd& end, double height, double rise) {
+    const Cone flat{height, height, 0};
+    if (end.kind != EndKind::chamfer) return flat;
     const double sign = height < 0 ? -1 : 1, r = sign * in_mm(end.diameter) / 2;
     // outside, a cone can only take material away; in a bore it may widen the mouth or close the bottom
-    if (std::abs(r - height) < 1e-4 || (sign > 0 && r > height)) return {height, 0};
-    return {r, std::abs(height - r) / std::tan(in_rad(end.angle))};
+    if (std::abs(r - height) < 1e-4 || (sign > 0 && r > height)) return flat;
+    const double slant = (height > r ? 1 : -1) * std::tan(in_rad(end.angle));
+    const double length = (height - r) / (slant - rise);
+    if (!(length > 0)) return flat; // the zone's own cone is the steeper one
+    return {r, height + rise * length, length};
 }
 
 class PlainZone final : public ZoneSkin {
@@ -31,8 +37,9 @@ public:
     PlainZone(const ResolvedZone& zone, std::size_t index)
         : index_(static_cast<int>(index)), sign_(zone.in_bore() ? -1 : 1),
           near_height_(sign_ * in_mm(zone.diameter) / 2), far_height_(sign_ * in_mm(zone.far_diameter) / 2),
-          z0_(in_mm(zone.start)), z1_(in_mm(zone.end())), near_(cone_of(zone.near_end, near_height_)),
-          far_(cone_of(zone.far_end, far_height_)) {
+          z0_(in_mm(zone.start)), z1_(in_mm(zone.end())), rise_((far_height_ - near_height_) / (z1_ - z0_)),
+          near_(cone_of(zone.near_end, near_height_, rise_)),
+          far_(cone_of(zone.far_end, far_height_, -rise_)) {
         if (near_.length + far_.length > z1_ - z0_ - 1e-6)
             throw CannotMake("The chamfers of this zone need " + number_text(near_.length + far_.length, 3) +
                                  " mm but the zone is only " + number_text(z1_ - z0_, 3) +
@@ -46,10 +53,11 @@ public:
     void add_faces(Skin& skin, const RimEdges& near, const RimEdges& far) const override {
         Level level{near.corner_at(0), near.path(0, full_turn), near_.end_height, z0_};
         if (near_.length > 0)
-            level = add_band(skin, level, circle(skin, near_height_, z0_ + near_.length), FaceRole::chamfer);
+            level =
+                add_band(skin, level, circle(skin, near_.meet_height, z0_ + near_.length), FaceRole::chamfer);
         const Level top{far.corner_at(0), far.path(0, full_turn), far_.end_height, z1_};
         if (far_.length > 0) {
-            level = add_band(skin, level, circle(skin, far_height_, z1_ - far_.length), FaceRole::plain);
+            level = add_band(skin, level, circle(skin, far_.meet_height, z1_ - far_.length), FaceRole::plain);
             add_band(skin, level, top, FaceRole::chamfer);
         } else {
             add_band(skin, level, top, FaceRole::plain);
@@ -99,7 +107,7 @@ private:
     }
 
     int index_;
-    double sign_, near_height_, far_height_, z0_, z1_;
+    double sign_, near_height_, far_height_, z0_, z1_, rise_;
     Cone near_, far_;
 };
 

@@ -490,7 +490,8 @@ void Builder::attach(const Mesh& mesh) {
             const Edge& bent = skin_.edges[static_cast<std::size_t>(e)];
             polygon->Deflection(
                 curve_kind(bent) == CurveKind::bent
-                    ? std::max(deflection, 1.2 * strays(bent, mesh, mesh.edge_points[static_cast<std::size_t>(e)]))
+                    ? std::max(deflection,
+                               1.2 * strays(bent, mesh, mesh.edge_points[static_cast<std::size_t>(e)]))
                     : deflection);
             if (count == 2)
                 brep_.UpdateEdge(edges_[static_cast<std::size_t>(e)].edge, polygon, polygon, poly,

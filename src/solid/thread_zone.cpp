@@ -227,10 +227,22 @@ private:
                 const double travel = lead_ * e.rho / full_turn;
                 // the groove's outer edge stays inside the land, at every height it is raised to
                 double outermost = side > 0 ? -1e300 : 1e300;
-                for (std::size_t k = 0; k < k_; ++k) {
-                    const double back = travel * (points_[k].rho - lowest_) / (crest_ - lowest_);
-                    const double at = zeta(k_ * j + k) - side * back;
+                const double back = side * travel / (crest_ - lowest_); // per height
+                const auto reach = [&](double zeta_value, double rho_value) {
+                    const double at =
+                        zeta_value + static_cast<double>(j) * s_.pitch - back * (rho_value - lowest_);
                     outermost = side > 0 ? std::max(outermost, at) : std::min(outermost, at);
+                };
+                for (const SectionPoint& p : points_) {
+                    reach(p.zeta, p.rho);
+                    if (p.arc_radius <= 0) continue;
+                    // where the arc's trim turns back along the axis
+                    double phi = std::atan2(-back, 1) + (side > 0 ? 0 : std::numbers::pi);
+                    const double middle = (p.arc_from + p.arc_to) / 2;
+                    phi += std::round((middle - phi) / full_turn) * full_turn;
+                    if (std::abs(phi - middle) < std::abs(p.arc_to - p.arc_from) / 2)
+                        reach(p.arc_zeta + p.arc_radius * std::cos(phi),
+                              p.arc_rho + p.arc_radius * std::sin(phi));
                 }
                 e.te.push_back((z - side * land - outermost) / slope());
             }
@@ -452,6 +464,10 @@ private:
     }
     double phi_surfacing(const End& e, std::size_t j, std::size_t m, double t) const {
         const SectionPoint& p = z_.point(m);
+        // the arc's own ends exactly: where it is level, the arcsine has lost half its digits
+        const std::size_t k = m % z_.k_;
+        if (std::abs(t - surfaces_t(e, j, k)) < 1e-12) return p.arc_from;
+        if (std::abs(t - surfaces_t(e, j, k + 1)) < 1e-12) return p.arc_to;
         const double height = z_.crest_ - z_.rise(e, j) * (t - e.tr(j));
         double phi = std::asin(std::clamp((height - p.arc_rho) / p.arc_radius, -1.0, 1.0));
         const double middle = (p.arc_from + p.arc_to) / 2;
