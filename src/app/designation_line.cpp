@@ -1,7 +1,7 @@
 #include "app/designation_line.hpp"
 
 #include "app/theme.hpp"
-#include "form/thread/designation.hpp"
+#include "model/starter.hpp"
 
 #include <QFocusEvent>
 #include <QKeyEvent>
@@ -14,7 +14,7 @@ DesignationLine::DesignationLine(Session& session, QWidget* parent)
     : QLineEdit(parent), session_(session), list_(new QListWidget(this)) {
     setObjectName("designation");
     setAccessibleName("Designation line");
-    setPlaceholderText("Write a designation: M10x1.5-6g LH x 40");
+    setPlaceholderText("Write a designation or a piece: M10x1.5-6g LH x 40, Tr20x4, ISO 4762 M6 x 25");
     setFont(text_font(16));
     setMinimumHeight(34);
     setToolTip("Designation line (Ctrl+L). Enter sets the zone, Shift+Enter starts a new piece.");
@@ -57,12 +57,13 @@ void DesignationLine::show_zone() {
 void DesignationLine::text_edited() {
     bad_ = false;
     bad_at_ = -1;
-    hint_ = new_piece_ || !session_.has_piece() ? "Enter starts a piece" : "Enter sets the zone";
+    hint_ = new_piece_ || !session_.has_piece() || is_starter(text().toStdString()) ? "Enter starts a piece"
+                                                                                    : "Enter sets the zone";
     if (text().trimmed().isEmpty()) {
         if (!new_piece_) hint_.clear();
     } else {
         try {
-            (void)parse_designation(text().toStdString());
+            (void)piece_of(text().toStdString());
         } catch (const InputError& e) {
             bad_ = true;
             // the position is in bytes; the field counts characters
@@ -77,7 +78,7 @@ void DesignationLine::text_edited() {
 
 void DesignationLine::offer() {
     list_->clear();
-    for (const auto& s : complete_designation(text().toStdString()))
+    for (const auto& s : complete_piece(text().toStdString()))
         list_->addItem(QString::fromStdString(s));
     // an unfinished text with a hint gets its sentence as the last, unselectable row
     if (bad_ && hasFocus()) {
@@ -106,13 +107,15 @@ void DesignationLine::offer() {
 
 void DesignationLine::accept(bool new_piece) {
     try {
-        const Designation d = parse_designation(text().toStdString());
+        const std::string written = text().toStdString();
         QString why;
-        if (new_piece || !session_.has_piece()) {
-            why = session_.change([&](const Job& j) { return add_piece(j, d); });
-            if (why.isEmpty()) session_.select(session_.job().pieces.size() - 1, 0);
+        if (new_piece || !session_.has_piece() || is_starter(written)) {
+            const Piece piece = piece_of(written);
+            why = session_.change([&](const Job& j) { return add_piece(j, piece); });
+            const std::size_t made = session_.job().pieces.size() - 1;
+            if (why.isEmpty()) session_.select(made, session_.telling_zone(made));
         } else {
-            why = session_.respec(d);
+            why = session_.respec(parse_designation(written));
         }
         if (why.isEmpty()) {
             new_piece_ = false;

@@ -91,7 +91,7 @@ void DevelopedView::draw(QPainter& p) {
             double h = 0;
             QString what;
             if (e.kind == EndKind::chamfer) {
-                h = std::max(0.0, (s.crest_radius - in_mm(e.diameter) / 2) / std::tan(in_rad(e.angle)));
+                h = std::abs(s.crest_radius - in_mm(e.diameter) / 2) / std::tan(in_rad(e.angle));
                 what = QString("chamfer %1° to Ø %2")
                            .arg(number_text(in_deg(e.angle), 2).c_str(), shown(in_mm(e.diameter)));
             } else if (e.kind == EndKind::run_out) {
@@ -140,7 +140,7 @@ void DevelopedView::draw(QPainter& p) {
         double area = 0, low = 0, high = length;
         for (const auto& [e, far] : {std::pair{&z->near_end, false}, std::pair{&z->far_end, true}}) {
             if (e->kind != EndKind::chamfer) continue;
-            const double r = in_mm(e->diameter) / 2, h = std::max(0.0, (R - r) / std::tan(in_rad(e->angle)));
+            const double r = in_mm(e->diameter) / 2, h = std::abs(R - r) / std::tan(in_rad(e->angle));
             area += std::numbers::pi * (R + r) * std::hypot(h, R - r);
             (far ? high : low) = far ? length - h : h;
             const QRectF strip = far ? QRectF(QPointF(a.left(), a.top()), QPointF(a.right(), Y(length - h)))

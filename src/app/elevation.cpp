@@ -6,59 +6,53 @@
 namespace whorl::app {
 
 QPolygonF silhouette(const ResolvedZone& zone, double least_pitch_mm) {
-    const double z0 = in_mm(zone.start), length = in_mm(zone.length), R = in_mm(zone.outer_radius());
-    QPolygonF line;
-    if (zone.thread && zone.thread->section.sweepable() && zone.thread->section.pitch >= least_pitch_mm) {
-        const ThreadSection& s = zone.thread->section;
-        line << QPointF(0, s.crest_radius);
-        for (double c = s.pitch / 2; c < length + s.pitch; c += s.pitch) {
-            const double w = s.groove_width() / 2, f = s.root_flat / 2;
-            line << QPointF(c - w, s.crest_radius) << QPointF(c - f, s.root_radius)
-                 << QPointF(c + f, s.root_radius) << QPointF(c + w, s.crest_radius);
-        }
-        // cut to the zone
-        QPolygonF cut;
-        for (int i = 0; i < line.size(); ++i) {
-            if (line[i].x() <= length) {
-                cut << line[i];
-            } else {
-                const QPointF a = line[i - 1], b = line[i];
-                const double x = (length - a.x()) / std::max(1e-9, b.x() - a.x());
-                cut << a + x * (b - a);
-                break;
-            }
-        }
-        line = cut;
-    } else {
-        line << QPointF(0, R) << QPointF(length, R);
-    }
-    // chamfers take the lesser radius
-    const auto limit = [&](double x) {
-        double r = 1e9;
-        const auto at = [&](const ResolvedEnd& e, double from_end) {
-            if (e.kind == EndKind::chamfer)
-                r = std::min(r, in_mm(e.diameter) / 2 + from_end * std::tan(in_rad(e.angle)));
-        };
-        at(zone.near_end, x);
-        at(zone.far_end, length - x);
-        return r;
+    const double z0 = in_mm(zone.start), length = in_mm(zone.length);
+    // heights are radii, in a bore minus the radius, so that chamfers and run-outs always lower or raise them
+    const double sign = zone.in_bore() ? -1 : 1;
+    const bool drawn =
+        zone.thread && zone.thread->section.sweepable() && zone.thread->section.pitch >= least_pitch_mm;
+    const double near = sign * in_mm(zone.diameter) / 2, far = sign * in_mm(zone.far_diameter) / 2;
+    const auto surface = [&](double x) { // without its grooves
+        if (!zone.thread) return near + (far - near) * x / length;
+        return sign * (zone.thread->section.crest_radius + zone.taper * (z0 + x - in_mm(zone.taper_from)));
     };
-    const auto run_out = [&](double x, double r) {
-        if (!zone.thread) return r;
-        const double lead = zone.thread->section.lead();
-        const auto raise = [&](const ResolvedEnd& e, double from_end) {
-            if (e.kind != EndKind::run_out) return;
-            const double part = 1 - from_end / std::max(1e-9, lead * e.turns);
-            if (part > 0) r += part * (zone.thread->section.crest_radius - zone.thread->section.root_radius);
-        };
-        raise(zone.near_end, x);
-        raise(zone.far_end, length - x);
-        return std::min(r, zone.thread->section.crest_radius);
+    QPolygonF line;
+    line << QPointF(0, surface(0));
+    if (drawn) {
+        const ThreadSection& s = zone.thread->section;
+        const double crest = sign * s.crest_radius, root = sign * s.root_radius;
+        const auto groove = groove_polyline(s, s.pitch / 200);
+        for (double c = s.pitch / 2; c < length + s.pitch; c += s.pitch)
+            for (const auto& g : groove) {
+                const double x = c + g.z;
+                if (x <= 0 || x >= length) continue;
+                double h = sign * g.r;
+                const auto raise = [&](const ResolvedEnd& e, double from_end) {
+                    if (e.kind != EndKind::run_out) return;
+                    h += (crest - root) * std::max(0.0, 1 - from_end / std::max(1e-9, s.lead() * e.turns));
+                };
+                raise(zone.near_end, x);
+                raise(zone.far_end, length - x);
+                line << QPointF(x, std::min(h, crest) + surface(x) - crest);
+            }
+    }
+    line << QPointF(length, surface(length));
+    // cones at the ends
+    const auto limited = [&](double x, double h) {
+        for (const auto& [e, d] : {std::pair{&zone.near_end, x}, std::pair{&zone.far_end, length - x}}) {
+            if (e->kind != EndKind::chamfer || zone.outline != Outline::round) continue;
+            const double end = sign * in_mm(e->diameter) / 2, slant = d * std::tan(in_rad(e->angle));
+            if (zone.in_bore() && !zone.thread && end > surface(x))
+                h = std::max(h, end - slant);
+            else
+                h = std::min(h, end + slant);
+        }
+        return h;
     };
     QPolygonF out;
-    const auto put = [&](double x, double r) { out << QPointF(z0 + x, std::min(run_out(x, r), limit(x))); };
+    const auto put = [&](double x, double h) { out << QPointF(z0 + x, std::max(0.0, sign * limited(x, h))); };
     for (int i = 0; i < line.size(); ++i) {
-        if (i > 0) { // enough points for the chamfer's slope to show
+        if (i > 0) { // enough points for the cones' slopes to show
             const QPointF a = line[i - 1], b = line[i];
             const int n = std::clamp(static_cast<int>((b.x() - a.x()) / std::max(1e-6, length / 60)), 0, 60);
             for (int k = 1; k < n; ++k)

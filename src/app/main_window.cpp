@@ -10,6 +10,7 @@
 #include "app/theme.hpp"
 #include "app/zone_strip.hpp"
 #include "exchange/export.hpp"
+#include "model/starter.hpp"
 
 #include <QCloseEvent>
 #include <QFileDialog>
@@ -134,7 +135,7 @@ MainWindow::MainWindow(Session& session)
     connect(redo_button_, &QToolButton::clicked, this, [this] { session_.redo(); });
     connect(shelf_, &Shelf::new_piece_asked, designation_, &DesignationLine::ask_for_new_piece);
     connect(solid_, &SolidView::example_asked, this, [this](const QString& text) {
-        session_.change([&](const Job& j) { return add_piece(j, parse_designation(text.toStdString())); });
+        session_.change([&](const Job& j) { return add_piece(j, piece_of(text.toStdString())); });
     });
     connect(&session_, &Session::changed, this, &MainWindow::update_actions);
     connect(&session_, &Session::saved_changed, this, &MainWindow::update_actions);
@@ -211,6 +212,10 @@ void MainWindow::make_menus() {
         const std::size_t p = session_.piece(), z = session_.zone();
         if (session_.has_piece()) session_.change([=](const Job& j) { return split_zone(j, p, z); });
     });
+    add(piece, "Bore from the near end", QKeySequence("Ctrl+B"),
+        [this] { strip_->add_bore(Where::near_bore); });
+    add(piece, "Bore from the far end", QKeySequence("Ctrl+Shift+B"),
+        [this] { strip_->add_bore(Where::far_bore); });
     add(piece, "Remove the zone", QKeySequence("Ctrl+Backspace"), [this] {
         const std::size_t p = session_.piece(), z = session_.zone();
         if (!session_.has_piece()) return;

@@ -38,25 +38,35 @@ void SectionView::draw_thread(QPainter& p, const ResolvedZone& zone) {
     const ThreadSection& s = r.section;
     const double left = 18, right = width() - 76, top = 66, bottom = height() - 16;
     const double turns = 2.05;
+    const bool internal = s.side == Side::internal;
     const double depth_mm = std::max(s.depth(), s.pitch * 0.05);
     const double raw = std::min((right - left) / (turns * s.pitch), (bottom - top) / (depth_mm * 1.62));
     const double k = std::max(raw, 1e-6);
     draw_title(p, "Section",
-               QString("axial, %1, modelled at %2").arg(scale_text(k / paper_mm), word(r.spec.modelled_at)));
+               QString("%1, %2, modelled at %3")
+                   .arg(internal ? "axial, axis above" : "axial", scale_text(k / paper_mm),
+                        word(r.spec.modelled_at)));
     const double width_mm = (right - left) / k;
     const double centre_x = (left + right) / 2;
     const auto X = [&](double z) { return centre_x + z * k; }; // axial, 0 at a groove's middle
-    const auto Y = [&](double radius) { return top + (s.crest_radius - radius) * k; };
+    // the crest is always at the top: of an internal thread the axis lies above it
+    const double down = internal ? -k : k;
+    const auto Y = [&](double radius) { return top + (s.crest_radius - radius) * down; };
     const double base = bottom;
 
     // the metal: crest, flank, root, flank over the width that is shown
     QPolygonF edge;
     const int reach = static_cast<int>(std::ceil(width_mm / s.pitch / 2)) + 1;
     const double half_root = s.root_flat / 2, half_groove = s.groove_width() / 2;
+    const auto groove = groove_polyline(s, 0.2 / k);
     for (int i = -reach; i <= reach; ++i) {
         const double c = i * s.pitch;
-        edge << QPointF(X(c - half_groove), Y(s.crest_radius)) << QPointF(X(c - half_root), Y(s.root_radius))
-             << QPointF(X(c + half_root), Y(s.root_radius)) << QPointF(X(c + half_groove), Y(s.crest_radius));
+        for (const auto& g : groove)
+            edge << QPointF(X(c + g.z), Y(g.r));
+        if (groove.empty()) // what can't be swept is drawn as its straight flanks would run
+            edge << QPointF(X(c - half_groove), Y(s.crest_radius))
+                 << QPointF(X(c - half_root), Y(s.root_radius)) << QPointF(X(c + half_root), Y(s.root_radius))
+                 << QPointF(X(c + half_groove), Y(s.crest_radius));
     }
     p.save();
     p.setClipRect(QRectF(left, 30, right - left, height()));
@@ -76,7 +86,8 @@ void SectionView::draw_thread(QPainter& p, const ResolvedZone& zone) {
         if (!v || !v->min || !v->max) return;
         QColor c = colour;
         c.setAlphaF(session_.hovered() == key ? 0.55f : 0.22f);
-        const double y0 = Y(*v->max / 2), y1 = Y(*v->min / 2);
+        const double y0 = std::min(Y(*v->max / 2), Y(*v->min / 2)),
+                     y1 = std::max(Y(*v->max / 2), Y(*v->min / 2));
         p.fillRect(QRectF(left, y0, right - left, std::max(1.0, y1 - y0)), c);
     };
     band("major_diameter", t.part);
@@ -133,18 +144,32 @@ void SectionView::draw_thread(QPainter& p, const ResolvedZone& zone) {
              "Thread depth at the modelled size. Type to set it; clear to hand it back to the form."));
 
     // flank angle, an arc in the groove
-    const double apex_mm =
-        half_root / std::tan(s.flank_half_angle); // below the root where the flanks would meet
-    const QPointF apex(X(0), Y(s.root_radius) + apex_mm * k);
-    const double reach_px = (s.depth() + apex_mm) * k * 0.62;
+    // below the root where the flanks would meet, from the groove's width at the pitch line
+    const double lower = s.flank_half_angle, upper = s.other_half_angle;
+    const double lower_deg = in_deg(rad(lower)), upper_deg = in_deg(rad(upper));
     ink("flank_angle");
-    const double half_deg = in_deg(rad(s.flank_half_angle));
-    p.drawArc(QRectF(apex.x() - reach_px, apex.y() - reach_px, 2 * reach_px, 2 * reach_px),
-              int((90 - half_deg) * 16), int(2 * half_deg * 16));
     p.setFont(text_font(11));
-    const double y_angle = apex.y() - reach_px;
-    dimension_text(p, {X(0), y_angle}, QString("%1°").arg(number_text(2 * half_deg, 2).c_str()),
-                   spot("flank_angle", {}, {}, "Flank angle: fixed by the form."));
+    const QString angle_text = QString("%1°").arg(number_text(lower_deg + upper_deg, 2).c_str());
+    const bool own_angle = r.spec.family == ThreadFamily::sharp_v;
+    const Spot angle_spot =
+        spot("flank_angle", own_angle ? std::optional(Field::flank_angle) : std::nullopt,
+             QString::fromStdString(number_text(lower_deg + upper_deg, 4)),
+             own_angle ? "Flank angle. Click to type." : "Flank angle: fixed by the form.");
+    if (lower_deg + upper_deg > 1) {
+        const double wide =
+            std::abs(s.pitch_radius - s.root_radius) * (std::tan(lower) + std::tan(upper)) + s.root_flat;
+        const double apex_mm = s.root_flat > 0 ? s.root_flat / (std::tan(lower) + std::tan(upper))
+                                               : s.pitch / 2 / (std::tan(lower) + std::tan(upper)) -
+                                                     wide / (std::tan(lower) + std::tan(upper));
+        const double apex_x = s.root_flat > 0 && lower != upper ? half_root - apex_mm * std::tan(upper) : 0;
+        const QPointF apex(X(apex_x), Y(s.root_radius) + std::max(0.0, apex_mm) * k);
+        const double reach_px = std::min((s.depth() + std::max(0.0, apex_mm)) * k * 0.62, 4.0 * height());
+        p.drawArc(QRectF(apex.x() - reach_px, apex.y() - reach_px, 2 * reach_px, 2 * reach_px),
+                  int((90 - upper_deg) * 16), int((upper_deg + lower_deg) * 16));
+        dimension_text(p, {apex.x(), apex.y() - reach_px}, angle_text, angle_spot);
+    } else {
+        dimension_text(p, {X(0), Y(s.pitch_radius)}, "square flanks", angle_spot);
+    }
 
     // root flat
     if (s.root_flat * k > 8) {
@@ -180,7 +205,7 @@ void SectionView::draw_thread(QPainter& p, const ResolvedZone& zone) {
                    "This section can't be swept as it is; the checks line says why and what would work.");
     }
     // the axis, when the groove reaches it
-    if (s.root_radius <= 0 && Y(0) < base) {
+    if (!internal && s.root_radius <= 0 && Y(0) < base) {
         p.setPen(QPen(t.stop, 1, Qt::DashDotLine));
         p.drawLine(QPointF(left, Y(0)), QPointF(right, Y(0)));
         p.setFont(text_font(11));
@@ -195,11 +220,13 @@ void SectionView::draw_thread(QPainter& p, const ResolvedZone& zone) {
         p.setPen(t.active);
         dimension_text(p, {left + w / 2 + 2, Y(radius) + dy}, text, sp);
     };
-    diameter("major_diameter", QString("major Ø "), s.crest_radius, -10);
-    if ((s.crest_radius - s.pitch_radius) * k > 24 && s.pitch_radius > 0)
+    diameter(internal ? "minor_diameter" : "major_diameter", QString(internal ? "minor Ø " : "major Ø "),
+             s.crest_radius, -10);
+    if ((s.crest_radius - s.pitch_radius) * down > 24 && s.pitch_radius > 0)
         diameter("pitch_diameter", QString("pitch Ø "), s.pitch_radius, -10);
-    if ((s.pitch_radius - s.root_radius) * k > 22 && s.root_radius > 0)
-        diameter("minor_diameter", QString("minor Ø "), s.root_radius, 11);
+    if ((s.pitch_radius - s.root_radius) * down > 22 && s.root_radius > 0)
+        diameter(internal ? "major_diameter" : "minor_diameter", QString(internal ? "major Ø " : "minor Ø "),
+                 s.root_radius, 11);
 }
 
 void SectionView::draw_round(QPainter& p, const ResolvedZone& zone) {
@@ -210,29 +237,48 @@ void SectionView::draw_round(QPainter& p, const ResolvedZone& zone) {
     const double radius = std::max(20.0, room / 2);
     const QPointF c(width() / 2.0 - 20, height() / 2.0 + 12);
     QPainterPath disc;
-    disc.addEllipse(c, radius, radius);
+    double scale = radius; // pixels for half the diameter, or half the width across flats
+    if (zone.outline == Outline::round) {
+        disc.addEllipse(c, radius, radius);
+    } else {
+        const int sides = zone.outline == Outline::square ? 4 : 6;
+        scale = radius * std::cos(std::numbers::pi / sides);
+        for (int i = 0; i < sides; ++i) {
+            const double a = 2 * std::numbers::pi * (i + 0.5) / sides;
+            const QPointF corner = c + radius * QPointF(std::sin(a), -std::cos(a));
+            i == 0 ? disc.moveTo(corner) : disc.lineTo(corner);
+        }
+        disc.closeSubpath();
+    }
+    if (zone.in_bore()) { // the metal lies around it
+        QPainterPath around;
+        around.addEllipse(c, radius + 16, radius + 16);
+        disc = around.subtracted(disc);
+    }
     p.fillPath(disc, t.part_fill);
     QColor lines = t.part;
     lines.setAlphaF(0.4f);
     hatch(p, disc, lines);
     p.setPen(QPen(t.ink, 1.7));
-    p.drawEllipse(c, radius, radius);
+    p.setBrush(Qt::NoBrush);
+    p.drawPath(disc);
     p.setPen(QPen(t.active, 1, Qt::DashDotLine));
     p.drawLine(c - QPointF(radius + 10, 0), c + QPointF(radius + 10, 0));
     p.drawLine(c - QPointF(0, radius + 10), c + QPointF(0, radius + 10));
     const double x = c.x() + radius + 26;
     p.setPen(QPen(session_.hovered() == "diameter" ? t.active : t.ink, 0.8));
-    p.drawLine(QPointF(c.x(), c.y() - radius), QPointF(x + 5, c.y() - radius));
-    p.drawLine(QPointF(c.x(), c.y() + radius), QPointF(x + 5, c.y() + radius));
-    dimension_line(p, {x, c.y() - radius}, {x, c.y() + radius});
+    p.drawLine(QPointF(c.x(), c.y() - scale), QPointF(x + 5, c.y() - scale));
+    p.drawLine(QPointF(c.x(), c.y() + scale), QPointF(x + 5, c.y() + scale));
+    dimension_line(p, {x, c.y() - scale}, {x, c.y() + scale});
     p.setFont(text_font(13, Weight::medium));
     Spot s;
     s.key = "diameter";
     s.field = Field::diameter;
     s.initial = QString::fromStdString(
         field_text(session_.job(), session_.piece(), session_.zone(), Field::diameter, session_.unit()));
-    s.tip = "Diameter. Click to type; formulas work.";
-    dimension_text(p, {x, c.y() - 18}, "Ø " + shown(d), s);
+    s.tip = zone.outline == Outline::round ? "Diameter. Click to type; formulas work."
+                                           : "Width across the flats. Click to type; formulas work.";
+    dimension_text(p, {x, c.y() - 18}, (zone.outline == Outline::round ? "Ø " : "AF ") + shown(d), s);
 }
 
 } // namespace whorl::app

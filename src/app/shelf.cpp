@@ -74,6 +74,7 @@ void Shelf::paintEvent(QPaintEvent*) {
         const double x0 = c.left() + 12, mid = c.top() + 9 + room_h / 2;
         QPainterPath path;
         for (const auto& z : piece.zones) {
+            if (z.in_bore()) continue;
             const QPolygonF upper = silhouette(z, 2.2 / k);
             QPolygonF shape;
             for (const auto& q : upper)
@@ -88,12 +89,24 @@ void Shelf::paintEvent(QPaintEvent*) {
         p.drawPath(path);
         // fine threads: the simplified manner of ISO 6410, a thin line at the root
         p.setPen(QPen(t.part, 0.7));
-        for (const auto& z : piece.zones)
+        for (const auto& z : piece.zones) {
+            if (z.in_bore()) { // hidden edges
+                p.setPen(QPen(t.part, 0.8, Qt::DashLine));
+                for (const double side : {-1.0, 1.0}) {
+                    const double y = mid + side * in_mm(z.outer_radius()) * k;
+                    p.drawLine(QPointF(x0 + in_mm(z.start) * k, y), QPointF(x0 + in_mm(z.end()) * k, y));
+                }
+                p.setPen(QPen(t.part, 0.7));
+                continue;
+            }
+            if (z.outline != Outline::round) // the edge between two flats
+                p.drawLine(QPointF(x0 + in_mm(z.start) * k, mid), QPointF(x0 + in_mm(z.end()) * k, mid));
             if (z.thread && z.thread->section.pitch < 2.2 / k && z.thread->section.root_radius > 0)
                 for (const double side : {-1.0, 1.0}) {
                     const double y = mid + side * z.thread->section.root_radius * k;
                     p.drawLine(QPointF(x0 + in_mm(z.start) * k, y), QPointF(x0 + in_mm(z.end()) * k, y));
                 }
+        }
         p.setPen(QPen(t.muted, 0.8, Qt::DashDotLine));
         p.drawLine(QPointF(x0 - 5, mid), QPointF(x0 + in_mm(piece.length()) * k + 5, mid));
         const Piece& spec = session_.job().pieces[i];

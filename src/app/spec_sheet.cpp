@@ -8,7 +8,32 @@ namespace whorl::app {
 
 namespace {
 constexpr double margin = 18, row = 24, right_pad = 42;
+
+// The usual classes of a family; none where it has none.
+QStringList classes_of(ThreadFamily family, Side side) {
+    const bool external = side == Side::external;
+    switch (family) {
+    case ThreadFamily::iso_metric:
+        return external ? QStringList{"6g", "6h", "6e", "6f", "4h", "5g6g", "8g"}
+                        : QStringList{"6H", "6G", "5H", "4H", "4H5H", "7H"};
+    case ThreadFamily::unified:
+        return external ? QStringList{"1A", "2A", "3A"} : QStringList{"1B", "2B", "3B"};
+    case ThreadFamily::whitworth:
+        return {"close", "medium", "free"};
+    case ThreadFamily::pipe_g:
+        return external ? QStringList{"A", "B"} : QStringList{};
+    case ThreadFamily::pipe_r:
+        return external ? QStringList{} : QStringList{"Rc", "Rp"};
+    case ThreadFamily::trapezoidal:
+        return external ? QStringList{"7e", "8e", "8c", "9c", "7h"} : QStringList{"7H", "8H", "9H"};
+    case ThreadFamily::acme:
+    case ThreadFamily::stub_acme:
+        return {"2G", "3G", "4G"};
+    default:
+        return {};
+    }
 }
+} // namespace
 
 SpecSheet::SpecSheet(Session& session, QWidget* parent) : Canvas(session, parent) {
     setAccessibleName("Spec sheet");
@@ -160,30 +185,50 @@ void SpecSheet::draw(QPainter& p) {
     // a formula is shown by its value; the editor shows the formula
     p.setFont(text_font(16, Weight::medium));
     p.setPen(t.ink);
-    const QString title = QString(z->thread ? "Thread on zone %1" : "Plain zone %1").arg(session_.zone() + 1);
+    const bool bore = z->in_bore(), prism = z->outline != Outline::round;
+    const QString title = QString(z->thread && bore ? "Thread in bore %1"
+                                  : z->thread       ? "Thread on zone %1"
+                                  : bore            ? "Bore %1"
+                                                    : "Plain zone %1")
+                              .arg(session_.zone() + 1);
     p.drawText(QPointF(margin, y + 15), title);
     p.setFont(text_font(11));
     p.setPen(t.muted);
     QString detail = QString::fromStdString(piece.name) + ", " + QString::fromStdString(piece.finish);
     if (z->thread)
         detail =
-            QString("external, %1, %2")
-                .arg(word(z->thread->spec.family),
+            QString("%1, %2, %3")
+                .arg(bore ? "internal" : "external", word(z->thread->spec.family),
                      z->thread->status.listed ? QString::fromStdString(z->thread->status.series) + " series"
-                                              : "off-standard");
+                     : z->thread->status.nearest ? "off-standard"
+                                                 : "from the form's rules");
+    else if (bore)
+        detail = z->where == Where::near_bore ? "from the near end inwards" : "from the far end inwards";
     p.drawText(QPointF(margin, y + 33),
                QFontMetricsF(p.font()).elidedText(detail, Qt::ElideRight, width() - 2 * margin));
     y += 38;
     heading(p, y, "Asked");
     asked_row(p, y, "Piece", Field::piece_name, now(Field::piece_name), {}, "piece_name", {},
               QString::fromStdString(piece.reason));
-    asked_row(p, y, "Diameter", Field::diameter, shown(in_mm(z->diameter)), unit,
-              z->thread ? "major_diameter_basic" : "diameter", {}, "Nominal diameter");
+    if (!z->thread)
+        asked_row(p, y, "Outline", Field::outline, now(Field::outline), {}, "outline",
+                  {"round", "hex", "square"}, "round, hex or square");
+    asked_row(p, y, prism ? "Across flats" : "Diameter", Field::diameter, shown(in_mm(z->diameter)), unit,
+              z->thread ? "major_diameter_basic" : "diameter", {},
+              prism ? "Width across the flats" : "Nominal diameter");
+    if (!z->thread && !prism)
+        asked_row(p, y, "Far diameter", Field::far_diameter,
+                  z->far_diameter == z->diameter ? QString("the same") : shown(in_mm(z->far_diameter)),
+                  z->far_diameter == z->diameter ? QString() : unit, "far_diameter", {},
+                  "Diameter at the far end, for a conical zone; clear it for a cylinder");
     if (z->thread)
         asked_row(p, y, "Pitch", Field::pitch, shown(z->thread->section.pitch), unit, "pitch", {},
                   "Pitch, crest to crest; for inch threads write 1/20 in");
-    asked_row(p, y, "Length", Field::length, shown(in_mm(z->length)), unit, "length", {},
-              "Length of the zone, run-out and chamfers included");
+    const bool through = bore && now(Field::length).isEmpty();
+    asked_row(p, y, "Length", Field::length, (through ? "through, " : "") + shown(in_mm(z->length)), unit,
+              "length", {},
+              bore ? "Depth of the bore, its ends included; clear it to go through"
+                   : "Length of the zone, run-out and chamfers included");
     const auto end_value = [&](const ResolvedEnd& e) {
         switch (e.kind) {
         case EndKind::flat:
@@ -198,17 +243,25 @@ void SpecSheet::draw(QPainter& p) {
         }
         return QString();
     };
-    QStringList ends{"flat", "chamfer 45", "chamfer 30"};
+    QStringList ends{"flat", "chamfer 45", bore || prism ? "chamfer 60" : "chamfer 30"};
+    if (!prism && !(bore && z->thread)) ends << (bore ? "point 59" : "point 45");
     if (z->thread)
         ends << "run-out 0.5"
              << "run-out 1";
     if (z->thread) {
         const ThreadSpec& s = z->thread->spec;
-        const QStringList classes = s.family == ThreadFamily::unified
-                                        ? QStringList{"1A", "2A", "3A"}
-                                        : QStringList{"6g", "6h", "6e", "6f", "4h", "5g6g", "8g"};
-        asked_row(p, y, "Class", Field::tolerance_class, now(Field::tolerance_class), {}, "tolerance_class",
-                  classes, "Tolerance class");
+        const QStringList classes = classes_of(s.family, s.side);
+        if (!classes.isEmpty())
+            asked_row(p, y, "Class", Field::tolerance_class, now(Field::tolerance_class), {},
+                      "tolerance_class", classes, "Tolerance class");
+        if (s.family == ThreadFamily::sharp_v)
+            asked_row(p, y, "Flank angle", Field::flank_angle,
+                      QString::fromStdString(number_text(s.flank_angle ? in_deg(*s.flank_angle) : 60, 3)) +
+                          "°",
+                      {}, "flank_angle", {"60", "55", "90"}, "Angle between the flanks");
+        if (!bore && (s.family == ThreadFamily::iso_metric || s.family == ThreadFamily::unified))
+            asked_row(p, y, "Root", Field::root_shape, now(Field::root_shape), {}, "root_rounding",
+                      {"flat", "rounded"}, "Flat, or rounded as far as it goes");
         asked_row(p, y, "Hand", Field::hand, now(Field::hand), {}, "hand", {"right", "left"},
                   "Hand; Ctrl+H flips it");
         asked_row(p, y, "Starts", Field::starts, now(Field::starts), {}, "starts", {"1", "2", "3", "4"},
@@ -216,11 +269,16 @@ void SpecSheet::draw(QPainter& p) {
         asked_row(p, y, "Modelled at", Field::modelled_at, now(Field::modelled_at), {}, "modelled_at",
                   {"basic", "maximum material", "middle of limits", "minimum material"},
                   "The size within the limits at which the solid is made");
+        asked_row(p, y, "For printing", Field::allowance,
+                  in_mm(s.allowance) == 0 ? QString("none") : shown(in_mm(s.allowance)) + " off",
+                  in_mm(s.allowance) == 0 ? QString() : unit, "printing_allowance", {"0.1", "0.2", ""},
+                  "A layer taken off crest, flanks and root so that a printed thread turns freely; clear it "
+                  "for none");
     }
     asked_row(p, y, "Near end", Field::near_end, end_value(z->near_end), {}, "near_end", ends,
-              "flat, chamfer ANGLE [Ø], or run-out TURNS");
+              "flat, chamfer ANGLE [Ø], run-out TURNS, or point ANGLE");
     asked_row(p, y, "Far end", Field::far_end, end_value(z->far_end), {}, "far_end", ends,
-              "flat, chamfer ANGLE [Ø], or run-out TURNS");
+              "flat, chamfer ANGLE [Ø], run-out TURNS, or point ANGLE");
     asked_row(
         p, y, "Finish", Field::piece_finish, now(Field::piece_finish), {}, {},
         [] {

@@ -40,8 +40,11 @@ void ZoneStrip::draw(QPainter& p) {
     for (std::size_t i = 0; i < piece->zones.size(); ++i) {
         const ResolvedZone& z = piece->zones[i];
         const double a = x0 + in_mm(z.start) * k, b = x0 + in_mm(z.end()) * k;
-        const QRectF block(a, 26, b - a, axis - 26);
-        blocks_.push_back({block, i});
+        const double reach = in_mm(z.largest_radius()) * k;
+        const QRectF block =
+            z.in_bore() ? QRectF(a, axis - reach, b - a, reach) : QRectF(a, 26, b - a, axis - 26);
+        blocks_.push_back({block, i, z.in_bore()});
+        if (z.in_bore()) continue; // cut out below
         const bool selected = i == session_.zone();
         if (selected) {
             p.setPen(Qt::NoPen);
@@ -69,6 +72,22 @@ void ZoneStrip::draw(QPainter& p) {
         p.setBrush(Qt::NoBrush);
         p.drawPath(metal);
     }
+    // bores take the metal away from the axis up to their own line
+    for (std::size_t i = 0; i < piece->zones.size(); ++i) {
+        const ResolvedZone& z = piece->zones[i];
+        if (!z.in_bore()) continue;
+        QPainterPath hole;
+        hole.moveTo(x0 + in_mm(z.start) * k, axis);
+        for (const auto& q : silhouette(z, 2.0 / k))
+            hole.lineTo(x0 + q.x() * k, axis - q.y() * k);
+        hole.lineTo(x0 + in_mm(z.end()) * k, axis);
+        hole.closeSubpath();
+        const bool selected = i == session_.zone();
+        p.fillPath(hole, selected ? t.active_tint : t.panel);
+        p.setPen(QPen(selected ? t.active : t.part, 1.5));
+        p.setBrush(Qt::NoBrush);
+        p.drawPath(hole);
+    }
     p.setPen(QPen(t.active, 1, Qt::DashDotLine));
     p.drawLine(QPointF(x0 - 14, axis), QPointF(x0 + length * k + 14, axis));
     // names above, each no wider than its block unless it is the selected one, and none where it would touch
@@ -76,6 +95,7 @@ void ZoneStrip::draw(QPainter& p) {
     double taken_to = -1e9;
     for (const auto& b : blocks_) {
         const bool selected = b.zone == session_.zone();
+        if (b.bore && !selected) continue;
         const Zone& spec = session_.job().pieces[session_.piece()].zones[b.zone];
         p.setFont(text_font(11, selected ? Weight::medium : Weight::regular));
         const QFontMetricsF m(p.font());
@@ -104,7 +124,9 @@ void ZoneStrip::draw(QPainter& p) {
     // stretching handles at the far end of each zone
     for (const auto& b : blocks_) {
         const bool selected = b.zone == session_.zone();
-        const QRectF h(b.rect.right() - 3, axis - 17, 6, 15);
+        const auto at = stretch_handle(b.zone);
+        if (!at || (b.bore && !selected)) continue;
+        const QRectF h(at->x() - 3, axis - 17, 6, 15);
         p.setPen(QPen(selected ? t.active : t.part, 1.2));
         p.setBrush(t.field);
         p.drawRoundedRect(h, 2, 2);
@@ -120,32 +142,69 @@ void ZoneStrip::draw(QPainter& p) {
 }
 
 std::optional<QPointF> ZoneStrip::stretch_handle(std::size_t zone) const {
-    for (const auto& b : blocks_)
-        if (b.zone == zone) return QPointF(b.rect.right(), b.rect.bottom() - 8);
+    const auto& zones = session_.job().pieces[session_.piece()].zones;
+    for (const auto& b : blocks_) {
+        if (b.zone != zone || zone >= zones.size()) continue;
+        if (b.bore && zones[zone].length.text.empty()) return {}; // goes through: its length follows
+        // a bore from the far end grows towards the near one
+        return QPointF(zones[zone].where == Where::far_bore ? b.rect.left() : b.rect.right(),
+                       b.rect.bottom() - 8);
+    }
     return {};
 }
 
 std::optional<std::size_t> ZoneStrip::stretch_at(QPointF at) const {
-    for (const auto& b : blocks_)
-        if (std::abs(at.x() - b.rect.right()) < 6 && at.y() > 24) return b.zone;
+    for (const bool bore : {true, false})
+        for (const auto& b : blocks_) {
+            if (b.bore != bore || (bore && b.zone != session_.zone())) continue;
+            const auto handle = stretch_handle(b.zone);
+            if (!handle || std::abs(at.x() - handle->x()) >= 6) continue;
+            if (bore ? std::abs(at.y() - handle->y()) < 12 : at.y() > 24) return b.zone;
+        }
     return {};
 }
 
 std::optional<std::size_t> ZoneStrip::block_at(QPointF at) const {
-    for (const auto& b : blocks_)
-        if (b.rect.contains(at)) return b.zone;
+    for (const bool bore : {true, false}) // bores lie within
+        for (const auto& b : blocks_)
+            if (b.bore == bore && b.rect.contains(at)) return b.zone;
     return {};
 }
 
 void ZoneStrip::add_zone() {
     const ResolvedPiece* piece = session_.resolved();
     if (!piece) return;
-    Zone z = session_.job().pieces[session_.piece()].zones.back();
+    const std::size_t last = piece->chain(Where::outer).back(), at = last + 1;
+    Zone z = session_.job().pieces[session_.piece()].zones[last];
     z.thread.reset();
+    z.far_diameter = {};
     z.near_end = z.far_end = {};
-    const std::size_t at = piece->zones.size();
-    z.length = {length_text(piece->zones.back().diameter, session_.unit()), session_.unit()};
+    z.length = {length_text(piece->zones[last].diameter, session_.unit()), session_.unit()};
     const std::size_t p = session_.piece();
+    if (session_.change([&](const Job& j) { return insert_zone(j, p, at, z); }).isEmpty())
+        session_.select(p, at);
+}
+
+void ZoneStrip::add_bore(Where where) {
+    const ResolvedPiece* piece = session_.resolved();
+    if (!piece) return;
+    // half the narrowest outside, a third of the length: something to begin with
+    double narrowest = 1e9;
+    for (const auto& z : piece->zones)
+        if (!z.in_bore()) narrowest = std::min(narrowest, 2 * in_mm(z.smallest_radius()));
+    const auto chain = piece->chain(where);
+    const auto text = [&](double millimetres) {
+        const double round = std::max(0.1, std::round(millimetres * 10) / 10);
+        return Number{length_text(mm(round), session_.unit()), session_.unit()};
+    };
+    Zone z;
+    z.where = where;
+    const std::size_t innermost = chain.empty()               ? 0
+                                  : where == Where::near_bore ? chain.back()
+                                                              : chain.front();
+    z.diameter = text(chain.empty() ? narrowest / 2 : in_mm(piece->zones[innermost].diameter) * 0.8);
+    z.length = text(in_mm(piece->length()) / 3);
+    const std::size_t p = session_.piece(), at = piece->zones.size();
     if (session_.change([&](const Job& j) { return insert_zone(j, p, at, z); }).isEmpty())
         session_.select(p, at);
 }
@@ -159,7 +218,9 @@ void ZoneStrip::mousePressEvent(QMouseEvent* e) {
     }
     if (const auto z = stretch_at(e->position())) {
         session_.select(session_.piece(), *z);
-        stretch_left_ = blocks_.front().rect.left();
+        stretch_left_ = 1e9;
+        for (const auto& b : blocks_)
+            stretch_left_ = std::min(stretch_left_, b.rect.left());
         stretching_ = z;
         grab_x_ = e->position().x();
         grab_length_ = in_mm(session_.resolved()->zones[*z].length);
@@ -172,7 +233,9 @@ void ZoneStrip::mousePressEvent(QMouseEvent* e) {
 void ZoneStrip::mouseMoveEvent(QMouseEvent* e) {
     if (stretching_) {
         const double grain = e->modifiers() & Qt::ShiftModifier ? 0.1 : 1.0;
-        const double want = grab_length_ + (e->position().x() - grab_x_) / pixels_per_mm_;
+        const bool inwards = session_.resolved()->zones[*stretching_].where == Where::far_bore;
+        const double want =
+            grab_length_ + (inwards ? -1 : 1) * (e->position().x() - grab_x_) / pixels_per_mm_;
         const double length = std::max(grain, std::round(want / grain) * grain);
         session_.edit(Field::length, QString::fromStdString(length_text(mm(length), session_.unit())));
         return;
@@ -244,6 +307,9 @@ void ZoneStrip::contextMenuEvent(QContextMenuEvent* e) {
                        session_.select(p, at + 1);
                    })
         ->setEnabled(at + 1 < n);
+    menu.addSeparator();
+    menu.addAction("Bore from the near end", this, [this] { add_bore(Where::near_bore); });
+    menu.addAction("Bore from the far end", this, [this] { add_bore(Where::far_bore); });
     menu.addSeparator();
     menu.addAction("Remove\tDelete", this,
                    [=, this] { session_.change([&](const Job& j) { return remove_zone(j, p, at); }); })

@@ -13,6 +13,9 @@ public:
     // Where a zone's far end is taken hold of to stretch it.
     std::optional<QPointF> stretch_handle(std::size_t zone) const;
 
+    // A plain bore further in from that end, to be changed from there.
+    void add_bore(Where where);
+
 protected:
     void draw(QPainter& p) override;
     void mousePressEvent(QMouseEvent* e) override;
@@ -25,6 +28,7 @@ private:
     struct Block {
         QRectF rect;
         std::size_t zone;
+        bool bore;
     };
     std::optional<std::size_t> stretch_at(QPointF at) const;
     std::optional<std::size_t> block_at(QPointF at) const;
