@@ -3,6 +3,7 @@
 #include "model/edit.hpp"
 #include "quantity/expression.hpp"
 #include "standard/fastener.hpp"
+#include "standard/iso_metric.hpp"
 
 #include <algorithm>
 #include <array>
@@ -226,13 +227,24 @@ public:
             nipple();
             break;
         }
-        Designation d;
-        d.what = t_;
-        piece_.name = (name_ + " " + write_designation(t_, length_)).substr(0, 80);
+        piece_.name = name_ + " " + write_short();
+        if (piece_.name.size() > 80) piece_.name.resize(80);
         return piece_;
     }
 
 private:
+    // The thread without its class, and the length, as a person would say it.
+    std::string write_short() const {
+        std::string s = write_designation(t_);
+        if (const auto dash = s.rfind("-" + t_.tolerance_class); !t_.tolerance_class.empty() && dash != std::string::npos)
+            s.erase(dash, t_.tolerance_class.size() + 1);
+        if (t_.family == ThreadFamily::iso_metric && t_.starts == 1)
+            if (const auto* coarse = standard::iso_coarse(t_.diameter);
+                coarse && std::abs(in_mm(coarse->pitch - t_.pitch)) < 1e-9)
+                s.erase(s.find('x'), number_text(in_mm(t_.pitch), 6).size() + 1);
+        return length_ ? s + " x " + length_text(*length_, unit_) : s;
+    }
+
     void external(Length length, EndTreatment near, EndTreatment far) {
         Zone z = threaded(sided(t_, Side::external), unit_, length);
         z.near_end = std::move(near);
