@@ -231,6 +231,9 @@ void Session::refresh() {
         zone_ = std::min(zone_, job_.pieces[piece_].zones.size() - 1);
         resolved_ = resolve_piece(job_.pieces[piece_], resolve_names(job_));
         findings_ = check_piece(*resolved_, piece_, job_.unit);
+        const auto pairs = check_pairs(job_, piece_);
+        findings_.insert(findings_.end(), pairs.begin(), pairs.end());
+        resolve_fit();
         order();
     } else {
         zone_ = 0;
@@ -239,6 +242,23 @@ void Session::refresh() {
     }
     emit changed();
     if (!has_piece()) emit previewed();
+}
+
+void Session::resolve_fit() {
+    fit_.reset();
+    for (const Pair& pair : job_.pairs) {
+        const ZoneRef here{piece_, zone_};
+        if (pair.first != here && pair.second != here) continue;
+        const ZoneRef there = pair.first == here ? pair.second : pair.first;
+        const ResolvedPiece other = resolve_piece(job_.pieces[there.piece], resolve_names(job_));
+        const ResolvedZone &a = resolved_->zones[zone_], &b = other.zones[there.zone];
+        if (!a.thread || !b.thread) continue;
+        const bool screw_here = a.thread->side == Side::external;
+        const ResolvedZone &screw = screw_here ? a : b, &nut = screw_here ? b : a;
+        fit_ = ShownFit{there, *b.thread,
+                        fit_of(*screw.thread, *nut.thread, std::min(screw.length, nut.length)), pair.follows};
+        return;
+    }
 }
 
 void Session::order() {

@@ -6,6 +6,7 @@
 #pragma once
 
 #include "build/build.hpp"
+#include "pair/fit.hpp"
 #include "model/edit.hpp"
 
 #include <QObject>
@@ -40,6 +41,15 @@ public:
     const ResolvedZone* resolved_zone() const;
     const std::vector<Finding>& findings() const { return findings_; } // of the selected piece
     std::vector<Finding> findings_of(std::size_t piece) const;
+
+    // The selected zone's counterpart, where it is part of a pair.
+    struct ShownFit {
+        ZoneRef there;
+        ResolvedThread counterpart;
+        Fit fit;
+        bool follows; // the second zone of the pair follows the first
+    };
+    const std::optional<ShownFit>& fit() const { return fit_; }
 
     // Each gives an empty string, or the sentence why nothing changed (and where: see error_position()).
     QString edit(Field field, const QString& text);
@@ -105,6 +115,7 @@ private:
     void travel(std::vector<Snapshot>& from, std::vector<Snapshot>& to); // a step of history
     void refresh();
     void order();
+    void resolve_fit();
     void work(std::stop_token stop);
 
     Job job_;
@@ -113,6 +124,7 @@ private:
     std::size_t piece_ = 0, zone_ = 0;
     std::optional<ResolvedPiece> resolved_;
     std::vector<Finding> findings_;
+    std::optional<ShownFit> fit_;
     std::vector<Snapshot> undo_, redo_;
     bool live_ = false;
     std::optional<Snapshot> live_start_;

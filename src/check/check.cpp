@@ -1,5 +1,6 @@
 #include "check/check.hpp"
 
+#include "pair/fit.hpp"
 #include "quantity/expression.hpp"
 #include "solid/build_skin.hpp"
 #include "standard/iso_metric.hpp"
@@ -204,6 +205,77 @@ std::vector<Finding> check_piece(const ResolvedPiece& piece, std::size_t piece_i
     return out;
 }
 
+std::vector<Finding> check_pairs(const Job& job, std::size_t piece) {
+    std::vector<Finding> out;
+    const Names names = job.pairs.empty() ? Names{} : resolve_names(job);
+    for (const Pair& pair : job.pairs) {
+        if (piece < job.pieces.size() && pair.first.piece != piece && pair.second.piece != piece) continue;
+        const auto zone_at = [&](ZoneRef at) {
+            return resolve_piece(job.pieces.at(at.piece), names).zones.at(at.zone);
+        };
+        const ResolvedZone first = zone_at(pair.first), second = zone_at(pair.second);
+        if (!first.thread || !second.thread) continue;
+        const bool screw_first = first.thread->side == Side::external;
+        const Fit fit = fit_of(screw_first ? *first.thread : *second.thread,
+                               screw_first ? *second.thread : *first.thread);
+        const ThreadSpec& like = first.thread->spec;
+        const LengthUnit own = is_inch(like.family) ? LengthUnit::inch : LengthUnit::millimetre;
+        const auto edit = [&](Field f, std::string text, LengthUnit unit) {
+            return Edit{pair.second.piece, pair.second.zone, f, std::move(text), unit};
+        };
+        const auto exact = [&](Length l) { return number_text(in_unit(l, own), 9); };
+        for (const FitMistake& m : fit.mistakes) {
+            std::optional<Remedy> remedy;
+            std::string id;
+            switch (m.what) {
+            case Mismatch::pitch:
+                id = "pair_pitch";
+                remedy = Remedy{"Pitch " + length_text(like.pitch, job.unit), {edit(Field::pitch, exact(like.pitch), own)}};
+                break;
+            case Mismatch::diameter:
+                id = "pair_diameter";
+                remedy = Remedy{"Diameter " + length_text(like.diameter, job.unit),
+                                {edit(Field::diameter, exact(like.diameter), own)}};
+                break;
+            case Mismatch::hand:
+                id = "pair_hand";
+                remedy = Remedy{std::string("Make it ") + word(like.hand) + "-hand", {edit(Field::hand, word(like.hand), own)}};
+                break;
+            case Mismatch::starts:
+                id = "pair_starts";
+                remedy = Remedy{std::to_string(like.starts) + (like.starts > 1 ? " starts" : " start"),
+                                {edit(Field::starts, std::to_string(like.starts), own)}};
+                break;
+            case Mismatch::side:
+                id = "pair_side";
+                break;
+            case Mismatch::form:
+                id = "pair_form";
+                break;
+            case Mismatch::taper:
+                id = "pair_taper";
+                break;
+            case Mismatch::interference:
+            case Mismatch::limits: {
+                id = m.what == Mismatch::limits ? "pair_class" : "pair_interferes";
+                const ThreadSpec usual = counterpart(like);
+                if (usual.tolerance_class != second.thread->spec.tolerance_class)
+                    remedy = Remedy{"Class " + usual.tolerance_class,
+                                    {edit(Field::tolerance_class, usual.tolerance_class, own)}};
+                else if (second.thread->spec.modelled_at != ModelledAt::middle)
+                    remedy = Remedy{"Modelled at the middle", {edit(Field::modelled_at, "middle of limits", own)}};
+                break;
+            }
+            }
+            const std::string other =
+                job.pieces[piece == pair.second.piece ? pair.first.piece : pair.second.piece].name;
+            out.push_back({Severity::advice, id, "With " + other + ": " + m.sentence, pair.second.piece,
+                           pair.second.zone, m.value, m.limit, std::move(remedy)});
+        }
+    }
+    return out;
+}
+
 std::vector<Finding> check_job(const Job& job) {
     std::vector<Finding> out;
     const Names names = resolve_names(job);
@@ -211,6 +283,8 @@ std::vector<Finding> check_job(const Job& job) {
         auto more = check_piece(resolve_piece(job.pieces[i], names), i, job.unit);
         out.insert(out.end(), more.begin(), more.end());
     }
+    const auto pairs = check_pairs(job, job.pieces.size());
+    out.insert(out.end(), pairs.begin(), pairs.end());
     return out;
 }
 

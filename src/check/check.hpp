@@ -33,12 +33,16 @@ struct Finding {
 };
 
 // The checks made on every zone; `checks_per_zone` is how many.
-constexpr int checks_per_zone = 7;
+constexpr int checks_per_zone = 8;
 
 // All findings of a piece, worst first. `unit` is the one sentences are written in.
 std::vector<Finding> check_piece(const ResolvedPiece& piece, std::size_t piece_index, LengthUnit unit);
 
-// As check_piece over every piece of a job.
+// What keeps the pairs that a piece is part of from going together; `piece` beyond the last piece means all
+// pairs. The findings stand at the second zone of each pair, in the words of the piece that is looked at.
+std::vector<Finding> check_pairs(const Job& job, std::size_t piece);
+
+// As check_piece over every piece of a job, and check_pairs.
 std::vector<Finding> check_job(const Job& job);
 
 Job apply(const Job& job, const Remedy& remedy);

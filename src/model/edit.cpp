@@ -1,6 +1,7 @@
 #include "model/edit.hpp"
 
 #include "model/resolve.hpp"
+#include "model/starter.hpp"
 
 #include <algorithm>
 #include <cctype>
@@ -24,9 +25,49 @@ std::string lowered(std::string s) {
     return s;
 }
 
+// What a following zone takes over from the one it follows.
+void follow(Job& job) {
+    for (const Pair& pair : job.pairs) {
+        if (!pair.follows) continue;
+        const Zone& from = job.pieces.at(pair.first.piece).zones.at(pair.first.zone);
+        Zone& to = job.pieces.at(pair.second.piece).zones.at(pair.second.zone);
+        if (!from.thread || !to.thread) continue;
+        const ThreadFamily old = to.thread->family;
+        to.diameter = from.diameter;
+        to.thread->family = from.thread->family;
+        to.thread->pitch = from.thread->pitch;
+        to.thread->hand = from.thread->hand;
+        to.thread->starts = from.thread->starts;
+        to.thread->flank_angle = from.thread->flank_angle;
+        if (old != to.thread->family)
+            to.thread->tolerance_class =
+                usual_class(to.thread->family, to.where == Where::outer ? Side::external : Side::internal);
+    }
+}
+
+// Keeps the pairs on their zones when zones or pieces are renumbered; `moved` gives a zone's new place, or none
+// if it is gone.
+template<class Moved>
+void renumber(Job& job, Moved moved) {
+    std::erase_if(job.pairs, [&](Pair& pair) {
+        const std::optional<ZoneRef> first = moved(pair.first), second = moved(pair.second);
+        if (!first || !second) return true;
+        pair.first = *first;
+        pair.second = *second;
+        return false;
+    });
+}
+
+bool threaded(const Job& job, ZoneRef at) {
+    return at.piece < job.pieces.size() && at.zone < job.pieces[at.piece].zones.size() &&
+           job.pieces[at.piece].zones[at.zone].thread.has_value();
+}
+
 // Passes a job on only if everything in it still resolves; the sentence is without the place, since the
 // person is at it.
 Job checked(Job job) {
+    std::erase_if(job.pairs, [&](const Pair& p) { return !threaded(job, p.first) || !threaded(job, p.second); });
+    follow(job);
     if (job.pieces.size() > most_pieces) throw InputError("A job holds at most 500 pieces.");
     for (const auto& p : job.pieces)
         if (p.zones.size() > most_zones) throw InputError("A piece holds at most 50 zones.");
@@ -139,6 +180,10 @@ Job apply(const Job& before, const Edit& e) {
     }
     Zone& z = piece.zones.at(e.zone);
     const Number number{text, e.unit};
+    if (e.field == Field::diameter || e.field == Field::pitch || e.field == Field::lead || e.field == Field::hand ||
+        e.field == Field::starts || e.field == Field::flank_angle)
+        for (Pair& pair : job.pairs)
+            if (pair.second == ZoneRef{e.piece, e.zone}) pair.follows = false;
     switch (e.field) {
     case Field::length:
         z.length = number;
@@ -335,6 +380,8 @@ Job respec_zone(const Job& before, std::size_t piece, std::size_t zone, const De
     }
     if (z.thread && old.thread) z.thread->modelled_at = old.thread->modelled_at;
     old = z;
+    for (Pair& pair : job.pairs)
+        if (pair.second == ZoneRef{piece, zone}) pair.follows = false;
     return checked(std::move(job));
 }
 
@@ -356,13 +403,59 @@ Job remove_piece(const Job& before, std::size_t piece) {
     Job job = before;
     (void)job.pieces.at(piece);
     job.pieces.erase(job.pieces.begin() + static_cast<long>(piece));
+    renumber(job, [&](ZoneRef at) -> std::optional<ZoneRef> {
+        if (at.piece == piece) return {};
+        if (at.piece > piece) --at.piece;
+        return at;
+    });
+    return job;
+}
+
+Job add_counterpart(const Job& before, std::size_t piece, std::size_t zone) {
+    Job job = before;
+    const Zone& original = job.pieces.at(piece).zones.at(zone);
+    if (!original.thread) throw InputError("Only a threaded zone has a counterpart; this one is plain.");
+    const ResolvedPiece resolved = resolve_piece(job.pieces[piece], resolve_names(job));
+    const ThreadSpec spec = counterpart(resolved.zones[zone].thread->spec);
+    const Length d = spec.diameter;
+    const bool nut = spec.side == Side::internal;
+    Piece made = nut ? piece_of("nut " + write_designation(spec)) : piece_of(write_designation(spec, d * 2));
+    made.name = ((nut ? "Nut for " : "Screw for ") + job.pieces[piece].name).substr(0, 80);
+    made.finish = job.pieces[piece].finish;
+    std::size_t at = 0;
+    while (!made.zones[at].thread)
+        ++at;
+    made.zones[at].thread->modelled_at = original.thread->modelled_at;
+    job.pieces.push_back(std::move(made));
+    job.pairs.push_back({{piece, zone}, {job.pieces.size() - 1, at}, true});
+    return checked(std::move(job));
+}
+
+Job add_pair(const Job& before, ZoneRef first, ZoneRef second) {
+    Job job = before;
+    if (first.piece == second.piece) throw InputError("A pair is made of two pieces.");
+    if (!threaded(job, first) || !threaded(job, second))
+        throw InputError("A pair is made of two threaded zones; one of these is plain.");
+    job.pairs.push_back({first, second, false});
+    return checked(std::move(job));
+}
+
+Job remove_pair(const Job& before, std::size_t pair) {
+    Job job = before;
+    (void)job.pairs.at(pair);
+    job.pairs.erase(job.pairs.begin() + static_cast<long>(pair));
     return job;
 }
 
 Job insert_zone(const Job& before, std::size_t piece, std::size_t at, const Zone& zone) {
     Job job = before;
     auto& zones = job.pieces.at(piece).zones;
-    zones.insert(zones.begin() + static_cast<long>(std::min(at, zones.size())), zone);
+    const std::size_t place = std::min(at, zones.size());
+    zones.insert(zones.begin() + static_cast<long>(place), zone);
+    renumber(job, [&](ZoneRef ref) -> std::optional<ZoneRef> {
+        if (ref.piece == piece && ref.zone >= place) ++ref.zone;
+        return ref;
+    });
     return checked(std::move(job));
 }
 
@@ -374,6 +467,12 @@ Job remove_zone(const Job& before, std::size_t piece, std::size_t zone) {
     if (zones.at(zone).where == Where::outer && outer < 2)
         throw InputError("A piece needs at least one zone; remove the piece instead.");
     zones.erase(zones.begin() + static_cast<long>(zone));
+    renumber(job, [&](ZoneRef ref) -> std::optional<ZoneRef> {
+        if (ref.piece != piece) return ref;
+        if (ref.zone == zone) return {};
+        if (ref.zone > zone) --ref.zone;
+        return ref;
+    });
     return checked(std::move(job));
 }
 
@@ -382,7 +481,15 @@ Job move_zone(const Job& before, std::size_t piece, std::size_t from, std::size_
     auto& zones = job.pieces.at(piece).zones;
     const Zone z = zones.at(from);
     zones.erase(zones.begin() + static_cast<long>(from));
-    zones.insert(zones.begin() + static_cast<long>(std::min(to, zones.size())), z);
+    const std::size_t place = std::min(to, zones.size());
+    zones.insert(zones.begin() + static_cast<long>(place), z);
+    renumber(job, [&](ZoneRef ref) -> std::optional<ZoneRef> {
+        if (ref.piece != piece) return ref;
+        if (ref.zone == from) return ZoneRef{piece, place};
+        if (ref.zone > from) --ref.zone;
+        if (ref.zone >= place) ++ref.zone;
+        return ref;
+    });
     return checked(std::move(job));
 }
 
@@ -396,6 +503,10 @@ Job split_zone(const Job& before, std::size_t piece, std::size_t zone) {
     first.far_end = {};
     second.near_end = {};
     zones.insert(zones.begin() + static_cast<long>(zone) + 1, second);
+    renumber(job, [&](ZoneRef ref) -> std::optional<ZoneRef> {
+        if (ref.piece == piece && ref.zone > zone) ++ref.zone;
+        return ref;
+    });
     return checked(std::move(job));
 }
 

@@ -55,6 +55,14 @@ Job insert_zone(const Job& job, std::size_t piece, std::size_t before, const Zon
 Job remove_zone(const Job& job, std::size_t piece, std::size_t zone); // not the last one
 Job move_zone(const Job& job, std::size_t piece, std::size_t from, std::size_t to);
 Job split_zone(const Job& job, std::size_t piece, std::size_t zone);          // into two halves
+// The counterpart of a threaded zone as a new piece of its own that follows it: a nut for an external thread, a
+// short screw for an internal one. Throws InputError if the zone is plain.
+Job add_counterpart(const Job& job, std::size_t piece, std::size_t zone);
+// Two zones that are there already, as a pair; the second does not follow. Throws InputError unless both are
+// threaded.
+Job add_pair(const Job& job, ZoneRef first, ZoneRef second);
+Job remove_pair(const Job& job, std::size_t pair);
+
 Job set_value(const Job& job, const std::string& name, const Number& number); // new or changed
 Job remove_value(const Job& job, const std::string& name);
 

@@ -80,11 +80,25 @@ struct NamedValue {
     friend bool operator==(const NamedValue&, const NamedValue&) = default;
 };
 
+struct ZoneRef {
+    std::size_t piece = 0, zone = 0;
+    friend bool operator==(const ZoneRef&, const ZoneRef&) = default;
+};
+
+// Two threaded zones that belong together. While it follows, the second zone keeps the first one's size, pitch,
+// hand and starts; an edit of one of these on the second ends that.
+struct Pair {
+    ZoneRef first, second;
+    bool follows = true;
+    friend bool operator==(const Pair&, const Pair&) = default;
+};
+
 struct Job {
     std::string name = "Untitled";
     LengthUnit unit = LengthUnit::millimetre; // for reading and typing; changes no dimension
     std::vector<NamedValue> values;           // each may use those before it
     std::vector<Piece> pieces;
+    std::vector<Pair> pairs;
     friend bool operator==(const Job&, const Job&) = default;
 };
 

@@ -217,6 +217,12 @@ std::string job_to_json(const Job& job) {
             piece["zones"].push_back(to_json(z));
         j["pieces"].push_back(piece);
     }
+    if (!job.pairs.empty()) {
+        j["pairs"] = ordered::array();
+        const auto ref = [](const ZoneRef& at) { return ordered{{"piece", at.piece}, {"zone", at.zone}}; };
+        for (const auto& p : job.pairs)
+            j["pairs"].push_back(ordered{{"first", ref(p.first)}, {"second", ref(p.second)}, {"follows", p.follows}});
+    }
     return j.dump(2, ' ', false, ordered::error_handler_t::replace) + "\n";
 }
 
@@ -244,6 +250,18 @@ Job job_from_json(std::string_view text) {
             piece.zones.push_back(zone_from(z));
         job.pieces.push_back(std::move(piece));
     }
+    if (j.contains("pairs"))
+        for (const auto& p : j["pairs"]) {
+            const auto ref = [&](const char* key) {
+                const ZoneRef at{p.at(key).at("piece"), p.at(key).at("zone")};
+                if (at.piece >= job.pieces.size() || at.zone >= job.pieces[at.piece].zones.size() ||
+                    !job.pieces[at.piece].zones[at.zone].thread)
+                    throw InputError("A pair names piece " + std::to_string(at.piece) + ", zone " +
+                                     std::to_string(at.zone) + ", where there is no thread.");
+                return at;
+            };
+            job.pairs.push_back({ref("first"), ref("second"), p.value("follows", false)});
+        }
     require_resolvable(job);
     return job;
 }

@@ -11,7 +11,7 @@
 
 namespace whorl {
 
-constexpr int job_file_version = 1;
+constexpr int job_file_version = 2;
 constexpr std::size_t largest_job_file = 32u << 20; // bytes
 
 // A file that can't be read or written, with the path and the reason in the sentence.

@@ -469,4 +469,20 @@ ResolvedThread resolve_thread(const ThreadSpec& asked) {
     return r;
 }
 
+ThreadSpec counterpart(const ThreadSpec& s) {
+    ThreadSpec out = s;
+    out.side = s.side == Side::external ? Side::internal : Side::external;
+    out.tolerance_class = usual_class(s.family, out.side);
+    out.depth.reset();
+    out.root_flat.reset();
+    out.rounded_root = false;
+    if (s.family == ThreadFamily::whitworth || s.family == ThreadFamily::acme || s.family == ThreadFamily::stub_acme)
+        out.tolerance_class = s.tolerance_class;
+    if (s.family == ThreadFamily::unified && s.tolerance_class.size() == 2)
+        out.tolerance_class = s.tolerance_class.substr(0, 1) + (out.side == Side::internal ? "B" : "A");
+    if (s.family == ThreadFamily::trapezoidal && s.tolerance_class.size() == 2)
+        out.tolerance_class = s.tolerance_class.substr(0, 1) + (out.side == Side::internal ? "H" : "e");
+    return out;
+}
+
 } // namespace whorl

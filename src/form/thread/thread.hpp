@@ -94,7 +94,11 @@ const std::vector<standard::ListedThread>& listed_threads(ThreadFamily family);
 // the check floor says why it stops.
 ResolvedThread resolve_thread(const ThreadSpec& spec);
 
-// Threads per inch of a Unified thread.
+// The thread that goes with this one: the same family, size, pitch, hand and starts, the other side, with the
+// class the standard pairs it with (6g with 6H, 2A with 2B, 7e with 7H, R with Rc).
+ThreadSpec counterpart(const ThreadSpec& spec);
+
+// Threads per inch of a thread.
 double threads_per_inch(Length pitch);
 
 const char* word(Hand hand);

@@ -1,0 +1,169 @@
+#include "pair/fit.hpp"
+
+#include "quantity/expression.hpp"
+#include "quantity/input_error.hpp"
+
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+namespace whorl {
+namespace {
+
+using std::numbers::pi;
+
+std::string mm_text(double v) {
+    return number_text(v, 3) + " mm";
+}
+
+std::optional<double> limit(const ResolvedThread& t, const char* key, bool upper) {
+    const ResolvedValue* v = find_value(t.values, key);
+    if (!v) return {};
+    if (v->value) return v->value;
+    return upper ? v->max : v->min;
+}
+
+} // namespace
+
+double clearance_at(const ThreadSection& screw, const ThreadSection& nut, double z) {
+    const auto radius = [](const ThreadSection& s, double at) {
+        return groove_radius(s, std::remainder(at, s.pitch));
+    };
+    return radius(nut, z + nut.pitch / 2) - radius(screw, z);
+}
+
+Fit fit_of(const ResolvedThread& screw, const ResolvedThread& nut, std::optional<Length> engaged) {
+    Fit fit;
+    const ThreadSection &a = screw.section, &b = nut.section;
+    const auto mistake = [&](Mismatch what, std::string sentence, double value, double wanted) {
+        fit.mistakes.push_back({what, std::move(sentence), value, wanted});
+    };
+    if (screw.side != Side::external || nut.side != Side::internal) {
+        mistake(Mismatch::side,
+                screw.side == nut.side
+                    ? std::string("Both threads are ") + (screw.side == Side::external ? "external" : "internal") +
+                          "; a screw goes with a nut."
+                    : "The screw and the nut are the wrong way round.",
+                0, 0);
+        return fit;
+    }
+    const double angle_a = in_deg(rad(a.flank_half_angle + a.other_half_angle)),
+                 angle_b = in_deg(rad(b.flank_half_angle + b.other_half_angle));
+    if (std::abs(angle_a - angle_b) > 0.05)
+        mistake(Mismatch::form,
+                "The forms differ: the screw is " + std::string(word(screw.spec.family)) + " with " +
+                    number_text(angle_a, 1) + "° flanks, the nut " + word(nut.spec.family) + " with " +
+                    number_text(angle_b, 1) + "°.",
+                angle_b, angle_a);
+    else if (screw.spec.family != nut.spec.family)
+        mistake(Mismatch::form,
+                std::string("The forms differ: the screw is ") + word(screw.spec.family) + ", the nut " +
+                    word(nut.spec.family) + ".",
+                0, 0);
+    if (std::abs(a.pitch - b.pitch) > 1e-6 * a.pitch)
+        mistake(Mismatch::pitch,
+                "The pitches differ: " + mm_text(a.pitch) + " on the screw, " + mm_text(b.pitch) +
+                    " in the nut; they jam after " +
+                    number_text(std::max(1.0, std::floor(0.125 * a.pitch / std::abs(a.pitch - b.pitch))), 0) +
+                    " turns or less.",
+                b.pitch, a.pitch);
+    if (screw.spec.starts != nut.spec.starts)
+        mistake(Mismatch::starts,
+                "The screw has " + std::to_string(screw.spec.starts) + " start" +
+                    (screw.spec.starts > 1 ? "s" : "") + ", the nut " + std::to_string(nut.spec.starts) + ".",
+                nut.spec.starts, screw.spec.starts);
+    if (a.hand != b.hand)
+        mistake(Mismatch::hand,
+                std::string("The screw is ") + word(a.hand) + "-hand, the nut " + word(b.hand) + "-hand.", 0, 0);
+    // a tapered screw in a parallel nut is usual in ISO 7-1; the other way round nothing seals
+    const bool pipe_pair = screw.spec.family == ThreadFamily::pipe_r && nut.spec.family == ThreadFamily::pipe_r;
+    if (std::abs(a.taper - b.taper) > 1e-9 && !pipe_pair)
+        mistake(Mismatch::taper,
+                a.taper > b.taper ? "The screw is tapered, the nut is parallel." : "The nut is tapered, the screw is parallel.",
+                b.taper, a.taper);
+    if (std::abs(in_mm(screw.spec.diameter - nut.spec.diameter)) > 1e-3)
+        mistake(Mismatch::diameter,
+                "The nominal diameters differ: " + mm_text(in_mm(screw.spec.diameter)) + " on the screw, " +
+                    mm_text(in_mm(nut.spec.diameter)) + " in the nut.",
+                in_mm(nut.spec.diameter), in_mm(screw.spec.diameter));
+    const bool comparable = std::none_of(fit.mistakes.begin(), fit.mistakes.end(), [](const FitMistake& m) {
+        return m.what == Mismatch::form || m.what == Mismatch::pitch || m.what == Mismatch::starts ||
+               m.what == Mismatch::diameter || m.what == Mismatch::taper;
+    });
+    if (!comparable || !a.sweepable() || !b.sweepable()) return fit;
+
+    // tapered threads are screwed together until they touch: clearances say nothing there
+    const bool tapered = a.taper > 0;
+    if (!tapered) {
+        fit.least_clearance = 1e300;
+        constexpr int samples = 2000;
+        for (int i = 0; i <= samples; ++i)
+            fit.least_clearance =
+                std::min(fit.least_clearance, clearance_at(a, b, (static_cast<double>(i) / samples - 0.5) * a.pitch));
+        if (fit.least_clearance < -1e-6)
+            mistake(Mismatch::interference,
+                    "At the modelled sizes the threads overlap by " + mm_text(-fit.least_clearance) +
+                        " on the radius: the nut does not go on.",
+                    fit.least_clearance, 0);
+    }
+    const auto low = limit(nut, "pitch_diameter", false), high = limit(screw, "pitch_diameter", true);
+    const auto widest = limit(nut, "pitch_diameter", true), thinnest = limit(screw, "pitch_diameter", false);
+    if (!tapered && low && high && *low < *high - 1e-6)
+        mistake(Mismatch::limits,
+                "By their classes the screw may be " + mm_text(*high - *low) +
+                    " larger at the pitch diameter than the nut: they can jam.",
+                *low - *high, 0);
+
+    auto& v = fit.values;
+    const auto length = [&](std::string key, std::string label, double value, std::string source) {
+        ResolvedValue r{.key = std::move(key), .label = std::move(label), .source = std::move(source)};
+        r.value = value;
+        v.push_back(r);
+    };
+    if (!tapered) {
+        ResolvedValue pitch{.key = "pitch_clearance", .label = "Pitch Ø clearance", .source = "limits: D2 − d2"};
+        if (low && high && widest && thinnest) {
+            pitch.min = *low - *high;
+            pitch.max = *widest - *thinnest;
+        } else {
+            pitch.value = 2 * (b.pitch_radius - a.pitch_radius);
+            pitch.source = "modelled: D2 − d2";
+        }
+        v.push_back(pitch);
+        const double flank = b.pitch_radius - a.pitch_radius;
+        length("flank_clearance", "Flank clearance",
+               flank * std::sin((a.flank_half_angle + a.other_half_angle) / 2),
+               "modelled, square to the flank: (D2 − d2)/2 · sin α");
+        length("axial_play", "Axial play",
+               flank * (std::tan(a.flank_half_angle) + std::tan(a.other_half_angle)),
+               "modelled: (D2 − d2)/2 · (tan α + tan β)");
+        length("major_clearance", "Clearance at major Ø", b.root_radius - a.crest_radius, "modelled, on the radius");
+        length("minor_clearance", "Clearance at minor Ø", b.crest_radius - a.root_radius, "modelled, on the radius");
+        length("least_clearance", "Least clearance", fit.least_clearance,
+               "modelled, on the radius, anywhere along the sections");
+    }
+    const double depth = a.crest_radius - b.crest_radius;
+    length("engagement_depth", "Overlap of the threads", depth, "modelled: (d − D1)/2");
+
+    // ISO 898 and FED-STD-H28 reasoning with the modelled sizes: what shears is a cylinder through the other's crest
+    const double engaged_mm = engaged ? in_mm(*engaged) : in_mm(screw.spec.diameter), turns = engaged_mm / a.pitch;
+    const double slant = std::tan(a.flank_half_angle) + std::tan(a.other_half_angle);
+    const double screw_width = a.pitch / 2 + (a.pitch_radius - b.crest_radius) * slant,
+                 nut_width = a.pitch / 2 + (a.crest_radius - b.pitch_radius) * slant;
+    const auto area = [&](std::string key, std::string label, double value, std::string source) {
+        ResolvedValue r{.key = std::move(key), .label = std::move(label), .kind = ValueKind::area, .source = std::move(source)};
+        r.value = value;
+        v.push_back(r);
+    };
+    length("engaged_length", "Engaged length", engaged_mm, engaged ? "as asked" : "one diameter");
+    const double shear_screw = turns * 2 * pi * b.crest_radius * screw_width,
+                 shear_nut = turns * 2 * pi * a.crest_radius * nut_width;
+    area("shear_area_screw", "Shear area, screw", shear_screw, "π·D1·(Le/P)·(P/2 + (d2 − D1)/2 · (tan α + tan β))");
+    area("shear_area_nut", "Shear area, nut", shear_nut, "π·d·(Le/P)·(P/2 + (d − D2)/2 · (tan α + tan β))");
+    if (const ResolvedValue* stress = find_value(screw.values, "stress_area"); stress && stress->value && shear_screw > 0)
+        length("needed_engagement", "Needed engagement", engaged_mm * *stress->value / (0.6 * shear_screw),
+               "equal materials: the shank breaks first, shear strength 0.6 of tensile");
+    return fit;
+}
+
+} // namespace whorl
