@@ -216,6 +216,21 @@ void MainWindow::make_menus() {
         [this] { strip_->add_bore(Where::near_bore); });
     add(piece, "Bore from the far end", QKeySequence("Ctrl+Shift+B"),
         [this] { strip_->add_bore(Where::far_bore); });
+    counterpart_ = add(piece, "Make the counterpart", QKeySequence("Ctrl+K"), [this] {
+        const std::size_t p = session_.piece(), z = session_.zone();
+        if (!session_.has_piece()) return;
+        const QString why = session_.change([=](const Job& j) { return add_counterpart(j, p, z); });
+        if (!why.isEmpty()) return checks_->say(why, true);
+        const ZoneRef made = session_.job().pairs.back().second;
+        session_.select(made.piece, made.zone);
+        checks_->say("Made " + QString::fromStdString(session_.job().pieces[made.piece].name) +
+                         "; it follows. Ctrl+J goes back and forth.",
+                     false);
+    });
+    to_counterpart_ = add(piece, "Go to the counterpart", QKeySequence("Ctrl+J"), [this] {
+        if (const auto& fit = session_.fit()) session_.select(fit->there.piece, fit->there.zone);
+    });
+    piece->addSeparator();
     add(piece, "Remove the zone", QKeySequence("Ctrl+Backspace"), [this] {
         const std::size_t p = session_.piece(), z = session_.zone();
         if (!session_.has_piece()) return;
@@ -238,7 +253,8 @@ void MainWindow::make_menus() {
     auto* help = bar->addMenu("&Help");
     add(help, "Keys", QKeySequence("F1"), [this] {
         checks_->say("Ctrl+L designation, Ctrl+P pitch, Ctrl+D sheet, Ctrl+H flip hand, Ctrl+R remedy, "
-                     "Ctrl+U unit, F2 side, F3 end, F4 oblique, F5 cut, "
+                     "Ctrl+U unit, Ctrl+K counterpart, Ctrl+J go to it, Ctrl+B bore, F2 side, F3 end, F4 "
+                     "oblique, F5 cut, "
                      "drag rolls and tilts, right drag swings, middle drag pans.",
                      false);
     });
@@ -258,6 +274,8 @@ void MainWindow::update_actions() {
     remove_piece_->setEnabled(session_.has_piece());
     const auto* z = session_.resolved_zone();
     flip_->setEnabled(z && z->thread);
+    counterpart_->setEnabled(z && z->thread);
+    to_counterpart_->setEnabled(session_.fit().has_value());
     remedy_->setEnabled(!session_.findings().empty() && session_.findings().front().remedy.has_value());
     mm_->setChecked(session_.unit() == LengthUnit::millimetre);
     inch_->setChecked(session_.unit() == LengthUnit::inch);

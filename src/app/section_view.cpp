@@ -80,6 +80,27 @@ void SectionView::draw_thread(QPainter& p, const ResolvedZone& zone) {
     lines.setAlphaF(t.dark ? 0.45f : 0.40f);
     hatch(p, metal, lines);
 
+    // the counterpart's section laid over it, its ridges in the middle of the grooves
+    if (const auto& fit = session_.fit(); fit && fit->counterpart.section.sweepable()) {
+        const ThreadSection& other = fit->counterpart.section;
+        const auto other_groove = groove_polyline(other, 0.2 / k);
+        QPolygonF line;
+        const int other_reach = static_cast<int>(std::ceil(width_mm / other.pitch / 2)) + 2;
+        for (int i = -other_reach; i <= other_reach; ++i)
+            for (const auto& g : other_groove)
+                line << QPointF(X((i + 0.5) * other.pitch + g.z), Y(g.r));
+        QPainterPath metal_over;
+        metal_over.addPolygon(line);
+        metal_over.lineTo(line.last().x(), 34);
+        metal_over.lineTo(line.first().x(), 34);
+        metal_over.closeSubpath();
+        QColor tint = t.active;
+        tint.setAlphaF(0.13f);
+        p.fillPath(metal_over, tint);
+        p.setPen(QPen(t.active, 1.3));
+        p.drawPolyline(line);
+    }
+
     // tolerance bands, as bands
     const auto band = [&](const char* key, const QColor& colour) {
         const auto* v = find_value(r.values, key);
@@ -203,6 +224,23 @@ void SectionView::draw_thread(QPainter& p, const ResolvedZone& zone) {
         p.setPen(t.stop);
         p.drawText(box.adjusted(8, 2, -8, -2), Qt::AlignVCenter | Qt::TextWordWrap,
                    "This section can't be swept as it is; the checks line says why and what would work.");
+    }
+    if (const auto& fit = session_.fit()) {
+        const QString name = QString::fromStdString(session_.job().pieces[fit->there.piece].name);
+        QString text = name;
+        if (const auto* v = find_value(fit->fit.values, "flank_clearance"); v && v->value)
+            text += ", flank clearance " + shown(*v->value);
+        if (!fit->fit.goes_together()) text = name + " does not fit, see the checks";
+        p.setFont(text_font(11));
+        const QFontMetricsF m(p.font());
+        text = m.elidedText(text, Qt::ElideRight, right - left - 16);
+        const double w = m.horizontalAdvance(text) + 12;
+        const QRectF box(right - w - 4, base - 20, w, 16);
+        QColor back = t.paper;
+        back.setAlphaF(0.9f);
+        p.fillRect(box, back);
+        p.setPen(fit->fit.goes_together() ? t.active : t.stop);
+        p.drawText(box, Qt::AlignCenter, text);
     }
     // the axis, when the groove reaches it
     if (!internal && s.root_radius <= 0 && Y(0) < base) {

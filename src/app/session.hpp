@@ -6,8 +6,8 @@
 #pragma once
 
 #include "build/build.hpp"
-#include "pair/fit.hpp"
 #include "model/edit.hpp"
+#include "pair/fit.hpp"
 
 #include <QObject>
 #include <QString>

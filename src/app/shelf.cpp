@@ -33,10 +33,20 @@ void Shelf::refresh() {
         const auto findings = check_piece(kept_.pieces.back(), i, session_.unit());
         kept_.worst.push_back(findings.empty() ? 0 : stops(findings) ? 2 : 1);
     }
+    const auto misfits = check_pairs(session_.job(), session_.job().pieces.size());
+    for (const Pair& pair : session_.job().pairs)
+        kept_.pair_worst.push_back(std::any_of(misfits.begin(), misfits.end(), [&](const Finding& f) {
+            return ZoneRef{f.piece, f.zone} == pair.second;
+        }));
 }
 
 QRectF Shelf::card(std::size_t i) const {
     return {8, top + double(i) * (card_height + gap) - scroll_, width() - 16.0, card_height};
+}
+
+QRectF Shelf::pair_card(std::size_t i) const {
+    const double below = top + double(kept_.pieces.size()) * (card_height + gap) - scroll_ + 22;
+    return {8, below + double(i) * 42, width() - 16.0, 40};
 }
 
 void Shelf::show_selected() {
@@ -124,6 +134,33 @@ void Shelf::paintEvent(QPaintEvent*) {
         p.drawText(QPointF(c.left() + 12, c.bottom() - 8),
                    QFontMetricsF(p.font()).elidedText(what, Qt::ElideRight, c.width() - 20));
     }
+    for (std::size_t i = 0; i < session_.job().pairs.size(); ++i) {
+        const QRectF c = pair_card(i);
+        if (c.bottom() < 0 || c.top() > height()) continue;
+        if (i == 0) {
+            p.setFont(text_font(11, Weight::semibold));
+            p.setPen(t.muted);
+            p.drawText(QPointF(16, c.top() - 6), "Pairs");
+        }
+        const Pair& pair = session_.job().pairs[i];
+        const auto name = [&](ZoneRef at) {
+            return QString::fromStdString(session_.job().pieces[at.piece].name);
+        };
+        // two names joined by a line
+        p.setPen(QPen(t.active, 1.4));
+        p.drawLine(QPointF(c.left() + 14, c.top() + 11), QPointF(c.left() + 14, c.top() + 29));
+        p.setBrush(t.active);
+        for (const double y : {11.0, 29.0})
+            p.drawEllipse(QPointF(c.left() + 14, c.top() + y), 2.4, 2.4);
+        p.setFont(text_font(11));
+        p.setPen(t.ink);
+        const QFontMetricsF m(p.font());
+        p.drawText(QPointF(c.left() + 22, c.top() + 15),
+                   m.elidedText(name(pair.first), Qt::ElideRight, c.width() - 48));
+        p.drawText(QPointF(c.left() + 22, c.top() + 33),
+                   m.elidedText(name(pair.second), Qt::ElideRight, c.width() - 48));
+        draw_status(p, {c.right() - 14, c.center().y()}, static_cast<Status>(kept_.pair_worst[i]));
+    }
     p.restore();
     p.setFont(text_font(11, Weight::semibold));
     p.setPen(t.muted);
@@ -142,10 +179,18 @@ void Shelf::mousePressEvent(QMouseEvent* e) {
     }
     for (std::size_t i = 0; i < kept_.pieces.size(); ++i)
         if (card(i).contains(e->position())) session_.select(i, session_.telling_zone(i));
+    for (std::size_t i = 0; i < session_.job().pairs.size(); ++i)
+        if (pair_card(i).contains(e->position())) {
+            const Pair& pair = session_.job().pairs[i];
+            // the one that is not looked at yet
+            const ZoneRef to = session_.piece() == pair.first.piece ? pair.second : pair.first;
+            return session_.select(to.piece, to.zone);
+        }
 }
 
 void Shelf::wheelEvent(QWheelEvent* e) {
-    const double content = double(kept_.pieces.size()) * (card_height + gap);
+    const double content = double(kept_.pieces.size()) * (card_height + gap) +
+                           (kept_.pair_worst.empty() ? 0 : 22 + 42 * double(kept_.pair_worst.size()));
     scroll_ = std::clamp(scroll_ - e->angleDelta().y() / 2.0, 0.0,
                          std::max(0.0, content - (height() - top - foot)));
     update();

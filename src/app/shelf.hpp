@@ -23,12 +23,14 @@ protected:
 
 private:
     QRectF card(std::size_t i) const;
+    QRectF pair_card(std::size_t i) const;
     void show_selected();
     Session& session_;
     double scroll_ = 0;
     struct Kept {
         std::vector<ResolvedPiece> pieces;
-        std::vector<int> worst; // 0 fits, 1 advice, 2 stops
+        std::vector<int> worst;      // of each piece: 0 fits, 1 advice, 2 stops
+        std::vector<int> pair_worst; // of each pair: 0 fits, 1 not
     } kept_;
     void refresh();
 };

@@ -304,6 +304,21 @@ void SpecSheet::draw(QPainter& p) {
             follows_row(p, y, v);
         }
     }
+    if (const auto& fit = session_.fit()) {
+        heading(p, y,
+                QString::fromStdString("Fit with " + session_.job().pieces[fit->there.piece].name).left(34),
+                true);
+        p.setFont(text_font(11));
+        p.setPen(fit->fit.goes_together() ? t.active : t.stop);
+        p.drawText(
+            QPointF(margin, y + 11),
+            fit->fit.goes_together()
+                ? (fit->follows ? "goes together; the second piece follows the first" : "goes together")
+                : "does not go together, see the checks");
+        y += 18;
+        for (const auto& v : fit->fit.values)
+            follows_row(p, y, v);
+    }
     if (const auto preview = session_.preview(); preview && preview->made()) {
         heading(p, y, z->thread ? "The piece" : "Follows");
         ResolvedValue volume{.key = "volume",

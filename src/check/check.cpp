@@ -230,7 +230,8 @@ std::vector<Finding> check_pairs(const Job& job, std::size_t piece) {
             switch (m.what) {
             case Mismatch::pitch:
                 id = "pair_pitch";
-                remedy = Remedy{"Pitch " + length_text(like.pitch, job.unit), {edit(Field::pitch, exact(like.pitch), own)}};
+                remedy = Remedy{"Pitch " + length_text(like.pitch, job.unit),
+                                {edit(Field::pitch, exact(like.pitch), own)}};
                 break;
             case Mismatch::diameter:
                 id = "pair_diameter";
@@ -239,7 +240,8 @@ std::vector<Finding> check_pairs(const Job& job, std::size_t piece) {
                 break;
             case Mismatch::hand:
                 id = "pair_hand";
-                remedy = Remedy{std::string("Make it ") + word(like.hand) + "-hand", {edit(Field::hand, word(like.hand), own)}};
+                remedy = Remedy{std::string("Make it ") + word(like.hand) + "-hand",
+                                {edit(Field::hand, word(like.hand), own)}};
                 break;
             case Mismatch::starts:
                 id = "pair_starts";
@@ -263,7 +265,8 @@ std::vector<Finding> check_pairs(const Job& job, std::size_t piece) {
                     remedy = Remedy{"Class " + usual.tolerance_class,
                                     {edit(Field::tolerance_class, usual.tolerance_class, own)}};
                 else if (second.thread->spec.modelled_at != ModelledAt::middle)
-                    remedy = Remedy{"Modelled at the middle", {edit(Field::modelled_at, "middle of limits", own)}};
+                    remedy =
+                        Remedy{"Modelled at the middle", {edit(Field::modelled_at, "middle of limits", own)}};
                 break;
             }
             }

@@ -1,8 +1,10 @@
 #include "cli/cli.hpp"
 
 #include "build/build.hpp"
+#include "cli/table.hpp"
 #include "exchange/export.hpp"
 #include "model/starter.hpp"
+#include "pair/fit.hpp"
 #include "quantity/expression.hpp"
 
 #include <CLI/CLI.hpp>
@@ -93,6 +95,20 @@ std::string column(std::string s, std::size_t width) {
     return s;
 }
 
+std::string cell_text(const ResolvedValue& v, const std::optional<double>& x, LengthUnit unit) {
+    if (!x) return "";
+    switch (v.kind) {
+    case ValueKind::length:
+        return length_text(mm(*x), unit);
+    case ValueKind::angle:
+        return number_text(in_deg(rad(*x)), 3) + "°";
+    case ValueKind::area:
+        return number_text(*x, 2) + " mm²";
+    default:
+        return number_text(*x, 4);
+    }
+}
+
 int show(const std::string& text, bool as_json, std::ostream& out) {
     const Designation d = parse_designation(text);
     const auto* spec = std::get_if<ThreadSpec>(&d.what);
@@ -127,19 +143,7 @@ int show(const std::string& text, bool as_json, std::ostream& out) {
             << "; lengths in " << symbol(d.unit) << "\n\n";
         out << column("", 18) << column("value", 10) << column("min", 10) << column("max", 10) << "source\n";
         for (const auto& v : r.values) {
-            const auto cell = [&](const std::optional<double>& x) -> std::string {
-                if (!x) return "";
-                switch (v.kind) {
-                case ValueKind::length:
-                    return length_text(mm(*x), d.unit);
-                case ValueKind::angle:
-                    return number_text(in_deg(rad(*x)), 3) + "°";
-                case ValueKind::area:
-                    return number_text(*x, 2) + " mm²";
-                default:
-                    return number_text(*x, 4);
-                }
-            };
+            const auto cell = [&](const std::optional<double>& x) { return cell_text(v, x, d.unit); };
             out << column(v.label, 18);
             if (v.kind == ValueKind::text)
                 out << column(v.text, 30);
@@ -151,6 +155,94 @@ int show(const std::string& text, bool as_json, std::ostream& out) {
         print_findings(findings, out);
     }
     return stops(findings) ? stopped : done;
+}
+
+const ThreadSpec& thread_in(const Designation& d, const std::string& text) {
+    if (const auto* t = std::get_if<ThreadSpec>(&d.what)) return *t;
+    throw InputError("'" + text +
+                     "' is not a thread; a pair is made of two, for example \"M10-6g\" \"M10-6H\".");
+}
+
+int pair(const std::string& first, const std::string& second, bool as_json, std::ostream& out) {
+    const auto read = [](const std::string& text) {
+        try {
+            return parse_designation(text);
+        } catch (const InputError& e) {
+            throw InputError("In '" + text + "': " + e.what(), e.position, e.extent);
+        }
+    };
+    const Designation a = read(first), b = read(second);
+    ThreadSpec one = thread_in(a, first), two = thread_in(b, second);
+    // of two threads whose classes don't say it, the second is the nut
+    if (one.side == two.side && !side_of_class(two.family, two.tolerance_class)) two.side = Side::internal;
+    const ResolvedThread r1 = resolve_thread(one), r2 = resolve_thread(two);
+    const bool swapped = r1.side == Side::internal && r2.side == Side::external;
+    const auto engaged = b.length ? b.length : a.length;
+    const Fit fit = fit_of(swapped ? r2 : r1, swapped ? r1 : r2, engaged);
+    if (as_json) {
+        json j;
+        j["screw"] = write_designation((swapped ? r2 : r1).spec);
+        j["nut"] = write_designation((swapped ? r1 : r2).spec);
+        j["goes_together"] = fit.goes_together();
+        j["mistakes"] = json::array();
+        constexpr const char* ids[]{"side",   "form",  "pitch",        "diameter", "hand",
+                                    "starts", "taper", "interference", "limits"};
+        for (const auto& m : fit.mistakes)
+            j["mistakes"].push_back({{"id", ids[static_cast<int>(m.what)]},
+                                     {"sentence", m.sentence},
+                                     {"value", tidy(m.value)},
+                                     {"limit", tidy(m.limit)}});
+        j["values"] = json::object();
+        for (const auto& v : fit.values)
+            j["values"][v.key] = value_json(v, a.unit == LengthUnit::inch);
+        out << j.dump(2) << "\n";
+    } else {
+        out << write_designation((swapped ? r2 : r1).spec) << " with "
+            << write_designation((swapped ? r1 : r2).spec) << "; lengths in " << symbol(a.unit) << "\n";
+        for (const auto& m : fit.mistakes)
+            out << "wrong   " << m.sentence << "\n";
+        if (fit.goes_together()) out << "They go together.\n";
+        if (!fit.values.empty())
+            out << "\n"
+                << column("", 24) << column("value", 12) << column("min", 10) << column("max", 10)
+                << "source\n";
+        for (const auto& v : fit.values)
+            out << column(v.label, 24) << column(cell_text(v, v.value, a.unit), 12)
+                << column(cell_text(v, v.min, a.unit), 10) << column(cell_text(v, v.max, a.unit), 10)
+                << v.source << "\n";
+    }
+    return fit.goes_together() ? done : stopped;
+}
+
+int list(const std::string& family, bool as_json, std::ostream& out) {
+    std::string known;
+    for (int k = 0; k < family_count; ++k) {
+        const auto f = static_cast<ThreadFamily>(k);
+        const auto& threads = listed_threads(f);
+        if (threads.empty()) continue;
+        known += (known.empty() ? "" : ", ") + std::string(key_word(f));
+        if (family != key_word(f)) continue;
+        json rows = json::array();
+        for (const auto& l : threads) {
+            ThreadSpec s;
+            s.family = f;
+            s.side = Side::external;
+            s.tolerance_class = usual_class(f, s.side);
+            s.diameter = l.diameter;
+            s.pitch = l.pitch;
+            if (as_json)
+                rows.push_back({{"designation", write_designation(s)},
+                                {"series", l.series},
+                                {"diameter", tidy(in_mm(l.diameter))},
+                                {"pitch", tidy(in_mm(l.pitch))},
+                                {"source", l.source}});
+            else
+                out << column(write_designation(s), 26) << column(l.series, 11) << l.source << "\n";
+        }
+        if (as_json) out << rows.dump(2) << "\n";
+        return done;
+    }
+    throw InputError("There is no series for '" + family + "'; there are " + known + ".");
 }
 
 int make(const std::string& text, const std::string& path, double chord, std::ostream& out,
@@ -262,8 +354,9 @@ int run_command_line(int argc, const char* const* argv, std::ostream& out, std::
     std::string text, path, output;
     bool as_json = false, no_textbook = false;
     double chord = 0.01;
-    int textbook_turns = 3;
-    std::string formats = "step,stl";
+    int textbook_turns = 3, jobs = 1;
+    bool again = false;
+    std::string formats, second;
 
     auto* show_command =
         app.add_subcommand("show", "Say what a designation means: every value with its limits and source");
@@ -272,8 +365,15 @@ int run_command_line(int argc, const char* const* argv, std::ostream& out, std::
 
     auto* make_command =
         app.add_subcommand("make", "Make one piece: a STEP solid, an STL mesh or an SVG of the section");
-    make_command->add_option("designation", text, "for example \"M10x1.5-6g LH x 40\"")->required();
-    make_command->add_option("-o,--output", output, "the file: .step, .stl or .svg")->required();
+    make_command->add_option("designation", text,
+                             "for example \"M10x1.5-6g LH x 40\" or \"ISO 4762 M6 x 25\"");
+    make_command->add_option("--table", path,
+                             "a CSV table with a column 'designation' instead: a piece for each row");
+    make_command->add_option("-o,--output", output, "the file: .step, .stl or .svg; for a table the folder")
+        ->required();
+    make_command->add_option("--jobs", jobs, "table: so many at a time")->check(CLI::Range(1, 64));
+    make_command->add_option("--format", formats, "table: step, stl, separated by commas");
+    make_command->add_flag("--again", again, "table: make anew what an earlier run has made");
     make_command->add_option("--chord", chord, "largest distance of an STL side from the surface, mm")
         ->check(CLI::Range(1e-4, 10.0));
 
@@ -287,6 +387,15 @@ int run_command_line(int argc, const char* const* argv, std::ostream& out, std::
     export_command->add_option("--format", formats, "step, stl, svg, separated by commas");
     export_command->add_option("--chord", chord, "largest distance of an STL side from the surface, mm")
         ->check(CLI::Range(1e-4, 10.0));
+
+    auto* pair_command = app.add_subcommand("pair", "Say how two threads go together");
+    pair_command->add_option("screw", text, "for example \"M10-6g\"")->required();
+    pair_command->add_option("nut", second, "for example \"M10-6H x 8\"")->required();
+    pair_command->add_flag("--json", as_json, "as JSON");
+
+    auto* list_command = app.add_subcommand("list", "List the standard series of a thread family");
+    list_command->add_option("family", text, "for example trapezoidal")->required();
+    list_command->add_flag("--json", as_json, "as JSON");
 
     auto* bench_command =
         app.add_subcommand("bench", "Measure the speed goals, with the textbook way in the same run");
@@ -308,20 +417,30 @@ int run_command_line(int argc, const char* const* argv, std::ostream& out, std::
     }
     try {
         if (*show_command) return show(text, as_json, out);
-        if (*make_command) return make(text, output, chord, out, err);
-        if (*check_command) return check(path, as_json, out);
-        if (*export_command) {
-            std::vector<std::string> list;
+        const auto words = [&](const std::string& usual) {
+            std::vector<std::string> all;
             std::string word;
-            for (const char c : formats + ",") {
+            for (const char c : (formats.empty() ? usual : formats) + ",") {
                 if (c != ',') {
                     word += c;
                 } else if (!word.empty()) {
-                    list.push_back(word);
+                    all.push_back(word);
                     word.clear();
                 }
             }
-            return export_job(path, output, list, chord, out, err);
+            return all;
+        };
+        if (*make_command) {
+            if (text.empty() == path.empty())
+                throw InputError("Write a designation to make, or --table with a CSV file; not both.");
+            if (!path.empty()) return make_table({path, output, words("step"), jobs, chord, again}, out, err);
+            return make(text, output, chord, out, err);
+        }
+        if (*pair_command) return pair(text, second, as_json, out);
+        if (*list_command) return list(text, as_json, out);
+        if (*check_command) return check(path, as_json, out);
+        if (*export_command) {
+            return export_job(path, output, words("step,stl"), chord, out, err);
         }
         if (*bench_command) return run_bench(out, !no_textbook, textbook_turns);
     } catch (const JobError& e) {

@@ -45,8 +45,8 @@ void follow(Job& job) {
     }
 }
 
-// Keeps the pairs on their zones when zones or pieces are renumbered; `moved` gives a zone's new place, or none
-// if it is gone.
+// Keeps the pairs on their zones when zones or pieces are renumbered; `moved` gives a zone's new place, or
+// none if it is gone.
 template<class Moved>
 void renumber(Job& job, Moved moved) {
     std::erase_if(job.pairs, [&](Pair& pair) {
@@ -66,7 +66,8 @@ bool threaded(const Job& job, ZoneRef at) {
 // Passes a job on only if everything in it still resolves; the sentence is without the place, since the
 // person is at it.
 Job checked(Job job) {
-    std::erase_if(job.pairs, [&](const Pair& p) { return !threaded(job, p.first) || !threaded(job, p.second); });
+    std::erase_if(job.pairs,
+                  [&](const Pair& p) { return !threaded(job, p.first) || !threaded(job, p.second); });
     follow(job);
     if (job.pieces.size() > most_pieces) throw InputError("A job holds at most 500 pieces.");
     for (const auto& p : job.pieces)
@@ -180,8 +181,8 @@ Job apply(const Job& before, const Edit& e) {
     }
     Zone& z = piece.zones.at(e.zone);
     const Number number{text, e.unit};
-    if (e.field == Field::diameter || e.field == Field::pitch || e.field == Field::lead || e.field == Field::hand ||
-        e.field == Field::starts || e.field == Field::flank_angle)
+    if (e.field == Field::diameter || e.field == Field::pitch || e.field == Field::lead ||
+        e.field == Field::hand || e.field == Field::starts || e.field == Field::flank_angle)
         for (Pair& pair : job.pairs)
             if (pair.second == ZoneRef{e.piece, e.zone}) pair.follows = false;
     switch (e.field) {

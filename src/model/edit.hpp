@@ -54,9 +54,9 @@ Job remove_piece(const Job& job, std::size_t piece);
 Job insert_zone(const Job& job, std::size_t piece, std::size_t before, const Zone& zone);
 Job remove_zone(const Job& job, std::size_t piece, std::size_t zone); // not the last one
 Job move_zone(const Job& job, std::size_t piece, std::size_t from, std::size_t to);
-Job split_zone(const Job& job, std::size_t piece, std::size_t zone);          // into two halves
-// The counterpart of a threaded zone as a new piece of its own that follows it: a nut for an external thread, a
-// short screw for an internal one. Throws InputError if the zone is plain.
+Job split_zone(const Job& job, std::size_t piece, std::size_t zone); // into two halves
+// The counterpart of a threaded zone as a new piece of its own that follows it: a nut for an external thread,
+// a short screw for an internal one. Throws InputError if the zone is plain.
 Job add_counterpart(const Job& job, std::size_t piece, std::size_t zone);
 // Two zones that are there already, as a pair; the second does not follow. Throws InputError unless both are
 // threaded.

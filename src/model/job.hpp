@@ -85,8 +85,8 @@ struct ZoneRef {
     friend bool operator==(const ZoneRef&, const ZoneRef&) = default;
 };
 
-// Two threaded zones that belong together. While it follows, the second zone keeps the first one's size, pitch,
-// hand and starts; an edit of one of these on the second ends that.
+// Two threaded zones that belong together. While it follows, the second zone keeps the first one's size,
+// pitch, hand and starts; an edit of one of these on the second ends that.
 struct Pair {
     ZoneRef first, second;
     bool follows = true;

@@ -221,7 +221,8 @@ std::string job_to_json(const Job& job) {
         j["pairs"] = ordered::array();
         const auto ref = [](const ZoneRef& at) { return ordered{{"piece", at.piece}, {"zone", at.zone}}; };
         for (const auto& p : job.pairs)
-            j["pairs"].push_back(ordered{{"first", ref(p.first)}, {"second", ref(p.second)}, {"follows", p.follows}});
+            j["pairs"].push_back(
+                ordered{{"first", ref(p.first)}, {"second", ref(p.second)}, {"follows", p.follows}});
     }
     return j.dump(2, ' ', false, ordered::error_handler_t::replace) + "\n";
 }

@@ -236,7 +236,8 @@ private:
     // The thread without its class, and the length, as a person would say it.
     std::string write_short() const {
         std::string s = write_designation(t_);
-        if (const auto dash = s.rfind("-" + t_.tolerance_class); !t_.tolerance_class.empty() && dash != std::string::npos)
+        if (const auto dash = s.rfind("-" + t_.tolerance_class);
+            !t_.tolerance_class.empty() && dash != std::string::npos)
             s.erase(dash, t_.tolerance_class.size() + 1);
         if (t_.family == ThreadFamily::iso_metric && t_.starts == 1)
             if (const auto* coarse = standard::iso_coarse(t_.diameter);

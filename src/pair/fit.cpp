@@ -40,10 +40,10 @@ Fit fit_of(const ResolvedThread& screw, const ResolvedThread& nut, std::optional
     };
     if (screw.side != Side::external || nut.side != Side::internal) {
         mistake(Mismatch::side,
-                screw.side == nut.side
-                    ? std::string("Both threads are ") + (screw.side == Side::external ? "external" : "internal") +
-                          "; a screw goes with a nut."
-                    : "The screw and the nut are the wrong way round.",
+                screw.side == nut.side ? std::string("Both threads are ") +
+                                             (screw.side == Side::external ? "external" : "internal") +
+                                             "; a screw goes with a nut."
+                                       : "The screw and the nut are the wrong way round.",
                 0, 0);
         return fit;
     }
@@ -74,12 +74,15 @@ Fit fit_of(const ResolvedThread& screw, const ResolvedThread& nut, std::optional
                 nut.spec.starts, screw.spec.starts);
     if (a.hand != b.hand)
         mistake(Mismatch::hand,
-                std::string("The screw is ") + word(a.hand) + "-hand, the nut " + word(b.hand) + "-hand.", 0, 0);
+                std::string("The screw is ") + word(a.hand) + "-hand, the nut " + word(b.hand) + "-hand.", 0,
+                0);
     // a tapered screw in a parallel nut is usual in ISO 7-1; the other way round nothing seals
-    const bool pipe_pair = screw.spec.family == ThreadFamily::pipe_r && nut.spec.family == ThreadFamily::pipe_r;
+    const bool pipe_pair =
+        screw.spec.family == ThreadFamily::pipe_r && nut.spec.family == ThreadFamily::pipe_r;
     if (std::abs(a.taper - b.taper) > 1e-9 && !pipe_pair)
         mistake(Mismatch::taper,
-                a.taper > b.taper ? "The screw is tapered, the nut is parallel." : "The nut is tapered, the screw is parallel.",
+                a.taper > b.taper ? "The screw is tapered, the nut is parallel."
+                                  : "The nut is tapered, the screw is parallel.",
                 b.taper, a.taper);
     if (std::abs(in_mm(screw.spec.diameter - nut.spec.diameter)) > 1e-3)
         mistake(Mismatch::diameter,
@@ -98,8 +101,8 @@ Fit fit_of(const ResolvedThread& screw, const ResolvedThread& nut, std::optional
         fit.least_clearance = 1e300;
         constexpr int samples = 2000;
         for (int i = 0; i <= samples; ++i)
-            fit.least_clearance =
-                std::min(fit.least_clearance, clearance_at(a, b, (static_cast<double>(i) / samples - 0.5) * a.pitch));
+            fit.least_clearance = std::min(
+                fit.least_clearance, clearance_at(a, b, (static_cast<double>(i) / samples - 0.5) * a.pitch));
         if (fit.least_clearance < -1e-6)
             mistake(Mismatch::interference,
                     "At the modelled sizes the threads overlap by " + mm_text(-fit.least_clearance) +
@@ -121,7 +124,8 @@ Fit fit_of(const ResolvedThread& screw, const ResolvedThread& nut, std::optional
         v.push_back(r);
     };
     if (!tapered) {
-        ResolvedValue pitch{.key = "pitch_clearance", .label = "Pitch Ø clearance", .source = "limits: D2 − d2"};
+        ResolvedValue pitch{
+            .key = "pitch_clearance", .label = "Pitch Ø clearance", .source = "limits: D2 − d2"};
         if (low && high && widest && thinnest) {
             pitch.min = *low - *high;
             pitch.max = *widest - *thinnest;
@@ -137,30 +141,39 @@ Fit fit_of(const ResolvedThread& screw, const ResolvedThread& nut, std::optional
         length("axial_play", "Axial play",
                flank * (std::tan(a.flank_half_angle) + std::tan(a.other_half_angle)),
                "modelled: (D2 − d2)/2 · (tan α + tan β)");
-        length("major_clearance", "Clearance at major Ø", b.root_radius - a.crest_radius, "modelled, on the radius");
-        length("minor_clearance", "Clearance at minor Ø", b.crest_radius - a.root_radius, "modelled, on the radius");
+        length("major_clearance", "Clearance at major Ø", b.root_radius - a.crest_radius,
+               "modelled, on the radius");
+        length("minor_clearance", "Clearance at minor Ø", b.crest_radius - a.root_radius,
+               "modelled, on the radius");
         length("least_clearance", "Least clearance", fit.least_clearance,
                "modelled, on the radius, anywhere along the sections");
     }
     const double depth = a.crest_radius - b.crest_radius;
     length("engagement_depth", "Overlap of the threads", depth, "modelled: (d − D1)/2");
 
-    // ISO 898 and FED-STD-H28 reasoning with the modelled sizes: what shears is a cylinder through the other's crest
-    const double engaged_mm = engaged ? in_mm(*engaged) : in_mm(screw.spec.diameter), turns = engaged_mm / a.pitch;
+    // ISO 898 and FED-STD-H28 reasoning with the modelled sizes: what shears is a cylinder through the
+    // other's crest
+    const double engaged_mm = engaged ? in_mm(*engaged) : in_mm(screw.spec.diameter),
+                 turns = engaged_mm / a.pitch;
     const double slant = std::tan(a.flank_half_angle) + std::tan(a.other_half_angle);
     const double screw_width = a.pitch / 2 + (a.pitch_radius - b.crest_radius) * slant,
                  nut_width = a.pitch / 2 + (a.crest_radius - b.pitch_radius) * slant;
     const auto area = [&](std::string key, std::string label, double value, std::string source) {
-        ResolvedValue r{.key = std::move(key), .label = std::move(label), .kind = ValueKind::area, .source = std::move(source)};
+        ResolvedValue r{.key = std::move(key),
+                        .label = std::move(label),
+                        .kind = ValueKind::area,
+                        .source = std::move(source)};
         r.value = value;
         v.push_back(r);
     };
     length("engaged_length", "Engaged length", engaged_mm, engaged ? "as asked" : "one diameter");
     const double shear_screw = turns * 2 * pi * b.crest_radius * screw_width,
                  shear_nut = turns * 2 * pi * a.crest_radius * nut_width;
-    area("shear_area_screw", "Shear area, screw", shear_screw, "π·D1·(Le/P)·(P/2 + (d2 − D1)/2 · (tan α + tan β))");
+    area("shear_area_screw", "Shear area, screw", shear_screw,
+         "π·D1·(Le/P)·(P/2 + (d2 − D1)/2 · (tan α + tan β))");
     area("shear_area_nut", "Shear area, nut", shear_nut, "π·d·(Le/P)·(P/2 + (d − D2)/2 · (tan α + tan β))");
-    if (const ResolvedValue* stress = find_value(screw.values, "stress_area"); stress && stress->value && shear_screw > 0)
+    if (const ResolvedValue* stress = find_value(screw.values, "stress_area");
+        stress && stress->value && shear_screw > 0)
         length("needed_engagement", "Needed engagement", engaged_mm * *stress->value / (0.6 * shear_screw),
                "equal materials: the shank breaks first, shear strength 0.6 of tensile");
     return fit;

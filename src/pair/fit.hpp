@@ -1,7 +1,8 @@
-// How a screw's thread and a nut's thread go together: clearances at the modelled sizes and at the limits, what
-// the engagement carries, and what is wrong if they can't.
+// How a screw's thread and a nut's thread go together: clearances at the modelled sizes and at the limits,
+// what the engagement carries, and what is wrong if they can't.
 //
-// The two sections are laid over each other with every ridge of the nut in the middle of a groove of the screw.
+// The two sections are laid over each other with every ridge of the nut in the middle of a groove of the
+// screw.
 #pragma once
 
 #include "form/thread/thread.hpp"
@@ -23,8 +24,9 @@ struct Fit {
     bool goes_together() const { return mistakes.empty(); }
 };
 
-// `engaged` is the length over which both threads are in contact, for the shear areas; without it they are for
-// one diameter. Clearances need the same form, pitch and starts; if those differ, only the mistakes are said.
+// `engaged` is the length over which both threads are in contact, for the shear areas; without it they are
+// for one diameter. Clearances need the same form, pitch and starts; if those differ, only the mistakes are
+// said.
 Fit fit_of(const ResolvedThread& screw, const ResolvedThread& nut, std::optional<Length> engaged = {});
 
 // Radial clearance (mm) between two sections at z from the middle of a groove of the screw.
