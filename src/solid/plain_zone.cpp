@@ -20,7 +20,7 @@ struct Cone {
 
 // `height` is the radius, or minus the radius in a bore, that the zone has at the end; `rise` its gain per mm
 // inwards from there.
-Cone cone_of(const ResolvedEnd& end, double height, double rise) {
+Cone cone_of(const ResolvedEnd& end, double height, double rise, std::size_t index) {
     const Cone flat{height, height, 0};
     if (end.kind != EndKind::chamfer) return flat;
     const double sign = height < 0 ? -1 : 1, r = sign * in_mm(end.diameter) / 2;
@@ -28,7 +28,10 @@ Cone cone_of(const ResolvedEnd& end, double height, double rise) {
     if (std::abs(r - height) < 1e-4 || (sign > 0 && r > height)) return flat;
     const double slant = (height > r ? 1 : -1) * std::tan(in_rad(end.angle));
     const double length = (height - r) / (slant - rise);
-    if (!(length > 0)) return flat; // the zone's own cone is the steeper one
+    if (!(length > 0))
+        throw CannotMake("The chamfer is more slender than this conical zone itself and never meets it; give it a "
+                         "larger angle to the axis.",
+                         index);
     return {r, height + rise * length, length};
 }
 
@@ -38,8 +41,8 @@ public:
         : index_(static_cast<int>(index)), sign_(zone.in_bore() ? -1 : 1),
           near_height_(sign_ * in_mm(zone.diameter) / 2), far_height_(sign_ * in_mm(zone.far_diameter) / 2),
           z0_(in_mm(zone.start)), z1_(in_mm(zone.end())), rise_((far_height_ - near_height_) / (z1_ - z0_)),
-          near_(cone_of(zone.near_end, near_height_, rise_)),
-          far_(cone_of(zone.far_end, far_height_, -rise_)) {
+          near_(cone_of(zone.near_end, near_height_, rise_, index)),
+          far_(cone_of(zone.far_end, far_height_, -rise_, index)) {
         if (near_.length + far_.length > z1_ - z0_ - 1e-6)
             throw CannotMake("The chamfers of this zone need " + number_text(near_.length + far_.length, 3) +
                                  " mm but the zone is only " + number_text(z1_ - z0_, 3) +
