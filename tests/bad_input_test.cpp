@@ -102,8 +102,8 @@ TEST_CASE("300 bad designations, numbers and files") {
                                    "M10x1.5 x 0.0001",
                                    "M0.01x0.001 x 1",
                                    "M5000x1 x 1",
-                                   "M10-6H x 10",
-                                   "1/4-20 UNC-2B x 1"};
+                                   "M10-6X x 10",
+                                   "1/4-20 UNC-2C x 1"};
     std::mt19937 random(1);
     const std::string alphabet = "M0123456789.x-gHLUNCF/# ()PhA\xC3\x97";
     while (texts.size() < 260) {

@@ -126,6 +126,69 @@ TEST_CASE("one bad piece does not stop the others") {
     CHECK(whorl_run({"check", path.string()}).code == 1);
 }
 
+TEST_CASE("pieces of every kind are made from one line") {
+    for (const char* text : {"M10-6H x 8", "ISO 4762 M6 x 25", "ISO 4032 M10", "nipple R1/2 x 60",
+                             "Tr12x6(P3)-7e LH x 30", "Rd40x1/6 x 40", "blind M8 x 20"}) {
+        const auto step = folder() / "one.step", stl = folder() / "one.stl";
+        INFO(text);
+        CHECK(whorl_run({"make", text, "-o", step.string()}).code == 0);
+        CHECK(whorl_run({"make", text, "-o", stl.string()}).code == 0);
+        CHECK(fs::file_size(step) > 10000);
+        fs::remove(step);
+        fs::remove(stl);
+    }
+}
+
+TEST_CASE("a fit is said in words and as JSON") {
+    const Run good = whorl_run({"pair", "M6-6g", "M6-6H", "--json"});
+    CHECK(good.code == 0);
+    const json j = json::parse(good.out);
+    CHECK(j.at("goes_together") == true);
+    CHECK(j.at("values").at("pitch_clearance").at("min") == Approx(0.026));
+    const Run swapped = whorl_run({"pair", "M6-6H", "M6-6g", "--json"}); // either way round
+    CHECK(json::parse(swapped.out) == j);
+    const Run bad = whorl_run({"pair", "M10-6g", "M10x0.75-6H"});
+    CHECK(bad.code == 1);
+    CHECK(bad.out.find("The pitches differ: 1.5 mm on the screw, 0.75 mm in the nut") != std::string::npos);
+}
+
+TEST_CASE("series are listed") {
+    const Run r = whorl_run({"list", "trapezoidal", "--json"});
+    CHECK(r.code == 0);
+    const json j = json::parse(r.out);
+    CHECK(j.size() > 60);
+    for (const auto& row : j)
+        CHECK(whorl_run({"show", row.at("designation").get<std::string>()}).code == 0);
+    CHECK(whorl_run({"list", "pipe_g"}).out.find("G1/2 A") != std::string::npos);
+}
+
+TEST_CASE("a table is made row by row, bad rows reported, and taken up again") {
+    const auto table = folder() / "sizes.csv", out = folder() / "sizes";
+    std::ofstream(table) << "name,designation\r\n"
+                         << "one,M6-6g x 12\r\n"
+                         << "\"two, quoted\",\"1/4-20 UNC-2A x 0.5\"\r\n"
+                         << "\r\n"
+                         << "three,M6x9 x 12\r\n"
+                         << "four,nonsense\r\n"
+                         << ",ISO 4032 M6\r\n";
+    const Run r = whorl_run({"make", "--table", table.string(), "-o", out.string(), "--jobs", "2"});
+    CHECK(r.code == 1);
+    CHECK(fs::exists(out / "one.step"));
+    CHECK(fs::exists(out / "two-quoted.step"));
+    CHECK(fs::exists(out / "ISO-4032-M6.step"));
+    CHECK_FALSE(fs::exists(out / "three.step"));
+    CHECK(r.err.find("line 6") != std::string::npos);
+    std::ifstream report(out / "report.csv");
+    const std::string text((std::istreambuf_iterator<char>(report)), {});
+    CHECK(std::count(text.begin(), text.end(), '\n') == 6);
+    CHECK(text.find("6,four,nonsense,refused") != std::string::npos);
+    CHECK(text.find("5,three,M6x9 x 12,stopped") != std::string::npos);
+    const Run again = whorl_run({"make", "--table", table.string(), "-o", out.string()});
+    CHECK(again.out.find("kept M6-6g x 12") != std::string::npos);
+    std::ofstream(table) << "size\nM6\n";
+    CHECK(whorl_run({"make", "--table", table.string(), "-o", out.string()}).code == 2);
+}
+
 TEST_CASE("usage errors give exit code 2 and one line") {
     const std::vector<std::vector<std::string>> bad{{},
                                                     {"shwo"},
@@ -134,7 +197,11 @@ TEST_CASE("usage errors give exit code 2 and one line") {
                                                     {"show", "round 10"},
                                                     {"make", "M10"},
                                                     {"make", "M10 x 10", "-o", "a.txt"},
-                                                    {"make", "M10-6H x 10", "-o", "a.step"},
+                                                    {"make", "M10-6X x 10", "-o", "a.step"},
+                                                    {"make", "-o", "a.step"},
+                                                    {"make", "--table", "nothing.csv", "-o", "x"},
+                                                    {"pair", "M10-6g", "round 10"},
+                                                    {"list", "nonsense"},
                                                     {"check", "nothing.whorl"},
                                                     {"export", demo, "-o", "/proc/nope"},
                                                     {"export", demo, "-o", "x", "--format", "docx"},

@@ -65,7 +65,7 @@ TEST_CASE("a refused edit says why and where, and keeps the job") {
     CHECK(s.edit(Field::length, "2*plat").contains("plat"));
     CHECK(s.error_position() == 2);
     CHECK(s.edit(Field::tolerance_class, "9z").size() > 20);
-    CHECK(s.respec(parse_designation("M10-6H")).contains("nuts"));
+    CHECK(s.respec(parse_designation("M10-6H")).contains("internal"));
     CHECK(s.job() == before);
 }
 

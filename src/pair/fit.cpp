@@ -104,7 +104,7 @@ Fit fit_of(const ResolvedThread& screw, const ResolvedThread& nut, std::optional
         for (int i = 0; i <= samples; ++i)
             fit.least_clearance = std::min(
                 fit.least_clearance, clearance_at(a, b, (static_cast<double>(i) / samples - 0.5) * a.pitch));
-        if (fit.least_clearance < -1e-6)
+        if (fit.least_clearance < -1e-3) // the standards round their diameters to the micrometre
             mistake(Mismatch::interference,
                     "At the modelled sizes the threads overlap by " + mm_text(-fit.least_clearance) +
                         " on the radius: the nut does not go on.",

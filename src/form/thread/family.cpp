@@ -147,6 +147,16 @@ FamilyProfile whitworth_form(const ThreadSpec& s, const char* standard) {
     return out;
 }
 
+// ISO 7-1 and ISO 228-1 print micrometres, and take the diameters from the printed depth.
+FamilyProfile pipe_form(const ThreadSpec& s, const char* standard) {
+    FamilyProfile out = whitworth_form(s, standard);
+    const double h = rounded_to_micrometre(0.640327 * in_mm(s.pitch));
+    out.basic_pitch = rounded_to_micrometre(out.basic_major - h);
+    out.basic_minor = rounded_to_micrometre(out.basic_major - 2 * h);
+    out.basic_root = s.side == Side::external ? out.basic_minor : out.basic_major;
+    return out;
+}
+
 FamilyProfile whitworth(const ThreadSpec& s) {
     const char* standard = "BS 84";
     FamilyProfile out = whitworth_form(s, standard);
@@ -176,11 +186,7 @@ FamilyProfile whitworth(const ThreadSpec& s) {
 }
 
 FamilyProfile pipe_g(const ThreadSpec& s, const StandardStatus& status) {
-    FamilyProfile out = whitworth_form(s, "ISO 228-1");
-    // the table prints micrometres
-    out.basic_pitch = rounded_to_micrometre(out.basic_pitch);
-    out.basic_minor = rounded_to_micrometre(out.basic_minor);
-    out.basic_root = s.side == Side::external ? out.basic_minor : out.basic_major;
+    FamilyProfile out = pipe_form(s, "ISO 228-1");
     const bool external = s.side == Side::external;
     if (external ? s.tolerance_class != "A" && s.tolerance_class != "B" : !s.tolerance_class.empty())
         throw InputError(
@@ -207,10 +213,7 @@ FamilyProfile pipe_g(const ThreadSpec& s, const StandardStatus& status) {
 }
 
 FamilyProfile pipe_r(const ThreadSpec& s) {
-    FamilyProfile out = whitworth_form(s, "ISO 7-1");
-    out.basic_pitch = rounded_to_micrometre(out.basic_pitch);
-    out.basic_minor = rounded_to_micrometre(out.basic_minor);
-    out.basic_root = s.side == Side::external ? out.basic_minor : out.basic_major;
+    FamilyProfile out = pipe_form(s, "ISO 7-1");
     const std::string& c = s.tolerance_class;
     if (s.side == Side::external ? c != "R" : c != "Rc" && c != "Rp")
         throw InputError("'" + c +

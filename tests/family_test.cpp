@@ -1,0 +1,273 @@
+// The families beside metric and Unified against published tables.
+#include "form/thread/designation.hpp"
+#include "form/thread/thread.hpp"
+#include "quantity/input_error.hpp"
+
+#include <catch2/catch.hpp>
+#include <cmath>
+
+using namespace whorl;
+
+namespace {
+
+ResolvedThread of(const std::string& designation) {
+    return resolve_thread(std::get<ThreadSpec>(parse_designation(designation).what));
+}
+double basic(const ResolvedThread& t, const std::string& which) {
+    const auto* v = find_value(t.values, which + "_diameter_basic");
+    REQUIRE(v);
+    return *v->value;
+}
+double limit(const ResolvedThread& t, const std::string& which, bool upper) {
+    const auto* v = find_value(t.values, which + "_diameter");
+    REQUIRE(v);
+    return upper ? *v->max : *v->min;
+}
+
+} // namespace
+
+TEST_CASE("BS 84: basic effective and minor diameters") {
+    struct Row {
+        const char* size;
+        double effective, minor; // in
+    };
+    for (const Row& r :
+         {Row{"1/4-20 BSW", 0.2180, 0.1860}, Row{"5/16-18 BSW", 0.2769, 0.2414},
+          Row{"3/8-16 BSW", 0.3350, 0.2950}, Row{"1/2-12 BSW", 0.4466, 0.3932},
+          Row{"5/8-11 BSW", 0.5668, 0.5086}, Row{"3/4-10 BSW", 0.6860, 0.6219},
+          Row{"7/8-9 BSW", 0.8039, 0.7327}, Row{"1-8 BSW", 0.9200, 0.8400}, Row{"1/4-26 BSF", 0.2254, 0.2008},
+          Row{"3/8-20 BSF", 0.3430, 0.3110}, Row{"1/2-16 BSF", 0.4600, 0.4200}}) {
+        const auto t = of(r.size);
+        INFO(r.size);
+        CHECK(basic(t, "pitch") / 25.4 == Approx(r.effective).margin(0.00011));
+        CHECK(basic(t, "minor") / 25.4 == Approx(r.minor).margin(0.00011));
+        CHECK(t.status.listed);
+    }
+}
+
+TEST_CASE("BS 84: the form's radius is 0.137329 P at crest and root, flanks are tangent to it") {
+    ThreadSpec s = std::get<ThreadSpec>(parse_designation("1/2-12 BSW").what);
+    s.modelled_at = ModelledAt::basic;
+    const ThreadSection section = resolve_thread(s).section;
+    int arcs = 0;
+    for (const auto& g : section.groove)
+        if (g.arc_radius > 0) {
+            ++arcs;
+            CHECK(g.arc_radius == Approx(0.137329 * section.pitch).epsilon(2e-5));
+        }
+    CHECK(arcs == 4);
+    // smooth: the slope just before a joint is the slope just after it
+    for (std::size_t i = 1; i + 1 < section.groove.size(); ++i) {
+        const double z = section.groove[i].z, h = 1e-6;
+        const double before = (groove_radius(section, z) - groove_radius(section, z - h)) / h,
+                     after = (groove_radius(section, z + h) - groove_radius(section, z)) / h;
+        CHECK(before == Approx(after).margin(1e-3));
+    }
+}
+
+TEST_CASE("ISO 228-1: basic diameters and limits") {
+    struct Row {
+        const char* size;
+        double major, pitch, minor;
+    };
+    for (const Row& r : {Row{"1/8", 9.728, 9.147, 8.566}, Row{"1/4", 13.157, 12.301, 11.445},
+                         Row{"3/8", 16.662, 15.806, 14.950}, Row{"1/2", 20.955, 19.793, 18.631},
+                         Row{"3/4", 26.441, 25.279, 24.117}, Row{"1", 33.249, 31.770, 30.291},
+                         Row{"1 1/4", 41.910, 40.431, 38.952}, Row{"2", 59.614, 58.135, 56.656}}) {
+        for (const std::string prefix : {"G", "R"}) {
+            const auto t = of(prefix + r.size + (prefix == "G" ? " A" : ""));
+            INFO(prefix << r.size);
+            CHECK(basic(t, "major") == Approx(r.major).margin(1e-9));
+            CHECK(basic(t, "pitch") == Approx(r.pitch).margin(0.0006));
+            CHECK(basic(t, "minor") == Approx(r.minor).margin(0.0011));
+        }
+    }
+    CHECK(limit(of("G1/2 A"), "pitch", false) == Approx(19.651));
+    CHECK(limit(of("G1/2 B"), "pitch", false) == Approx(19.509));
+    CHECK(limit(of("G1/2"), "pitch", true) == Approx(19.935));
+    CHECK(limit(of("G1/2"), "minor", true) == Approx(19.172));
+    CHECK(limit(of("G1/4 A"), "pitch", false) == Approx(12.176));
+    CHECK(limit(of("G1 A"), "pitch", false) == Approx(31.590));
+    CHECK(limit(of("G1"), "minor", true) == Approx(30.931));
+}
+
+TEST_CASE("ISO 7-1: the gauge plane lies the gauge length from the small end, taper 1:16") {
+    const auto r = of("R1/2");
+    CHECK(in_mm(r.gauge_distance) == Approx(8.2));
+    CHECK(r.section.taper == Approx(1.0 / 32));
+    CHECK(in_mm(of("Rc1/2").gauge_distance) == 0);
+    CHECK(of("Rp1/2").section.taper == 0);
+}
+
+TEST_CASE("ASME B1.20.1: pitch diameters E0 and E1 of NPT") {
+    struct Row {
+        const char* size;
+        double e0, e1; // in
+    };
+    for (const Row& r : {Row{"1/8-27 NPT", 0.36351, 0.37360}, Row{"1/4-18 NPT", 0.47739, 0.49163},
+                         Row{"3/8-18 NPT", 0.61201, 0.62701}, Row{"1/2-14 NPT", 0.75843, 0.77843},
+                         Row{"3/4-14 NPT", 0.96768, 0.98887}, Row{"1-11.5 NPT", 1.21363, 1.23863},
+                         Row{"2-11.5 NPT", 2.26902, 2.29627}, Row{"4-8 NPT", 4.33438, 4.38713}}) {
+        INFO(r.size);
+        CHECK(basic(of(r.size), "pitch") / 25.4 == Approx(r.e0).margin(2e-5));
+        CHECK(basic(of(std::string(r.size) + " internal"), "pitch") / 25.4 == Approx(r.e1).margin(2e-5));
+    }
+}
+
+TEST_CASE("ISO 2904: diameters of trapezoidal threads") {
+    struct Row {
+        const char* size;
+        double d2, d3, D4, D1;
+    };
+    for (const Row& r :
+         {Row{"Tr8x1.5", 7.25, 6.2, 8.3, 6.5}, Row{"Tr10x2", 9, 7.5, 10.5, 8},
+          Row{"Tr12x3", 10.5, 8.5, 12.5, 9}, Row{"Tr16x4", 14, 11.5, 16.5, 12},
+          Row{"Tr20x4", 18, 15.5, 20.5, 16}, Row{"Tr22x5", 19.5, 16.5, 22.5, 17},
+          Row{"Tr24x5", 21.5, 18.5, 24.5, 19}, Row{"Tr30x6", 27, 23, 31, 24}, Row{"Tr40x7", 36.5, 32, 41, 33},
+          Row{"Tr50x8", 46, 41, 51, 42}, Row{"Tr60x9", 55.5, 50, 61, 51}, Row{"Tr100x12", 94, 87, 101, 88}}) {
+        const auto screw = of(std::string(r.size) + "-7e"), nut = of(std::string(r.size) + "-7H");
+        INFO(r.size);
+        CHECK(basic(screw, "pitch") == Approx(r.d2));
+        CHECK(basic(screw, "minor") == Approx(r.d3));
+        CHECK(basic(nut, "major") == Approx(r.D4));
+        CHECK(basic(nut, "minor") == Approx(r.D1));
+        CHECK(screw.status.listed);
+    }
+    // ISO 2903 rounds its rule to preferred numbers; the rule lies within a step (6 %) of what it prints
+    const auto t = of("Tr20x4-7e");
+    CHECK(18 - limit(t, "pitch", true) == Approx(0.095).epsilon(0.06));
+    CHECK(limit(t, "pitch", true) - limit(t, "pitch", false) == Approx(0.265).epsilon(0.06));
+    CHECK(limit(t, "major", true) - limit(t, "major", false) == Approx(0.300).epsilon(0.06));
+    CHECK(limit(of("Tr40x7-7e"), "pitch", true) - limit(of("Tr40x7-7e"), "pitch", false) ==
+          Approx(0.355).epsilon(0.06));
+}
+
+TEST_CASE("ASME B1.5: limits of class 2G") {
+    const auto in = [](double mm_value) { return mm_value / 25.4; };
+    const auto a = of("1-5 ACME-2G"), n = of("1-5 ACME-2G internal");
+    CHECK(in(limit(a, "major", true)) == Approx(1.0000));
+    CHECK(in(limit(a, "major", false)) == Approx(0.9900));
+    CHECK(in(limit(a, "pitch", true)) == Approx(0.8920).margin(6e-5));
+    CHECK(in(limit(a, "pitch", false)) == Approx(0.8726).margin(6e-5));
+    CHECK(in(limit(a, "minor", true)) == Approx(0.7800));
+    CHECK(in(limit(a, "minor", false)) == Approx(0.7509).margin(6e-5));
+    CHECK(in(limit(n, "major", false)) == Approx(1.0200));
+    CHECK(in(limit(n, "pitch", true)) == Approx(0.9194).margin(6e-5));
+    CHECK(in(limit(n, "minor", true)) == Approx(0.8100));
+    const auto h = of("1/2-10 ACME-2G");
+    CHECK(in(limit(h, "pitch", true)) == Approx(0.4443).margin(6e-5));
+    CHECK(in(limit(h, "pitch", false)) == Approx(0.4306).margin(6e-5));
+    CHECK(in(limit(h, "minor", false)) == Approx(0.3594).margin(6e-5));
+}
+
+TEST_CASE("DIN 405 and DIN 513: diameters") {
+    const auto rd = of("Rd40x1/6"), rd_nut = of("Rd40x1/6 internal");
+    CHECK(basic(rd, "pitch") == Approx(37.883).margin(0.0006));
+    CHECK(basic(rd, "minor") == Approx(35.767).margin(0.0006));
+    CHECK(basic(rd_nut, "major") == Approx(40.423).margin(0.0006));
+    CHECK(basic(rd_nut, "minor") == Approx(36.190).margin(0.0006));
+    // R1 = 0.238507 P outside, R2 = 0.255967 P and R3 = 0.221047 P inside
+    CHECK(*find_value(rd.values, "crest_rounding")->value == Approx(0.238507 * 25.4 / 6).epsilon(1e-4));
+    CHECK(*find_value(rd.values, "root_rounding")->value == Approx(0.238507 * 25.4 / 6).epsilon(1e-4));
+    CHECK(*find_value(rd_nut.values, "crest_rounding")->value == Approx(0.255967 * 25.4 / 6).epsilon(1e-4));
+    CHECK(*find_value(rd_nut.values, "root_rounding")->value == Approx(0.221047 * 25.4 / 6).epsilon(1e-4));
+    struct Row {
+        const char* size;
+        double d3, D1;
+    };
+    for (const Row& r : {Row{"S20x4", 13.058, 14}, Row{"S30x6", 19.586, 21}, Row{"S40x7", 27.852, 29.5}}) {
+        INFO(r.size);
+        CHECK(basic(of(r.size), "minor") == Approx(r.d3).margin(0.0011));
+        CHECK(basic(of(std::string(r.size) + " internal"), "minor") == Approx(r.D1));
+    }
+}
+
+TEST_CASE("every listed size of every family resolves to a section, on both sides") {
+    for (int k = 0; k < family_count; ++k) {
+        const auto family = static_cast<ThreadFamily>(k);
+        Length before = mm(0);
+        std::string series;
+        for (const auto& l : listed_threads(family))
+            for (const Side side : {Side::external, Side::internal}) {
+                ThreadSpec s;
+                s.family = family;
+                s.side = side;
+                s.tolerance_class = usual_class(family, side);
+                s.diameter = l.diameter;
+                s.pitch = l.pitch;
+                for (const auto at :
+                     {ModelledAt::basic, ModelledAt::maximum_material, ModelledAt::minimum_material}) {
+                    s.modelled_at = at;
+                    const auto r = resolve_thread(s);
+                    INFO(word(family) << " " << l.size << " " << in_mm(l.pitch));
+                    CHECK(r.section.sweepable());
+                    CHECK(r.status.listed);
+                    for (const auto& v : r.values)
+                        CHECK_FALSE(v.source.empty());
+                }
+                // what is written reads back as the same thread
+                s.modelled_at = ModelledAt::middle;
+                INFO(write_designation(s));
+                const auto back = std::get<ThreadSpec>(parse_designation(write_designation(s)).what);
+                CHECK(write_designation(back) == write_designation(s));
+                CHECK(back.side == s.side);
+                CHECK(in_mm(back.diameter) == Approx(in_mm(s.diameter)).epsilon(1e-12));
+                CHECK(in_mm(back.pitch) == Approx(in_mm(s.pitch)).epsilon(1e-9));
+                if (l.series == series) CHECK(l.diameter >= before);
+                before = l.diameter;
+                series = l.series;
+            }
+    }
+}
+
+TEST_CASE("flanks keep their angle to the plane square to the axis, tapered or not") {
+    for (const char* designation :
+         {"M12x1.75-6g", "1/2-14 NPT", "Tr40x7-7e", "1-5 ACME-2G", "S40x7", "V55 20x2"}) {
+        const auto t = of(designation);
+        const auto& s = t.section;
+        // between the pitch line and a hundredth of the pitch above it, on both flanks, in true r
+        const auto angle = [&](double sign, double half) {
+            double low = 0, high = sign * s.pitch / 2;
+            for (int i = 0; i < 60; ++i) { // where the flank crosses the pitch line
+                const double m = (low + high) / 2;
+                (groove_radius(s, m) < s.pitch_radius ? low : high) = m;
+            }
+            const double h = 1e-5;
+            const double slope = (groove_radius(s, low + h) - groove_radius(s, low - h)) / (2 * h) + s.taper;
+            CHECK(std::atan(1 / std::abs(slope)) == Approx(half).epsilon(1e-6));
+        };
+        INFO(designation);
+        angle(-1, s.flank_half_angle);
+        angle(1, s.other_half_angle);
+    }
+}
+
+TEST_CASE("a printing allowance takes the same layer off crest, root and flanks") {
+    ThreadSpec s = std::get<ThreadSpec>(parse_designation("M20x2.5-6g").what);
+    const auto plain = resolve_thread(s).section;
+    s.allowance = mm(0.1);
+    const auto thinner = resolve_thread(s).section;
+    CHECK(plain.crest_radius - thinner.crest_radius == Approx(0.1));
+    CHECK(plain.root_radius - thinner.root_radius == Approx(0.1));
+    CHECK((plain.pitch_radius - thinner.pitch_radius) * std::sin(plain.flank_half_angle) == Approx(0.1));
+    s = counterpart(s);
+    CHECK(resolve_thread(s).section.crest_radius > plain.crest_radius - 2.5); // a nut's grow
+    ThreadSpec nut = s;
+    nut.allowance = mm(0);
+    CHECK(resolve_thread(s).section.crest_radius - resolve_thread(nut).section.crest_radius == Approx(0.1));
+}
+
+TEST_CASE("what a family does not have is refused with a sentence") {
+    for (const char* bad : {"1/2-12 BSW-tight", "1/2-13 BSW", "G5/16", "R7/8", "1/2-13 NPT", "Tr20x4-7g",
+                            "Tr20", "Tr12x7(P3)", "1-5 ACME-5G", "S40x7-7e", "Rd40", "SQ20", "V3 20x2",
+                            "V60 20", "G1/2 C", "1/2-14 NPTF", "hex", "square x 3"}) {
+        INFO(bad);
+        try {
+            (void)parse_designation(bad);
+            FAIL_CHECK("was accepted");
+        } catch (const InputError& e) {
+            CHECK(std::string(e.what()).size() > 20);
+            CHECK(e.position <= std::string(bad).size());
+        }
+    }
+}

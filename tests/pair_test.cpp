@@ -1,0 +1,110 @@
+// Fits of two threads: clearances against the tables' limits, and the mistakes people make.
+#include "form/thread/designation.hpp"
+#include "pair/fit.hpp"
+
+#include <algorithm>
+#include <catch2/catch.hpp>
+#include <cmath>
+
+using namespace whorl;
+
+namespace {
+
+ThreadSpec spec(const std::string& designation) {
+    return std::get<ThreadSpec>(parse_designation(designation).what);
+}
+Fit fit(const std::string& screw, const std::string& nut) {
+    return fit_of(resolve_thread(spec(screw)), resolve_thread(spec(nut)));
+}
+bool says(const Fit& f, Mismatch what) {
+    return std::any_of(f.mistakes.begin(), f.mistakes.end(), [&](const auto& m) { return m.what == what; });
+}
+
+} // namespace
+
+TEST_CASE("an M6 screw and nut have the clearance of their limits") {
+    const Fit f = fit("M6-6g", "M6-6H");
+    CHECK(f.goes_together());
+    const auto* c = find_value(f.values, "pitch_clearance");
+    // 5.350 − 5.324 and 5.500 − 5.212
+    CHECK(*c->min == Approx(0.026));
+    CHECK(*c->max == Approx(0.288));
+    CHECK(f.least_clearance > 0);
+}
+
+TEST_CASE("mistakes are named") {
+    CHECK(says(fit("M10-6g", "M10x1-6H"), Mismatch::pitch));
+    CHECK(says(fit("M10-6g", "M10-6H LH"), Mismatch::hand));
+    CHECK(says(fit("M10-6g", "M12x1.5-6H"), Mismatch::diameter));
+    CHECK(says(fit("M16xPh4P2-6g", "M16x2-6H"), Mismatch::starts));
+    CHECK(says(fit("M10-6g", "M10-6g"), Mismatch::side));
+    CHECK(says(fit("Tr20x4-7e", "SQ20x4 internal"), Mismatch::form));
+    CHECK(says(fit("1/2-12 BSW", "1/2-12 UN-2B"), Mismatch::form));
+    CHECK(says(fit("1/2-14 NPT", "1/2-14 NPSM internal"), Mismatch::taper));
+    CHECK(fit("R1/2", "Rp1/2").goes_together()); // ISO 7-1 pairs a tapered screw with a parallel nut
+    CHECK(fit("R1/2", "Rc1/2").goes_together());
+    for (const auto& m : fit("M10-6g", "M10x1-6H LH").mistakes)
+        CHECK(m.sentence.size() > 20);
+}
+
+TEST_CASE("at basic size every family's pair touches but does not overlap") {
+    for (int k = 0; k < family_count; ++k) {
+        const auto family = static_cast<ThreadFamily>(k);
+        for (const auto& l : listed_threads(family)) {
+            ThreadSpec s;
+            s.family = family;
+            s.tolerance_class = usual_class(family, Side::external);
+            s.diameter = l.diameter;
+            s.pitch = l.pitch;
+            s.modelled_at = ModelledAt::basic;
+            const ThreadSpec n = counterpart(s);
+            CHECK(n.side == Side::internal);
+            const Fit f = fit_of(resolve_thread(s), resolve_thread(n));
+            INFO(write_designation(s));
+            CHECK_FALSE(says(f, Mismatch::interference));
+            CHECK(f.least_clearance >
+                  -1e-3); // 1 µm: diameters are rounded to the micrometre by the standards
+            // and at any size within the classes it turns freely
+            ThreadSpec large = s, small = n;
+            large.modelled_at = small.modelled_at = ModelledAt::maximum_material;
+            CHECK_FALSE(says(fit_of(resolve_thread(large), resolve_thread(small)), Mismatch::interference));
+        }
+    }
+}
+
+TEST_CASE(
+    "clearance anywhere agrees with the flank's: at the pitch line it is half the difference in diameter") {
+    const auto screw = resolve_thread(spec("Tr40x7-7e")), nut = resolve_thread(spec("Tr40x7-7H"));
+    // half way down a flank both sections are straight: find the screw's pitch line crossing
+    double low = 0, high = screw.section.pitch / 2;
+    for (int i = 0; i < 60; ++i) {
+        const double m = (low + high) / 2;
+        (groove_radius(screw.section, m) < screw.section.pitch_radius ? low : high) = m;
+    }
+    const double radial = clearance_at(screw.section, nut.section, low);
+    CHECK(radial == Approx(nut.section.pitch_radius - screw.section.pitch_radius).epsilon(1e-6));
+    // square to the flank it is that times the sine of the half angle
+    const Fit f = fit_of(screw, nut);
+    CHECK(*find_value(f.values, "flank_clearance")->value == Approx(radial * std::sin(in_rad(deg(15)))));
+}
+
+TEST_CASE("classes that can jam are said, a thread cut too large interferes") {
+    ThreadSpec s = spec("M10-6h"), n = spec("M10-6H");
+    CHECK(fit_of(resolve_thread(s), resolve_thread(n)).goes_together()); // h and H just touch
+    s.allowance = mm(-0.2);                                              // printed too thick
+    const Fit f = fit_of(resolve_thread(s), resolve_thread(n));
+    CHECK(says(f, Mismatch::interference));
+    CHECK(f.least_clearance < -0.1);
+}
+
+TEST_CASE("shear areas by the handbook") {
+    // M10, engaged over 8 mm, both at basic size: π·D1·(Le/P)·(P/2 + (d2 − D1)/2·2·tan 30°)
+    ThreadSpec s = spec("M10-6g"), n = spec("M10-6H");
+    s.modelled_at = n.modelled_at = ModelledAt::basic;
+    const Fit f = fit_of(resolve_thread(s), resolve_thread(n), mm(8));
+    const double D1 = 8.376, d2 = 9.026, d = 10, P = 1.5, pi = 3.14159265358979, t = std::tan(pi / 6);
+    CHECK(*find_value(f.values, "shear_area_screw")->value ==
+          Approx(pi * D1 * 8 / P * (P / 2 + (d2 - D1) * t)).epsilon(1e-9));
+    CHECK(*find_value(f.values, "shear_area_nut")->value ==
+          Approx(pi * d * 8 / P * (P / 2 + (d - d2) * t)).epsilon(1e-9));
+}

@@ -1,0 +1,182 @@
+// Starters, bores, outlines and pairs as plain values.
+#include "model/edit.hpp"
+#include "model/job_file.hpp"
+#include "model/resolve.hpp"
+#include "model/starter.hpp"
+
+#include <catch2/catch.hpp>
+
+using namespace whorl;
+
+namespace {
+
+ResolvedPiece made(const std::string& text) {
+    return resolve_piece(piece_of(text), {});
+}
+const ResolvedZone& threaded(const ResolvedPiece& p) {
+    for (const auto& z : p.zones)
+        if (z.thread) return z;
+    throw std::runtime_error("no thread");
+}
+
+} // namespace
+
+TEST_CASE("fasteners have the standard's sizes") {
+    struct Row {
+        const char* text;
+        double across, height;
+    };
+    for (const Row& r :
+         {Row{"ISO 4017 M3 x 12", 5.5, 2}, Row{"ISO 4017 M6 x 20", 10, 4}, Row{"ISO 4017 M8 x 30", 13, 5.3},
+          Row{"ISO 4014 M12 x 60", 18, 7.5}, Row{"iso4017 M20 x 80", 30, 12.5}}) {
+        const auto p = made(r.text);
+        INFO(r.text);
+        CHECK(p.zones[0].outline == Outline::hexagon);
+        CHECK(in_mm(p.zones[0].diameter) == Approx(r.across));
+        CHECK(in_mm(p.zones[0].length) == Approx(r.height));
+    }
+    for (const Row& r :
+         {Row{"ISO 4032 M6", 10, 5.2}, Row{"ISO 4032 M10", 16, 8.4}, Row{"ISO 4032 M16", 24, 14.8}}) {
+        const auto p = made(r.text);
+        CHECK(in_mm(p.zones[0].diameter) == Approx(r.across));
+        CHECK(in_mm(p.length()) == Approx(r.height));
+        CHECK(threaded(p).in_bore());
+        CHECK(in_mm(threaded(p).length) == Approx(r.height));
+    }
+    // ISO 4762: head dk × k = d, key s, depth t
+    const auto cap = made("ISO 4762 M6 x 25");
+    CHECK(in_mm(cap.zones[0].diameter) == Approx(10));
+    CHECK(in_mm(cap.zones[0].length) == Approx(6));
+    const auto socket = cap.chain(Where::near_bore);
+    CHECK(in_mm(cap.zones[socket[0]].diameter) == Approx(5));
+    CHECK(in_mm(cap.zones[socket[0]].length) == Approx(3));
+    CHECK(in_mm(cap.length()) == Approx(31));
+    // ISO 888: b = 2d + 6
+    CHECK(in_mm(threaded(made("ISO 4014 M12 x 80")).length) == Approx(30));
+}
+
+TEST_CASE("a starter that lacks something says what") {
+    for (const char* bad : {"ISO 4017", "ISO 4017 M8", "ISO 4017 M11 x 20", "ISO 4762 Tr20x4 x 30", "nut",
+                            "nut 17", "nipple R1/2 x 10", "stud M10 nonsense"}) {
+        INFO(bad);
+        try {
+            (void)piece_of(bad);
+            FAIL_CHECK("was accepted");
+        } catch (const InputError& e) {
+            CHECK(std::string(e.what()).size() > 20);
+            CHECK(e.position <= std::string(bad).size());
+        }
+    }
+    CHECK(is_starter("lead screw Tr16x4"));
+    CHECK_FALSE(is_starter("M10"));
+    CHECK_FALSE(is_starter("nutty"));
+}
+
+TEST_CASE("a designation of an internal thread makes a tapped ring") {
+    const auto p = made("M10-6H x 8");
+    CHECK(in_mm(p.length()) == Approx(8));
+    CHECK(threaded(p).in_bore());
+    CHECK(threaded(p).thread->side == Side::internal);
+}
+
+TEST_CASE("completions begin with what is typed and can be made") {
+    for (const char* begun : {"ISO", "nu", "Tr2", "G1", "ISO 4762 M", "1/2-14"}) {
+        const auto all = complete_piece(begun);
+        INFO(begun);
+        CHECK_FALSE(all.empty());
+        for (const auto& s : all) {
+            INFO(s);
+            CHECK(s.starts_with(begun));
+        }
+    }
+    CHECK_NOTHROW(piece_of(complete_piece("nut Tr").front()));
+}
+
+TEST_CASE("bores chain from their faces, and an empty length goes through") {
+    Piece p = piece_of("round 30 x 40");
+    Zone near, far, through;
+    near.where = Where::near_bore;
+    near.diameter.text = "10";
+    near.length.text = "12";
+    far = near;
+    far.where = Where::far_bore;
+    far.length.text = "5";
+    p.zones.push_back(near);
+    p.zones.push_back(far);
+    auto r = resolve_piece(p, {});
+    CHECK(in_mm(r.zones[1].start) == 0);
+    CHECK(in_mm(r.zones[2].start) == Approx(35));
+    CHECK(in_mm(r.length()) == Approx(40));
+    through = near;
+    through.length.text = "";
+    through.diameter.text = "6";
+    p.zones = {p.zones[0], near, through};
+    r = resolve_piece(p, {});
+    CHECK(in_mm(r.zones[2].start) == Approx(12));
+    CHECK(in_mm(r.zones[2].end()) == Approx(40));
+}
+
+TEST_CASE("tapered threads have their small end outwards, their mouth wide") {
+    const auto nipple = made("nipple R1/2 x 60");
+    const auto ends = nipple.chain(Where::outer);
+    const auto &first = nipple.zones[ends.front()], &last = nipple.zones[ends.back()];
+    CHECK(first.taper == Approx(1.0 / 32));
+    CHECK(last.taper == Approx(-1.0 / 32));
+    CHECK(in_mm(first.taper_from) == Approx(8.2));
+    CHECK(in_mm(last.taper_from) == Approx(60 - 8.2));
+    const auto socket = threaded(made("Rc1/2 x 16"));
+    CHECK(socket.taper == Approx(-1.0 / 32)); // narrows away from the mouth at the near face
+    CHECK(in_mm(socket.taper_from) == 0);
+}
+
+TEST_CASE("a class of the wrong side is refused where it stands") {
+    Piece p = piece_of("nut M10");
+    p.zones[1].thread->tolerance_class = "6g";
+    CHECK_THROWS_AS(resolve_piece(p, {}), JobError);
+    Piece q = piece_of("M10");
+    q.zones[0].thread->tolerance_class = "6H";
+    CHECK_THROWS_AS(resolve_piece(q, {}), JobError);
+}
+
+TEST_CASE("a counterpart follows its original until it is edited itself") {
+    Job j = add_piece({}, piece_of("M10-6g LH x 40"));
+    j = add_counterpart(j, 0, 0);
+    REQUIRE(j.pieces.size() == 2);
+    REQUIRE(j.pairs.size() == 1);
+    const ZoneRef nut = j.pairs[0].second;
+    const auto thread = [&](const Job& job) { return *job.pieces[nut.piece].zones[nut.zone].thread; };
+    CHECK(thread(j).hand == Hand::left);
+    CHECK(thread(j).tolerance_class == "6H");
+    Job k = apply(j, {0, 0, Field::pitch, "1", LengthUnit::millimetre});
+    CHECK(thread(k).pitch.text == "1");
+    k = apply(k, {0, 0, Field::starts, "2", LengthUnit::millimetre});
+    CHECK(thread(k).starts == 2);
+    k = respec_zone(k, 0, 0, parse_designation("Tr12x3-7e"));
+    CHECK(thread(k).family == ThreadFamily::trapezoidal);
+    CHECK(thread(k).tolerance_class == "7H");
+    // edited itself: it stops following
+    k = apply(k, {nut.piece, nut.zone, Field::hand, "left", LengthUnit::millimetre});
+    CHECK_FALSE(k.pairs[0].follows);
+    k = apply(k, {0, 0, Field::pitch, "2", LengthUnit::millimetre});
+    CHECK(thread(k).pitch.text == "3");
+    CHECK_THROWS_AS(add_counterpart(add_piece({}, piece_of("round 10 x 5")), 0, 0), InputError);
+}
+
+TEST_CASE("pairs keep to their zones through every renumbering") {
+    Job j = add_piece({}, piece_of("M10-6g x 40"));
+    j = add_counterpart(j, 0, 0);
+    j = insert_zone(j, 0, 0, Zone{});
+    CHECK(j.pairs[0].first == ZoneRef{0, 1});
+    j = move_zone(j, 0, 1, 0);
+    CHECK(j.pairs[0].first == ZoneRef{0, 0});
+    j = split_zone(j, 0, 0);
+    CHECK(j.pairs[0].first == ZoneRef{0, 0});
+    Job k = add_piece(j, piece_of("round 5 x 5"));
+    k = remove_piece(k, 2);
+    CHECK(k.pairs.size() == 1);
+    CHECK(remove_piece(k, 1).pairs.empty());
+    CHECK(remove_zone(k, 0, 0).pairs.empty());
+    CHECK(respec_zone(k, 0, 0, parse_designation("round 10 x 5")).pairs.empty()); // no thread is left there
+    CHECK(job_from_json(job_to_json(k)) == k);
+    CHECK_THROWS_AS(add_pair(k, {0, 0}, {0, 1}), InputError);
+}
