@@ -122,6 +122,8 @@ public:
             Zone z = zone_of(d);
             z.where = internal ? Where::near_bore : Where::outer;
             z.thread->rounded_root = s.rounded_root;
+            if (chance(0.3)) z.thread->start_angle.text = number_text(between(-400, 400), 3);
+            if (chance(0.15)) z.thread->simplified = true;
             z.thread->pitch = {number_text(in_mm(s.pitch), 9), LengthUnit::millimetre};
             const double p = in_mm(s.pitch), major = in_mm(s.diameter);
             const auto end_of = [&] {

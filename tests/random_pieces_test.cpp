@@ -31,7 +31,9 @@ double radius_by_definition(const ResolvedZone& zone, const std::vector<GroovePo
         h = sign * (in_mm(zone.diameter) + (in_mm(zone.far_diameter - zone.diameter)) * from_near / length) /
             2;
     }
-    if (zone.thread) {
+    if (zone.thread && zone.simplified) {
+        h = sign * (zone.thread->section.crest_radius + zone.taper * (z - in_mm(zone.taper_from)));
+    } else if (zone.thread) {
         const ThreadSection& s = zone.thread->section;
         const double hand = s.hand == Hand::left ? -1 : 1;
         const double full = 2 * std::numbers::pi, land = 0.05 * s.pitch;
@@ -51,7 +53,8 @@ double radius_by_definition(const ResolvedZone& zone, const std::vector<GroovePo
         };
         for (int start = 0; start < s.starts; ++start) {
             const double at_zero =
-                s.pitch / 2 + start * s.pitch; // the groove's middle at t = 0, from the near end
+                s.pitch / 2 + start * s.pitch -
+                s.lead() * hand * s.start_angle / full; // the groove's middle at t = 0, from the near end
             const double t0 = hand * theta;
             const int reach = static_cast<int>(length / s.lead()) + 3;
             for (int k = -reach - 8; k <= reach + 8; ++k) {
@@ -75,7 +78,7 @@ double radius_by_definition(const ResolvedZone& zone, const std::vector<GroovePo
     for (const auto& [e, d] : {std::pair{&zone.near_end, from_near}, std::pair{&zone.far_end, from_far}}) {
         if (e->kind != EndKind::chamfer) continue;
         const double end = sign * in_mm(e->diameter) / 2, slant = d * std::tan(in_rad(e->angle));
-        if (zone.in_bore() && end > h && !zone.thread && zone.outline == Outline::round)
+        if (zone.in_bore() && end > h && (!zone.thread || zone.simplified) && zone.outline == Outline::round)
             h = std::max(h, end - slant); // a bore's bottom
         else
             h = std::min(h, end + slant);

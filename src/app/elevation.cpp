@@ -9,8 +9,8 @@ QPolygonF silhouette(const ResolvedZone& zone, double least_pitch_mm) {
     const double z0 = in_mm(zone.start), length = in_mm(zone.length);
     // heights are radii, in a bore minus the radius, so that chamfers and run-outs always lower or raise them
     const double sign = zone.in_bore() ? -1 : 1;
-    const bool drawn =
-        zone.thread && zone.thread->section.sweepable() && zone.thread->section.pitch >= least_pitch_mm;
+    const bool drawn = zone.thread && !zone.simplified && zone.thread->section.sweepable() &&
+                       zone.thread->section.pitch >= least_pitch_mm;
     const double near = sign * in_mm(zone.diameter) / 2, far = sign * in_mm(zone.far_diameter) / 2;
     const auto surface = [&](double x) { // without its grooves
         if (!zone.thread) return near + (far - near) * x / length;

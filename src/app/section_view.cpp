@@ -45,7 +45,7 @@ void SectionView::draw_thread(QPainter& p, const ResolvedZone& zone) {
     draw_title(p, "Section",
                QString("%1, %2, modelled at %3")
                    .arg(internal ? "axial, axis above" : "axial", scale_text(k / paper_mm),
-                        word(r.spec.modelled_at)));
+                        QString::fromStdString(modelled_text(r.spec))));
     const double width_mm = (right - left) / k;
     const double centre_x = (left + right) / 2;
     const auto X = [&](double z) { return centre_x + z * k; }; // axial, 0 at a groove's middle

@@ -111,7 +111,8 @@ void Shelf::paintEvent(QPaintEvent*) {
             }
             if (z.outline != Outline::round) // the edge between two flats
                 p.drawLine(QPointF(x0 + in_mm(z.start) * k, mid), QPointF(x0 + in_mm(z.end()) * k, mid));
-            if (z.thread && z.thread->section.pitch < 2.2 / k && z.thread->section.root_radius > 0)
+            if (z.thread && (z.simplified || z.thread->section.pitch < 2.2 / k) &&
+                z.thread->section.root_radius > 0)
                 for (const double side : {-1.0, 1.0}) {
                     const double y = mid + side * z.thread->section.root_radius * k;
                     p.drawLine(QPointF(x0 + in_mm(z.start) * k, y), QPointF(x0 + in_mm(z.end()) * k, y));

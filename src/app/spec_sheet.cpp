@@ -266,9 +266,20 @@ void SpecSheet::draw(QPainter& p) {
                   "Hand; Ctrl+H flips it");
         asked_row(p, y, "Starts", Field::starts, now(Field::starts), {}, "starts", {"1", "2", "3", "4"},
                   "Number of starts, 1 to 8");
-        asked_row(p, y, "Modelled at", Field::modelled_at, now(Field::modelled_at), {}, "modelled_at",
-                  {"basic", "maximum material", "middle of limits", "minimum material"},
-                  "The size within the limits at which the solid is made");
+        asked_row(
+            p, y, "Modelled at", Field::modelled_at, now(Field::modelled_at), {}, "modelled_at",
+            {"basic", "maximum material", "middle of limits", "minimum material", "75 %"},
+            "The size within the limits at which the solid is made; a percentage is a point between minimum "
+            "(0) and maximum material (100)");
+        asked_row(p, y, "Turns", Field::turns,
+                  QString::fromStdString(number_text(in_mm(z->length) / z->thread->section.lead(), 3)), {},
+                  "turns", {}, "Turns over the zone's length; typing it sets the length to turns × lead");
+        asked_row(p, y, "Start angle", Field::start_angle,
+                  QString::fromStdString(number_text(in_deg(s.start_angle), 2)) + "°", {}, "start_angle", {},
+                  "Turns the groove about the axis");
+        asked_row(p, y, "Geometry", Field::geometry, now(Field::geometry), {}, "geometry",
+                  {"real", "simplified"},
+                  "The real thread, or a plain surface at its crest; exports say which");
         asked_row(p, y, "For printing", Field::allowance,
                   in_mm(s.allowance) == 0 ? QString("none") : shown(in_mm(s.allowance)) + " off",
                   in_mm(s.allowance) == 0 ? QString() : unit, "printing_allowance", {"0.1", "0.2", ""},
@@ -330,6 +341,14 @@ void SpecSheet::draw(QPainter& p) {
         volume.kind = ValueKind::text;
         volume.text = number_text(preview->volume / 1000, 3) + " cm³";
         follows_row(p, y, volume);
+        const Finish& finish = finish_of(piece);
+        ResolvedValue mass{.key = "mass",
+                           .label = "Mass",
+                           .kind = ValueKind::text,
+                           .source = std::string("volume × ") + number_text(finish.density, 2) + " g/cm³, " +
+                                     finish.name};
+        mass.text = number_text(preview->volume / 1000 * finish.density, 2) + " g";
+        follows_row(p, y, mass);
         ResolvedValue length{.key = "piece_length", .label = "Overall length", .source = "sum of its zones"};
         length.value = in_mm(preview->piece.length());
         follows_row(p, y, length);

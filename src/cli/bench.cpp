@@ -1,9 +1,14 @@
 // whorl bench: the speed to hold, measured on this machine. Medians of several runs; the textbook way once.
 #include "cli/cli.hpp"
+#include "cli/table.hpp"
 
 #include "build/build.hpp"
 #include "exchange/export.hpp"
+#include "model/job_file.hpp"
+#include "model/starter.hpp"
+#include "quantity/expression.hpp"
 #include "solid/build_skin.hpp"
+#include "standard/iso_metric.hpp"
 
 #include <algorithm>
 #include <chrono>
@@ -13,6 +18,7 @@
 #include <filesystem>
 #include <functional>
 #include <ostream>
+#include <sstream>
 #include <unistd.h>
 
 namespace whorl {
@@ -79,6 +85,47 @@ int run_bench(std::ostream& out, bool with_textbook, int textbook_turns) {
     table.row("preview after an edit, 100 turns",
               milliseconds([&] { make_preview(piece("M8x1-6g x 100"), 0, {}, LengthUnit::millimetre); }),
               "ms", 16);
+    // per-turn cost, flat to 500 turns
+    {
+        const Preview p = make_preview(piece("M8x1-6g x 500"), 0, {}, LengthUnit::millimetre);
+        const double t = milliseconds([&] { valid = valid && make_verified_solid(p)->valid; }, 3);
+        table.row("cost per turn at 500 turns relative to 20 turns", t / 500 / per_turn_20, "x", 2);
+    }
+    for (const auto& [text, goal] :
+         {std::pair{"ISO 4014 M12 x 60", 120.0}, std::pair{"ISO 4032 M12", 80.0},
+          std::pair{"ISO 4762 M6 x 25", 0.0}, std::pair{"Tr20x4-7e x 60", 0.0},
+          std::pair{"nipple R1/2 x 60", 0.0}, std::pair{"nut Rd40x1/6 x 30", 0.0}}) {
+        const Piece whole = piece_of(text);
+        table.row(std::string("preview after an edit, ") + text,
+                  milliseconds([&] { make_preview(whole, 0, {}, LengthUnit::millimetre); }), "ms", 16);
+        const Preview p = make_preview(whole, 0, {}, LengthUnit::millimetre);
+        table.row(std::string("valid solid with every check, ") + text,
+                  milliseconds([&] { valid = valid && make_verified_solid(p)->valid; }, 5), "ms", goal);
+    }
+    {
+        const auto folder =
+            std::filesystem::temp_directory_path() / ("whorl-bench-table-" + std::to_string(::getpid()));
+        std::filesystem::create_directories(folder);
+        std::string csv = "designation\n";
+        int rows = 0;
+        for (int round = 0; rows < 200; ++round)
+            for (const auto& l : standard::iso_metric_series())
+                if (rows < 200 && in_mm(l.diameter) <= 36) {
+                    ++rows;
+                    csv += "M" + number_text(in_mm(l.diameter), 3) + "x" + number_text(in_mm(l.pitch), 3) +
+                           "-6g x " + number_text(in_mm(l.pitch) * (20 + round), 3) + "\n";
+                }
+        write_file_atomically(folder / "sizes.csv", csv);
+        std::ostringstream said, wrong;
+        const double t = milliseconds(
+            [&] {
+                make_table({(folder / "sizes.csv").string(), folder.string(), {"step"}, 2, 0.01, true}, said,
+                           wrong);
+            },
+            1);
+        table.row("200 designations of 20 turns from a table to STEP, 2 jobs", t / 1000, "s", 30);
+        std::filesystem::remove_all(folder);
+    }
     const auto file =
         std::filesystem::temp_directory_path() / ("whorl-bench-" + std::to_string(::getpid()) + ".step");
     const auto verified = make_verified_solid(p20);

@@ -147,9 +147,15 @@ StepContent read_step(const std::filesystem::path& path) {
 std::string model_note(const Piece& piece, const ResolvedPiece& resolved) {
     std::string note = piece.name;
     for (const auto& z : resolved.zones)
-        if (z.thread)
-            note += "; " + write_designation(z.thread->spec, z.length) + " real thread at " +
-                    word(z.thread->spec.modelled_at);
+        if (z.thread) {
+            const ThreadSpec& s = z.thread->spec;
+            note += "; " + write_designation(s, z.length) +
+                    (z.simplified ? " simplified, plain at the crest, " : " real thread at ") +
+                    modelled_text(s);
+            if (in_mm(s.allowance) != 0)
+                note +=
+                    ", " + length_text(s.allowance, LengthUnit::millimetre) + " mm taken off for printing";
+        }
     return note;
 }
 

@@ -223,6 +223,14 @@ Job apply(const Job& before, const Edit& e) {
     case Field::modelled_at: {
         const std::string w = lowered(text);
         bool found = false;
+        std::string percent = w;
+        if (!percent.empty() && percent.back() == '%')
+            percent = trimmed(percent.substr(0, percent.size() - 1));
+        if (!percent.empty() && (std::isdigit(static_cast<unsigned char>(percent[0])) || percent[0] == '.')) {
+            thread_of(z).modelled_at = ModelledAt::chosen;
+            thread_of(z).material = {percent, LengthUnit::millimetre};
+            found = true;
+        }
         for (const auto at : {ModelledAt::basic, ModelledAt::maximum_material, ModelledAt::middle,
                               ModelledAt::minimum_material})
             if (!w.empty() && std::string(word(at)).starts_with(w)) {
@@ -231,9 +239,10 @@ Job apply(const Job& before, const Edit& e) {
                 break;
             }
         if (!found)
-            throw InputError(
-                "The modelled size is basic, maximum material, middle of limits or minimum material.", 0,
-                text.size());
+            throw InputError("The modelled size is basic, maximum material, middle of limits, minimum "
+                             "material, or a percentage "
+                             "between minimum (0) and maximum material (100), such as 40 %.",
+                             0, text.size());
         break;
     }
     case Field::near_end:
@@ -263,6 +272,25 @@ Job apply(const Job& before, const Edit& e) {
     case Field::far_diameter:
         z.far_diameter = number;
         break;
+    case Field::start_angle:
+        thread_of(z).start_angle = number;
+        break;
+    case Field::turns: {
+        const Names names = resolve_names(job);
+        const double turns = evaluate_number(text, names);
+        const Length lead = resolve_length(thread_of(z).pitch, names) * thread_of(z).starts;
+        if (!(turns > 0 && turns < 1e5))
+            throw InputError("The number of turns must be more than zero.", 0, text.size());
+        z.length = {exact_number(lead * turns, e.unit), e.unit};
+        break;
+    }
+    case Field::geometry: {
+        const std::string w = lowered(text);
+        if (w != "real" && w != "simplified")
+            throw InputError("The geometry of a thread is real or simplified.", 0, text.size());
+        thread_of(z).simplified = w == "simplified";
+        break;
+    }
     case Field::outline: {
         const std::string w = lowered(text);
         if (w == "round")
@@ -305,7 +333,16 @@ std::string field_text(const Job& job, std::size_t piece, std::size_t zone, Fiel
     case Field::starts:
         return std::to_string(t.starts);
     case Field::modelled_at:
-        return word(t.modelled_at);
+        return t.modelled_at == ModelledAt::chosen ? t.material.text + " %" : word(t.modelled_at);
+    case Field::start_angle:
+        return t.start_angle.text;
+    case Field::turns: {
+        if (z.length.text.empty()) return {};
+        const Length lead = resolve_length(t.pitch, names) * t.starts;
+        return number_text(in_mm(resolve_length(z.length, names)) / in_mm(lead), 4);
+    }
+    case Field::geometry:
+        return t.simplified ? "simplified" : "real";
     case Field::near_end:
         return end_text(z.near_end, unit, names);
     case Field::far_end:
@@ -379,7 +416,13 @@ Job respec_zone(const Job& before, std::size_t piece, std::size_t zone, const De
         if (zone > 0) z.near_end = {};
         if (zone + 1 < job.pieces[piece].zones.size()) z.far_end = {};
     }
-    if (z.thread && old.thread) z.thread->modelled_at = old.thread->modelled_at;
+    if (z.thread && old.thread) {
+        z.thread->modelled_at = old.thread->modelled_at;
+        z.thread->material = old.thread->material;
+        z.thread->start_angle = old.thread->start_angle;
+        z.thread->simplified = old.thread->simplified;
+        z.thread->allowance = old.thread->allowance;
+    }
     old = z;
     for (Pair& pair : job.pairs)
         if (pair.second == ZoneRef{piece, zone}) pair.follows = false;

@@ -28,6 +28,9 @@ enum class Field {
     root_shape,   // "flat" or "rounded"
     far_diameter, // of a conical zone; empty: the same as the diameter
     outline,      // "round", "hex" or "square"
+    start_angle,  // degrees; empty: 0
+    turns,        // sets the length to turns × lead
+    geometry,     // "real" or "simplified"
     lead          // sets the pitch to lead / starts
 };
 

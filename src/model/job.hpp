@@ -42,11 +42,14 @@ struct ThreadForm {
     Hand hand = Hand::right;
     int starts = 1;
     ModelledAt modelled_at = ModelledAt::middle;
-    Number depth;              // empty: follows from the form
-    Number root_flat;          // empty: follows from the form
-    Number flank_angle;        // sharp V only, degrees; empty: 60
-    bool rounded_root = false; // 60° threads: a root rounded as far as it goes instead of flat
-    Number allowance;          // for printing: taken off the thread all around, empty: none
+    Number material = {"50", {}}; // chosen point: percent of the way from minimum to maximum material
+    Number start_angle;           // degrees, empty: 0
+    bool simplified = false;      // a plain cylinder of the crest's diameter instead of the real thread
+    Number depth;                 // empty: follows from the form
+    Number root_flat;             // empty: follows from the form
+    Number flank_angle;           // sharp V only, degrees; empty: 60
+    bool rounded_root = false;    // 60° threads: a root rounded as far as it goes instead of flat
+    Number allowance;             // for printing: taken off the thread all around, empty: none
     friend bool operator==(const ThreadForm&, const ThreadForm&) = default;
 };
 
@@ -108,6 +111,7 @@ constexpr std::size_t most_pieces = 500, most_zones = 50, most_values = 200;
 struct Finish {
     const char* name;
     double red, green, blue;
+    double density; // g/cm³, of the usual grade
 };
 const std::vector<Finish>& finishes();
 const Finish& finish_of(const Piece& piece); // brass if the name is not known

@@ -48,7 +48,7 @@ Number number_from(const json& j) {
 constexpr const char* end_words[]{"flat", "chamfer", "run_out", "point"};
 constexpr const char* where_words[]{"outer", "near_bore", "far_bore"};
 constexpr const char* outline_words[]{"round", "hexagon", "square"};
-constexpr const char* at_words[]{"basic", "maximum_material", "middle", "minimum_material"};
+constexpr const char* at_words[]{"basic", "maximum_material", "middle", "minimum_material", "chosen"};
 
 template<class Enum, std::size_t N>
 Enum enum_from(const json& j, const char* const (&words)[N]) {
@@ -96,6 +96,9 @@ ordered to_json(const Zone& z) {
         if (!t.root_flat.text.empty()) f["root_flat"] = to_json(t.root_flat);
         if (!t.flank_angle.text.empty()) f["flank_angle"] = to_json(t.flank_angle);
         if (t.rounded_root) f["root"] = "rounded";
+        if (t.modelled_at == ModelledAt::chosen) f["material"] = to_json(t.material);
+        if (!t.start_angle.text.empty()) f["start_angle"] = to_json(t.start_angle);
+        if (t.simplified) f["geometry"] = "simplified";
         if (!t.allowance.text.empty()) f["allowance"] = to_json(t.allowance);
         j["thread"] = f;
     }
@@ -128,6 +131,9 @@ Zone zone_from(const json& j) {
         if (f.contains("root_flat")) t.root_flat = number_from(f["root_flat"]);
         if (f.contains("flank_angle")) t.flank_angle = number_from(f["flank_angle"]);
         t.rounded_root = f.value("root", "flat") == "rounded";
+        if (f.contains("material")) t.material = number_from(f["material"]);
+        if (f.contains("start_angle")) t.start_angle = number_from(f["start_angle"]);
+        t.simplified = f.value("geometry", "real") == "simplified";
         if (f.contains("allowance")) t.allowance = number_from(f["allowance"]);
         z.thread = t;
     }

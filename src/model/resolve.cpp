@@ -84,9 +84,10 @@ ResolvedEnd resolve_end(const EndTreatment& e, const ResolvedZone& z, const Name
 } // namespace
 
 const std::vector<Finish>& finishes() {
-    static const std::vector<Finish> all{{"brass", 0.71, 0.53, 0.24},           {"steel", 0.55, 0.58, 0.60},
-                                         {"stainless steel", 0.70, 0.72, 0.73}, {"bronze", 0.58, 0.42, 0.25},
-                                         {"aluminium", 0.78, 0.79, 0.80},       {"nylon", 0.90, 0.88, 0.82}};
+    static const std::vector<Finish> all{
+        {"brass", 0.71, 0.53, 0.24, 8.5},           {"steel", 0.55, 0.58, 0.60, 7.85},
+        {"stainless steel", 0.70, 0.72, 0.73, 7.9}, {"bronze", 0.58, 0.42, 0.25, 8.8},
+        {"aluminium", 0.78, 0.79, 0.80, 2.7},       {"nylon", 0.90, 0.88, 0.82, 1.14}};
     return all;
 }
 
@@ -182,6 +183,18 @@ ThreadSpec thread_spec(const ThreadForm& f, const ResolvedZone& z, const std::st
     s.starts = f.starts;
     s.modelled_at = f.modelled_at;
     s.rounded_root = f.rounded_root;
+    if (f.modelled_at == ModelledAt::chosen)
+        s.material = at(place + "material", [&] {
+            const double percent = evaluate_number(f.material.text, names);
+            if (!(percent >= 0 && percent <= 100))
+                throw InputError(
+                    "A chosen point in the band lies between 0 (minimum material) and 100 (maximum "
+                    "material) percent.",
+                    0, f.material.text.size());
+            return percent / 100;
+        });
+    if (!f.start_angle.text.empty())
+        s.start_angle = at(place + "start_angle", [&] { return evaluate_angle(f.start_angle.text, names); });
     if (!f.flank_angle.text.empty())
         s.flank_angle = at(place + "flank_angle", [&] { return evaluate_angle(f.flank_angle.text, names); });
     if (!f.depth.text.empty())
@@ -269,6 +282,7 @@ ResolvedPiece resolve_piece(const Piece& piece, const Names& names) {
                                place + "thread");
             const ThreadSpec s = thread_spec(*z.thread, r, place, names);
             r.thread = at(place + "thread", [&] { return resolve_thread(s); });
+            r.simplified = z.thread->simplified;
             if (const double k = r.thread->section.taper; k > 0) {
                 // outside the small end is the piece's nearer end, inside the one away from the mouth
                 const bool last = !outer.empty() && outer.back() == i && outer.front() != i;

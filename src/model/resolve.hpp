@@ -18,11 +18,12 @@ struct ResolvedEnd {
 struct ResolvedZone {
     Where where = Where::outer;
     Outline outline = Outline::round;
-    Length start, length; // along the axis, from the piece's near end
-    Length diameter;      // nominal; across flats
-    Length far_diameter;  // of a conical zone at its far end, else the same
-    double taper = 0;     // tapered threads: dr per mm of z
-    Length taper_from;    // where on the axis the thread's own diameters hold (the gauge plane)
+    Length start, length;    // along the axis, from the piece's near end
+    Length diameter;         // nominal; across flats
+    Length far_diameter;     // of a conical zone at its far end, else the same
+    bool simplified = false; // the thread is shown and made as a plain surface at its crest
+    double taper = 0;        // tapered threads: dr per mm of z
+    Length taper_from;       // where on the axis the thread's own diameters hold (the gauge plane)
     std::optional<ResolvedThread> thread;
     ResolvedEnd near_end, far_end;
 

@@ -61,13 +61,14 @@ Fit fit_of(const ResolvedThread& screw, const ResolvedThread& nut, std::optional
                     word(nut.spec.family) + ".",
                 0, 0);
     if (std::abs(a.pitch - b.pitch) > 1e-6 * a.pitch)
-        mistake(Mismatch::pitch,
-                "The pitches differ: " + mm_text(a.pitch) + " on the screw, " + mm_text(b.pitch) +
-                    " in the nut; they jam within " +
-                    (std::abs(a.pitch - b.pitch) > 0.125 * a.pitch
-                         ? std::string("the first turn.")
-                         : number_text(std::ceil(0.125 * a.pitch / std::abs(a.pitch - b.pitch)), 0) + " turns."),
-                b.pitch, a.pitch);
+        mistake(
+            Mismatch::pitch,
+            "The pitches differ: " + mm_text(a.pitch) + " on the screw, " + mm_text(b.pitch) +
+                " in the nut; they jam within " +
+                (std::abs(a.pitch - b.pitch) > 0.125 * a.pitch
+                     ? std::string("the first turn.")
+                     : number_text(std::ceil(0.125 * a.pitch / std::abs(a.pitch - b.pitch)), 0) + " turns."),
+            b.pitch, a.pitch);
     if (screw.spec.starts != nut.spec.starts)
         mistake(Mismatch::starts,
                 "The screw has " + std::to_string(screw.spec.starts) + " start" +

@@ -11,7 +11,21 @@
 namespace whorl::solid {
 namespace {
 
+// A simplified thread is the plain surface at its crest.
+ResolvedZone without_thread(const ResolvedZone& zone) {
+    ResolvedZone plain = zone;
+    const double crest = zone.thread->section.crest_radius;
+    plain.diameter = mm(2 * (crest + zone.taper * in_mm(zone.start - zone.taper_from)));
+    plain.far_diameter = mm(2 * (crest + zone.taper * in_mm(zone.end() - zone.taper_from)));
+    plain.thread.reset();
+    plain.simplified = false;
+    for (ResolvedEnd* e : {&plain.near_end, &plain.far_end})
+        if (e->kind == EndKind::run_out) e->kind = EndKind::flat;
+    return plain;
+}
+
 std::unique_ptr<ZoneSkin> zone_skin(const ResolvedZone& zone, std::size_t index) {
+    if (zone.simplified) return plain_zone_skin(without_thread(zone), index);
     if (zone.thread) return thread_zone_skin(zone, index);
     return zone.outline == Outline::round ? plain_zone_skin(zone, index) : prism_zone_skin(zone, index);
 }
@@ -175,6 +189,7 @@ Skin build_skin(const ResolvedPiece& piece) {
 }
 
 Length shortest_for_ends(const ResolvedZone& zone) {
+    if (zone.simplified) return shortest_for_ends(without_thread(zone));
     if (zone.thread) return mm(thread_zone_need(zone));
     double need = 0;
     for (const auto& [end, d] :

@@ -487,8 +487,9 @@ int steps_for_chord(const Skin& skin, double chord) {
             low = std::min(low, r);
             high = std::max(high, r);
         }
-        // the twist is one of r; square to the surface it is less by the surface's lean along the axis. On an arc
-        // no strip is steeper than its own lean makes up for, and each is at most half as high as the arc.
+        // the twist is one of r; square to the surface it is less by the surface's lean along the axis. On an
+        // arc no strip is steeper than its own lean makes up for, and each is at most half as high as the
+        // arc.
         const double lean = f.kind == FaceKind::round ? std::abs(f.c) / std::hypot(1, f.b)
                                                       : (std::abs(f.c) + std::abs(f.rail_slope)) / 2;
         const double twist = lean * (high - low) / (4 * std::max(low, 1e-6)); // per radian of step

@@ -3,8 +3,8 @@
 // Edges are sampled on a common grid of θ, so both faces of an edge share its points: the mesh is watertight
 // by construction. Faces are cut into the slabs between grid lines and triangulated slab by slab. Rulings are
 // straight, so the deviation from the true surface is the chord of one grid step, r·(1 − cos(δ/2)), and on
-// helical faces the twist of a quad, at most |dr/dθ|·Δr·δ/(4r) in r, less by the surface's lean, of which the better of the two diagonals
-// leaves the smaller part.
+// helical faces the twist of a quad, at most |dr/dθ|·Δr·δ/(4r) in r, less by the surface's lean, of which the
+// better of the two diagonals leaves the smaller part.
 #pragma once
 
 #include "solid/skin.hpp"

@@ -29,9 +29,10 @@ Cone cone_of(const ResolvedEnd& end, double height, double rise, std::size_t ind
     const double slant = (height > r ? 1 : -1) * std::tan(in_rad(end.angle));
     const double length = (height - r) / (slant - rise);
     if (!(length > 0))
-        throw CannotMake("The chamfer is more slender than this conical zone itself and never meets it; give it a "
-                         "larger angle to the axis.",
-                         index);
+        throw CannotMake(
+            "The chamfer is more slender than this conical zone itself and never meets it; give it a "
+            "larger angle to the axis.",
+            index);
     return {r, height + rise * length, length};
 }
 

@@ -79,7 +79,8 @@ public:
         taper_ = sign * zone.taper;
         gauge_ = in_mm(zone.taper_from);
         const double centre =
-            z0_ + s_.pitch / 2; // the groove's middle at t = 0, so a crest's middle lies at z0
+            // the groove's middle at t = 0, so a crest's middle lies at z0; turned by the start angle
+            z0_ + s_.pitch / 2 - lead_ * h_ * s_.start_angle / full_turn;
         for (const GroovePoint& g : s_.groove) {
             SectionPoint p{centre + g.z, sign * g.r};
             p.arc_radius = g.arc_radius;

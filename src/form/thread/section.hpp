@@ -37,6 +37,7 @@ struct ThreadSection {
     int starts = 1;
     Hand hand = Hand::right;
     Side side = Side::external;
+    double start_angle = 0; // rad
     double taper =
         0; // dr per mm of axial length, away from the small end; radii above hold at the gauge plane
     std::vector<GroovePoint> groove; // from A to B, z rising; empty when not sweepable

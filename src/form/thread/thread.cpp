@@ -18,10 +18,14 @@ namespace {
 using std::numbers::pi;
 
 // The diameter of the solid, for a limit that has both ends.
-double modelled(const Limits& l, double basic, ModelledAt at, bool more_material_is_larger) {
+double modelled(const Limits& l, double basic, const ThreadSpec& spec, bool more_material_is_larger) {
+    const ModelledAt at = spec.modelled_at;
     if (at == ModelledAt::basic) return basic;
     const double low = l.min.value_or(basic), high = l.max.value_or(low);
     if (at == ModelledAt::middle) return (low + high) / 2;
+    if (at == ModelledAt::chosen)
+        return more_material_is_larger ? low + spec.material * (high - low)
+                                       : high - spec.material * (high - low);
     return (at == ModelledAt::maximum_material) == more_material_is_larger ? high : low;
 }
 
@@ -53,6 +57,8 @@ void require_sensible(const ThreadSpec& s) {
         throw InputError("A thread has 1 to 8 starts, not " + std::to_string(s.starts) + ".");
     if (s.depth && outside(*s.depth, 1e-4, 1000))
         throw InputError("A thread depth must be between 0.0001 and 1000 mm.");
+    if (!(s.material >= 0 && s.material <= 1))
+        throw InputError("A chosen point in the band lies between 0 and 100 %.");
     if (outside(s.allowance, -5, 5)) throw InputError("A printing allowance is between −5 and 5 mm.");
     if (s.root_flat && outside(*s.root_flat, 0, 500))
         throw InputError("A root flat must be between 0 and 500 mm.");
@@ -117,6 +123,7 @@ ThreadSection section_of(const ThreadSpec& spec, const FamilyProfile& f, double 
     s.crest_radius = crest;
     s.root_radius = root;
     s.taper = f.taper;
+    s.start_angle = in_rad(spec.start_angle);
 
     // flanks in a section that is sheared until the taper is level
     const double lean = sign * f.taper;
@@ -295,8 +302,14 @@ const char* word(ModelledAt at) {
         return "middle of limits";
     case ModelledAt::minimum_material:
         return "minimum material";
+    case ModelledAt::chosen:
+        return "chosen point";
     }
     return "";
+}
+std::string modelled_text(const ThreadSpec& s) {
+    if (s.modelled_at != ModelledAt::chosen) return word(s.modelled_at);
+    return number_text(100 * s.material, 2) + " % of the way to maximum material";
 }
 
 ResolvedThread resolve_thread(const ThreadSpec& asked) {
@@ -312,13 +325,13 @@ ResolvedThread resolve_thread(const ThreadSpec& asked) {
     const double p = in_mm(spec.pitch);
 
     // The section, at the size it is modelled. For internal threads the crest is the minor diameter.
-    const double pitch_radius = modelled(d.pitch, d.basic_pitch, spec.modelled_at, external) / 2;
+    const double pitch_radius = modelled(d.pitch, d.basic_pitch, spec, external) / 2;
     double crest, root;
     if (external) {
-        crest = modelled(d.major, d.basic_major, spec.modelled_at, true) / 2;
-        root = modelled(d.minor, d.basic_root, spec.modelled_at, true) / 2;
+        crest = modelled(d.major, d.basic_major, spec, true) / 2;
+        root = modelled(d.minor, d.basic_root, spec, true) / 2;
     } else {
-        crest = modelled(d.minor, d.basic_minor, spec.modelled_at, false) / 2;
+        crest = modelled(d.minor, d.basic_minor, spec, false) / 2;
         root = (d.major.min.value_or(d.basic_root)) / 2;
     }
     if (spec.depth) root = crest - (external ? 1 : -1) * in_mm(*spec.depth);
@@ -454,13 +467,20 @@ ResolvedThread resolve_thread(const ThreadSpec& asked) {
         const double friction = std::atan(mu / std::cos(load)), rise = in_rad(r.lead_angle);
         number_value("efficiency", "Efficiency", std::tan(rise) / std::tan(rise + friction),
                      "tan φ / tan(φ + ρ), ρ = atan(µ/cos α), µ = 0.1");
+        // per kilonewton of load, without a collar: T = F·d2/2·tan(φ ± ρ)
+        number_value("torque_to_lift", "Torque to lift, N·m/kN",
+                     d.basic_pitch / 2 * std::tan(rise + friction),
+                     "F·d2/2·tan(φ + ρ), µ = 0.1, without collar friction");
+        number_value("torque_to_lower", "Torque to lower, N·m/kN",
+                     d.basic_pitch / 2 * std::tan(friction - rise),
+                     "F·d2/2·tan(ρ − φ), µ = 0.1; negative: it runs down by itself");
         v.push_back(text_value("self_locking", "Self-locking", rise < friction ? "yes" : "no",
                                "lead angle below ρ = atan(µ/cos α), µ = 0.1"));
     }
     v.push_back(text_value("tolerance_class", "Class",
                            spec.tolerance_class.empty() ? "none" : spec.tolerance_class,
                            spec.family == ThreadFamily::iso_metric ? "ISO 965-1" : d.standard));
-    v.push_back(text_value("modelled_at", "Modelled at", word(spec.modelled_at), "as asked"));
+    v.push_back(text_value("modelled_at", "Modelled at", modelled_text(spec), "as asked"));
     v.push_back(text_value("series", "Series",
                            r.status.listed    ? r.status.series
                            : r.status.nearest ? "off-standard"
@@ -476,7 +496,8 @@ ThreadSpec counterpart(const ThreadSpec& s) {
     out.depth.reset();
     out.root_flat.reset();
     out.rounded_root = false;
-    if (s.family == ThreadFamily::whitworth || s.family == ThreadFamily::acme || s.family == ThreadFamily::stub_acme)
+    if (s.family == ThreadFamily::whitworth || s.family == ThreadFamily::acme ||
+        s.family == ThreadFamily::stub_acme)
         out.tolerance_class = s.tolerance_class;
     if (s.family == ThreadFamily::unified && s.tolerance_class.size() == 2)
         out.tolerance_class = s.tolerance_class.substr(0, 1) + (out.side == Side::internal ? "B" : "A");

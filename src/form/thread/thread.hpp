@@ -37,7 +37,8 @@ enum class ThreadFamily {
 constexpr int family_count = 14;
 
 // Where in the tolerance band the solid is made. `basic` is the profile without any deviation.
-enum class ModelledAt { basic, maximum_material, middle, minimum_material };
+// `chosen`: at a part of the band, see ThreadSpec::material.
+enum class ModelledAt { basic, maximum_material, middle, minimum_material, chosen };
 
 struct ThreadSpec {
     ThreadFamily family = ThreadFamily::iso_metric;
@@ -49,6 +50,8 @@ struct ThreadSpec {
     Hand hand = Hand::right;
     int starts = 1; // 1 to 8
     ModelledAt modelled_at = ModelledAt::middle;
+    double material = 0.5;      // chosen: 0 is minimum, 1 maximum material
+    Angle start_angle = deg(0); // the groove is turned by it about the axis, seen along rising z
     // Set by the user instead of following from the form; empty means it follows.
     std::optional<Length> depth;      // radial, crest to root
     std::optional<Length> root_flat;  // axial width of the root
@@ -105,5 +108,6 @@ const char* word(Hand hand);
 const char* word(ThreadFamily family);     // "ISO metric", "trapezoidal", …
 const char* key_word(ThreadFamily family); // "iso_metric", "trapezoidal", … as in files
 const char* word(ModelledAt at);
+std::string modelled_text(const ThreadSpec& spec); // as word(), a chosen point with its percentage
 
 } // namespace whorl
