@@ -69,6 +69,7 @@ struct Bench {
         auto* editor = canvas->findChild<QLineEdit*>("dimension");
         REQUIRE(editor->isVisible());
         editor->selectAll();
+        QTest::keyClick(editor, Qt::Key_Delete);
         QTest::keyClicks(editor, text);
         QTest::keyClick(editor, end);
         settle();
@@ -401,6 +402,100 @@ TEST_CASE("many fast edits end at the last one") {
     CHECK(b.session.resolved_zone()->length == mm(159));
     CHECK(b.session.preview()->piece.length() == mm(159));
     CHECK(b.session.solid()->valid);
+}
+
+TEST_CASE("a cap screw, a nut that fits it and a pipe nipple, by keyboard alone") {
+    Bench b;
+    b.designate("ISO 4762 M6 x 25");
+    REQUIRE(b.session.job().pieces.size() == 1);
+    CHECK(b.session.solid()->valid);
+    CHECK(b.session.resolved_zone()->thread); // the thread is looked at, not the head
+    CHECK(b.window.checks()->sentence() == "Every check holds.");
+
+    // the nut in one step, and back and forth between the two
+    QTest::keyClick(&b.window, Qt::Key_K, Qt::ControlModifier);
+    b.settle();
+    REQUIRE(b.session.job().pieces.size() == 2);
+    REQUIRE(b.session.job().pairs.size() == 1);
+    CHECK(b.session.piece() == 1);
+    REQUIRE(b.session.fit());
+    CHECK(b.session.fit()->fit.goes_together());
+    CHECK(b.session.solid()->valid);
+    QTest::keyClick(&b.window, Qt::Key_J, Qt::ControlModifier);
+    CHECK(b.session.piece() == 0);
+
+    // the nut follows; one that is given another pitch is named, and the remedy mends it
+    b.type_at(b.window.section(), "pitch", "0.75");
+    CHECK(resolve_piece(b.session.job().pieces[1], {}).zones[1].thread->section.pitch == 0.75);
+    QTest::keyClick(&b.window, Qt::Key_J, Qt::ControlModifier);
+    b.type_at(b.window.section(), "pitch", "0.5");
+    REQUIRE(!b.session.findings().empty());
+    const auto misfit = std::find_if(b.session.findings().begin(), b.session.findings().end(),
+                                     [](const Finding& f) { return f.id == "pair_pitch"; });
+    REQUIRE(misfit != b.session.findings().end());
+    REQUIRE(misfit->remedy);
+    CHECK(b.session.apply_remedy(*misfit->remedy).isEmpty());
+    CHECK(b.session.fit()->fit.goes_together());
+
+    b.designate("nipple R1/2 x 60");
+    REQUIRE(b.session.job().pieces.size() == 3);
+    CHECK(b.session.solid()->valid);
+    QTemporaryDir dir;
+    const QString file = dir.filePath("nipple.step");
+    CHECK(b.exports(file));
+    const StepContent read = read_step(file.toStdString());
+    CHECK(read.solids == 1);
+    CHECK(read.valid);
+    CHECK(read.volume == Approx(b.session.solid()->volume).epsilon(1e-4));
+}
+
+TEST_CASE("a bore is added, threaded and stretched") {
+    Bench b;
+    b.designate("hex 24 x 20");
+    CHECK(b.session.resolved_zone()->outline == Outline::hexagon);
+    QTest::keyClick(&b.window, Qt::Key_B, Qt::ControlModifier);
+    b.settle();
+    REQUIRE(b.session.resolved()->zones.size() == 2);
+    CHECK(b.session.zone() == 1);
+    CHECK(b.session.resolved_zone()->in_bore());
+    // an external thread has no place in it, and the sentence says what has
+    b.designate("M12-6g");
+    CHECK_FALSE(b.session.resolved_zone()->thread);
+    QTest::keyClick(b.window.designation(), Qt::Key_Escape);
+    b.designate("M12-6H");
+    REQUIRE(b.session.resolved_zone()->thread);
+    CHECK(b.section().side == Side::internal);
+    CHECK(b.session.solid()->valid);
+    // clearing its length sends it through
+    b.type_at(b.window.sheet(), "length", "");
+    CHECK(in_mm(b.session.resolved_zone()->length) == Approx(20));
+    CHECK(b.session.solid()->valid);
+    // sections of bores can be picked in the strip
+    b.window.strip()->repaint();
+    b.session.select(0, 0);
+    b.window.strip()->repaint();
+    CHECK_FALSE(b.window.strip()->stretch_handle(1)); // its length follows
+}
+
+TEST_CASE("every family is written, shown and changed in the section") {
+    Bench b;
+    b.designate("M10 x 20");
+    for (const char* text :
+         {"1/2-12 BSW-medium x 1", "G1/2 A x 20", "R1/2 x 20", "1/2-14 NPT x 0.8", "Tr20x4-7e x 40",
+          "1-5 ACME-2G x 2", "S40x7 x 60", "Rd40x1/6 x 50", "SQ20x4 x 40", "V60 1-18 x 1"}) {
+        INFO(text);
+        b.designate(text);
+        REQUIRE(b.session.resolved_zone()->thread);
+        CHECK(b.window.designation()->text() == text);
+        REQUIRE(b.session.solid());
+        CHECK(b.session.solid()->valid);
+    }
+    b.type_at(b.window.section(), "flank_angle", "55");
+    CHECK(b.window.designation()->text().startsWith("V55"));
+    b.type_at(b.window.sheet(), "turns", "10");
+    CHECK(in_mm(b.session.resolved_zone()->length) == Approx(10 * 25.4 / 18));
+    b.type_at(b.window.sheet(), "printing_allowance", "0.1");
+    CHECK(in_mm(b.session.resolved_zone()->thread->spec.allowance) == Approx(0.1));
 }
 
 int main(int argc, char** argv) {

@@ -604,13 +604,14 @@ Designation parse_designation(std::string_view text) {
 namespace {
 
 // After the size: class, starts, side, hand, length.
-std::string ending(const ThreadSpec& t, std::optional<Length> length, bool starts_said = false) {
+std::string ending(const ThreadSpec& t, std::optional<Length> length, bool starts_said = false,
+                   bool inches = false) {
     std::string s;
     if (!t.tolerance_class.empty() && t.family != ThreadFamily::pipe_g && t.family != ThreadFamily::pipe_r)
         s += "-" + t.tolerance_class;
     if (t.starts > 1 && !starts_said) s += " (" + std::to_string(t.starts) + " starts)";
     if (t.side == Side::internal && !side_of_class(t.family, t.tolerance_class)) s += " internal";
-    return s + tail(t.hand, length, is_inch(t.family) ? LengthUnit::inch : LengthUnit::millimetre);
+    return s + tail(t.hand, length, inches || is_inch(t.family) ? LengthUnit::inch : LengthUnit::millimetre);
 }
 
 std::string pipe_size_name(const ThreadSpec& t) {
@@ -662,7 +663,7 @@ std::string write_other(const ThreadSpec& t, std::optional<Length> length) {
                             std::abs(in_mm(t.pitch) * 1000 - std::round(in_mm(t.pitch) * 1000)) > 1e-6;
         return "V" + angle + " " +
                (inches ? number_text(in_inch(t.diameter), 7) + "-" + tpi : d + "x" + pitch) +
-               ending(t, length);
+               ending(t, length, false, inches);
     }
     }
 }
