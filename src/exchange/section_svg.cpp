@@ -39,14 +39,28 @@ std::string section_svg(const ResolvedThread& thread, LengthUnit unit) {
     const double scale = 40 / s.pitch, P = 40, left = 15, top = 30;
     const double depth = s.depth() * scale, core = 12, width = 3 * P;
     const double crest_y = top, root_y = top + depth, base_y = root_y + core;
-    const double pitch_y = top + (s.crest_radius - s.pitch_radius) * scale;
-    const double c = s.crest_flat * scale / 2, g = s.root_flat * scale / 2;
+    // the crest is at the top: of an internal thread the axis lies above it
+    const double down = s.side == Side::internal ? -scale : scale;
+    const auto y_of = [&](double radius) { return top + (s.crest_radius - radius) * down; };
+    const double pitch_y = y_of(s.pitch_radius), g = s.root_flat * scale / 2;
     Svg svg;
     std::string d = "M" + n(left) + " " + n(base_y) + " L" + n(left) + " " + n(crest_y);
     for (int i = 0; i < 3; ++i) { // crest centres lie at whole pitches
-        const double x = left + i * P;
-        d += " L" + n(x + c) + " " + n(crest_y) + " L" + n(x + P / 2 - g) + " " + n(root_y) + " L" +
-             n(x + P / 2 + g) + " " + n(root_y) + " L" + n(x + P - c) + " " + n(crest_y);
+        const double middle = left + (i + 0.5) * P;
+        for (std::size_t k = 0; k < s.groove.size(); ++k) {
+            const GroovePoint& p = s.groove[k];
+            const std::string to = n(middle + p.z * scale) + " " + n(y_of(p.r));
+            const GroovePoint* from = k > 0 ? &s.groove[k - 1] : nullptr;
+            if (from && from->arc_radius > 0) {
+                // true arcs: bulging upwards on paper they run clockwise
+                const double middle_r = (from->r + p.r) / 2;
+                const bool up = (middle_r - from->centre_r) * down > 0;
+                const std::string radius = n(from->arc_radius * scale);
+                d += " A" + radius + " " + radius + " 0 0 " + (up ? "1 " : "0 ") + to;
+            } else {
+                d += " L" + to;
+            }
+        }
     }
     d += " L" + n(left + width) + " " + n(crest_y) + " L" + n(left + width) + " " + n(base_y);
     svg.body += "  <path class=\"metal\" d=\"" + d + " Z\"/>\n  <path class=\"outline\" d=\"" + d + "\"/>\n";
@@ -67,10 +81,11 @@ std::string section_svg(const ResolvedThread& thread, LengthUnit unit) {
     svg.head(dim_x, crest_y, 0, -1);
     svg.head(dim_x, root_y, 0, 1);
     svg.text(dim_x + 1.5, (crest_y + root_y) / 2 + 1.2, length_text(mm(s.depth()), unit), "start");
-    svg.text(left + P / 2, crest_y + depth * 0.35, n(in_deg(rad(2 * s.flank_half_angle))) + "°");
+    svg.text(left + P / 2, crest_y + depth * 0.35,
+             n(in_deg(rad(s.flank_half_angle + s.other_half_angle))) + "°");
     svg.text(left - 4, pitch_y - 1, "pitch Ø " + length_text(mm(2 * s.pitch_radius), unit), "start");
     svg.text(left, base_y + 7,
-             write_designation(thread.spec) + ", axial section, " + word(thread.spec.modelled_at) + ", " +
+             write_designation(thread.spec) + ", axial section, " + modelled_text(thread.spec) + ", " +
                  symbol(unit),
              "start");
     const std::string w = n(left * 2 + width + 20), h = n(base_y + 12);
