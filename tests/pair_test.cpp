@@ -1,6 +1,7 @@
 // Fits of two threads: clearances against the tables' limits, and the mistakes people make.
 #include "form/thread/designation.hpp"
 #include "pair/fit.hpp"
+#include "pair/gauge.hpp"
 
 #include <algorithm>
 #include <catch2/catch.hpp>
@@ -107,4 +108,32 @@ TEST_CASE("shear areas by the handbook") {
           Approx(pi * D1 * 8 / P * (P / 2 + (d2 - D1) * t)).epsilon(1e-9));
     CHECK(*find_value(f.values, "shear_area_nut")->value ==
           Approx(pi * d * 8 / P * (P / 2 + (d - d2) * t)).epsilon(1e-9));
+}
+
+TEST_CASE("gauges pass and stop as the limits say") {
+    for (const char* designation :
+         {"M6-6g", "M6-6H", "1/4-20 UNC-2A", "1/4-20 UNC-2B", "Tr20x4-7e", "Tr20x4-7H", "G1/2 A"}) {
+        ThreadSpec s = spec(designation);
+        INFO(designation);
+        for (const auto at :
+             {ModelledAt::maximum_material, ModelledAt::middle, ModelledAt::minimum_material}) {
+            s.modelled_at = at;
+            const GaugeTrial t = try_gauges(resolve_thread(s));
+            REQUIRE(t.possible);
+            CHECK(t.go_passes);
+            CHECK(t.no_go_stops);
+            CHECK(t.go.size() > 20);
+        }
+        // a layer taken off makes it drop through, one put on makes it jam
+        s.modelled_at = ModelledAt::middle;
+        s.allowance = mm(0.2);
+        CHECK_FALSE(try_gauges(resolve_thread(s)).no_go_stops);
+        CHECK(try_gauges(resolve_thread(s)).go_passes);
+        s.allowance = mm(-0.2);
+        CHECK_FALSE(try_gauges(resolve_thread(s)).go_passes);
+    }
+    // M6-6g at its middle: 5.324 − 5.268 and 5.268 − 5.212 on the pitch diameter
+    const GaugeTrial t = try_gauges(resolve_thread(spec("M6-6g")));
+    CHECK(t.no_go_overlap == Approx(0.056));
+    CHECK_FALSE(try_gauges(resolve_thread(spec("SQ20x4"))).possible);
 }

@@ -180,3 +180,26 @@ TEST_CASE("pairs keep to their zones through every renumbering") {
     CHECK(job_from_json(job_to_json(k)) == k);
     CHECK_THROWS_AS(add_pair(k, {0, 0}, {0, 1}), InputError);
 }
+
+TEST_CASE("a relief groove of DIN 76 takes its width from the thread") {
+    Job j = add_piece({}, piece_of("ISO 4014 M12 x 60"));
+    const ResolvedPiece before = resolve_piece(j.pieces[0], {});
+    std::size_t at = 0;
+    while (!before.zones[at].thread)
+        ++at;
+    j = add_relief_groove(j, 0, at, false);
+    const ResolvedPiece after = resolve_piece(j.pieces[0], {});
+    REQUIRE(after.zones.size() == before.zones.size() + 1);
+    CHECK(in_mm(after.length()) == Approx(in_mm(before.length())));
+    CHECK(in_mm(after.zones[at].diameter) == Approx(12 - 2.6)); // P 1.75
+    CHECK(in_mm(after.zones[at].length) == Approx(6.1));
+    CHECK(after.zones[at + 1].thread);
+    CHECK_THROWS_AS(add_relief_groove(j, 0, at, true), InputError);
+    CHECK_THROWS_AS(add_relief_groove(add_piece({}, piece_of("M12 x 8")), 0, 0, true), InputError);
+    // a formula stays one
+    Job k = set_value(add_piece({}, piece_of("M12 x 40")), "reach", {"40 mm", {}});
+    k = apply(k, {0, 0, Field::length, "reach", LengthUnit::millimetre});
+    k = add_relief_groove(k, 0, 0, true);
+    k = set_value(k, "reach", {"50 mm", {}});
+    CHECK(in_mm(resolve_piece(k.pieces[0], resolve_names(k)).length()) == Approx(50));
+}

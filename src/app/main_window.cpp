@@ -230,6 +230,15 @@ void MainWindow::make_menus() {
     to_counterpart_ = add(piece, "Go to the counterpart", QKeySequence("Ctrl+J"), [this] {
         if (const auto& fit = session_.fit()) session_.select(fit->there.piece, fit->there.zone);
     });
+    for (const bool far : {false, true})
+        add(piece, far ? "Relief groove at the far end (DIN 76)" : "Relief groove at the near end (DIN 76)",
+            QKeySequence(far ? "Ctrl+G" : "Ctrl+Shift+G"), [this, far] {
+                const std::size_t p = session_.piece(), z = session_.zone();
+                if (!session_.has_piece()) return;
+                const QString why =
+                    session_.change([=](const Job& j) { return add_relief_groove(j, p, z, far); });
+                if (!why.isEmpty()) checks_->say(why, true);
+            });
     piece->addSeparator();
     add(piece, "Remove the zone", QKeySequence("Ctrl+Backspace"), [this] {
         const std::size_t p = session_.piece(), z = session_.zone();

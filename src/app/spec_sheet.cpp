@@ -1,5 +1,6 @@
 #include "app/spec_sheet.hpp"
 
+#include "pair/gauge.hpp"
 #include "quantity/expression.hpp"
 
 #include <QMouseEvent>
@@ -313,6 +314,23 @@ void SpecSheet::draw(QPainter& p) {
                                            "major_diameter_basic"};
             if (asked.contains(QString::fromStdString(v.key))) continue;
             follows_row(p, y, v);
+        }
+    }
+    if (z->thread) {
+        const GaugeTrial trial = try_gauges(*z->thread);
+        if (trial.possible) {
+            heading(p, y, "Gauges at the modelled size");
+            const auto gauge = [&](const char* key, const char* label, bool good, const std::string& yes,
+                                   const std::string& no, const std::string& sentence) {
+                ResolvedValue v{.key = key,
+                                .label = label,
+                                .kind = ValueKind::text,
+                                .text = good ? yes : no,
+                                .source = sentence};
+                follows_row(p, y, v);
+            };
+            gauge("go_gauge", "GO", trial.go_passes, "passes", "jams", trial.go);
+            gauge("no_go_gauge", "NOT GO", trial.no_go_stops, "stops", "goes on", trial.no_go);
         }
     }
     if (const auto& fit = session_.fit()) {

@@ -308,6 +308,16 @@ void ZoneStrip::contextMenuEvent(QContextMenuEvent* e) {
                    })
         ->setEnabled(at + 1 < n);
     menu.addSeparator();
+    const ResolvedZone& here = session_.resolved()->zones[at];
+    const bool threaded = here.thread && !here.in_bore();
+    const auto relief = [=, this](bool far) {
+        session_.change([&](const Job& j) { return add_relief_groove(j, p, at, far); });
+    };
+    menu.addAction("Relief groove at the near end (DIN 76)", this, [=] { relief(false); })
+        ->setEnabled(threaded);
+    menu.addAction("Relief groove at the far end (DIN 76)", this, [=] { relief(true); })
+        ->setEnabled(threaded);
+    menu.addSeparator();
     menu.addAction("Bore from the near end", this, [this] { add_bore(Where::near_bore); });
     menu.addAction("Bore from the far end", this, [this] { add_bore(Where::far_bore); });
     menu.addSeparator();

@@ -5,6 +5,7 @@
 #include "exchange/export.hpp"
 #include "model/starter.hpp"
 #include "pair/fit.hpp"
+#include "pair/gauge.hpp"
 #include "quantity/expression.hpp"
 
 #include <CLI/CLI.hpp>
@@ -130,6 +131,11 @@ int show(const std::string& text, bool as_json, std::ostream& out) {
         j["values"] = json::object();
         for (const auto& v : r.values)
             j["values"][v.key] = value_json(v, inch_form);
+        if (const GaugeTrial trial = try_gauges(r); trial.possible)
+            j["gauges"] = {{"go_passes", trial.go_passes},
+                           {"go_clearance", tidy(trial.go_clearance)},
+                           {"no_go_stops", trial.no_go_stops},
+                           {"no_go_overlap", tidy(trial.no_go_overlap)}};
         j["findings"] = json::array();
         for (const auto& f : findings)
             j["findings"].push_back(finding_json(f));
@@ -151,6 +157,8 @@ int show(const std::string& text, bool as_json, std::ostream& out) {
                 out << column(cell(v.value), 10) << column(cell(v.min), 10) << column(cell(v.max), 10);
             out << " " << v.source << "\n";
         }
+        if (const GaugeTrial trial = try_gauges(r); trial.possible)
+            out << "\n" << trial.go << "\n" << trial.no_go << "\n";
         if (!findings.empty()) out << "\n";
         print_findings(findings, out);
     }

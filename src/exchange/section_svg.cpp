@@ -81,8 +81,7 @@ std::string section_svg(const ResolvedThread& thread, LengthUnit unit) {
     svg.head(dim_x, crest_y, 0, -1);
     svg.head(dim_x, root_y, 0, 1);
     svg.text(dim_x + 1.5, (crest_y + root_y) / 2 + 1.2, length_text(mm(s.depth()), unit), "start");
-    svg.text(left + P / 2, crest_y + depth * 0.35,
-             n(in_deg(rad(s.flank_half_angle + s.other_half_angle))) + "°");
+    svg.text(left + 1.5 * P, pitch_y - 1.5, n(in_deg(rad(s.flank_half_angle + s.other_half_angle))) + "°");
     svg.text(left - 4, pitch_y - 1, "pitch Ø " + length_text(mm(2 * s.pitch_radius), unit), "start");
     svg.text(left, base_y + 7,
              write_designation(thread.spec) + ", axial section, " + modelled_text(thread.spec) + ", " +

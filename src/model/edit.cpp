@@ -2,6 +2,7 @@
 
 #include "model/resolve.hpp"
 #include "model/starter.hpp"
+#include "standard/fastener.hpp"
 
 #include <algorithm>
 #include <cctype>
@@ -552,6 +553,37 @@ Job split_zone(const Job& before, std::size_t piece, std::size_t zone) {
         return ref;
     });
     return checked(std::move(job));
+}
+
+Job add_relief_groove(const Job& before, std::size_t piece, std::size_t zone, bool at_far_end) {
+    Job job = before;
+    const ResolvedPiece resolved = resolve_piece(job.pieces.at(piece), resolve_names(job));
+    const ResolvedZone& r = resolved.zones.at(zone);
+    if (!r.thread || r.in_bore())
+        throw InputError("A relief groove is cut behind an external thread; this zone is not one.");
+    const auto* row = standard::relief_groove(r.thread->spec.pitch);
+    if (!row) throw InputError("DIN 76 has relief grooves up to pitch 6 mm.");
+    if (r.length <= row->width + r.thread->spec.pitch * 2)
+        throw InputError("The thread is " + number_text(in_mm(r.length), 2) + " mm long; a groove " +
+                         number_text(in_mm(row->width), 2) + " mm wide leaves too little of it.");
+    auto& zones = job.pieces[piece].zones;
+    Zone groove;
+    groove.diameter = {length_text(r.diameter - row->narrower, LengthUnit::millimetre),
+                       LengthUnit::millimetre};
+    groove.length = {length_text(row->width, LengthUnit::millimetre), LengthUnit::millimetre};
+    Zone& thread = zones[zone];
+    // a formula for the length is kept, and what is cut off stands in it
+    thread.length = {thread.length.unit == LengthUnit::millimetre
+                         ? "(" + thread.length.text + ") - " + groove.length.text + " mm"
+                         : length_text(r.length - row->width, LengthUnit::millimetre),
+                     LengthUnit::millimetre};
+    if (thread.length.text.find_first_not_of("0123456789.()- m") == std::string::npos)
+        thread.length.text = length_text(r.length - row->width, LengthUnit::millimetre);
+    EndTreatment& end = at_far_end ? thread.far_end : thread.near_end;
+    end = {};
+    end.kind = EndKind::chamfer; // the groove's 30° shoulder
+    end.angle = {"60", {}};
+    return insert_zone(job, piece, at_far_end ? zone + 1 : zone, groove);
 }
 
 Job set_value(const Job& before, const std::string& name, const Number& number) {

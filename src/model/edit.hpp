@@ -66,6 +66,10 @@ Job add_counterpart(const Job& job, std::size_t piece, std::size_t zone);
 Job add_pair(const Job& job, ZoneRef first, ZoneRef second);
 Job remove_pair(const Job& job, std::size_t pair);
 
+// A relief groove of DIN 76 at one end of an external threaded zone: the zone is shortened by it, the piece
+// keeps its length. Throws InputError if the zone has no such thread or is too short.
+Job add_relief_groove(const Job& job, std::size_t piece, std::size_t zone, bool at_far_end);
+
 Job set_value(const Job& job, const std::string& name, const Number& number); // new or changed
 Job remove_value(const Job& job, const std::string& name);
 

@@ -14,7 +14,7 @@ const std::vector<FastenerSize>& fastener_sizes(const std::string& kind) {
         std::map<std::string, std::vector<FastenerSize>> out;
         const auto document = nlohmann::json::parse(fasteners_json_text);
         for (const auto& [name, block] : document.items()) {
-            if (!block.is_object()) continue;
+            if (!block.is_object() || name == "relief_groove") continue;
             for (const auto& row : block.at("rows")) {
                 const auto at = [&](const char* key) { return mm(row.value(key, 0.0)); };
                 out[name].push_back({at("d"), at("across_flats"), at("height"), at("diameter"), at("key"),
@@ -31,6 +31,22 @@ const std::vector<FastenerSize>& fastener_sizes(const std::string& kind) {
 const FastenerSize* fastener_size(const std::string& kind, Length thread) {
     for (const auto& s : fastener_sizes(kind))
         if (std::abs(in_mm(s.thread - thread)) < 1e-6) return &s;
+    return nullptr;
+}
+
+const ReliefGroove* relief_groove(Length pitch) {
+    static const auto rows = [] {
+        std::vector<ReliefGroove> out;
+        const auto document = nlohmann::json::parse(fasteners_json_text);
+        const auto& block = document.at("relief_groove");
+        for (const auto& row : block.at("rows")) {
+            const auto at = [&](const char* key) { return mm(row.at(key).get<double>()); };
+            out.push_back({at("pitch"), at("narrower"), at("least_width"), at("width"), block.at("source")});
+        }
+        return out;
+    }();
+    for (const auto& row : rows)
+        if (in_mm(row.pitch) > in_mm(pitch) - 1e-6) return &row;
     return nullptr;
 }
 

@@ -25,4 +25,12 @@ const std::vector<FastenerSize>& fastener_sizes(const std::string& kind);
 // The row for a thread diameter, or nullptr.
 const FastenerSize* fastener_size(const std::string& kind, Length thread);
 
+// Relief grooves behind external metric threads, by pitch.
+struct ReliefGroove {
+    Length pitch, narrower, least_width, width; // the groove's Ø is d − narrower
+    std::string source;
+};
+// The row for a pitch, or that of the next larger pitch; nullptr above the largest.
+const ReliefGroove* relief_groove(Length pitch);
+
 } // namespace whorl::standard

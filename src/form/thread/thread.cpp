@@ -481,7 +481,8 @@ ResolvedThread resolve_thread(const ThreadSpec& asked) {
                            spec.tolerance_class.empty() ? "none" : spec.tolerance_class,
                            spec.family == ThreadFamily::iso_metric ? "ISO 965-1" : d.standard));
     v.push_back(text_value("modelled_at", "Modelled at", modelled_text(spec),
-                           d.pitch.min || d.major.min ? "as asked" : "no limits are kept for this family: basic size"));
+                           d.pitch.min || d.major.min ? "as asked"
+                                                      : "no limits are kept for this family: basic size"));
     v.push_back(text_value("series", "Series",
                            r.status.listed    ? r.status.series
                            : r.status.nearest ? "off-standard"
