@@ -1,6 +1,7 @@
 #include "cli/cli.hpp"
 
 #include "build/build.hpp"
+#include "cli/section.hpp"
 #include "cli/table.hpp"
 #include "exchange/export.hpp"
 #include "model/starter.hpp"
@@ -83,8 +84,9 @@ void print_findings(const std::vector<Finding>& findings, std::ostream& out) {
 // A one-piece job from a designation or a starter.
 Job job_of(const std::string& text) {
     Job job;
-    if (!is_starter(text)) job.unit = parse_designation(text).unit;
-    return add_piece(job, piece_of(text));
+    const auto known = known_in(text);
+    if (!is_starter(text)) job.unit = parse_designation(text, known).unit;
+    return add_piece(job, piece_of(text, known));
 }
 
 std::string column(std::string s, std::size_t width) {
@@ -111,7 +113,7 @@ std::string cell_text(const ResolvedValue& v, const std::optional<double>& x, Le
 }
 
 int show(const std::string& text, bool as_json, std::ostream& out) {
-    const Designation d = parse_designation(text);
+    const Designation d = parse_designation(text, known_in(text));
     const auto* spec = std::get_if<ThreadSpec>(&d.what);
     if (!spec) throw InputError("whorl show takes a thread designation, for example M10x1.5-6g.");
     const ResolvedThread r = resolve_thread(*spec);
@@ -174,7 +176,7 @@ const ThreadSpec& thread_in(const Designation& d, const std::string& text) {
 int pair(const std::string& first, const std::string& second, bool as_json, std::ostream& out) {
     const auto read = [](const std::string& text) {
         try {
-            return parse_designation(text);
+            return parse_designation(text, known_in(text));
         } catch (const InputError& e) {
             throw InputError("In '" + text + "': " + e.what(), e.position, e.extent);
         }
@@ -405,6 +407,23 @@ int run_command_line(int argc, const char* const* argv, std::ostream& out, std::
     list_command->add_option("family", text, "for example trapezoidal")->required();
     list_command->add_flag("--json", as_json, "as JSON");
 
+    auto* section_command = app.add_subcommand("section", "Sections of your own: import, list, show, remove");
+    section_command->require_subcommand(1);
+    auto* import_command =
+        section_command->add_subcommand("import", "Keep an outline (.dxf, .svg, .csv) in your library");
+    import_command->add_option("outline", path, "from crest to crest across one groove")->required();
+    import_command->add_option("--name", text, "what to call it; else the file's name");
+    double section_pitch = 0;
+    auto* pitch_option = import_command->add_option("--pitch", section_pitch,
+                                                    "the pitch in the drawing's units; else the outline's width");
+    auto* sections_command = section_command->add_subcommand("list", "What is in your library");
+    sections_command->add_flag("--json", as_json, "as JSON");
+    auto* section_show_command = section_command->add_subcommand("show", "The points of one section");
+    section_show_command->add_option("name", text)->required();
+    section_show_command->add_flag("--json", as_json, "as JSON");
+    auto* section_remove_command = section_command->add_subcommand("remove", "Take one out of your library");
+    section_remove_command->add_option("name", text)->required();
+
     auto* bench_command =
         app.add_subcommand("bench", "Measure the speed goals, with the textbook way in the same run");
     bench_command->add_flag("--no-textbook", no_textbook, "leave out the slow comparison");
@@ -445,6 +464,11 @@ int run_command_line(int argc, const char* const* argv, std::ostream& out, std::
             return make(text, output, chord, out, err);
         }
         if (*pair_command) return pair(text, second, as_json, out);
+        if (*import_command)
+            return section_import(path, text, *pitch_option ? std::optional(section_pitch) : std::nullopt, out);
+        if (*sections_command) return section_list(as_json, out, err);
+        if (*section_show_command) return section_show(text, as_json, out);
+        if (*section_remove_command) return section_remove(text, out);
         if (*list_command) return list(text, as_json, out);
         if (*check_command) return check(path, as_json, out);
         if (*export_command) {

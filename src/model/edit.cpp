@@ -40,6 +40,7 @@ void follow(Job& job) {
         to.thread->hand = from.thread->hand;
         to.thread->starts = from.thread->starts;
         to.thread->flank_angle = from.thread->flank_angle;
+        to.thread->own_section = from.thread->own_section;
         if (old != to.thread->family)
             to.thread->tolerance_class =
                 usual_class(to.thread->family, to.where == Where::outer ? Side::external : Side::internal);
@@ -382,6 +383,7 @@ Zone zone_of(const Designation& d) {
         f.hand = t->hand;
         f.starts = t->starts;
         f.modelled_at = t->modelled_at;
+        f.own_section = t->own_section;
         if (t->flank_angle) f.flank_angle = {number_text(in_deg(*t->flank_angle), 6), {}};
         if (t->side == Side::internal) z.where = Where::near_bore;
         z.thread = f;
@@ -464,7 +466,9 @@ Job add_counterpart(const Job& before, std::size_t piece, std::size_t zone) {
     const ThreadSpec spec = counterpart(resolved.zones[zone].thread->spec);
     const Length d = spec.diameter;
     const bool nut = spec.side == Side::internal;
-    Piece made = nut ? piece_of("nut " + write_designation(spec)) : piece_of(write_designation(spec, d * 2));
+    const std::span known(&spec.own_section, 1);
+    Piece made = nut ? piece_of("nut " + write_designation(spec), known)
+                     : piece_of(write_designation(spec, d * 2), known);
     made.name = ((nut ? "Nut for " : "Screw for ") + job.pieces[piece].name).substr(0, 80);
     made.finish = job.pieces[piece].finish;
     std::size_t at = 0;
@@ -584,6 +588,23 @@ Job add_relief_groove(const Job& before, std::size_t piece, std::size_t zone, bo
     end.kind = EndKind::chamfer; // the groove's 30° shoulder
     end.angle = {"60", {}};
     return insert_zone(job, piece, at_far_end ? zone + 1 : zone, groove);
+}
+
+Job set_own_section(const Job& before, std::size_t piece, std::size_t zone, const OwnSection& section) {
+    Job job = before;
+    ThreadForm& t = thread_of(job.pieces.at(piece).zones.at(zone));
+    require_usable(section);
+    if (t.family != ThreadFamily::own) {
+        t.family = ThreadFamily::own;
+        t.tolerance_class.clear();
+        t.modelled_at = ModelledAt::basic;
+        t.depth = t.root_flat = t.flank_angle = {};
+        t.rounded_root = false;
+    }
+    t.own_section = section;
+    for (Pair& pair : job.pairs)
+        if (pair.second == ZoneRef{piece, zone}) pair.follows = false;
+    return checked(std::move(job));
 }
 
 Job set_value(const Job& before, const std::string& name, const Number& number) {

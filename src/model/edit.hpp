@@ -70,6 +70,10 @@ Job remove_pair(const Job& job, std::size_t pair);
 // keeps its length. Throws InputError if the zone has no such thread or is too short.
 Job add_relief_groove(const Job& job, std::size_t piece, std::size_t zone, bool at_far_end);
 
+// The thread of a zone wears this section of one's own from now on; its size, pitch, hand and starts stay. Throws
+// InputError if the section can't be used or the zone is plain.
+Job set_own_section(const Job& job, std::size_t piece, std::size_t zone, const OwnSection& section);
+
 Job set_value(const Job& job, const std::string& name, const Number& number); // new or changed
 Job remove_value(const Job& job, const std::string& name);
 

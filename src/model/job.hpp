@@ -50,6 +50,7 @@ struct ThreadForm {
     Number flank_angle;           // sharp V only, degrees; empty: 60
     bool rounded_root = false;    // 60° threads: a root rounded as far as it goes instead of flat
     Number allowance;             // for printing: taken off the thread all around, empty: none
+    OwnSection own_section;       // family `own` only
     friend bool operator==(const ThreadForm&, const ThreadForm&) = default;
 };
 
@@ -82,6 +83,9 @@ struct NamedValue {
     Number number;
     friend bool operator==(const NamedValue&, const NamedValue&) = default;
 };
+
+// The sections of one's own that a job's threads wear, each name once.
+std::vector<OwnSection> sections_in(const struct Job& job);
 
 struct ZoneRef {
     std::size_t piece = 0, zone = 0;

@@ -1,6 +1,7 @@
 #include "model/job_file.hpp"
 
 #include "model/resolve.hpp"
+#include "model/section_json.hpp"
 
 #include <cerrno>
 #include <cstring>
@@ -100,6 +101,7 @@ ordered to_json(const Zone& z) {
         if (!t.start_angle.text.empty()) f["start_angle"] = to_json(t.start_angle);
         if (t.simplified) f["geometry"] = "simplified";
         if (!t.allowance.text.empty()) f["allowance"] = to_json(t.allowance);
+        if (t.family == ThreadFamily::own) f["section"] = section_to_json(t.own_section);
         j["thread"] = f;
     }
     j["near_end"] = to_json(z.near_end);
@@ -135,6 +137,7 @@ Zone zone_from(const json& j) {
         if (f.contains("start_angle")) t.start_angle = number_from(f["start_angle"]);
         t.simplified = f.value("geometry", "real") == "simplified";
         if (f.contains("allowance")) t.allowance = number_from(f["allowance"]);
+        if (f.contains("section")) t.own_section = section_from_json(f["section"]);
         z.thread = t;
     }
     if (j.contains("near_end")) z.near_end = end_from(j["near_end"]);

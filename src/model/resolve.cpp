@@ -91,6 +91,17 @@ const std::vector<Finish>& finishes() {
     return all;
 }
 
+std::vector<OwnSection> sections_in(const Job& job) {
+    std::vector<OwnSection> out;
+    for (const Piece& p : job.pieces)
+        for (const Zone& z : p.zones)
+            if (z.thread && z.thread->family == ThreadFamily::own &&
+                std::none_of(out.begin(), out.end(),
+                             [&](const OwnSection& s) { return s.name == z.thread->own_section.name; }))
+                out.push_back(z.thread->own_section);
+    return out;
+}
+
 const Finish& finish_of(const Piece& piece) {
     for (const auto& f : finishes())
         if (piece.finish == f.name) return f;
@@ -183,6 +194,7 @@ ThreadSpec thread_spec(const ThreadForm& f, const ResolvedZone& z, const std::st
     s.starts = f.starts;
     s.modelled_at = f.modelled_at;
     s.rounded_root = f.rounded_root;
+    s.own_section = f.own_section;
     if (f.modelled_at == ModelledAt::chosen)
         s.material = at(place + "material", [&] {
             const double percent = evaluate_number(f.material.text, names);

@@ -148,7 +148,7 @@ const standard::FastenerSize& size_of(const char* kind, const ThreadSpec& t, con
 
 class PieceMaker {
 public:
-    PieceMaker(const Found& found, std::string_view text) : kind_(found.starter->kind), rest_(found.rest) {
+    PieceMaker(const Found& found, std::string_view text, std::span<const OwnSection> known) : kind_(found.starter->kind), rest_(found.rest) {
         name_ = found.starter->words;
         for (char& c : name_)
             c = static_cast<char>(std::toupper(static_cast<unsigned char>(c)));
@@ -164,7 +164,7 @@ public:
                              text.size());
         Designation d;
         try {
-            d = parse_designation(thread);
+            d = parse_designation(thread, known);
         } catch (const InputError& e) {
             throw InputError(e.what(), rest_ + e.position, e.extent);
         }
@@ -385,9 +385,9 @@ bool is_starter(std::string_view text) {
     return find_starter(text).has_value();
 }
 
-Piece piece_of(std::string_view text) {
-    if (const auto found = find_starter(text)) return PieceMaker(*found, text).piece();
-    const Designation d = parse_designation(text);
+Piece piece_of(std::string_view text, std::span<const OwnSection> known) {
+    if (const auto found = find_starter(text)) return PieceMaker(*found, text, known).piece();
+    const Designation d = parse_designation(text, known);
     Piece p;
     const auto* t = std::get_if<ThreadSpec>(&d.what);
     p.name =
@@ -408,14 +408,15 @@ Piece piece_of(std::string_view text) {
     return p;
 }
 
-std::vector<std::string> complete_piece(std::string_view text, std::size_t limit) {
+std::vector<std::string> complete_piece(std::string_view text, std::size_t limit,
+                                        std::span<const OwnSection> known) {
     while (!text.empty() && text.front() == ' ')
         text.remove_prefix(1);
     std::vector<std::string> out;
     if (text.empty()) return out;
     if (const auto found = find_starter(text)) {
         const std::string head(text.substr(0, found->rest));
-        for (const std::string& s : complete_designation(text.substr(found->rest), limit)) {
+        for (const std::string& s : complete_designation(text.substr(found->rest), limit, known)) {
             // the starter chooses the class
             const auto dash = s.rfind('-');
             const bool metric = s.front() == 'M' && dash != std::string::npos;
@@ -433,7 +434,7 @@ std::vector<std::string> complete_piece(std::string_view text, std::size_t limit
         if (fits && out.size() < limit)
             out.push_back(std::string(text) + std::string(example.substr(text.size())));
     }
-    for (std::string& s : complete_designation(text, limit))
+    for (std::string& s : complete_designation(text, limit, known))
         if (out.size() < limit) out.push_back(std::move(s));
     return out;
 }

@@ -19,13 +19,14 @@
 
 namespace whorl {
 
-// Throws InputError with the place of what was not understood and what would be.
-Piece piece_of(std::string_view text);
+// `known`: sections of one's own that can be named. Throws InputError with the place of what was not understood and what would be.
+Piece piece_of(std::string_view text, std::span<const OwnSection> known = {});
 
 // Whether the text asks for a starter rather than for a single zone.
 bool is_starter(std::string_view text);
 
 // Lines the text can be completed to, starters first.
-std::vector<std::string> complete_piece(std::string_view text, std::size_t limit = 8);
+std::vector<std::string> complete_piece(std::string_view text, std::size_t limit = 8,
+                                        std::span<const OwnSection> known = {});
 
 } // namespace whorl

@@ -60,6 +60,11 @@ Fit fit_of(const ResolvedThread& screw, const ResolvedThread& nut, std::optional
                 std::string("The forms differ: the screw is ") + word(screw.spec.family) + ", the nut " +
                     word(nut.spec.family) + ".",
                 0, 0);
+    else if (screw.spec.own_section.points != nut.spec.own_section.points)
+        mistake(Mismatch::form,
+                "The forms differ: section " + screw.spec.own_section.name + " on the screw, " +
+                    nut.spec.own_section.name + " in the nut, with other points.",
+                0, 0);
     if (std::abs(a.pitch - b.pitch) > 1e-6 * a.pitch)
         mistake(
             Mismatch::pitch,
@@ -152,6 +157,8 @@ Fit fit_of(const ResolvedThread& screw, const ResolvedThread& nut, std::optional
     }
     const double depth = a.crest_radius - b.crest_radius;
     length("engagement_depth", "Overlap of the threads", depth, "modelled: (d − D1)/2");
+
+    if (screw.spec.family == ThreadFamily::own) return fit; // its teeth have no straight flanks to shear by
 
     // ISO 898 and FED-STD-H28 reasoning with the modelled sizes: what shears is a cylinder through the
     // other's crest

@@ -501,6 +501,51 @@ Designation read_v(Reader& r) {
     return out;
 }
 
+// section rope 20x4: a section of one's own, diameter and pitch in millimetres.
+Designation read_own(Reader& r, std::span<const OwnSection> known) {
+    Designation out;
+    ThreadSpec t;
+    t.family = ThreadFamily::own;
+    t.tolerance_class = "";
+    r.skip_blanks();
+    const std::size_t name_at = r.at();
+    std::string name = r.take_alnum();
+    while (r.peek() == '-' || r.peek() == '_') {
+        name += r.peek();
+        r.move_to(r.at() + 1);
+        name += r.take_alnum();
+    }
+    std::string names;
+    for (const OwnSection& s : known) {
+        names += (names.empty() ? "" : ", ") + s.name;
+        if (s.name == name) t.own_section = s;
+    }
+    if (t.own_section.points.empty()) {
+        const std::string there = names.empty() ? "There is none in this job or in your library yet; import one, "
+                                                  "or draw it in the section view."
+                                                : "There are: " + names + ".";
+        throw InputError(name.empty() ? "The name of a section is expected here, as in section rope 20x4. " + there
+                                      : "There is no section named '" + name + "'. " + there,
+                         name_at, std::max<std::size_t>(1, name.size()));
+    }
+    r.skip_blanks();
+    const std::size_t start = r.at();
+    const auto d = r.take_decimal();
+    if (!d) r.refuse("A diameter is expected after the name, as in section " + name + " 20x4.");
+    require_positive(r, start, *d, "diameter");
+    t.diameter = mm(*d);
+    if (r.peek() == ' ' || !r.take_times())
+        r.refuse("The pitch is expected after an x, as in section " + name + " 20x4.");
+    const std::size_t pitch_start = r.at();
+    const auto pitch = r.take_decimal();
+    if (!pitch) r.refuse("The pitch is expected after the x, as in section " + name + " 20x4.");
+    require_positive(r, pitch_start, *pitch, "pitch");
+    t.pitch = mm(*pitch);
+    out.what = t;
+    read_tail(r, out);
+    return out;
+}
+
 Designation read_plain(Reader& r, Outline outline) {
     Designation out;
     r.skip_blanks();
@@ -562,7 +607,7 @@ std::string unified_series_word(const ThreadSpec& t) {
 
 } // namespace
 
-Designation parse_designation(std::string_view text) {
+Designation parse_designation(std::string_view text, std::span<const OwnSection> known) {
     if (text.size() > longest_designation)
         throw InputError("This is longer than 200 characters and can't be a designation.",
                          longest_designation);
@@ -573,6 +618,7 @@ Designation parse_designation(std::string_view text) {
         if (static_cast<unsigned char>(text[i]) < 32 && text[i] != '\t')
             throw InputError(std::string("There is an unprintable character. ") + examples, i, 1);
     if (r.take_word_ignoring_case("hex")) return read_plain(r, Outline::hexagon);
+    if (r.take_word_ignoring_case("section")) return read_own(r, known);
     if (r.take_word_ignoring_case("square")) return read_plain(r, Outline::square);
     const auto letters = [&](std::string_view text_) { // followed by a number
         const std::size_t place = r.at();
@@ -646,6 +692,8 @@ std::string write_other(const ThreadSpec& t, std::optional<Length> length) {
         return (listed ? listed->size : number_text(in_inch(t.diameter), 7)) + "-" + tpi +
                (t.family == ThreadFamily::acme ? " ACME" : " STUB ACME") + ending(t, length);
     }
+    case ThreadFamily::own:
+        return "section " + t.own_section.name + " " + d + "x" + pitch + ending(t, length);
     case ThreadFamily::buttress:
         return "S" + d + "x" + pitch + ending(t, length);
     case ThreadFamily::square:
@@ -693,7 +741,8 @@ std::string write_designation(const PlainBar& round, std::optional<Length> lengt
            tail(Hand::right, length, unit);
 }
 
-std::vector<std::string> complete_designation(std::string_view text, std::size_t limit) {
+std::vector<std::string> complete_designation(std::string_view text, std::size_t limit,
+                                              std::span<const OwnSection> known) {
     std::vector<std::string> out;
     while (!text.empty() && text.front() == ' ')
         text.remove_prefix(1);
@@ -729,6 +778,8 @@ std::vector<std::string> complete_designation(std::string_view text, std::size_t
                 offer(symbol_ + t.size);
         for (const auto& t : standard::thread_series("Rd"))
             offer("Rd" + t.size + "x1/" + number_text(1 / in_inch(t.pitch), 3));
+        for (const OwnSection& s : known)
+            offer("section " + s.name + " 20x4");
         for (const char* word_ : {"round ", "hex ", "square "})
             offer(word_);
     }

@@ -4,6 +4,7 @@
 //   1/4-20 UNC-2A  #10-32 UNF-2A LH  1.125-12 UN-2A x 2        1 3/8-6 UNC-2A x 50 mm
 //   1/2-13 UNC-2A (2 starts) LH      1/2-12 BSW-medium    G1/2 A     R1/2    Rc1/2    Rp1/2    1/2-14 NPT
 //   Tr40x7-7e    Tr12x6(P3)-7e LH    1-5 ACME-2G          1/2-10 STUB ACME-2G     S40x7   Rd40x1/6   SQ20x4
+//   section rope 20x4   (a section of one's own)
 //   V60 1-18     V55 20x2            round 12 x 30        hex 17 x 8    square 10 x 6   (plain zones)
 //
 // Threads whose class does not say it are external unless `internal` is written.
@@ -16,6 +17,7 @@
 #include "quantity/input_error.hpp"
 
 #include <optional>
+#include <span>
 #include <string>
 #include <string_view>
 #include <variant>
@@ -38,8 +40,9 @@ struct Designation {
     LengthUnit unit = LengthUnit::millimetre; // the family's own unit
 };
 
-// Throws InputError with the place of what wasn't understood and what would be.
-Designation parse_designation(std::string_view text);
+// Throws InputError with the place of what wasn't understood and what would be. Sections of one's own are found
+// by their name among `known`.
+Designation parse_designation(std::string_view text, std::span<const OwnSection> known = {});
 
 // In standard form; parse_designation() of the result gives the same spec. Values the designation has no
 // place for (modelled size, overrides) are not written.
@@ -48,6 +51,7 @@ std::string write_designation(const PlainBar& round, std::optional<Length> lengt
                               LengthUnit unit = LengthUnit::millimetre);
 
 // Whole designations that the text can be completed to, most usual first, at most `limit`.
-std::vector<std::string> complete_designation(std::string_view text, std::size_t limit = 8);
+std::vector<std::string> complete_designation(std::string_view text, std::size_t limit = 8,
+                                              std::span<const OwnSection> known = {});
 
 } // namespace whorl

@@ -400,6 +400,27 @@ FamilyProfile sharp_v(const ThreadSpec& s) {
     return out;
 }
 
+FamilyProfile own(const ThreadSpec& s) {
+    if (s.own_section.points.empty())
+        throw InputError("No section named '" + s.own_section.name +
+                         "' is in this job or in your library. Import one, or draw it in the section view.");
+    require_usable(s.own_section);
+    if (s.depth || s.root_flat)
+        throw InputError("A section of your own has its depth and root in its outline; move its points instead.");
+    const OwnShape shape = shape_of(s.own_section);
+    const double d = in_mm(s.diameter), p = in_mm(s.pitch);
+    FamilyProfile out;
+    out.standard = "section " + s.own_section.name;
+    out.basic_major = d;
+    out.basic_pitch = d + 2 * shape.pitch_line * p;
+    out.basic_minor = d - 2 * shape.depth * p;
+    out.basic_root = s.side == Side::external ? out.basic_minor : d;
+    out.basic_source = "section " + s.own_section.name + " at this pitch";
+    out.lower_angle = shape.lower_angle;
+    out.upper_angle = shape.upper_angle;
+    return out;
+}
+
 void require_no_class(const ThreadSpec& s) {
     if (!s.tolerance_class.empty())
         throw InputError(std::string("A ") + word(s.family) + " thread has no class here; leave '" +
@@ -441,6 +462,9 @@ FamilyProfile family_profile(const ThreadSpec& s, const StandardStatus& status) 
     case ThreadFamily::sharp_v:
         require_no_class(s);
         return sharp_v(s);
+    case ThreadFamily::own:
+        require_no_class(s);
+        return own(s);
     }
     throw std::logic_error("unknown thread family");
 }

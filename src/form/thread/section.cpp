@@ -10,19 +10,11 @@ namespace {
 using std::numbers::pi;
 constexpr double little_flat = 1e-3; // of the pitch
 
-struct P {
-    double z, h;
-};
-
-// In (z, height): a straight piece or an arc from one φ to another, φ from the z axis.
-struct Piece {
-    P from, to;
-    double radius = 0;
-    P centre{};
-};
+using P = ProfilePoint;
+using Piece = ProfilePiece;
 
 P on_arc(P centre, double radius, double phi) {
-    return {centre.z + radius * std::cos(phi), centre.h + radius * std::sin(phi)};
+    return {centre.z + radius * std::cos(phi), centre.height + radius * std::sin(phi)};
 }
 
 } // namespace
@@ -30,7 +22,6 @@ P on_arc(P centre, double radius, double phi) {
 std::vector<GroovePoint> groove_of(const std::vector<ProfileCorner>& corners, double pitch, Side side) {
     const std::size_t n = corners.size();
     if (n < 2) return {};
-    const double sign = side == Side::external ? 1 : -1;
     const auto corner = [&](std::size_t i) { // i may run past the end: one pitch on
         ProfileCorner c = corners[i % n];
         c.z += static_cast<double>(i / n) * pitch;
@@ -61,15 +52,15 @@ std::vector<GroovePoint> groove_of(const std::vector<ProfileCorner>& corners, do
                        {b.z + cz / lc * reach, b.height + ch / lc * reach}};
         if (lb > 1e-12) arcs[i] = {{b.z + bz / lb * to_centre, b.height + bh / lb * to_centre}, b.rounding};
     }
-    tangents[n] = {{tangents[0].first.z + pitch, tangents[0].first.h},
-                   {tangents[0].second.z + pitch, tangents[0].second.h}};
+    tangents[n] = {{tangents[0].first.z + pitch, tangents[0].first.height},
+                   {tangents[0].second.z + pitch, tangents[0].second.height}};
     const double tiny = 1e-9 * pitch;
     for (std::size_t i = 0; i < n; ++i) {
         const auto& [begin, end] = tangents[i];
         if (arcs[i].radius > 0) {
             const P o = arcs[i].centre;
             // cut where the arc is level
-            const double top = arcs[i].centre.h + (begin.h > o.h ? arcs[i].radius : -arcs[i].radius);
+            const double top = arcs[i].centre.height + (begin.height > o.height ? arcs[i].radius : -arcs[i].radius);
             const bool level_inside = begin.z < o.z - tiny && end.z > o.z + tiny;
             if (level_inside) {
                 pieces.push_back({begin, {o.z, top}, arcs[i].radius, o});
@@ -79,27 +70,32 @@ std::vector<GroovePoint> groove_of(const std::vector<ProfileCorner>& corners, do
             }
         }
         const P next = tangents[i + 1].first;
-        const double length = std::hypot(next.z - end.z, next.h - end.h);
+        const double length = std::hypot(next.z - end.z, next.height - end.height);
         if (next.z < end.z - tiny) return {}; // roundings overlap, or the profile overhangs
         // roundings that take up a whole straight piece must just meet
         if (arcs[i].radius > 0 && arcs[(i + 1) % n].radius > 0) {
             const ProfileCorner a = corner(i), b = corner(i + 1);
             const double whole = std::hypot(b.z - a.z, b.height - a.height),
-                         used = std::hypot(end.z - a.z, end.h - a.height) +
-                                std::hypot(next.z - b.z, next.h - b.height);
+                         used = std::hypot(end.z - a.z, end.height - a.height) +
+                                std::hypot(next.z - b.z, next.height - b.height);
             if (used > whole + tiny) return {};
         }
         if (length > tiny) pieces.push_back({end, next, 0, {}});
     }
+    return groove_of(pieces, pitch, side);
+}
+
+std::vector<GroovePoint> groove_of(const std::vector<ProfilePiece>& pieces, double pitch, Side side) {
     if (pieces.empty()) return {};
+    const double sign = side == Side::external ? 1 : -1, tiny = 1e-9 * pitch;
 
     // the crest: the highest level piece, else the highest point
     double highest = -1e300;
     for (const Piece& p : pieces)
-        highest = std::max({highest, p.from.h, p.to.h});
+        highest = std::max({highest, p.from.height, p.to.height});
     std::size_t first = pieces.size();
     for (std::size_t i = 0; i < pieces.size(); ++i)
-        if (pieces[i].radius == 0 && pieces[i].from.h > highest - tiny && pieces[i].to.h > highest - tiny &&
+        if (pieces[i].radius == 0 && pieces[i].from.height > highest - tiny && pieces[i].to.height > highest - tiny &&
             pieces[i].to.z - pieces[i].from.z > 0.999 * little_flat * pitch)
             first = i;
     std::vector<Piece> groove;
@@ -116,7 +112,7 @@ std::vector<GroovePoint> groove_of(const std::vector<ProfileCorner>& corners, do
     } else {
         // no flat: start at the top point and take half a little flat off both sides
         for (std::size_t i = 0; i < m; ++i)
-            if (pieces[i].from.h > highest - tiny) first = i;
+            if (pieces[i].from.height > highest - tiny) first = i;
         if (first == m) return {};
         for (std::size_t k = 0; k < m; ++k) {
             const std::size_t i = first + k;
@@ -126,9 +122,9 @@ std::vector<GroovePoint> groove_of(const std::vector<ProfileCorner>& corners, do
             P at;
             if (p.radius > 0) {
                 const double x = z - p.centre.z, y = std::sqrt(std::max(0.0, p.radius * p.radius - x * x));
-                at = {z, p.centre.h + (p.from.h + p.to.h > 2 * p.centre.h ? y : -y)};
+                at = {z, p.centre.height + (p.from.height + p.to.height > 2 * p.centre.height ? y : -y)};
             } else {
-                at = {z, p.from.h + (p.to.h - p.from.h) * (z - p.from.z) / (p.to.z - p.from.z)};
+                at = {z, p.from.height + (p.to.height - p.from.height) * (z - p.from.z) / (p.to.z - p.from.z)};
             }
             (keep_above ? p.from : p.to) = at;
         };
@@ -139,17 +135,17 @@ std::vector<GroovePoint> groove_of(const std::vector<ProfileCorner>& corners, do
         cut(groove.front(), groove.front().from.z + half, true);
         cut(groove.back(), groove.back().to.z - half, false);
         // both ends at one height
-        const double level = std::min(groove.front().from.h, groove.back().to.h);
-        groove.front().from.h = groove.back().to.h = level;
+        const double level = std::min(groove.front().from.height, groove.back().to.height);
+        groove.front().from.height = groove.back().to.height = level;
     }
     // the middle: half way between the crests
     const double middle = (groove.front().from.z + groove.back().to.z) / 2;
     std::vector<GroovePoint> out;
     for (const Piece& p : groove) {
         if (!(p.to.z > p.from.z)) return {};
-        out.push_back({p.from.z - middle, sign * p.from.h, p.radius, p.centre.z - middle, sign * p.centre.h});
+        out.push_back({p.from.z - middle, sign * p.from.height, p.radius, p.centre.z - middle, sign * p.centre.height});
     }
-    out.push_back({groove.back().to.z - middle, sign * groove.back().to.h, 0, 0, 0});
+    out.push_back({groove.back().to.z - middle, sign * groove.back().to.height, 0, 0, 0});
     for (const auto& p : out)
         if (!(p.r > 0)) return {};
     return out;
@@ -197,7 +193,7 @@ std::vector<GroovePoint> groove_polyline(const ThreadSection& s, double chord) {
         const int parts = std::max(2, static_cast<int>(std::ceil(std::abs(turn) / std::max(step, 1e-3))));
         for (int k = 1; k < parts; ++k) {
             const P p = on_arc({a.centre_z, a.centre_r}, a.arc_radius, from + turn * k / parts);
-            out.push_back({p.z, p.h});
+            out.push_back({p.z, p.height});
         }
     }
     return out;

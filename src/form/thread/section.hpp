@@ -62,6 +62,21 @@ struct ProfileCorner {
 // Returns an empty list if roundings overlap or if the profile overhangs itself.
 std::vector<GroovePoint> groove_of(const std::vector<ProfileCorner>& corners, double pitch, Side side);
 
+// A straight piece or an arc of a profile; heights as above. An arc's highest or lowest point may be one of its
+// ends but does not lie between them.
+struct ProfilePoint {
+    double z = 0, height = 0;
+};
+struct ProfilePiece {
+    ProfilePoint from, to;
+    double radius = 0; // 0: straight
+    ProfilePoint centre{};
+};
+
+// The groove of one pitch of a profile given piece by piece, in order of z. Returns an empty list if a piece
+// stands upright or runs backwards.
+std::vector<GroovePoint> groove_of(const std::vector<ProfilePiece>& pieces, double pitch, Side side);
+
 // The groove seen from the other end.
 std::vector<GroovePoint> mirrored(const std::vector<GroovePoint>& groove);
 

@@ -205,6 +205,44 @@ ThreadSection section_of(const ThreadSpec& spec, const FamilyProfile& f, double 
     return s;
 }
 
+// A section of one's own, scaled to the pitch.
+ThreadSection own_section_at(const ThreadSpec& spec, const FamilyProfile& f) {
+    const double p = in_mm(spec.pitch), sign = spec.side == Side::external ? 1 : -1,
+                 layer = in_mm(spec.allowance);
+    const OwnShape shape = shape_of(spec.own_section);
+    ThreadSection s;
+    s.pitch = p;
+    s.starts = spec.starts;
+    s.hand = spec.hand;
+    s.side = spec.side;
+    s.start_angle = in_rad(spec.start_angle);
+    s.flank_half_angle = f.lower_angle;
+    s.other_half_angle = f.upper_angle;
+    const double outer = f.basic_major / 2 - sign * layer, inner = f.basic_minor / 2 - sign * layer;
+    s.crest_radius = spec.side == Side::external ? outer : inner;
+    s.root_radius = spec.side == Side::external ? inner : outer;
+    s.pitch_radius =
+        f.basic_pitch / 2 - sign * layer / std::max(0.1, std::sin((f.lower_angle + f.upper_angle) / 2));
+    s.crest_flat = p * (spec.side == Side::external ? shape.crest_flat : shape.root_flat);
+    s.root_flat = p * (spec.side == Side::external ? shape.root_flat : shape.crest_flat);
+    if (inner <= 0) return s;
+    s.groove = groove_of(spec.own_section, p, f.basic_major / 2, spec.side, layer);
+    if (s.groove.empty()) return s;
+    // the layer moves level pieces only: what is at the crest now is read back
+    s.crest_flat = p - (s.groove.back().z - s.groove.front().z);
+    s.crest_radius = s.groove.front().r;
+    double root = s.crest_radius;
+    for (const GroovePoint& g : s.groove)
+        if (sign * g.r < sign * root) root = g.r;
+    s.root_radius = root;
+    s.root_flat = 0;
+    for (std::size_t i = 0; i + 1 < s.groove.size(); ++i)
+        if (s.groove[i].arc_radius <= 0 && std::abs(s.groove[i].r - root) < 1e-6 * p &&
+            std::abs(s.groove[i + 1].r - root) < 1e-6 * p)
+            s.root_flat = s.groove[i + 1].z - s.groove[i].z;
+    return s;
+}
+
 struct FamilyWords {
     const char *word, *key;
 };
@@ -221,7 +259,8 @@ constexpr std::array<FamilyWords, family_count> family_words{{{"ISO metric", "is
                                                               {"buttress", "buttress"},
                                                               {"knuckle", "knuckle"},
                                                               {"square", "square"},
-                                                              {"sharp V", "sharp_v"}}};
+                                                              {"sharp V", "sharp_v"},
+                                                              {"own section", "own"}}};
 
 } // namespace
 
@@ -323,6 +362,9 @@ ResolvedThread resolve_thread(const ThreadSpec& asked) {
     const bool external = r.side == Side::external;
     const FamilyProfile d = family_profile(spec, r.status);
     const double p = in_mm(spec.pitch);
+    const auto limited = [](const Limits& l) { return l.min || l.max; };
+    // without limits there is no band to choose from
+    if (!limited(d.major) && !limited(d.pitch) && !limited(d.minor)) r.spec.modelled_at = ModelledAt::basic;
 
     // The section, at the size it is modelled. For internal threads the crest is the minor diameter.
     const double pitch_radius = modelled(d.pitch, d.basic_pitch, spec, external) / 2;
@@ -335,7 +377,8 @@ ResolvedThread resolve_thread(const ThreadSpec& asked) {
         root = (d.major.min.value_or(d.basic_root)) / 2;
     }
     if (spec.depth) root = crest - (external ? 1 : -1) * in_mm(*spec.depth);
-    r.section = section_of(spec, d, crest, pitch_radius, root);
+    r.section = spec.family == ThreadFamily::own ? own_section_at(spec, d)
+                                                 : section_of(spec, d, crest, pitch_radius, root);
     r.gauge_distance = mm(d.gauge_distance);
     const ThreadSection& s = r.section;
 

@@ -8,6 +8,7 @@
 #pragma once
 
 #include "form/resolved_value.hpp"
+#include "form/thread/own_section.hpp"
 #include "form/thread/section.hpp"
 #include "quantity/quantity.hpp"
 #include "standard/listed_thread.hpp"
@@ -32,9 +33,10 @@ enum class ThreadFamily {
     buttress,    // DIN 513
     knuckle,     // DIN 405
     square,
-    sharp_v // a triangle of any flank angle, without flats
+    sharp_v, // a triangle of any flank angle, without flats
+    own      // a section of one's own, ThreadSpec::own_section
 };
-constexpr int family_count = 14;
+constexpr int family_count = 15;
 
 // Where in the tolerance band the solid is made. `basic` is the profile without any deviation.
 // `chosen`: at a part of the band, see ThreadSpec::material.
@@ -57,6 +59,7 @@ struct ThreadSpec {
     std::optional<Length> root_flat;  // axial width of the root
     std::optional<Angle> flank_angle; // sharp V only: between the flanks, 60° if not set
     bool rounded_root = false;        // 60° threads: a root rounded as far as it goes
+    OwnSection own_section;           // family `own` only: one without points is still unknown
     Length allowance = mm(0);         // for printing: taken off the surface all around
 
     friend bool operator==(const ThreadSpec&, const ThreadSpec&) = default;
@@ -92,8 +95,8 @@ bool is_inch(ThreadFamily family);
 // The listed sizes of a family; empty for families without a series.
 const std::vector<standard::ListedThread>& listed_threads(ThreadFamily family);
 
-// Throws InputError for a diameter outside 0.1…2000 mm, a pitch outside 0.01…500 mm, starts outside 1…8, or a
-// class the family does not have. A thread that is merely impossible to cut still resolves: check_thread() in
+// Throws InputError for a diameter outside 0.1…2000 mm, a pitch outside 0.01…500 mm, starts outside 1…8, a
+// class the family does not have, or a section of one's own that can't be used. A thread that is merely impossible to cut still resolves: check_thread() in
 // the check floor says why it stops.
 ResolvedThread resolve_thread(const ThreadSpec& spec);
 
