@@ -126,10 +126,10 @@ TEST_CASE("gauges pass and stop as the limits say") {
         }
         // a layer taken off makes it drop through, one put on makes it jam
         s.modelled_at = ModelledAt::middle;
-        s.allowance = mm(0.2);
+        s.allowance = mm(0.06);
         CHECK_FALSE(try_gauges(resolve_thread(s)).no_go_stops);
         CHECK(try_gauges(resolve_thread(s)).go_passes);
-        s.allowance = mm(-0.2);
+        s.allowance = mm(-0.06);
         CHECK_FALSE(try_gauges(resolve_thread(s)).go_passes);
     }
     // M6-6g at its middle: 5.324 − 5.268 and 5.268 − 5.212 on the pitch diameter

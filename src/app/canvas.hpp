@@ -37,6 +37,11 @@ public:
 protected:
     virtual void draw(QPainter& p) = 0; // called with antialiasing on; adds spots
     void add_spot(Spot spot) { spots_.push_back(std::move(spot)); }
+    Spot take_last_spot() {
+        Spot s = std::move(spots_.back());
+        spots_.pop_back();
+        return s;
+    }
     // Text on a paper-coloured ground with its spot; gives the rectangle it covers.
     QRectF dimension_text(QPainter& p, QPointF centre, const QString& text, Spot spot, double angle = 0);
     static QString turns_text(double turns); // "1 turn", "0.5 turns"

@@ -63,7 +63,7 @@ void DesignationLine::text_edited() {
         if (!new_piece_) hint_.clear();
     } else {
         try {
-            (void)piece_of(text().toStdString());
+            (void)piece_of(text().toStdString(), session_.sections());
         } catch (const InputError& e) {
             bad_ = true;
             // the position is in bytes; the field counts characters
@@ -78,7 +78,7 @@ void DesignationLine::text_edited() {
 
 void DesignationLine::offer() {
     list_->clear();
-    for (const auto& s : complete_piece(text().toStdString()))
+    for (const auto& s : complete_piece(text().toStdString(), 8, session_.sections()))
         list_->addItem(QString::fromStdString(s));
     // an unfinished text with a hint gets its sentence as the last, unselectable row
     if (bad_ && hasFocus()) {
@@ -110,12 +110,12 @@ void DesignationLine::accept(bool new_piece) {
         const std::string written = text().toStdString();
         QString why;
         if (new_piece || !session_.has_piece() || is_starter(written)) {
-            const Piece piece = piece_of(written);
+            const Piece piece = piece_of(written, session_.sections());
             why = session_.change([&](const Job& j) { return add_piece(j, piece); });
             const std::size_t made = session_.job().pieces.size() - 1;
             if (why.isEmpty()) session_.select(made, session_.telling_zone(made));
         } else {
-            why = session_.respec(parse_designation(written));
+            why = session_.respec(parse_designation(written, session_.sections()));
         }
         if (why.isEmpty()) {
             new_piece_ = false;

@@ -10,6 +10,7 @@
 #include "app/theme.hpp"
 #include "app/zone_strip.hpp"
 #include "exchange/export.hpp"
+#include "exchange/section_import.hpp"
 #include "model/starter.hpp"
 
 #include <QCloseEvent>
@@ -146,6 +147,39 @@ MainWindow::MainWindow(Session& session)
     offer_recovery();
 }
 
+void MainWindow::wear(const OwnSection& section, const QString& done) {
+    const std::size_t p = session_.piece(), z = session_.zone();
+    const auto* zone = session_.resolved_zone();
+    QString why;
+    if (zone && zone->thread) {
+        why = session_.change([&](const Job& j) { return set_own_section(j, p, z, section); });
+    } else { // no thread to put it on: a bar of its own
+        why = session_.change([&](const Job& j) {
+            return add_piece(j, piece_of("section " + section.name + " 20x4 x 40", std::span(&section, 1)));
+        });
+        if (why.isEmpty()) session_.select(session_.job().pieces.size() - 1, 0);
+    }
+    checks_->say(why.isEmpty() ? done : why, !why.isEmpty());
+}
+
+void MainWindow::import_outline(const QString& path) {
+    try {
+        const OwnSection section = import_section(path.toStdString());
+        wear(section, QString("Section %1 with %2 points. Ctrl+Shift+K keeps it in your library.")
+                          .arg(QString::fromStdString(section.name))
+                          .arg(section.points.size()));
+    } catch (const std::exception& e) {
+        checks_->say(QString::fromUtf8(e.what()), true);
+    }
+}
+
+void MainWindow::ask_section() {
+    const QString path =
+        QFileDialog::getOpenFileName(this, "Import a section: the outline of one groove, from crest to crest",
+                                     {}, "Outlines (*.dxf *.svg *.csv *.txt *.json)");
+    if (!path.isEmpty()) import_outline(path);
+}
+
 void MainWindow::make_menus() {
     auto* bar = findChild<QMenuBar*>("bar");
     const auto add = [this](QMenu* menu, const QString& text, const QKeySequence& keys, auto slot) {
@@ -240,6 +274,28 @@ void MainWindow::make_menus() {
                 if (!why.isEmpty()) checks_->say(why, true);
             });
     piece->addSeparator();
+    own_section_ = add(piece, "Draw a section of my own from this one", QKeySequence("Ctrl+M"), [this] {
+        const auto* zone = session_.resolved_zone();
+        if (!zone || !zone->thread || zone->thread->spec.family == ThreadFamily::own) return;
+        ThreadSpec spec = zone->thread->spec;
+        spec.allowance = mm(0);
+        std::string name = "own-1";
+        for (int n = 2;
+             std::ranges::any_of(session_.sections(), [&](const auto& s) { return s.name == name; }); ++n)
+            name = "own-" + std::to_string(n);
+        const OwnSection section = own_section_of(resolve_thread(spec).section, name);
+        wear(section, "Now it is yours: drag its points in the section view. The sheet has its name.");
+    });
+    add(piece, "Import a section… (DXF, SVG, CSV)", QKeySequence("Ctrl+I"), [this] { ask_section(); });
+    keep_section_ = add(piece, "Keep the section in my library", QKeySequence("Ctrl+Shift+K"), [this] {
+        const auto* zone = session_.resolved_zone();
+        if (!zone || !zone->thread || zone->thread->spec.family != ThreadFamily::own) return;
+        const OwnSection& section = zone->thread->spec.own_section;
+        const QString why = session_.keep_in_library(section), name = QString::fromStdString(section.name);
+        checks_->say(why.isEmpty() ? "Kept. In any job, write: section " + name + " 20x4" : why,
+                     !why.isEmpty());
+    });
+    piece->addSeparator();
     add(piece, "Remove the zone", QKeySequence("Ctrl+Backspace"), [this] {
         const std::size_t p = session_.piece(), z = session_.zone();
         if (!session_.has_piece()) return;
@@ -285,6 +341,9 @@ void MainWindow::update_actions() {
     flip_->setEnabled(z && z->thread);
     counterpart_->setEnabled(z && z->thread);
     to_counterpart_->setEnabled(session_.fit().has_value());
+    const bool wears_own = z && z->thread && z->thread->spec.family == ThreadFamily::own;
+    own_section_->setEnabled(z && z->thread && !wears_own && z->thread->section.sweepable());
+    keep_section_->setEnabled(wears_own);
     remedy_->setEnabled(!session_.findings().empty() && session_.findings().front().remedy.has_value());
     mm_->setChecked(session_.unit() == LengthUnit::millimetre);
     inch_->setChecked(session_.unit() == LengthUnit::inch);

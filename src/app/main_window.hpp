@@ -32,6 +32,8 @@ public:
     bool save_to(const QString& path);
     // Writes .step, .stl or .svg in the background; exported() follows, and the checks line says how it went.
     void export_piece(const QString& path);
+    // An outline as a section of one's own, worn by the selected thread or by a new bar.
+    void import_outline(const QString& path);
     void set_dark(bool dark);
 
     DesignationLine* designation() const { return designation_; }
@@ -57,6 +59,8 @@ private:
     void ask_open();
     bool ask_save();
     void ask_export();
+    void ask_section();
+    void wear(const OwnSection& section, const QString& done);
     bool may_leave();
     void offer_recovery();
 
@@ -74,7 +78,7 @@ private:
     ChecksLine* checks_;
     QWidget* notice_;
     QAction *undo_, *redo_, *save_, *export_, *dark_, *cut_, *remedy_, *flip_, *remove_piece_, *counterpart_,
-        *to_counterpart_;
+        *to_counterpart_, *own_section_, *keep_section_;
     QMenu* recent_;
     QToolButton *mm_, *inch_, *undo_button_, *redo_button_;
 };

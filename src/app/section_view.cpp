@@ -36,19 +36,30 @@ void SectionView::draw_thread(QPainter& p, const ResolvedZone& zone) {
     const Theme& t = theme();
     const ResolvedThread& r = *zone.thread;
     const ThreadSection& s = r.section;
-    const double left = 18, right = width() - 76, top = 66, bottom = height() - 16;
+    const bool own = r.spec.family == ThreadFamily::own;
+    const double left = 18, right = width() - 76, top = 66, bottom = height() - (own ? 44 : 16);
     const double turns = 2.05;
     const bool internal = s.side == Side::internal;
     const double depth_mm = std::max(s.depth(), s.pitch * 0.05);
     const double raw = std::min((right - left) / (turns * s.pitch), (bottom - top) / (depth_mm * 1.62));
-    const double k = std::max(raw, 1e-6);
+    // while a point is dragged the scale stands still
+    const double k = held_ ? frame_.scale : std::max(raw, 1e-6);
     draw_title(p, "Section",
                QString("%1, %2, modelled at %3")
                    .arg(internal ? "axial, axis above" : "axial", scale_text(k / paper_mm),
                         QString::fromStdString(modelled_text(r.spec))));
     const double width_mm = (right - left) / k;
     const double centre_x = (left + right) / 2;
-    const auto X = [&](double z) { return centre_x + z * k; }; // axial, 0 at a groove's middle
+    double shift = 0; // of the groove's middle, while a point is dragged
+    if (own) {
+        // of a nut the outline lies across a ridge, half a pitch from the groove drawn in the middle
+        const double middle = (middle_of(r.spec.own_section, s.side) - (internal ? 0.5 : 0)) * s.pitch;
+        if (!held_)
+            frame_ = {centre_x, top,     k,      internal ? -k : k,
+                      middle,   s.pitch, s.side, in_mm(r.spec.diameter) / 2 - s.crest_radius};
+        shift = middle - frame_.middle;
+    }
+    const auto X = [&](double z) { return centre_x + (z + shift) * k; }; // axial, 0 at a groove's middle
     // the crest is always at the top: of an internal thread the axis lies above it
     const double down = internal ? -k : k;
     const auto Y = [&](double radius) { return top + (s.crest_radius - radius) * down; };
@@ -85,10 +96,11 @@ void SectionView::draw_thread(QPainter& p, const ResolvedZone& zone) {
         const ThreadSection& other = fit->counterpart.section;
         const auto other_groove = groove_polyline(other, 0.2 / k);
         QPolygonF line;
+        const double ridge_shift = internal ? -fit->fit.shift : fit->fit.shift;
         const int other_reach = static_cast<int>(std::ceil(width_mm / other.pitch / 2)) + 2;
         for (int i = -other_reach; i <= other_reach; ++i)
             for (const auto& g : other_groove)
-                line << QPointF(X((i + 0.5) * other.pitch + g.z), Y(g.r));
+                line << QPointF(X((i + 0.5) * other.pitch + ridge_shift + g.z), Y(g.r));
         QPainterPath metal_over;
         metal_over.addPolygon(line);
         metal_over.lineTo(line.last().x(), 34);
@@ -161,8 +173,9 @@ void SectionView::draw_thread(QPainter& p, const ResolvedZone& zone) {
     dimension_line(p, {x_depth, Y(s.crest_radius)}, {x_depth, Y(s.root_radius)});
     dimension_text(
         p, {x_depth + 14, (Y(s.crest_radius) + Y(s.root_radius)) / 2}, shown(s.depth()),
-        spot("thread_depth", Field::depth, initial(Field::depth, s.depth()),
-             "Thread depth at the modelled size. Type to set it; clear to hand it back to the form."));
+        own ? spot("thread_depth", {}, {}, "Thread depth: it follows from the outline's points.")
+            : spot("thread_depth", Field::depth, initial(Field::depth, s.depth()),
+                   "Thread depth at the modelled size. Type to set it; clear to hand it back to the form."));
 
     // flank angle, an arc in the groove
     // below the root where the flanks would meet, from the groove's width at the pitch line
@@ -176,7 +189,9 @@ void SectionView::draw_thread(QPainter& p, const ResolvedZone& zone) {
         spot("flank_angle", own_angle ? std::optional(Field::flank_angle) : std::nullopt,
              QString::fromStdString(number_text(lower_deg + upper_deg, 4)),
              own_angle ? "Flank angle. Click to type." : "Flank angle: fixed by the form.");
-    if (lower_deg + upper_deg > 1) {
+    if (own) {
+        // an outline of any shape: its points say more than one angle
+    } else if (lower_deg + upper_deg > 1) {
         const double wide =
             std::abs(s.pitch_radius - s.root_radius) * (std::tan(lower) + std::tan(upper)) + s.root_flat;
         const double apex_mm = s.root_flat > 0 ? s.root_flat / (std::tan(lower) + std::tan(upper))
@@ -202,8 +217,9 @@ void SectionView::draw_thread(QPainter& p, const ResolvedZone& zone) {
         dimension_line(p, {a, y}, {b, y});
         p.setFont(text_font(11));
         dimension_text(p, {X(0), y + 15}, shown(s.root_flat),
-                       spot("root_flat", Field::root_flat, initial(Field::root_flat, s.root_flat),
-                            "Root flat. Type to set it; clear to hand it back to the form."));
+                       own ? spot("root_flat", {}, {}, "Root flat: it follows from the outline's points.")
+                           : spot("root_flat", Field::root_flat, initial(Field::root_flat, s.root_flat),
+                                  "Root flat. Type to set it; clear to hand it back to the form."));
     }
     // crest flat over the next tooth
     if (s.crest_flat * k > 8 && x1 + half_groove < right) {
@@ -265,6 +281,7 @@ void SectionView::draw_thread(QPainter& p, const ResolvedZone& zone) {
     if ((s.pitch_radius - s.root_radius) * down > 22 && s.root_radius > 0)
         diameter(internal ? "major_diameter" : "minor_diameter", QString(internal ? "major Ø " : "minor Ø "),
                  s.root_radius, 11);
+    if (own && s.sweepable()) draw_handles(p, r.spec.own_section);
 }
 
 void SectionView::draw_round(QPainter& p, const ResolvedZone& zone) {

@@ -1,4 +1,5 @@
-// The generating section in its own plane, to scale, dimensioned.
+// The generating section in its own plane, to scale, dimensioned. A section of one's own is drawn here: its
+// points are dragged, its pieces bowed, points put in and taken out, and typed.
 #pragma once
 
 #include "app/canvas.hpp"
@@ -10,12 +11,46 @@ class SectionView final : public Canvas {
 public:
     explicit SectionView(Session& session, QWidget* parent = nullptr) : Canvas(session, parent) {}
 
+    // Where the points of a section of one's own (bow false) and the middles of its pieces (bow true) are
+    // drawn.
+    struct Handle {
+        QPointF at;
+        std::size_t point = 0;
+        bool bow = false;
+    };
+    const std::vector<Handle>& handles() const { return handles_; }
+
 protected:
     void draw(QPainter& p) override;
+    void mousePressEvent(QMouseEvent*) override;
+    void mouseMoveEvent(QMouseEvent*) override;
+    void mouseReleaseEvent(QMouseEvent*) override;
+    void mouseDoubleClickEvent(QMouseEvent*) override;
+    void keyPressEvent(QKeyEvent*) override;
 
 private:
+    // From an outline's units of the pitch to the page.
+    struct Frame {
+        double centre_x = 0, top = 0, scale = 1, down = 1; // pixels; pixels per mm along and outwards
+        double middle = 0, pitch = 1;                      // mm
+        Side side = Side::external;
+        double depth = 0; // mm from the outline's crest down to what is drawn at the top
+    };
+
     void draw_thread(QPainter& p, const ResolvedZone& zone);
     void draw_round(QPainter& p, const ResolvedZone& zone);
+    void draw_handles(QPainter& p, const OwnSection& section);
+    QPointF on_page(const OwnPoint& point) const;
+    OwnPoint from_page(QPointF at) const;
+    const OwnSection* own_section() const;
+    const Handle* handle_at(QPointF at) const;
+    QString set_section(const OwnSection& section);
+    void take_out(std::size_t point);
+
+    std::vector<Handle> handles_;
+    Frame frame_;
+    std::optional<Handle> held_;
+    std::optional<std::size_t> selected_; // a point
 };
 
 } // namespace whorl::app

@@ -88,6 +88,13 @@ QString Session::change(const std::function<Job(const Job&)>& how) {
     return guarded([&] { set_job(how(job_), true); });
 }
 
+QString Session::keep_in_library(const OwnSection& section) {
+    return guarded([&] {
+        (void)keep_section(section);
+        library_ = load_library();
+    });
+}
+
 QString Session::apply_remedy(const Remedy& remedy) {
     return guarded([&] { set_job(apply(job_, remedy), true); });
 }

@@ -7,6 +7,7 @@
 
 #include "build/build.hpp"
 #include "model/edit.hpp"
+#include "model/section_library.hpp"
 #include "pair/fit.hpp"
 
 #include <QObject>
@@ -86,6 +87,12 @@ public:
     std::shared_ptr<const VerifiedSolid> solid() const { return solid_; }
     bool building() const { return building_; }
 
+    // Sections of one's own that can be named: the job's, then those of the personal library.
+    std::vector<OwnSection> sections() const { return known_sections(job_, library_.sections); }
+    const std::vector<std::string>& library_problems() const { return library_.problems; }
+    // Keeps a section in the library for other jobs; gives an empty string or the sentence why not.
+    QString keep_in_library(const OwnSection& section);
+
     // A row or dimension the pointer is over, by value key; shared so that views light it together.
     void hover(const QString& key);
     const QString& hovered() const { return hovered_; }
@@ -130,6 +137,7 @@ private:
     std::optional<Snapshot> live_start_;
     std::size_t error_position_ = 0;
     QString hovered_;
+    SectionLibrary library_ = load_library();
     QTimer recovery_timer_;
 
     std::shared_ptr<const Preview> preview_;

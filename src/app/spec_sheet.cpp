@@ -100,6 +100,28 @@ void SpecSheet::asked_row(QPainter& p, double& y, const QString& label, Field fi
     y += row;
 }
 
+// The name of a section of one's own: that of another known one makes the thread wear it, a new one renames
+// it.
+void SpecSheet::section_row(QPainter& p, double& y, const OwnSection& section) {
+    asked_row(p, y, "Section", Field::pitch, QString::fromStdString(section.name), {}, "own_section");
+    Spot s = take_last_spot();
+    s.field.reset();
+    s.initial = QString::fromStdString(section.name);
+    const auto known = session_.sections();
+    for (const OwnSection& k : known)
+        s.choices << QString::fromStdString(k.name);
+    s.tip = "Your own section: type the name of another one to wear it, or a new name for this one";
+    s.commit = [this, section, known](const QString& typed) {
+        OwnSection next = section;
+        next.name = typed.trimmed().toStdString();
+        for (const OwnSection& k : known)
+            if (k.name == next.name) next = k;
+        const std::size_t piece = session_.piece(), zone = session_.zone();
+        return session_.change([&](const Job& j) { return set_own_section(j, piece, zone, next); });
+    };
+    add_spot(s);
+}
+
 void SpecSheet::follows_row(QPainter& p, double& y, const ResolvedValue& v) {
     const Theme& t = theme();
     const QString key = QString::fromStdString(v.key);
@@ -255,6 +277,7 @@ void SpecSheet::draw(QPainter& p) {
         if (!classes.isEmpty())
             asked_row(p, y, "Class", Field::tolerance_class, now(Field::tolerance_class), {},
                       "tolerance_class", classes, "Tolerance class");
+        if (s.family == ThreadFamily::own) section_row(p, y, s.own_section);
         if (s.family == ThreadFamily::sharp_v)
             asked_row(p, y, "Flank angle", Field::flank_angle,
                       QString::fromStdString(number_text(s.flank_angle ? in_deg(*s.flank_angle) : 60, 3)) +

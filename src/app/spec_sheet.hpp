@@ -25,6 +25,7 @@ private:
     void asked_row(QPainter& p, double& y, const QString& label, Field field, const QString& value,
                    const QString& unit, const QString& key, const QStringList& choices = {},
                    const QString& tip = {});
+    void section_row(QPainter& p, double& y, const OwnSection& section);
     void follows_row(QPainter& p, double& y, const ResolvedValue& v);
     std::vector<HandBack> hand_backs_;
 };

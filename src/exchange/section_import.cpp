@@ -57,7 +57,8 @@ std::vector<OutlinePoint> chain(std::vector<Segment> segments) {
             if (p.x < leftmost && meets(p, i) == 0) leftmost = p.x, first = {i, at_end};
         }
     if (!first)
-        throw InputError("The outline is closed; it must be open, from one crest across the groove to the next.");
+        throw InputError(
+            "The outline is closed; it must be open, from one crest across the groove to the next.");
     std::vector<bool> used(segments.size(), false);
     Segment now = first->second ? reversed(segments[first->first]) : segments[first->first];
     used[first->first] = true;
@@ -71,16 +72,17 @@ std::vector<OutlinePoint> chain(std::vector<Segment> segments) {
             const bool forward = distance(now.to, segments[i].from) < near,
                        backward = distance(now.to, segments[i].to) < near;
             if (!forward && !backward) continue;
-            if (next) throw InputError("The outline branches at (" + number_text(now.to.x, 4) + ", " +
-                                       number_text(now.to.y, 4) + "); it must be a single line.");
+            if (next)
+                throw InputError("The outline branches at (" + number_text(now.to.x, 4) + ", " +
+                                 number_text(now.to.y, 4) + "); it must be a single line.");
             next = forward ? segments[i] : reversed(segments[i]);
             which = i;
         }
         if (!next) {
             if (done < segments.size())
-                throw InputError("The outline is in several parts: it ends at (" + number_text(now.to.x, 4) + ", " +
-                                 number_text(now.to.y, 4) + ") and " + std::to_string(segments.size() - done) +
-                                 " of its pieces lie elsewhere.");
+                throw InputError("The outline is in several parts: it ends at (" + number_text(now.to.x, 4) +
+                                 ", " + number_text(now.to.y, 4) + ") and " +
+                                 std::to_string(segments.size() - done) + " of its pieces lie elsewhere.");
             return out;
         }
         out.back().bow = next->from.bow;
@@ -120,7 +122,8 @@ public:
         closed_ = (p.flags & 1) != 0;
     }
     void addVertex(const DL_VertexData& v) override {
-        if (in_polyline_ && vertices_.size() < most_pieces_in_drawing) vertices_.push_back({v.x, v.y, v.bulge});
+        if (in_polyline_ && vertices_.size() < most_pieces_in_drawing)
+            vertices_.push_back({v.x, v.y, v.bulge});
     }
     void endEntity() override { finish(); }
     void endSequence() override { finish(); }
@@ -153,7 +156,8 @@ class PathReader {
 public:
     explicit PathReader(std::string_view text) : text_(text) {}
     void blanks() {
-        while (at_ < text_.size() && (std::isspace(static_cast<unsigned char>(text_[at_])) || text_[at_] == ','))
+        while (at_ < text_.size() &&
+               (std::isspace(static_cast<unsigned char>(text_[at_])) || text_[at_] == ','))
             ++at_;
     }
     bool done() {
@@ -172,7 +176,8 @@ public:
         if (at_ < text_.size() && *begin == '+') ++begin;
         const auto [end, error] = std::from_chars(begin, text_.data() + text_.size(), v);
         if (error != std::errc())
-            throw InputError("The SVG path is not understood at '" + std::string(text_.substr(at_, 20)) + "'.", at_);
+            throw InputError(
+                "The SVG path is not understood at '" + std::string(text_.substr(at_, 20)) + "'.", at_);
         at_ = static_cast<std::size_t>(end - text_.data());
         return v;
     }
@@ -190,7 +195,7 @@ private:
 // From a point to the next along a curve, as straight pieces.
 template<class Curve>
 void flatten_curve(std::vector<OutlinePoint>& out, Curve curve) {
-    constexpr int parts = 24;
+    constexpr int parts = 64;
     for (int i = 1; i <= parts; ++i)
         out.push_back(curve(static_cast<double>(i) / parts));
 }
@@ -203,11 +208,11 @@ void thin_out(const std::vector<OutlinePoint>& p, std::size_t a, std::size_t b, 
     double most = error;
     const double length = distance(p[a], p[b]);
     for (std::size_t i = a + 1; i < b; ++i) {
-        const double off = length < 1e-12
-                               ? distance(p[a], p[i])
-                               : std::abs((p[b].x - p[a].x) * (p[i].y - p[a].y) -
-                                          (p[b].y - p[a].y) * (p[i].x - p[a].x)) /
-                                     length;
+        const double off =
+            length < 1e-12
+                ? distance(p[a], p[i])
+                : std::abs((p[b].x - p[a].x) * (p[i].y - p[a].y) - (p[b].y - p[a].y) * (p[i].x - p[a].x)) /
+                      length;
         if (off > most) most = off, farthest = i;
     }
     if (farthest == a) return;
@@ -252,6 +257,20 @@ std::vector<OutlinePoint> with_arcs(const std::vector<OutlinePoint>& p, double e
                 fits = std::abs(bk - b) * x < error;
             }
             if (!fits) break;
+            // an arc may be level between its ends only where the points have their highest or lowest there
+            const double radius = std::abs(b) < 1e-12 ? 0 : (chord * chord / 4 + b * b) / (2 * b);
+            const double top = (p[i].y + p[j].y) / 2 + (p[j].x - p[i].x) / chord * (b - radius) +
+                               std::abs(radius),
+                         bottom = top - 2 * std::abs(radius);
+            const double level_x = (p[i].x + p[j].x) / 2 - (p[j].y - p[i].y) / chord * (b - radius);
+            if (radius != 0 && level_x > std::min(p[i].x, p[j].x) && level_x < std::max(p[i].x, p[j].x)) {
+                const bool upper = p[(i + j) / 2].y > (top + bottom) / 2;
+                double extreme = p[i + 1].y,
+                       end = upper ? std::max(p[i].y, p[j].y) : std::min(p[i].y, p[j].y);
+                for (std::size_t k = i + 1; k < j; ++k)
+                    extreme = upper ? std::max(extreme, p[k].y) : std::min(extreme, p[k].y);
+                if (upper ? extreme <= end : extreme >= end) continue;
+            }
             if (j - i >= 4) best = j, bow = b;
         }
         OutlinePoint q = p[i];
@@ -285,8 +304,9 @@ std::vector<OutlinePoint> outline_from_dxf(const std::string& text) {
         throw InputError("This is not a DXF drawing: it has no ENTITIES section.");
     reader.finish();
     if (!reader.refused.empty())
-        throw InputError("The drawing has " + reader.refused +
-                         "; an outline is made of lines, arcs and polylines. Convert it to a polyline first.");
+        throw InputError(
+            "The drawing has " + reader.refused +
+            "; an outline is made of lines, arcs and polylines. Convert it to a polyline first.");
     return chain(std::move(reader.segments));
 }
 
@@ -295,9 +315,11 @@ std::vector<OutlinePoint> outline_from_svg(std::string_view text) {
     if (begin == std::string_view::npos)
         throw InputError("There is no <path> in this SVG drawing; draw the outline as one path.");
     const std::string_view element = text.substr(begin, text.find('>', begin) - begin);
-    if (!attribute(element, "transform").empty() || text.substr(0, begin).find("transform=") != std::string_view::npos)
-        throw InputError("The path stands under a transform; apply it to the path first, so that its numbers are "
-                         "the outline's.");
+    if (!attribute(element, "transform").empty() ||
+        text.substr(0, begin).find("transform=") != std::string_view::npos)
+        throw InputError(
+            "The path stands under a transform; apply it to the path first, so that its numbers are "
+            "the outline's.");
     const std::string d = attribute(element, "d");
     if (d.empty()) throw InputError("The <path> of this SVG drawing has no d=\"…\".");
     PathReader in(d);
@@ -348,8 +370,8 @@ std::vector<OutlinePoint> outline_from_svg(std::string_view text) {
                                         : from;
             const OutlinePoint c2 = read_point(), end = read_point();
             flatten_curve(p, [&](double t) {
-                const double a = (1 - t) * (1 - t) * (1 - t), b = 3 * t * (1 - t) * (1 - t), c = 3 * t * t * (1 - t),
-                             e = t * t * t;
+                const double a = (1 - t) * (1 - t) * (1 - t), b = 3 * t * (1 - t) * (1 - t),
+                             c = 3 * t * t * (1 - t), e = t * t * t;
                 return OutlinePoint{a * from.x + b * c1.x + c * c2.x + e * end.x,
                                     a * from.y + b * c1.y + c * c2.y + e * end.y, 0};
             });
@@ -389,9 +411,11 @@ std::vector<OutlinePoint> outline_from_svg(std::string_view text) {
             break;
         }
         case 'Z':
-            throw InputError("The outline is closed; it must be open, from one crest across the groove to the next.");
+            throw InputError(
+                "The outline is closed; it must be open, from one crest across the groove to the next.");
         default:
-            throw InputError(std::string("The SVG path has the command '") + command + "', which is not known.");
+            throw InputError(std::string("The SVG path has the command '") + command +
+                             "', which is not known.");
         }
         last = kind;
         if (p.size() > most_pieces_in_drawing) throw InputError("The SVG path has too many pieces.");
@@ -423,8 +447,9 @@ std::vector<OutlinePoint> outline_from_csv(std::string_view text) {
         if (v.empty()) continue;
         if (bad && p.empty()) continue; // a heading
         if (bad || v.size() < 2 || v.size() > 3)
-            throw InputError("Line " + std::to_string(number) +
-                             " is not understood; each line holds z and r, and the bow of an arc if there is one.");
+            throw InputError(
+                "Line " + std::to_string(number) +
+                " is not understood; each line holds z and r, and the bow of an arc if there is one.");
         p.push_back({v[0], v[1], v.size() > 2 ? v[2] : 0});
         if (p.size() > most_pieces_in_drawing) throw InputError("The table has too many points.");
     }
@@ -432,7 +457,8 @@ std::vector<OutlinePoint> outline_from_csv(std::string_view text) {
     return p;
 }
 
-OwnSection section_from_outline(std::vector<OutlinePoint> p, const std::string& name, std::optional<double> pitch) {
+OwnSection section_from_outline(std::vector<OutlinePoint> p, const std::string& name,
+                                std::optional<double> pitch) {
     if (p.size() < 2) throw InputError("An outline has at least three points.");
     if (p.front().x > p.back().x) { // drawn from right to left
         std::reverse(p.begin(), p.end());
@@ -475,7 +501,8 @@ OwnSection section_from_outline(std::vector<OutlinePoint> p, const std::string& 
         out.points.push_back({(o.x - middle) / unit, (o.y - top) / unit, o.bow / unit});
     out.points.front().h = out.points.back().h = 0;
     out.points.back().bow = 0;
-    // a semicircle drawn a hair beyond its half turn, or an arc drawn as two halves: one arc with a point in it
+    // a semicircle drawn a hair beyond its half turn, or an arc drawn as two halves: one arc with a point in
+    // it
     if (out.points.size() == 2 && out.points[0].bow != 0) out = with_point_after(out, 0);
     require_usable(out);
     return out;
@@ -499,8 +526,10 @@ OwnSection import_section(const std::filesystem::path& path, std::string name, s
     }
     if (ending == ".dxf") return section_from_outline(outline_from_dxf(text), name, pitch);
     if (ending == ".svg") return section_from_outline(outline_from_svg(text), name, pitch);
-    if (ending == ".csv" || ending == ".txt") return section_from_outline(outline_from_csv(text), name, pitch);
-    throw InputError("'" + ending + "' is not an ending of an outline that can be read: .dxf, .svg, .csv or .json.");
+    if (ending == ".csv" || ending == ".txt")
+        return section_from_outline(outline_from_csv(text), name, pitch);
+    throw InputError("'" + ending +
+                     "' is not an ending of an outline that can be read: .dxf, .svg, .csv or .json.");
 }
 
 } // namespace whorl

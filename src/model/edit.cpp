@@ -601,9 +601,17 @@ Job set_own_section(const Job& before, std::size_t piece, std::size_t zone, cons
         t.depth = t.root_flat = t.flank_angle = {};
         t.rounded_root = false;
     }
+    if (t.own_section.name != section.name) {
+        for (Pair& pair : job.pairs)
+            if (pair.second == ZoneRef{piece, zone}) pair.follows = false;
+    } else {
+        for (Piece& p : job.pieces)
+            for (Zone& z : p.zones)
+                if (z.thread && z.thread->family == ThreadFamily::own &&
+                    z.thread->own_section.name == section.name)
+                    z.thread->own_section = section;
+    }
     t.own_section = section;
-    for (Pair& pair : job.pairs)
-        if (pair.second == ZoneRef{piece, zone}) pair.follows = false;
     return checked(std::move(job));
 }
 
@@ -644,6 +652,7 @@ std::string zone_designation(const Zone& z, const Job& job) {
     s.hand = z.thread->hand;
     s.starts = z.thread->starts;
     s.side = z.where == Where::outer ? Side::external : Side::internal;
+    s.own_section = z.thread->own_section;
     if (!z.thread->flank_angle.text.empty())
         s.flank_angle = evaluate_angle(z.thread->flank_angle.text, names);
     return write_designation(s, l);

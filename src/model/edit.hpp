@@ -70,8 +70,9 @@ Job remove_pair(const Job& job, std::size_t pair);
 // keeps its length. Throws InputError if the zone has no such thread or is too short.
 Job add_relief_groove(const Job& job, std::size_t piece, std::size_t zone, bool at_far_end);
 
-// The thread of a zone wears this section of one's own from now on; its size, pitch, hand and starts stay. Throws
-// InputError if the section can't be used or the zone is plain.
+// The thread of a zone wears this section of one's own from now on; its size, pitch, hand and starts stay. If
+// the zone wore one of that name already, every other zone of the job that does follows. Throws InputError if
+// the section can't be used or the zone is plain.
 Job set_own_section(const Job& job, std::size_t piece, std::size_t zone, const OwnSection& section);
 
 Job set_value(const Job& job, const std::string& name, const Number& number); // new or changed

@@ -23,13 +23,55 @@ std::optional<double> limit(const ResolvedThread& t, const char* key, bool upper
     return upper ? v->max : v->min;
 }
 
+double least_clearance(const ThreadSection& screw, const ThreadSection& nut, double shift, int samples) {
+    double least = 1e300;
+    for (int i = 0; i <= samples; ++i)
+        least = std::min(
+            least, clearance_at(screw, nut, (static_cast<double>(i) / samples - 0.5) * screw.pitch, shift));
+    return least;
+}
+
+// Where along the axis the nut's ridges lie best in the screw's grooves: every thirty-second of the pitch is
+// tried, and the best place narrowed down by thirds.
+double best_shift(const ThreadSection& screw, const ThreadSection& nut) {
+    constexpr int places = 32;
+    double best = 0, most = -1e300;
+    for (int i = 0; i < places; ++i) {
+        const double shift = screw.pitch * (static_cast<double>(i) / places - 0.5);
+        if (const double c = least_clearance(screw, nut, shift, 240); c > most) most = c, best = shift;
+    }
+    double low = best - screw.pitch / places, high = best + screw.pitch / places;
+    for (int i = 0; i < 32; ++i) {
+        const double a = low + (high - low) / 3, b = high - (high - low) / 3;
+        if (least_clearance(screw, nut, a, 1000) < least_clearance(screw, nut, b, 1000))
+            low = a;
+        else
+            high = b;
+    }
+    return (low + high) / 2;
+}
+
+// How far the nut slides along the axis, from touching on one side to touching on the other.
+double sliding_room(const ThreadSection& screw, const ThreadSection& nut, double shift) {
+    double room = 0;
+    for (const double way : {-1.0, 1.0}) {
+        double free = 0, touching = screw.pitch;
+        for (int i = 0; i < 30; ++i) {
+            const double middle = (free + touching) / 2;
+            (least_clearance(screw, nut, shift + way * middle, 1000) >= -1e-6 ? free : touching) = middle;
+        }
+        room += free;
+    }
+    return room;
+}
+
 } // namespace
 
-double clearance_at(const ThreadSection& screw, const ThreadSection& nut, double z) {
+double clearance_at(const ThreadSection& screw, const ThreadSection& nut, double z, double shift) {
     const auto radius = [](const ThreadSection& s, double at) {
         return groove_radius(s, std::remainder(at, s.pitch));
     };
-    return radius(nut, z + nut.pitch / 2) - radius(screw, z);
+    return radius(nut, z + nut.pitch / 2 - shift) - radius(screw, z);
 }
 
 Fit fit_of(const ResolvedThread& screw, const ResolvedThread& nut, std::optional<Length> engaged) {
@@ -104,12 +146,10 @@ Fit fit_of(const ResolvedThread& screw, const ResolvedThread& nut, std::optional
 
     // tapered threads are screwed together until they touch: clearances say nothing there
     const bool tapered = a.taper > 0;
+    const bool symmetric = a.flank_half_angle == a.other_half_angle && screw.spec.family != ThreadFamily::own;
     if (!tapered) {
-        fit.least_clearance = 1e300;
-        constexpr int samples = 2000;
-        for (int i = 0; i <= samples; ++i)
-            fit.least_clearance = std::min(
-                fit.least_clearance, clearance_at(a, b, (static_cast<double>(i) / samples - 0.5) * a.pitch));
+        if (!symmetric) fit.shift = best_shift(a, b);
+        fit.least_clearance = least_clearance(a, b, fit.shift, 2000);
         if (fit.least_clearance < -1e-3) // the standards round their diameters to the micrometre
             mistake(Mismatch::interference,
                     "At the modelled sizes the threads overlap by " + mm_text(-fit.least_clearance) +
@@ -141,13 +181,15 @@ Fit fit_of(const ResolvedThread& screw, const ResolvedThread& nut, std::optional
             pitch.source = "modelled: D2 − d2";
         }
         v.push_back(pitch);
-        const double flank = b.pitch_radius - a.pitch_radius;
-        length("flank_clearance", "Flank clearance",
-               flank * std::sin((a.flank_half_angle + a.other_half_angle) / 2),
-               "modelled, square to the flank: (D2 − d2)/2 · sin α");
-        length("axial_play", "Axial play",
-               flank * (std::tan(a.flank_half_angle) + std::tan(a.other_half_angle)),
-               "modelled: (D2 − d2)/2 · (tan α + tan β)");
+        if (const double flank = b.pitch_radius - a.pitch_radius; symmetric) {
+            length("flank_clearance", "Flank clearance", flank * std::sin(a.flank_half_angle),
+                   "modelled, square to the flank: (D2 − d2)/2 · sin α");
+            length("axial_play", "Axial play", flank * 2 * std::tan(a.flank_half_angle),
+                   "modelled: (D2 − d2) · tan α");
+        } else {
+            length("axial_play", "Axial play", sliding_room(a, b, fit.shift),
+                   "modelled: how far the nut slides until the sections touch on either side");
+        }
         length("major_clearance", "Clearance at major Ø", b.root_radius - a.crest_radius,
                "modelled, on the radius");
         length("minor_clearance", "Clearance at minor Ø", b.crest_radius - a.root_radius,

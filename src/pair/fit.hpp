@@ -2,7 +2,7 @@
 // what the engagement carries, and what is wrong if they can't.
 //
 // The two sections are laid over each other with every ridge of the nut in the middle of a groove of the
-// screw.
+// screw; where flanks differ, with the nut moved along the axis to where the least clearance is largest.
 #pragma once
 
 #include "form/thread/thread.hpp"
@@ -21,6 +21,7 @@ struct Fit {
     std::vector<FitMistake> mistakes; // empty: they go together
     std::vector<ResolvedValue> values;
     double least_clearance = 0; // radial, mm, anywhere along the sections; negative: they overlap
+    double shift = 0; // mm along the axis from a groove of the screw to a ridge of the nut, middle to middle
     bool goes_together() const { return mistakes.empty(); }
 };
 
@@ -30,6 +31,6 @@ struct Fit {
 Fit fit_of(const ResolvedThread& screw, const ResolvedThread& nut, std::optional<Length> engaged = {});
 
 // Radial clearance (mm) between two sections at z from the middle of a groove of the screw.
-double clearance_at(const ThreadSection& screw, const ThreadSection& nut, double z);
+double clearance_at(const ThreadSection& screw, const ThreadSection& nut, double z, double shift = 0);
 
 } // namespace whorl

@@ -363,6 +363,9 @@ FamilyProfile buttress(const ThreadSpec& s) {
     const double slant = (std::tan(out.lower_angle) + std::tan(out.upper_angle)) * 0.375 * p;
     // internal: the groove of the nut is as wide as the nominal thread of the screw
     out.pitch_line_groove = external ? p - crest - slant : 0.26384 * p + slant;
+    // what is the upper flank of the screw's groove is the lower flank of its tooth, and so of the nut's
+    // groove
+    if (!external) std::swap(out.lower_angle, out.upper_angle);
     if (external) out.root_rounding = 0.12427 * p;
     out.allowance = external ? play : 0;
     out.allowance_source = "DIN 513: axial play 0.1·√P";
@@ -406,7 +409,8 @@ FamilyProfile own(const ThreadSpec& s) {
                          "' is in this job or in your library. Import one, or draw it in the section view.");
     require_usable(s.own_section);
     if (s.depth || s.root_flat)
-        throw InputError("A section of your own has its depth and root in its outline; move its points instead.");
+        throw InputError(
+            "A section of your own has its depth and root in its outline; move its points instead.");
     const OwnShape shape = shape_of(s.own_section);
     const double d = in_mm(s.diameter), p = in_mm(s.pitch);
     FamilyProfile out;

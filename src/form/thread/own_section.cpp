@@ -217,15 +217,14 @@ std::vector<GroovePoint> groove_of(const OwnSection& section, double pitch, doub
             if (std::abs(p[i + 1].h - p[i].h) < 1e-9 * pitch) continue;
             return {};
         }
-        pieces.push_back({{p[i].z, radius(p[i].h)},
-                          {p[i + 1].z, radius(p[i + 1].h)},
-                          arc.radius,
-                          {arc.z, radius(arc.h)}});
+        pieces.push_back(
+            {{p[i].z, radius(p[i].h)}, {p[i + 1].z, radius(p[i + 1].h)}, arc.radius, {arc.z, radius(arc.h)}});
     }
     const double end = p.front().z + pitch - p.back().z;
     if (end < -1e-9 * pitch) return {};
     if (end > 1e-9 * pitch)
-        pieces.push_back({{p.back().z, radius(p.back().h)}, {p.front().z + pitch, radius(p.front().h)}, 0, {}});
+        pieces.push_back(
+            {{p.back().z, radius(p.back().h)}, {p.front().z + pitch, radius(p.front().h)}, 0, {}});
     return groove_of(pieces, pitch, side);
 }
 
@@ -246,7 +245,8 @@ OwnShape shape_of(const OwnSection& section) {
         for (std::size_t i = 0; i + 1 < p.size(); ++i) {
             if (rising != (i >= root)) continue;
             const OwnPoint &a = p[i], &b = p[i + 1];
-            if (std::min(a.h, b.h) > h || std::max(a.h, b.h) < h || std::abs(b.h - a.h) < same_level) continue;
+            if (std::min(a.h, b.h) > h || std::max(a.h, b.h) < h || std::abs(b.h - a.h) < same_level)
+                continue;
             double low = a.z, high = b.z;
             for (int k = 0; k < 60 && high - low > upright; ++k) {
                 const double middle = (low + high) / 2, there = height_at(a, b, middle);
@@ -326,6 +326,23 @@ OwnSection own_section_of(const ThreadSection& s, const std::string& name) {
     }
     out.points.back().h = 0;
     return out;
+}
+
+double middle_of(const OwnSection& section, Side side) {
+    const auto& ends = section.points;
+    if (side == Side::external) return (ends.front().z + ends.back().z) / 2;
+    const std::vector<OwnPoint> p = cut_outline(ends);
+    double depth = 0, first = 0, last = 0;
+    for (const OwnPoint& q : p)
+        depth = std::max(depth, -q.h);
+    bool any = false;
+    for (const OwnPoint& q : p)
+        if (q.h < -depth + same_level) {
+            if (!any) first = q.z;
+            last = q.z;
+            any = true;
+        }
+    return (first + last) / 2;
 }
 
 OwnSection with_point_after(OwnSection s, std::size_t i) {

@@ -42,15 +42,18 @@ struct OwnShape {
 };
 OwnShape shape_of(const OwnSection& section);
 
-// The groove in millimetres: the crest of the screw's outline lies at radius `crest`. `layer` is taken off the
-// metal all around, square to the outline (exact for straight pieces and where arcs join smoothly, of second
-// order in the layer elsewhere). Flanks that stand upright lean half a micrometre, to the open side.
+// The groove in millimetres: the crest of the screw's outline lies at radius `crest`. `layer` is taken off
+// the metal all around, square to the outline (exact for straight pieces and where arcs join smoothly, of
+// second order in the layer elsewhere). Flanks that stand upright lean half a micrometre, to the open side.
 // Empty if nothing is left of the groove or of its crest.
 std::vector<GroovePoint> groove_of(const OwnSection& section, double pitch, double crest, Side side,
                                    double layer = 0);
 
 // The outline of a section that is there already, to go on from.
 OwnSection own_section_of(const ThreadSection& section, const std::string& name);
+
+// z of the middle of the groove (external) or of the ridge (internal) that a solid's section is centred on.
+double middle_of(const OwnSection& section, Side side);
 
 // A point put in the middle of the piece after point i, on it; a point taken out. The result may be unusable.
 OwnSection with_point_after(OwnSection section, std::size_t i);
