@@ -86,6 +86,32 @@ public:
         return p;
     }
 
+    // A section of one's own: down in a few steps, straight, bowed or upright, and up again.
+    OwnSection own_section() {
+        for (;;) {
+            OwnSection s{"random", {}};
+            const double depth = between(0.1, 0.6), half = between(0.15, 0.48);
+            const int down = whole(1, 3), up = whole(1, 3);
+            const auto bow = [&] { return chance(0.4) ? between(-0.05, 0.05) : 0; };
+            for (int i = 0; i < down; ++i)
+                s.points.push_back(
+                    {-half + 0.9 * half * i / down * (chance(0.2) ? 0.5 : 1), -depth * i / down, bow()});
+            const double left = -between(0, 0.1) * half, right = between(0, 1) * half;
+            s.points.push_back({left, -depth, chance(0.3) ? -between(0, 0.05) : 0});
+            if (chance(0.7)) s.points.push_back({right, -depth, bow()});
+            const double from = s.points.back().z;
+            for (int i = 1; i <= up; ++i)
+                s.points.push_back(
+                    {from + (half - from) * i / up, -depth * (up - i) / up, i < up ? bow() : 0});
+            if (chance(0.2)) s.points.back().z = s.points[s.points.size() - 2].z; // upright
+            try {
+                require_usable(s);
+                return s;
+            } catch (const InputError&) {
+            }
+        }
+    }
+
     // A thread of any family, listed or off its series, external or internal.
     Zone any_thread(bool internal, double largest_diameter = 1e9) {
         for (int attempt = 0;; ++attempt) {
@@ -112,6 +138,7 @@ public:
                 s.pitch = s.diameter * 0.1;
             }
             if (s.family == ThreadFamily::sharp_v && chance(0.5)) s.flank_angle = deg(between(40, 90));
+            if (s.family == ThreadFamily::own) s.own_section = own_section();
             s.hand = chance(0.5) ? Hand::left : Hand::right;
             s.starts = chance(0.6) ? 1 : whole(2, 4);
             s.modelled_at = static_cast<ModelledAt>(whole(0, 3));

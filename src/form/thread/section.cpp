@@ -60,7 +60,8 @@ std::vector<GroovePoint> groove_of(const std::vector<ProfileCorner>& corners, do
         if (arcs[i].radius > 0) {
             const P o = arcs[i].centre;
             // cut where the arc is level
-            const double top = arcs[i].centre.height + (begin.height > o.height ? arcs[i].radius : -arcs[i].radius);
+            const double top =
+                arcs[i].centre.height + (begin.height > o.height ? arcs[i].radius : -arcs[i].radius);
             const bool level_inside = begin.z < o.z - tiny && end.z > o.z + tiny;
             if (level_inside) {
                 pieces.push_back({begin, {o.z, top}, arcs[i].radius, o});
@@ -95,7 +96,8 @@ std::vector<GroovePoint> groove_of(const std::vector<ProfilePiece>& pieces, doub
         highest = std::max({highest, p.from.height, p.to.height});
     std::size_t first = pieces.size();
     for (std::size_t i = 0; i < pieces.size(); ++i)
-        if (pieces[i].radius == 0 && pieces[i].from.height > highest - tiny && pieces[i].to.height > highest - tiny &&
+        if (pieces[i].radius == 0 && pieces[i].from.height > highest - tiny &&
+            pieces[i].to.height > highest - tiny &&
             pieces[i].to.z - pieces[i].from.z > 0.999 * little_flat * pitch)
             first = i;
     std::vector<Piece> groove;
@@ -118,32 +120,56 @@ std::vector<GroovePoint> groove_of(const std::vector<ProfilePiece>& pieces, doub
             const std::size_t i = first + k;
             groove.push_back(shifted(pieces[i % m], i >= m ? pitch : 0));
         }
-        const auto cut = [&](Piece& p, double z, bool keep_above) {
-            P at;
+        // where a piece is at a height between its ends
+        const auto place = [](const Piece& p, double height) {
             if (p.radius > 0) {
-                const double x = z - p.centre.z, y = std::sqrt(std::max(0.0, p.radius * p.radius - x * x));
-                at = {z, p.centre.height + (p.from.height + p.to.height > 2 * p.centre.height ? y : -y)};
-            } else {
-                at = {z, p.from.height + (p.to.height - p.from.height) * (z - p.from.z) / (p.to.z - p.from.z)};
+                const double y = height - p.centre.height,
+                             x = std::sqrt(std::max(0.0, p.radius * p.radius - y * y));
+                return p.centre.z + (p.from.z + p.to.z > 2 * p.centre.z ? x : -x);
             }
-            (keep_above ? p.from : p.to) = at;
+            return p.from.z + (p.to.z - p.from.z) * (height - p.from.height) / (p.to.height - p.from.height);
         };
-        const double half = little_flat * pitch / 2;
-        if (groove.front().to.z - groove.front().from.z < 2 * half ||
-            groove.back().to.z - groove.back().from.z < 2 * half)
-            return {};
-        cut(groove.front(), groove.front().from.z + half, true);
-        cut(groove.back(), groove.back().to.z - half, false);
-        // both ends at one height
-        const double level = std::min(groove.front().from.height, groove.back().to.height);
-        groove.front().from.height = groove.back().to.height = level;
+        // the first pieces from either side that come down to a height; both go down from the top point
+        const auto falling = [&](double height) {
+            std::size_t k = 0;
+            while (k < m && groove[k].to.height >= height)
+                ++k;
+            return k;
+        };
+        const auto rising = [&](double height) {
+            std::size_t k = m;
+            while (k > 0 && groove[k - 1].from.height >= height)
+                --k;
+            return k; // one past it
+        };
+        // the level at which the crest is as wide as the little flat
+        double low = highest, high = highest;
+        for (const Piece& p : groove)
+            low = std::min({low, p.from.height, p.to.height});
+        const double lowest = low;
+        for (int i = 0; i < 100 && high - low > 1e-13 * pitch; ++i) {
+            const double level = (low + high) / 2;
+            const std::size_t a = falling(level), b = rising(level);
+            if (a == m || b == 0) return {};
+            const double width = place(groove[a], level) + pitch - place(groove[b - 1], level);
+            (width < little_flat * pitch ? high : low) = level;
+        }
+        const double level = low;
+        if (level <= lowest + tiny) return {};
+        const std::size_t a = falling(level), b = rising(level);
+        if (a >= b) return {};
+        groove[a].from = {place(groove[a], level), level};
+        groove[b - 1].to = {place(groove[b - 1], level), level};
+        groove =
+            std::vector<Piece>(groove.begin() + static_cast<long>(a), groove.begin() + static_cast<long>(b));
     }
     // the middle: half way between the crests
     const double middle = (groove.front().from.z + groove.back().to.z) / 2;
     std::vector<GroovePoint> out;
     for (const Piece& p : groove) {
         if (!(p.to.z > p.from.z)) return {};
-        out.push_back({p.from.z - middle, sign * p.from.height, p.radius, p.centre.z - middle, sign * p.centre.height});
+        out.push_back(
+            {p.from.z - middle, sign * p.from.height, p.radius, p.centre.z - middle, sign * p.centre.height});
     }
     out.push_back({groove.back().to.z - middle, sign * groove.back().to.height, 0, 0, 0});
     for (const auto& p : out)

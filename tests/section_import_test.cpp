@@ -1,0 +1,236 @@
+// Outlines from other programs, and the personal library.
+#include "exchange/section_import.hpp"
+#include "model/edit.hpp"
+#include "model/section_library.hpp"
+#include "model/starter.hpp"
+
+#include <catch2/catch.hpp>
+#include <cmath>
+#include <filesystem>
+#include <fstream>
+#include <random>
+
+using namespace whorl;
+namespace fs = std::filesystem;
+
+namespace {
+
+std::string dxf(const std::string& entities) {
+    return "0\nSECTION\n2\nENTITIES\n" + entities + "0\nENDSEC\n0\nEOF\n";
+}
+std::string dxf_line(double x1, double y1, double x2, double y2) {
+    return "0\nLINE\n8\n0\n10\n" + std::to_string(x1) + "\n20\n" + std::to_string(y1) + "\n11\n" +
+           std::to_string(x2) + "\n21\n" + std::to_string(y2) + "\n";
+}
+std::string dxf_arc(double x, double y, double r, double from, double to) {
+    return "0\nARC\n8\n0\n10\n" + std::to_string(x) + "\n20\n" + std::to_string(y) + "\n40\n" +
+           std::to_string(r) + "\n50\n" + std::to_string(from) + "\n51\n" + std::to_string(to) + "\n";
+}
+std::string svg(const std::string& d) {
+    return "<svg xmlns=\"http://www.w3.org/2000/svg\">\n <path id=\"groove\" d=\"" + d + "\"/>\n</svg>";
+}
+
+// A folder of its own that goes with the test.
+struct Folder {
+    fs::path path = fs::temp_directory_path() / ("whorl-sections-" + std::to_string(std::random_device{}()));
+    Folder() { fs::create_directories(path); }
+    ~Folder() { fs::remove_all(path); }
+};
+
+void require_points(const OwnSection& s, const std::vector<OwnPoint>& wanted) {
+    REQUIRE(s.points.size() == wanted.size());
+    for (std::size_t i = 0; i < wanted.size(); ++i) {
+        INFO("point " << i + 1);
+        CHECK(s.points[i].z == Approx(wanted[i].z).margin(1e-9));
+        CHECK(s.points[i].h == Approx(wanted[i].h).margin(1e-9));
+        CHECK(s.points[i].bow == Approx(wanted[i].bow).margin(1e-9));
+    }
+}
+
+// A trapeze of pitch 4: crest flats of 1 at both ends, root 1 wide, 2 deep.
+const std::vector<OwnPoint> trapeze{{-0.25, 0}, {-0.125, -0.5}, {0.125, -0.5}, {0.25, 0}};
+
+} // namespace
+
+TEST_CASE("the same outline comes in from a table, a path, lines and polylines") {
+    require_points(section_from_outline(
+                       outline_from_csv("z, r\n0, 10\n1, 10 # crest\n1.5;8\n2.5\t8\n\n3 10\n4,10\n"), "a"),
+                   trapeze);
+    require_points(section_from_outline(outline_from_svg(svg("M 0,0 H1 L1.5,2 h1 l.5-2 L 4 0")), "a"),
+                   trapeze);
+    require_points(section_from_outline(outline_from_svg(svg("m10 7 1 0 .5 2 1 0 .5 -2 1 0")), "a"), trapeze);
+    // in any order, from either end, drawn from right to left
+    const std::string lines = dxf_line(7, 3, 6, 3) + dxf_line(4.5, 1, 5.5, 1) + dxf_line(3, 3, 4, 3) +
+                              dxf_line(4.5, 1, 4, 3) + dxf_line(5.5, 1, 6, 3);
+    require_points(section_from_outline(outline_from_dxf(dxf(lines)), "a"), trapeze);
+    const std::string poly =
+        "0\nLWPOLYLINE\n8\n0\n90\n6\n70\n0\n10\n4\n20\n0\n10\n3\n20\n0\n10\n2.5\n20\n-2\n10\n1.5\n20\n-2\n"
+        "10\n1\n20\n0\n10\n0\n20\n0\n";
+    require_points(section_from_outline(outline_from_dxf(dxf(poly)), "a"), trapeze);
+    // the groove alone, with the pitch said
+    require_points(section_from_outline(outline_from_csv("1 10\n1.5 8\n2.5 8\n3 10"), "a", 4.0), trapeze);
+    // an inch drawing is the same section
+    require_points(section_from_outline(outline_from_csv("0 0\n.25 0\n.375 -.5\n.625 -.5\n.75 0\n1 0"), "a"),
+                   trapeze);
+}
+
+TEST_CASE("arcs stay arcs") {
+    const double b = 0.15 * (2 - std::sqrt(2.0)); // of a quarter circle of radius 0.3
+    const std::vector<OwnPoint> half_round{{-0.3, 0, -b}, {0, -0.3, -b}, {0.3, 0}};
+    const auto near = [&](const OwnSection& s) {
+        REQUIRE(s.points.size() == 3);
+        for (std::size_t i = 0; i < 3; ++i) {
+            CHECK(s.points[i].z == Approx(half_round[i].z).margin(1e-6));
+            CHECK(s.points[i].h == Approx(half_round[i].h).margin(1e-6));
+            CHECK(std::abs(s.points[i].bow) ==
+                  Approx(i < 2 ? 0.3 - 0.3 * std::cos(std::atan(1.0)) : 0).margin(1e-6));
+        }
+    };
+    near(section_from_outline(outline_from_svg(svg("M0 0h1a1.5 1.5 0 0 0 3 0h1")), "a"));
+    near(section_from_outline(
+        outline_from_dxf(dxf(dxf_line(0, 0, 1, 0) + dxf_arc(2.5, 0, 1.5, 180, 360) + dxf_line(4, 0, 5, 0))),
+        "a"));
+    near(section_from_outline(
+        outline_from_dxf(dxf("0\nLWPOLYLINE\n8\n0\n90\n4\n70\n0\n10\n0\n20\n0\n10\n1\n20\n0\n42\n1\n10\n4\n"
+                             "20\n0\n10\n5\n20\n0\n")),
+        "a"));
+    near(section_from_outline(outline_from_csv("0 0\n1 0 -1.5\n4 0\n5 0"), "a"));
+    // many points on a circle become few arcs on it
+    std::string many = "0 0\n1 0\n";
+    for (int i = 1; i < 90; ++i) {
+        const double a = 3.14159265358979 * (1 + i / 90.0);
+        many += std::to_string(2.5 + 1.5 * std::cos(a)) + " " + std::to_string(1.5 * std::sin(a)) + "\n";
+    }
+    const OwnSection s = section_from_outline(outline_from_csv(many + "4 0\n5 0\n"), "a");
+    CHECK(s.points.size() < 12);
+    CHECK(shape_of(s).depth == Approx(0.3).margin(1e-4));
+}
+
+TEST_CASE("free curves keep within a ten-thousandth of their width") {
+    // a quarter wave down and up as two cubic curves
+    const OwnSection s = section_from_outline(outline_from_svg(svg("M0 0C2 0 1 2 3 2S4 0 6 0")), "wave");
+    CHECK(s.points.size() < 30);
+    ThreadSpec t;
+    t.family = ThreadFamily::own;
+    t.tolerance_class = "";
+    t.own_section = s;
+    t.diameter = mm(40);
+    t.pitch = mm(6);
+    const ThreadSection section = resolve_thread(t).section;
+    REQUIRE(section.sweepable());
+    for (double u = 0.05; u < 0.98; u += 0.05) { // the first curve, from its own definition
+        const double x = 6 * u * (1 - u) * (1 - u) + 3 * u * u * (1 - u) + 3 * u * u * u,
+                     y = 6 * u * u * (1 - u) + 2 * u * u * u;
+        CHECK(groove_radius(section, x - 3) == Approx(20 - y).margin(2.5e-3));
+    }
+}
+
+TEST_CASE("outlines that are none are refused in a sentence") {
+    const auto refuses = [](auto read, const std::string& text, const char* what) {
+        INFO(text.substr(0, 80));
+        CHECK_THROWS_WITH(section_from_outline(read(text), "a"), Catch::Contains(what));
+    };
+    refuses(outline_from_csv, "", "three points");
+    refuses(outline_from_csv, "0 0\n1 x\n2 0\n3 0", "Line 2");
+    refuses(outline_from_csv, "0 0\n1 2 3 4\n2 0\n3 0", "Line 2");
+    refuses(outline_from_csv, "0 0\n1 -1\n2 -0.5", "both ends must lie at the crest");
+    refuses(outline_from_csv, "0 0\n1 1\n2 0", "above the crest");
+    refuses(outline_from_csv, "0 0\n1 -1\n0.5 -0.5\n2 0", "overhangs");
+    refuses(outline_from_svg, "<svg></svg>", "no <path>");
+    refuses(outline_from_svg, "<svg><path/></svg>", "no d=");
+    refuses(outline_from_svg, svg("M0 0 L 1 1 Z"), "closed");
+    refuses(outline_from_svg, svg("M0 0 L 1 1 M 2 2 L 3 3"), "more than one part");
+    refuses(outline_from_svg, svg("M0 0 L 1"), "not understood");
+    refuses(outline_from_svg, svg("L 1 1"), "does not begin with M");
+    refuses(outline_from_svg, svg("M0 0 A 1 2 0 0 0 3 0"), "elliptical");
+    refuses(outline_from_svg, svg("M0 0 A 2 2 0 1 0 3 0"), "overhangs");
+    refuses(outline_from_svg, svg("M0 0 B 2 2"), "not known");
+    refuses(outline_from_svg, "<svg><g transform=\"scale(2)\"><path d=\"M0 0 1 1\"/></g></svg>", "transform");
+    refuses(outline_from_dxf, "hello", "not a DXF drawing");
+    refuses(outline_from_dxf, dxf(""), "no line, arc or polyline");
+    refuses(outline_from_dxf, dxf(dxf_line(0, 0, 1, -1) + dxf_line(1, -1, 2, 0) + dxf_line(2, 0, 0, 0)),
+            "closed");
+    refuses(outline_from_dxf, dxf(dxf_line(0, 0, 1, -1) + dxf_line(5, 0, 6, 0)), "several parts");
+    refuses(outline_from_dxf, dxf(dxf_line(0, 0, 1, -1) + dxf_line(1, -1, 2, 0) + dxf_line(1, -1, 2, -1)),
+            "branches");
+    refuses(outline_from_dxf, dxf("0\nCIRCLE\n8\n0\n10\n0\n20\n0\n40\n1\n"), "a circle");
+    CHECK_THROWS_WITH(section_from_outline(outline_from_csv("0 0\n1 -1\n2 0"), "a", 0.0),
+                      Catch::Contains("pitch"));
+    CHECK_THROWS_AS(import_section("/nowhere/x.dxf"), FileError);
+}
+
+TEST_CASE("torn and mangled drawings never crash the import") {
+    std::mt19937 random(5);
+    const std::string good[]{
+        dxf(dxf_line(0, 0, 1, 0) + dxf_arc(2.5, 0, 1.5, 180, 360) + dxf_line(4, 0, 5, 0)),
+        svg("M0 0h1a1.5 1.5 0 0 0 3 0C 4 0 4 0 5 0 h1"), "0 0\n1 0 -1.5\n4 0\n5 0"};
+    for (int i = 0; i < 600; ++i) {
+        std::string text = good[i % 3];
+        if (i % 2)
+            text.resize(random() % text.size());
+        else
+            for (int k = 0; k < 4; ++k)
+                text[random() % text.size()] = static_cast<char>(32 + random() % 90);
+        INFO(text);
+        try {
+            const auto outline = i % 3 == 0   ? outline_from_dxf(text)
+                                 : i % 3 == 1 ? outline_from_svg(text)
+                                              : outline_from_csv(text);
+            require_usable(section_from_outline(outline, "a"));
+        } catch (const InputError&) {
+        }
+    }
+}
+
+TEST_CASE("the library keeps sections and says what is damaged") {
+    const Folder folder;
+    const OwnSection a{"rope", {{-0.3, 0, -0.05}, {0, -0.3, -0.05}, {0.3, 0}}}, b{"slot", trapeze};
+    CHECK(load_library(folder.path / "none").sections.empty());
+    keep_section(b, folder.path / "deep" / "er");
+    keep_section(b, folder.path);
+    keep_section(a, folder.path);
+    keep_section(a, folder.path); // over itself
+    std::ofstream(folder.path / "bad.section.json")
+        << "{\"format\": \"regular-whorl section\", \"version\": 1, \"name\"";
+    std::ofstream(folder.path / "new.section.json")
+        << "{\"format\": \"regular-whorl section\", \"version\": 9}";
+    std::ofstream(folder.path / "notes.txt") << "nothing";
+    const SectionLibrary l = load_library(folder.path);
+    REQUIRE(l.sections.size() == 2);
+    CHECK(l.sections[0] == a);
+    CHECK(l.sections[1] == b);
+    CHECK(l.problems.size() == 2);
+    CHECK(import_section(folder.path / "rope.section.json") == a);
+    CHECK(forget_section("rope", folder.path));
+    CHECK_FALSE(forget_section("rope", folder.path));
+    CHECK_THROWS_AS(forget_section("../x", folder.path), InputError);
+    CHECK_THROWS_AS(keep_section({"x", {}}, folder.path), InputError);
+}
+
+TEST_CASE("a job carries its own sections") {
+    const OwnSection slot{"slot", trapeze};
+    Job job = add_piece({}, piece_of("section slot 20x4 x 40", std::vector{slot}));
+    job = add_counterpart(job, 0, 0);
+    CHECK(sections_in(job).size() == 1);
+    CHECK(job_from_json(job_to_json(job)) == job);
+    // moving a point moves it on the nut as well, which still follows
+    OwnSection next = slot;
+    next.points[1].h = next.points[2].h = -0.4;
+    job = set_own_section(job, 0, 0, next);
+    REQUIRE(sections_in(job).size() == 1);
+    CHECK(sections_in(job)[0] == next);
+    CHECK(job.pairs[0].follows);
+    // another name is another section
+    next.name = "mine";
+    const Job apart = set_own_section(job, job.pairs[0].second.piece, job.pairs[0].second.zone, next);
+    CHECK_FALSE(apart.pairs[0].follows);
+    CHECK(sections_in(apart).size() == 2);
+    CHECK(known_sections(apart, {slot, {"other", trapeze}}).size() == 3); // the job's come first
+    CHECK(known_sections(apart, {slot})[0].points[1].h == -0.4);
+    next.points[1].h = 1;
+    CHECK_THROWS_AS(set_own_section(job, 0, 0, next), InputError);
+    // any thread can be given one; class and overrides go
+    Job metric = add_piece({}, piece_of("M20 x 40"));
+    metric = set_own_section(metric, 0, 0, slot);
+    CHECK(zone_designation(metric.pieces[0].zones[0], metric) == "section slot 20x2.5 x 40");
+}
