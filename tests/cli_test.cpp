@@ -216,3 +216,37 @@ TEST_CASE("usage errors give exit code 2 and one line") {
     }
     CHECK(whorl_run({"--help"}).code == 0);
 }
+
+TEST_CASE("an outline is imported, listed, used, paired and removed") {
+    const fs::path home = folder() / "data";
+    ::setenv("XDG_DATA_HOME", home.c_str(), 1);
+    const fs::path outline = folder() / "rope.csv";
+    std::ofstream(outline) << "z,r\n0,10\n1,10,-1.5\n4,10\n5,10\n";
+    CHECK(whorl_run({"section", "list"}).out.find("library is empty") != std::string::npos);
+    const Run in = whorl_run({"section", "import", outline.string()});
+    INFO(in.err);
+    REQUIRE(in.code == 0);
+    CHECK(in.out.find("0.3 P deep") != std::string::npos);
+    const json listed = json::parse(whorl_run({"section", "list", "--json"}).out);
+    REQUIRE(listed.size() == 1);
+    CHECK(listed[0]["name"] == "rope");
+    CHECK(listed[0]["points"].size() == 3);
+    CHECK(whorl_run({"section", "show", "rope"}).out.find("bow/P") != std::string::npos);
+    const json shown = json::parse(whorl_run({"show", "section rope 30x5", "--json"}).out);
+    CHECK(shown["values"]["minor_diameter"]["value"] == Approx(27));
+    const fs::path step = folder() / "rope.step";
+    CHECK(whorl_run({"make", "section rope 30x5 LH x 30", "-o", step.string()}).code == 0);
+    CHECK(fs::file_size(step) > 10000);
+    CHECK(whorl_run({"pair", "section rope 30x5", "section rope 30x5"}).code == 0);
+    // the same outline at another pitch, under another name
+    CHECK(whorl_run({"section", "import", outline.string(), "--name", "wide", "--pitch", "4"}).code == 0);
+    CHECK(whorl_run({"pair", "section rope 30x5", "section wide 30x5"}).code == 1);
+    CHECK(whorl_run({"section", "import", outline.string(), "--name", "a b"}).code == 2);
+    CHECK(whorl_run({"section", "import", "/nowhere.dxf"}).code == 2);
+    CHECK(whorl_run({"section", "remove", "rope"}).code == 0);
+    CHECK(whorl_run({"section", "remove", "rope"}).code == 2);
+    const Run gone = whorl_run({"show", "section rope 30x5"});
+    CHECK(gone.code == 2);
+    CHECK(gone.err.find("There are: wide") != std::string::npos);
+    ::unsetenv("XDG_DATA_HOME");
+}

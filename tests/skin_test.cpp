@@ -262,3 +262,26 @@ TEST_CASE("a zone too short for its ends is refused with what would fit") {
     }
     CHECK(shortest_for_ends(piece.zones[0]) > piece.zones[0].length);
 }
+
+TEST_CASE("a countersink narrower than a socket's corners leaves the corners where they are") {
+    // 28 across the flats is 39.6 across the corners: a wall in a bar of 41, none in one of 39
+    const auto piece = [](const char* diameter) {
+        Piece p;
+        Zone bar, socket;
+        bar.diameter.text = diameter;
+        bar.length.text = "20";
+        socket.where = Where::near_bore;
+        socket.outline = Outline::square;
+        socket.diameter.text = "28";
+        socket.length.text = "10";
+        socket.near_end.kind = EndKind::chamfer;
+        socket.near_end.diameter.text = "30";
+        p.zones = {bar, socket};
+        return p;
+    };
+    const auto made = [&](const char* diameter) {
+        return solid::build_skin(resolve_piece(piece(diameter), {}));
+    };
+    CHECK_NOTHROW(solid::require_closed(made("41")));
+    CHECK_THROWS_WITH(made("39"), Catch::Contains("no wall is left"));
+}

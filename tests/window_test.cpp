@@ -498,6 +498,73 @@ TEST_CASE("every family is written, shown and changed in the section") {
     CHECK(in_mm(b.session.resolved_zone()->thread->spec.allowance) == Approx(0.1));
 }
 
+TEST_CASE("a section of one's own is drawn: taken over, dragged, bowed, typed, renamed, undone") {
+    Bench b;
+    b.designate("Tr30x6 x 40");
+    QTest::keyClick(&b.window, Qt::Key_M, Qt::ControlModifier);
+    b.settle();
+    SectionView* view = b.window.section();
+    const auto own = [&] { return b.session.resolved_zone()->thread->spec.own_section; };
+    REQUIRE(b.session.resolved_zone()->thread->spec.family == ThreadFamily::own);
+    CHECK(own().name == "own-1");
+    view->repaint();
+    const auto handle = [&](std::size_t point, bool bow) {
+        for (const auto& h : view->handles())
+            if (h.point == point && h.bow == bow) return h.at.toPoint();
+        FAIL("no such handle");
+        return QPoint();
+    };
+    const auto drag = [&](QPoint from, QPoint by) {
+        QTest::mousePress(view, Qt::LeftButton, {}, from);
+        for (int i = 1; i <= 4; ++i)
+            QTest::mouseMove(view, from + by * i / 4);
+        QTest::mouseRelease(view, Qt::LeftButton, {}, from + by);
+        b.settle();
+    };
+    // the root's two corners: the first goes down
+    std::size_t root = 0;
+    for (std::size_t i = 0; i < own().points.size(); ++i)
+        if (own().points[i].h < own().points[root].h - 1e-6) root = i;
+    const OwnSection before = own();
+    drag(handle(root, false), {0, 18});
+    CHECK(own().points[root].h < before.points[root].h - 0.02);
+    CHECK(own().points[root].z == Approx(before.points[root].z).margin(0.02));
+    CHECK(b.session.preview()->made());
+    QTest::keyClick(&b.window, Qt::Key_Z, Qt::ControlModifier);
+    b.settle();
+    CHECK(own() == before); // one step
+    // the root is bowed downwards
+    drag(handle(root, true), {0, 14});
+    CHECK(own().points[root].bow < -0.01);
+    // a chosen point's number is typed
+    QTest::mouseClick(view, Qt::LeftButton, {}, handle(root, false));
+    b.settle();
+    b.type_at(view, "own_h", "3.6");
+    CHECK(own().points[root].h == Approx(-0.6));
+    const OwnSection typed = own();
+    b.type_at(view, "own_h", "-3"); // above the crest
+    CHECK(own() == typed);
+    QTest::keyClick(view->findChild<QLineEdit*>("dimension"), Qt::Key_Escape);
+    // a new point, and out again
+    view->repaint();
+    const std::size_t count = own().points.size();
+    QTest::mouseDClick(view, Qt::LeftButton, {}, handle(root, true));
+    b.settle();
+    REQUIRE(own().points.size() == count + 1);
+    QTest::keyClick(view, Qt::Key_Delete);
+    b.settle();
+    CHECK(own().points.size() == count);
+    // its name, and its nut follows
+    b.type_at(b.window.sheet(), "own_section", "my_groove");
+    CHECK(own().name == "my_groove");
+    QTest::keyClick(&b.window, Qt::Key_K, Qt::ControlModifier);
+    b.settle();
+    CHECK(own().name == "my_groove");
+    REQUIRE(b.session.fit());
+    CHECK(b.session.fit()->fit.goes_together());
+    CHECK(b.session.preview()->made());
+}
+
 int main(int argc, char** argv) {
     QTemporaryDir home;
     qputenv("XDG_DATA_HOME", home.path().toUtf8());

@@ -291,8 +291,8 @@ void SpecSheet::draw(QPainter& p) {
         asked_row(p, y, "Starts", Field::starts, now(Field::starts), {}, "starts", {"1", "2", "3", "4"},
                   "Number of starts, 1 to 8");
         asked_row(
-            p, y, "Modelled at", Field::modelled_at, now(Field::modelled_at), {}, "modelled_at",
-            {"basic", "maximum material", "middle of limits", "minimum material", "75 %"},
+            p, y, "Modelled at", Field::modelled_at, QString::fromStdString(modelled_text(s)), {},
+            "modelled_at", {"basic", "maximum material", "middle of limits", "minimum material", "75 %"},
             "The size within the limits at which the solid is made; a percentage is a point between minimum "
             "(0) and maximum material (100)");
         asked_row(p, y, "Turns", Field::turns,

@@ -52,6 +52,7 @@ std::string stl_of(const solid::Mesh& mesh, const std::string& name) {
 }
 
 void write_stl(const solid::Mesh& mesh, const std::string& name, const std::filesystem::path& path) {
+    solid::require_watertight(mesh); // nothing leaks out of here, whatever came before
     write_file_atomically(path, stl_of(mesh, name));
 }
 

@@ -110,7 +110,7 @@ double limit_at(const ResolvedZone& zone, double z, bool least) {
                 r = std::min(r, re + slant);
             else if (re > r)
                 r = std::max(r, re - slant);
-            else if (!zone.thread)
+            else if (!zone.thread && zone.outline == Outline::round) // a bore's bottom; corners are not filled
                 r = std::min(r, re + slant);
         }
     return r;
