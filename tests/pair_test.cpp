@@ -137,3 +137,13 @@ TEST_CASE("gauges pass and stop as the limits say") {
     CHECK(t.no_go_overlap == Approx(0.056));
     CHECK_FALSE(try_gauges(resolve_thread(spec("SQ20x4"))).possible);
 }
+
+TEST_CASE("a buttress nut's flanks face those of its screw; its axial play is DIN 513's 0.1·√P") {
+    for (const auto& [text, pitch] : {std::pair{"S40x7", 7.0}, {"S100x14", 14.0}, {"S20x2", 2.0}}) {
+        INFO(text);
+        const Fit f = fit(text, std::string(text) + " internal");
+        CHECK(f.goes_together());
+        CHECK(f.least_clearance > -1e-6);
+        CHECK(*find_value(f.values, "axial_play")->value == Approx(0.1 * std::sqrt(pitch)).epsilon(1e-3));
+    }
+}
