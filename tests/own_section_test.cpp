@@ -231,6 +231,7 @@ TEST_CASE("screw and nut of one own section touch and do not overlap") {
         REQUIRE(screw.section.sweepable());
         REQUIRE(nut.section.sweepable());
         const Fit f = fit_of(screw, nut);
+        CHECK(f.goes_together());
         // steep flanks turn a tenth of a micrometre aside into much more across
         CHECK(f.shift ==
               Approx(p * (middle_of(own, Side::internal) - middle_of(own, Side::external))).margin(2e-3));

@@ -154,6 +154,10 @@ TEST_CASE("outlines that are none are refused in a sentence") {
     refuses(outline_from_dxf, dxf(dxf_line(0, 0, 1, -1) + dxf_line(1, -1, 2, 0) + dxf_line(1, -1, 2, -1)),
             "branches");
     refuses(outline_from_dxf, dxf("0\nCIRCLE\n8\n0\n10\n0\n20\n0\n40\n1\n"), "a circle");
+    std::string many;
+    for (int i = 0; i < 2100; ++i)
+        many += dxf_line(i, 0, i + 1, 0);
+    refuses(outline_from_dxf, dxf(many), "more than 2000 pieces");
     CHECK_THROWS_WITH(section_from_outline(outline_from_csv("0 0\n1 -1\n2 0"), "a", 0.0),
                       Catch::Contains("pitch"));
     CHECK_THROWS_AS(import_section("/nowhere/x.dxf"), FileError);

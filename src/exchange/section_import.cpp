@@ -16,7 +16,7 @@
 namespace whorl {
 namespace {
 
-constexpr std::size_t largest_drawing = 8u << 20, most_pieces_in_drawing = 10000;
+constexpr std::size_t largest_drawing = 8u << 20, most_pieces_in_drawing = 2000;
 constexpr double chord_error = 1e-4; // of the outline's width
 
 struct Segment {
@@ -122,7 +122,7 @@ public:
         closed_ = (p.flags & 1) != 0;
     }
     void addVertex(const DL_VertexData& v) override {
-        if (in_polyline_ && vertices_.size() < most_pieces_in_drawing)
+        if (in_polyline_ && vertices_.size() <= most_pieces_in_drawing + 1)
             vertices_.push_back({v.x, v.y, v.bulge});
     }
     void endEntity() override { finish(); }
@@ -145,7 +145,10 @@ public:
 
 private:
     void add(const Segment& s) {
-        if (segments.size() < most_pieces_in_drawing) segments.push_back(s);
+        if (segments.size() < most_pieces_in_drawing)
+            segments.push_back(s);
+        else
+            refused = "more than 2000 pieces";
     }
     std::vector<OutlinePoint> vertices_; // bow: the bulge
     bool in_polyline_ = false, closed_ = false;
@@ -501,8 +504,7 @@ OwnSection section_from_outline(std::vector<OutlinePoint> p, const std::string& 
         out.points.push_back({(o.x - middle) / unit, (o.y - top) / unit, o.bow / unit});
     out.points.front().h = out.points.back().h = 0;
     out.points.back().bow = 0;
-    // a semicircle drawn a hair beyond its half turn, or an arc drawn as two halves: one arc with a point in
-    // it
+    // a groove that is a single arc gets a point in its middle, since a section has three at least
     if (out.points.size() == 2 && out.points[0].bow != 0) out = with_point_after(out, 0);
     require_usable(out);
     return out;
