@@ -5,6 +5,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <concepts>
 #include <numbers>
 
 namespace whorl {
@@ -23,10 +24,12 @@ std::optional<double> limit(const ResolvedThread& t, const char* key, bool upper
     return upper ? v->max : v->min;
 }
 
-// At even places and at the corners of both sections: exact where they are straight.
-double least_clearance(const ThreadSection& screw, const ThreadSection& nut, double shift, int samples) {
+// At even places and at the corners of both sections: exact where they are straight. `measure` is a clearance
+// in mm as a function of z.
+double least_along(const ThreadSection& screw, const ThreadSection& nut, double shift, int samples,
+                   const std::invocable<double> auto& measure) {
     double least = 1e300;
-    const auto at = [&](double z) { least = std::min(least, clearance_at(screw, nut, z, shift)); };
+    const auto at = [&](double z) { least = std::min(least, measure(z)); };
     for (int i = 0; i <= samples; ++i)
         at((static_cast<double>(i) / samples - 0.5) * screw.pitch);
     for (const GroovePoint& g : screw.groove)
@@ -34,6 +37,23 @@ double least_clearance(const ThreadSection& screw, const ThreadSection& nut, dou
     for (const GroovePoint& g : nut.groove)
         at(g.z - nut.pitch / 2 + shift);
     return least;
+}
+
+double least_clearance(const ThreadSection& screw, const ThreadSection& nut, double shift, int samples) {
+    return least_along(screw, nut, shift, samples,
+                       [&](double z) { return clearance_at(screw, nut, z, shift); });
+}
+
+// Square to the sections: beside an upright flank a radial figure turns every tenth of a micrometre along the
+// axis into many across. The slope is the steeper one of both within a micrometre.
+double square_clearance_at(const ThreadSection& screw, const ThreadSection& nut, double z, double shift) {
+    constexpr double near = 5e-4;
+    const auto slope = [&](const ThreadSection& s, double at) {
+        const auto radius = [&](double x) { return groove_radius(s, std::remainder(x, s.pitch)); };
+        return (radius(at + near) - radius(at - near)) / (2 * near);
+    };
+    const double steep = std::max(std::abs(slope(screw, z)), std::abs(slope(nut, z + nut.pitch / 2 - shift)));
+    return clearance_at(screw, nut, z, shift) / std::sqrt(1 + steep * steep);
 }
 
 // Where along the axis the nut's ridges lie best in the screw's grooves: every thirty-second of the pitch is
@@ -154,11 +174,12 @@ Fit fit_of(const ResolvedThread& screw, const ResolvedThread& nut, std::optional
     const bool symmetric = a.flank_half_angle == a.other_half_angle && screw.spec.family != ThreadFamily::own;
     if (!tapered) {
         if (!symmetric) fit.shift = best_shift(a, b);
-        fit.least_clearance = least_clearance(a, b, fit.shift, 1000);
+        fit.least_clearance = least_along(a, b, fit.shift, 1000,
+                                          [&](double z) { return square_clearance_at(a, b, z, fit.shift); });
         if (fit.least_clearance < -1e-3) // the standards round their diameters to the micrometre
             mistake(Mismatch::interference,
                     "At the modelled sizes the threads overlap by " + mm_text(-fit.least_clearance) +
-                        " on the radius: the nut does not go on.",
+                        ", square to their flanks: the nut does not go on.",
                     fit.least_clearance, 0);
     }
     const auto low = limit(nut, "pitch_diameter", false), high = limit(screw, "pitch_diameter", true);
@@ -200,7 +221,7 @@ Fit fit_of(const ResolvedThread& screw, const ResolvedThread& nut, std::optional
         length("minor_clearance", "Clearance at minor Ø", b.crest_radius - a.root_radius,
                "modelled, on the radius");
         length("least_clearance", "Least clearance", fit.least_clearance,
-               "modelled, on the radius, anywhere along the sections");
+               "modelled, square to the sections, anywhere along them");
     }
     const double depth = a.crest_radius - b.crest_radius;
     length("engagement_depth", "Overlap of the threads", depth, "modelled: (d − D1)/2");

@@ -20,7 +20,7 @@ struct FitMistake {
 struct Fit {
     std::vector<FitMistake> mistakes; // empty: they go together
     std::vector<ResolvedValue> values;
-    double least_clearance = 0; // radial, mm, anywhere along the sections; negative: they overlap
+    double least_clearance = 0; // mm, square to the sections, anywhere along them; negative: they overlap
     double shift = 0; // mm along the axis from a groove of the screw to a ridge of the nut, middle to middle
     bool goes_together() const { return mistakes.empty(); }
 };
