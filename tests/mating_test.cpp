@@ -139,6 +139,17 @@ TEST_CASE("seen from the nut it is the screw that moves, by the same amount") {
           Approx(std::abs(c.mating.apart - c.mating.seated)));
     CHECK(back.mating.engaged(back.mating.usual) == Approx(c.mating.engaged(c.mating.usual)));
     CHECK(back.mating.seated_by == SeatedBy::shoulder);
+    for (const auto& [screw, nut] :
+         {std::pair{"stud M10 x 80", "ISO 4032 M10"}, {"rod M10 LH x 60", "nut M10 LH"}}) {
+        const Mating m = couple(screw, nut).mating, from_nut = couple(nut, screw).mating;
+        REQUIRE_FALSE(m.flipped);
+        REQUIRE_FALSE(from_nut.flipped);
+        CHECK(from_nut.apart == Approx(-m.apart));
+        CHECK(from_nut.seated == Approx(-m.seated));
+        CHECK(from_nut.usual == Approx(-m.usual));
+        // a turn of the one is the other turned back
+        CHECK(std::remainder(m.angle(7.3) + from_nut.angle(-7.3), 2 * pi) == Approx(0).margin(1e-9));
+    }
 }
 
 TEST_CASE("a rod takes its nut over its whole length, a bore's bottom stops a screw") {

@@ -449,6 +449,83 @@ TEST_CASE("a cap screw, a nut that fits it and a pipe nipple, by keyboard alone"
     CHECK(read.volume == Approx(b.session.solid()->volume).epsilon(1e-4));
 }
 
+TEST_CASE("a nut is screwed along its screw, by mouse, wheel and keys") {
+    Bench b;
+    b.designate("ISO 4017 M8 x 30");
+    QTest::keyClick(&b.window, Qt::Key_K, Qt::ControlModifier);
+    b.settle();
+    QTest::keyClick(&b.window, Qt::Key_J, Qt::ControlModifier);
+    b.settle();
+    SolidView& view = *b.window.solid();
+    REQUIRE(b.session.together());
+    REQUIRE(QTest::qWaitFor([&] { return b.session.counterpart_preview() != nullptr; }, 5000));
+    const QImage alone = view.grabFramebuffer();
+    QTest::keyClick(&b.window, Qt::Key_F7);
+    CHECK(view.together());
+    QTest::keyClick(&b.window, Qt::Key_F2); // from the side, so that millimetres are pixels
+    const QImage together = view.grabFramebuffer();
+    CHECK(together != alone);
+
+    const Mating m = b.session.together()->mating;
+    CHECK(view.travel() == m.usual);
+    view.setFocus();
+    QTest::keyClick(&view, Qt::Key_PageDown); // a quarter of a turn on
+    CHECK(view.travel() == Approx(m.usual - 1.25 / 4));
+    CHECK(view.grabFramebuffer() != together);
+    QTest::keyClick(&view, Qt::Key_End);
+    CHECK(view.travel() == m.seated);
+    QTest::keyClick(&view, Qt::Key_PageDown); // the head stops it
+    CHECK(view.travel() == m.seated);
+    QTest::keyClick(&view, Qt::Key_Home);
+    CHECK(view.travel() == m.apart);
+    view.screw_to(m.usual);
+
+    // dragged by a third of the screw's length, as it lies on the screen
+    const double whole = in_mm(b.session.resolved()->length()),
+                 height = in_mm(b.session.counterpart_preview()->piece.length()),
+                 widest = in_mm(b.session.counterpart_preview()->piece.largest_radius());
+    const double scale = std::max(whole / (view.width() - 90.0), 2 * widest / (view.height() - 140.0));
+    const auto at = [&](double z) {
+        return QPoint(static_cast<int>(view.width() / 2.0 + (z - whole / 2) / scale), view.height() / 2);
+    };
+    const QPoint nut = at(m.usual + height / 2), to = at(m.usual + height / 2 - 10);
+    const auto drag = [&](QPoint from, QPoint there) {
+        QTest::mousePress(&view, Qt::LeftButton, {}, from);
+        for (int i = 1; i <= 10; ++i)
+            QTest::mouseMove(&view, from + (there - from) * i / 10);
+    };
+    drag(nut, to);
+    CHECK(view.travel() == Approx(m.usual - 10).margin(1.5 * scale));
+    QTest::keyClick(&view, Qt::Key_Escape); // thought better of it
+    CHECK(view.travel() == m.usual);
+    QTest::mouseRelease(&view, Qt::LeftButton, {}, to);
+    drag(nut, to);
+    QTest::mouseRelease(&view, Qt::LeftButton, {}, to);
+    CHECK(view.travel() == Approx(m.usual - 10).margin(1.5 * scale));
+    const double reached = view.travel();
+
+    // a click on it goes over to it, and it stays where it is
+    QTest::mouseClick(&view, Qt::LeftButton, {}, at(reached + height / 2));
+    b.settle();
+    CHECK(b.session.piece() == 1);
+    REQUIRE(b.session.together());
+    CHECK(b.session.together()->mating.engaged(view.travel()) == Approx(m.engaged(reached)));
+    CHECK(view.travel() == Approx(-reached));
+
+    // another pitch: it does not go on at all, and says so
+    b.session.select(1, b.session.together()->here.zone);
+    CHECK(b.session.edit(Field::pitch, "1").isEmpty());
+    b.settle();
+    CHECK(b.session.together()->mating.seated_by == SeatedBy::mismatch);
+    CHECK(b.session.together()->mating.engaged(view.travel()) == 0);
+    CHECK(!view.grabFramebuffer().isNull());
+    // and with the counterpart gone the piece is alone again
+    QTest::keyClick(&b.window, Qt::Key_Delete, Qt::ControlModifier);
+    b.settle();
+    CHECK_FALSE(b.session.together());
+    CHECK(b.session.counterpart_preview() == nullptr);
+}
+
 TEST_CASE("a bore is added, threaded and stretched") {
     Bench b;
     b.designate("hex 24 x 20");

@@ -141,6 +141,8 @@ MainWindow::MainWindow(Session& session)
     connect(&session_, &Session::changed, this, &MainWindow::update_actions);
     connect(&session_, &Session::saved_changed, this, &MainWindow::update_actions);
     connect(solid_, &SolidView::cut_changed, this, [this] { cut_->setChecked(solid_->cut()); });
+    connect(solid_, &SolidView::together_changed, this,
+            [this] { together_->setChecked(solid_->together()); });
     connect(&session_, &Session::previewed, sheet_, qOverload<>(&QWidget::update));
     update_actions();
     update_recent();
@@ -310,6 +312,9 @@ void MainWindow::make_menus() {
     cut_ = add(view, "Cut lengthwise", QKeySequence("F5"), [this] { solid_->set_cut(cut_->isChecked()); });
     cut_->setCheckable(true);
     add(view, "Turn the cut by 15°", QKeySequence("F6"), [this] { solid_->turn_cut(15); });
+    together_ = add(view, "With the counterpart", QKeySequence("F7"),
+                    [this] { solid_->set_together(together_->isChecked()); });
+    together_->setCheckable(true);
     view->addSeparator();
     dark_ = add(view, "Dark theme", QKeySequence("F9"), [this] { set_dark(dark_->isChecked()); });
     dark_->setCheckable(true);
@@ -319,7 +324,7 @@ void MainWindow::make_menus() {
     add(help, "Keys", QKeySequence("F1"), [this] {
         checks_->say("Ctrl+L designation, Ctrl+P pitch, Ctrl+D sheet, Ctrl+H flip hand, Ctrl+R remedy, "
                      "Ctrl+U unit, Ctrl+K counterpart, Ctrl+J go to it, Ctrl+B bore, F2 side, F3 end, F4 "
-                     "oblique, F5 cut, "
+                     "oblique, F5 cut, F7 with the counterpart, "
                      "drag rolls and tilts, right drag swings, middle drag pans.",
                      false);
     });

@@ -60,7 +60,10 @@ const ResolvedZone* Session::resolved_zone() const {
 
 std::vector<Finding> Session::findings_of(std::size_t piece) const {
     try {
-        return check_piece(resolve_piece(job_.pieces.at(piece), resolve_names(job_)), piece, job_.unit);
+        auto all = check_piece(resolve_piece(job_.pieces.at(piece), resolve_names(job_)), piece, job_.unit);
+        const auto pairs = check_pairs(job_, piece);
+        all.insert(all.end(), pairs.begin(), pairs.end());
+        return all;
     } catch (const std::exception&) {
         return {};
     }
@@ -240,30 +243,43 @@ void Session::refresh() {
         findings_ = check_piece(*resolved_, piece_, job_.unit);
         const auto pairs = check_pairs(job_, piece_);
         findings_.insert(findings_.end(), pairs.begin(), pairs.end());
-        resolve_fit();
+        resolve_pairs();
         order();
     } else {
         zone_ = 0;
         preview_.reset();
         solid_.reset();
+        fit_.reset();
+        together_.reset();
+    }
+    if (!together_ && counterpart_preview_) {
+        counterpart_preview_.reset();
+        emit counterpart_previewed();
     }
     emit changed();
     if (!has_piece()) emit previewed();
 }
 
-void Session::resolve_fit() {
+void Session::resolve_pairs() {
     fit_.reset();
+    together_.reset();
     for (const Pair& pair : job_.pairs) {
-        const ZoneRef here{piece_, zone_};
-        if (pair.first != here && pair.second != here) continue;
-        const ZoneRef there = pair.first == here ? pair.second : pair.first;
+        if (pair.first.piece != piece_ && pair.second.piece != piece_) continue;
+        const bool first_here =
+            pair.first.piece == piece_ && (pair.second.piece != piece_ || pair.first.zone == zone_);
+        const ZoneRef here = first_here ? pair.first : pair.second,
+                      there = first_here ? pair.second : pair.first;
+        const bool selected = here.zone == zone_;
+        if (!selected && together_) continue;
         const ResolvedPiece other = resolve_piece(job_.pieces[there.piece], resolve_names(job_));
-        const ResolvedZone &a = resolved_->zones[zone_], &b = other.zones[there.zone];
+        const ResolvedZone &a = resolved_->zones[here.zone], &b = other.zones[there.zone];
         if (!a.thread || !b.thread) continue;
         const bool screw_here = a.thread->side == Side::external;
         const ResolvedZone &screw = screw_here ? a : b, &nut = screw_here ? b : a;
-        fit_ = ShownFit{there, *b.thread,
-                        fit_of(*screw.thread, *nut.thread, std::min(screw.length, nut.length)), pair.follows};
+        const Fit fit = fit_of(*screw.thread, *nut.thread, std::min(screw.length, nut.length));
+        together_ = Together{here, there, mating_of(*resolved_, here.zone, other, there.zone, fit)};
+        if (!selected) continue;
+        fit_ = ShownFit{there, *b.thread, fit, pair.follows};
         return;
     }
 }
@@ -271,7 +287,11 @@ void Session::resolve_fit() {
 void Session::order() {
     {
         const std::lock_guard lock(mutex_);
-        order_ = Order{job_.pieces[piece_], piece_, resolve_names(job_), job_.unit, ++serial_};
+        order_ = Order{job_.pieces[piece_], piece_, {}, 0, resolve_names(job_), job_.unit, ++serial_};
+        if (together_) {
+            order_->counterpart = job_.pieces[together_->there.piece];
+            order_->counterpart_index = together_->there.piece;
+        }
         current_.request_stop();
         current_ = std::stop_source();
     }
@@ -303,6 +323,19 @@ void Session::work(std::stop_token stop) {
             if (!preview->made()) building_ = false;
             emit previewed();
         });
+        if (now.counterpart && !cancelled.stop_requested()) {
+            std::shared_ptr<const Preview> counterpart;
+            try {
+                counterpart = cache_.get(*now.counterpart, now.counterpart_index, now.names, now.unit);
+            } catch (const std::exception&) {
+                // as above
+            }
+            QMetaObject::invokeMethod(this, [this, counterpart, serial = now.serial] {
+                if (serial != serial_ || counterpart == counterpart_preview_) return;
+                counterpart_preview_ = counterpart;
+                emit counterpart_previewed();
+            });
+        }
         if (!preview->made() || cancelled.stop_requested()) continue;
         std::shared_ptr<const VerifiedSolid> made;
         try {

@@ -8,7 +8,7 @@
 #include "build/build.hpp"
 #include "model/edit.hpp"
 #include "model/section_library.hpp"
-#include "pair/fit.hpp"
+#include "pair/mating.hpp"
 
 #include <QObject>
 #include <QString>
@@ -52,6 +52,14 @@ public:
     };
     const std::optional<ShownFit>& fit() const { return fit_; }
 
+    // The selected piece put together with the one its selected zone is paired with, or else the first that
+    // any of its zones is.
+    struct Together {
+        ZoneRef here, there;
+        Mating mating;
+    };
+    const std::optional<Together>& together() const { return together_; }
+
     // Each gives an empty string, or the sentence why nothing changed (and where: see error_position()).
     QString edit(Field field, const QString& text);
     QString edit(const Edit& edit);
@@ -84,6 +92,8 @@ public:
     void discard_recovery();
 
     std::shared_ptr<const Preview> preview() const { return preview_; }
+    // Of the piece together() is about, a moment after preview(); empty when there is none.
+    std::shared_ptr<const Preview> counterpart_preview() const { return counterpart_preview_; }
     std::shared_ptr<const VerifiedSolid> solid() const { return solid_; }
     bool building() const { return building_; }
 
@@ -100,7 +110,8 @@ public:
 signals:
     void changed();   // the job or the selection
     void previewed(); // a new preview is there
-    void verified();  // the kernel solid of the preview is there
+    void counterpart_previewed();
+    void verified(); // the kernel solid of the preview is there
     void hover_changed();
     void saved_changed();
 
@@ -108,6 +119,8 @@ private:
     struct Order {
         Piece piece;
         std::size_t index;
+        std::optional<Piece> counterpart;
+        std::size_t counterpart_index;
         Names names;
         LengthUnit unit;
         long serial;
@@ -122,7 +135,7 @@ private:
     void travel(std::vector<Snapshot>& from, std::vector<Snapshot>& to); // a step of history
     void refresh();
     void order();
-    void resolve_fit();
+    void resolve_pairs();
     void work(std::stop_token stop);
 
     Job job_;
@@ -132,6 +145,7 @@ private:
     std::optional<ResolvedPiece> resolved_;
     std::vector<Finding> findings_;
     std::optional<ShownFit> fit_;
+    std::optional<Together> together_;
     std::vector<Snapshot> undo_, redo_;
     bool live_ = false;
     std::optional<Snapshot> live_start_;
@@ -140,7 +154,7 @@ private:
     SectionLibrary library_ = load_library();
     QTimer recovery_timer_;
 
-    std::shared_ptr<const Preview> preview_;
+    std::shared_ptr<const Preview> preview_, counterpart_preview_;
     std::shared_ptr<const VerifiedSolid> solid_;
     bool building_ = false;
 

@@ -10,6 +10,28 @@
 
 namespace whorl::app {
 
+// How far the counterpart is on, and how far it still goes.
+QString SolidView::mating_text() const {
+    const Mating& m = session_.together()->mating;
+    if (m.seated_by == SeatedBy::mismatch) return "They don't go together; the checks say why";
+    const double at = travel(), engaged = m.engaged(at), lead = std::abs(m.lead);
+    const auto turns = [&](double mm_along) {
+        return QString::fromStdString(number_text(std::abs(mm_along) / lead, 2)) + " turns";
+    };
+    const QString length = QString::fromStdString(number_text(in_unit(mm(engaged), session_.unit()),
+                                                              session_.unit() == LengthUnit::inch ? 3 : 2)) +
+                           " " + symbol(session_.unit());
+    const QString on = engaged > 0 ? "Engaged " + length + ", " + turns(engaged) : "Apart";
+    if (std::abs(at - m.seated) < 1e-6)
+        return on + (m.seated_by == SeatedBy::taper      ? "; tight"
+                     : m.seated_by == SeatedBy::shoulder ? "; against the shoulder"
+                                                         : "; off the other end");
+    return on + "; " + turns(at - m.seated) +
+           (m.seated_by == SeatedBy::taper      ? " until tight"
+            : m.seated_by == SeatedBy::shoulder ? " to the shoulder"
+                                                : " to the other end");
+}
+
 void SolidView::draw_overlay() {
     examples_.clear();
     QPainter p(this);
@@ -25,6 +47,17 @@ void SolidView::draw_overlay() {
     p.setPen(t.active);
     p.drawText(QPointF(x, 20), cut_text);
     cut_word_ = QRectF(x - 4, 6, m.horizontalAdvance(cut_text) + 8, 20);
+    together_word_ = {};
+    if (const auto& pair = session_.together()) {
+        x += m.horizontalAdvance(cut_text) + 14;
+        const QString name = QString::fromStdString(session_.job().pieces[pair->there.piece].name);
+        p.setFont(text_font(11, together_ ? Weight::medium : Weight::regular));
+        const QFontMetricsF w(p.font());
+        const QString text =
+            together_ ? w.elidedText("with " + name, Qt::ElideRight, width() / 2.6) : "alone";
+        p.drawText(QPointF(x, 20), text);
+        together_word_ = QRectF(x - 4, 6, w.horizontalAdvance(text) + 8, 20);
+    }
     x = width() - 14;
     const char* words[]{"side", "end", "oblique"};
     const bool at[]{tilt_ == 0 && yaw_ == 0, tilt_ == 0 && yaw_ == 90, tilt_ == 20 && yaw_ == 28};
@@ -70,8 +103,8 @@ void SolidView::draw_overlay() {
         return;
     }
     if (session_.preview() && !session_.preview()->made()) {
-        const QString note = shown_ && shown_->made() ? "The last solid that could be made"
-                                                      : "No solid can be made of this; see the checks";
+        const QString note = piece_.made() ? "The last solid that could be made"
+                                           : "No solid can be made of this; see the checks";
         p.setFont(text_font(13, Weight::medium));
         const double w = QFontMetricsF(p.font()).horizontalAdvance(note) + 36;
         const QRectF box((width() - w) / 2, 34, w, 26);
@@ -81,6 +114,13 @@ void SolidView::draw_overlay() {
         draw_status(p, {box.left() + 14, box.center().y()}, Status::stops);
         p.setPen(t.stop);
         p.drawText(QPointF(box.left() + 26, box.center().y() + 5), note);
+    }
+    if (pair_shown()) {
+        const bool stopped = session_.together()->mating.seated_by == SeatedBy::mismatch;
+        p.setFont(text_font(13));
+        p.setPen(stopped ? t.stop : t.ink);
+        if (stopped) draw_status(p, QPointF(22, height() - 58), Status::stops);
+        p.drawText(QPointF(stopped ? 34 : 16, height() - 53), mating_text());
     }
     const ResolvedZone* z = session_.resolved_zone();
     if (z && z->thread) {
@@ -105,7 +145,7 @@ void SolidView::draw_overlay() {
                        .arg(symbol(session_.unit())));
     }
     // a scale bar, so that size is never a guess
-    if (shown_ && shown_->made()) {
+    if (piece_.made()) {
         const double unit_mm = session_.unit() == LengthUnit::inch ? 25.4 : 1;
         const double pixels_per_unit = unit_mm * zoom_ / fit_mm_per_pixel_;
         const double decade = std::pow(10, std::floor(std::log10(110 / pixels_per_unit)));

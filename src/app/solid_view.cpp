@@ -13,37 +13,8 @@
 namespace whorl::app {
 namespace {
 
-constexpr const char* surface_vertex = R"(#version 330 core
-layout(location=0) in vec3 position; layout(location=1) in vec3 normal; layout(location=2) in float zone;
-uniform mat4 mvp; uniform mat3 turn; uniform vec4 cut;
-out vec3 n; flat out float z; out float gl_ClipDistance[1];
-void main(){ gl_Position = mvp*vec4(position,1); n = turn*normal; z = zone; gl_ClipDistance[0] = dot(cut,vec4(position,1)); })";
-constexpr const char* surface_fragment = R"(#version 330 core
-in vec3 n; flat in float z; out vec4 colour;
-uniform vec3 part; uniform vec3 active_colour; uniform float selected; uniform float tint;
-void main(){
-  vec3 N = normalize(n); if(!gl_FrontFacing) N = -N;
-  vec3 key = normalize(vec3(-0.45,0.75,0.62)), fill = normalize(vec3(0.7,-0.25,0.5));
-  float d = max(dot(N,key),0.0)*0.52 + max(dot(N,fill),0.0)*0.20 + (0.5+0.5*N.y)*0.16 + 0.34;
-  vec3 h = normalize(key+vec3(0,0,1)); float s = pow(max(dot(N,h),0.0),40.0)*0.22;
-  vec3 base = abs(z-selected)<0.5 ? mix(part,active_colour,tint) : part;
-  colour = vec4(base*d*1.12 + vec3(s), 1); })";
-constexpr const char* line_vertex = R"(#version 330 core
-layout(location=0) in vec3 position; uniform mat4 mvp; uniform vec4 cut; uniform float lift; out float gl_ClipDistance[1];
-void main(){ gl_Position = mvp*vec4(position,1); gl_Position.z -= lift; gl_ClipDistance[0] = dot(cut,vec4(position,1)); })";
-constexpr const char* line_fragment = R"(#version 330 core
-out vec4 colour; uniform vec4 ink; void main(){ colour = ink; })";
-constexpr const char* cap_vertex = R"(#version 330 core
-layout(location=0) in vec2 position; uniform mat4 mvp; uniform vec3 across; out vec2 at;
-void main(){ at = position; gl_Position = mvp*vec4(across*position.y + vec3(0,0,1)*position.x,1); })";
-// thin lines at 45°, smoothed over one pixel
-constexpr const char* cap_fragment = R"(#version 330 core
-in vec2 at; out vec4 colour; uniform vec3 ground; uniform vec3 ink; uniform float spacing; uniform float pixel;
-void main(){ float v = (at.x-at.y)*0.70710678; float d = abs(fract(v/spacing)-0.5)*spacing;
-  float line = 1.0-smoothstep(0.1*pixel,1.0*pixel,abs(d)); colour = vec4(mix(ground,ink,line*0.55),1); })";
-
-QVector3D vec(const QColor& c) {
-    return {c.redF(), c.greenF(), c.blueF()};
+double axis_in_plane(const QVector3D& axis) {
+    return std::hypot(double(axis.x()), double(axis.y()));
 }
 
 } // namespace
@@ -69,21 +40,48 @@ SolidView::SolidView(Session& session, QWidget* parent) : QOpenGLWidget(parent),
         const bool other = shown_piece_ != session_.piece();
         shown_piece_ = session_.piece();
         // the last good geometry of a piece stays while a finding stops
-        if (!preview || preview->made() || other || !shown_) shown_ = preview;
-        stale_ = true;
-        if (other) {
+        if (!preview || preview->made() || other || !piece_.preview()) piece_.show(preview);
+        if (other && !swapped_) {
             zoom_ = 1;
             pan_ = {};
         }
+        swapped_ = false;
         update();
     });
-    connect(&session_, &Session::changed, this, qOverload<>(&QWidget::update));
+    connect(&session_, &Session::counterpart_previewed, this, [this] {
+        counterpart_.show(session_.counterpart_preview());
+        update();
+    });
+    connect(&session_, &Session::changed, this, [this] {
+        keep_place();
+        update();
+    });
+}
+
+// The place on the thread is kept while the same two zones are looked at, from whichever side.
+void SolidView::keep_place() {
+    const auto& pair = session_.together();
+    if (!pair) {
+        placed_.reset();
+        travel_.reset();
+        return;
+    }
+    if (placed_ && placed_->there == pair->here && placed_->here == pair->there) {
+        const Mating& m = placed_->mating;
+        const double was = m.clamped(travel_.value_or(m.usual));
+        travel_ = m.flipped ? was : -was;
+        if (together_ && !m.flipped) roll_ = std::fmod(roll_ + in_deg(rad(m.angle(was))), 360);
+        swapped_ = together_;
+    } else if (!placed_ || placed_->here != pair->here || placed_->there != pair->there) {
+        travel_.reset();
+    }
+    placed_ = *pair;
 }
 
 SolidView::~SolidView() {
     makeCurrent();
-    for (auto* b : {&triangles_, &lines_, &plane_, &outline_})
-        b->destroy();
+    piece_.destroy();
+    counterpart_.destroy();
     doneCurrent();
 }
 
@@ -119,87 +117,48 @@ void SolidView::turn_cut(double degrees) {
 void SolidView::initializeGL() {
     ready_ = initializeOpenGLFunctions();
     if (!ready_) return;
-    const auto link = [this](QOpenGLShaderProgram& p, const char* v, const char* f) {
-        ready_ = p.addShaderFromSourceCode(QOpenGLShader::Vertex, v) &&
-                 p.addShaderFromSourceCode(QOpenGLShader::Fragment, f) && p.link() && ready_;
-    };
-    link(surface_, surface_vertex, surface_fragment);
-    link(line_, line_vertex, line_fragment);
-    link(cap_, cap_vertex, cap_fragment);
-    for (auto* b : {&triangles_, &lines_, &plane_, &outline_})
-        b->create();
-    for (auto* a : {&triangles_vao_, &lines_vao_, &plane_vao_, &outline_vao_})
-        a->create();
-    stale_ = true;
+    ready_ = programs_.link();
+    piece_.create();
+    counterpart_.create();
 }
 
-void SolidView::upload() {
-    stale_ = false;
-    triangle_vertices_ = line_vertices_ = 0;
-    if (!shown_ || !shown_->made()) return;
-    const auto& mesh = shown_->mesh;
-    const auto& skin = shown_->skin;
-    std::vector<float> v;
-    v.reserve(mesh.triangles.size() * 21);
-    for (std::size_t i = 0; i < mesh.triangles.size(); ++i) {
-        const auto& f = skin.faces[mesh.face[i]];
-        for (const auto id : mesh.triangles[i]) {
-            const auto& p = mesh.points[id];
-            const auto n = solid::normal_at(f, mesh.unrolled[id]);
-            for (const double x : {p.x, p.y, p.z, n.x, n.y, n.z})
-                v.push_back(static_cast<float>(x));
-            v.push_back(static_cast<float>(f.zone));
-        }
-    }
-    triangle_vertices_ = static_cast<int>(mesh.triangles.size() * 3);
-    triangles_vao_.bind();
-    triangles_.bind();
-    triangles_.allocate(v.data(), static_cast<int>(v.size() * sizeof(float)));
-    for (int k = 0; k < 3; ++k) {
-        glEnableVertexAttribArray(static_cast<GLuint>(k));
-        glVertexAttribPointer(static_cast<GLuint>(k), k == 2 ? 1 : 3, GL_FLOAT, GL_FALSE, 28,
-                              reinterpret_cast<void*>(static_cast<std::intptr_t>(k * 12)));
-    }
-    // the edges a draughtsman would draw: where two faces of different kind meet, not the cuts within one
-    // cylinder
-    std::vector<std::array<int, 2>> faces(skin.edges.size(), {-1, -1});
-    for (std::size_t f = 0; f < skin.faces.size(); ++f)
-        for (const auto& loop : skin.faces[f].loops)
-            for (const auto& use : loop) {
-                auto& pair = faces[static_cast<std::size_t>(use.edge)];
-                (pair[0] < 0 ? pair[0] : pair[1]) = static_cast<int>(f);
-            }
-    std::vector<float> l;
-    for (std::size_t e = 0; e < skin.edges.size(); ++e) {
-        const auto [a, b] = faces[e];
-        if (a < 0 || b < 0 || a == b) continue;
-        const auto &fa = skin.faces[static_cast<std::size_t>(a)],
-                   &fb = skin.faces[static_cast<std::size_t>(b)];
-        if (fa.kind == fb.kind && fa.role == fb.role && fa.a == fb.a && fa.b == fb.b && fa.c == fb.c &&
-            fa.zone == fb.zone)
-            continue;
-        const auto& ids = mesh.edge_points[e];
-        for (std::size_t k = 0; k + 1 < ids.size(); ++k)
-            for (const auto id : {ids[k], ids[k + 1]})
-                for (const double x : {mesh.points[id].x, mesh.points[id].y, mesh.points[id].z})
-                    l.push_back(static_cast<float>(x));
-    }
-    line_vertices_ = static_cast<int>(l.size() / 3);
-    lines_vao_.bind();
-    lines_.bind();
-    lines_.allocate(l.data(), static_cast<int>(l.size() * sizeof(float)));
-    glEnableVertexAttribArray(0);
-    glVertexAttribPointer(0, 3, GL_FLOAT, GL_FALSE, 12, nullptr);
+bool SolidView::pair_shown() const {
+    return together_ && session_.together() && counterpart_.made() && piece_.made();
+}
 
-    const float r = static_cast<float>(in_mm(shown_->piece.largest_radius()) * 1.05),
-                z = static_cast<float>(in_mm(shown_->piece.length()));
-    const float quad[]{-1, -r, z + 1, -r, -1, r, z + 1, r};
-    plane_vao_.bind();
-    plane_.bind();
-    plane_.allocate(quad, sizeof quad);
-    glEnableVertexAttribArray(0);
-    glVertexAttribPointer(0, 2, GL_FLOAT, GL_FALSE, 8, nullptr);
-    plane_vao_.release();
+void SolidView::set_together(bool on) {
+    together_ = on;
+    emit together_changed();
+    update();
+}
+
+double SolidView::travel() const {
+    if (!session_.together()) return 0;
+    const Mating& m = session_.together()->mating;
+    return m.clamped(travel_.value_or(m.usual));
+}
+
+void SolidView::screw_to(double travel) {
+    if (!session_.together()) return;
+    travel_ = session_.together()->mating.clamped(travel);
+    update();
+}
+
+// On is positive: towards where it is seated.
+void SolidView::screw_by(double turns) {
+    if (!session_.together()) return;
+    const Mating& m = session_.together()->mating;
+    screw_to(travel() + turns * std::abs(m.lead) * (m.seated < m.apart ? -1 : 1));
+}
+
+QMatrix4x4 SolidView::counterpart_place() const {
+    const Mating& m = session_.together()->mating;
+    QMatrix4x4 place;
+    place.translate(0, 0, static_cast<float>(travel()));
+    // float turns lose nothing here: the angle is taken within one turn first
+    place.rotate(static_cast<float>(std::remainder(in_deg(rad(m.angle(travel()))), 360)), 0, 0, 1);
+    if (m.flipped) place.rotate(180, 1, 0, 0);
+    return place;
 }
 
 QMatrix4x4 SolidView::orientation() const {
@@ -213,137 +172,53 @@ QMatrix4x4 SolidView::orientation() const {
     return m;
 }
 
+SolidView::Extent SolidView::extent() const {
+    if (gripped_extent_) return *gripped_extent_;
+    if (!piece_.preview()) return {};
+    const ResolvedPiece& piece = piece_.preview()->piece;
+    Extent e{0, in_mm(piece.length()), in_mm(piece.largest_radius())};
+    if (!pair_shown()) return e;
+    const Mating& m = session_.together()->mating;
+    const ResolvedPiece& other = counterpart_.preview()->piece;
+    const double length = in_mm(other.length());
+    for (const double at : {m.usual, travel()}) {
+        e.from = std::min(e.from, m.flipped ? at - length : at);
+        e.to = std::max(e.to, m.flipped ? at : at + length);
+    }
+    e.radius = std::max(e.radius, in_mm(other.largest_radius()));
+    return e;
+}
+
 void SolidView::fit() {
-    if (!shown_) return;
-    const double L = in_mm(shown_->piece.length()), R = in_mm(shown_->piece.largest_radius());
-    const QMatrix4x4 o = orientation();
-    const QVector3D axis = o.mapVector(QVector3D(0, 0, 1));
+    const Extent e = extent();
+    const QVector3D axis = orientation().mapVector(QVector3D(0, 0, 1));
     // a cylinder's shadow: its axis plus the discs at both ends
-    const auto extent = [&](double a) {
-        return std::abs(a) * L + 2 * R * std::sqrt(std::max(0.0, 1 - a * a));
+    const auto shadow = [&](double a) {
+        return std::abs(a) * (e.to - e.from) + 2 * e.radius * std::sqrt(std::max(0.0, 1 - a * a));
     };
-    const double w = extent(axis.x()), h = extent(axis.y());
-    fit_mm_per_pixel_ = std::max(w / std::max(40.0, width() - 90.0), h / std::max(40.0, height() - 104.0));
+    const double w = shadow(axis.x()), h = shadow(axis.y());
+    fit_mm_per_pixel_ = std::max(w / std::max(40.0, width() - 90.0),
+                                 h / std::max(40.0, height() - (pair_shown() ? 140.0 : 104.0)));
     fit_mm_per_pixel_ = std::max(fit_mm_per_pixel_, 1e-6);
+}
+
+QMatrix4x4 SolidView::centred() const {
+    const Extent e = extent();
+    QMatrix4x4 m = orientation();
+    m.translate(0, 0, static_cast<float>(-(e.from + e.to) / 2));
+    return m;
 }
 
 QMatrix4x4 SolidView::projection() const {
     const double k = fit_mm_per_pixel_ / zoom_;
     const double w = width() * k / 2, h = height() * k / 2;
-    const double depth =
-        shown_ ? in_mm(shown_->piece.length()) + 2 * in_mm(shown_->piece.largest_radius()) : 100;
+    const Extent e = extent();
+    const double depth = e.to - e.from + 2 * e.radius;
     QMatrix4x4 p;
     p.ortho(static_cast<float>(-w - pan_.x()), static_cast<float>(w - pan_.x()),
             static_cast<float>(-h - pan_.y()), static_cast<float>(h - pan_.y()), static_cast<float>(-depth),
             static_cast<float>(depth));
     return p;
-}
-
-void SolidView::draw_scene(const QMatrix4x4& rotation, const QMatrix4x4& mvp) {
-    const Theme& t = theme();
-    const Finish finish = finish_of(session_.job().pieces[session_.piece()]);
-    const double a = cut_angle_ * std::numbers::pi / 180;
-    // what lies on the side the normal points to goes; the cutting plane holds the axis
-    const QVector3D normal(static_cast<float>(-std::sin(a)), static_cast<float>(std::cos(a)), 0);
-    const QVector4D cut = cut_ ? QVector4D(-normal, 0) : QVector4D(0, 0, 0, 1);
-    if (cut_) glEnable(GL_CLIP_DISTANCE0);
-
-    surface_.bind();
-    surface_.setUniformValue("mvp", mvp);
-    surface_.setUniformValue("turn", rotation.normalMatrix());
-    surface_.setUniformValue("cut", cut);
-    surface_.setUniformValue("part", QVector3D(float(finish.red), float(finish.green), float(finish.blue)) *
-                                         (t.dark ? 0.94f : 1.08f));
-    surface_.setUniformValue("active_colour", vec(t.active));
-    surface_.setUniformValue("selected", static_cast<float>(session_.zone()));
-    surface_.setUniformValue("tint", shown_->piece.zones.size() > 1 ? 0.13f : 0.0f);
-    triangles_vao_.bind();
-    glEnable(GL_POLYGON_OFFSET_FILL);
-    glPolygonOffset(1, 1);
-    if (cut_) {
-        // the inside of the half that stays is seen through the cut: only the hatched face shows there
-        glEnable(GL_CULL_FACE);
-        glCullFace(GL_BACK);
-    }
-    glDrawArrays(GL_TRIANGLES, 0, triangle_vertices_);
-    glDisable(GL_CULL_FACE);
-    if (cut_) {
-        glColorMask(GL_FALSE, GL_FALSE, GL_FALSE, GL_FALSE);
-        glDepthMask(GL_FALSE);
-        glDisable(GL_DEPTH_TEST);
-        glEnable(GL_STENCIL_TEST);
-        glStencilFunc(GL_ALWAYS, 0, 0xff);
-        glStencilOpSeparate(GL_FRONT, GL_KEEP, GL_KEEP, GL_DECR_WRAP);
-        glStencilOpSeparate(GL_BACK, GL_KEEP, GL_KEEP, GL_INCR_WRAP);
-        glDrawArrays(GL_TRIANGLES, 0, triangle_vertices_);
-        glColorMask(GL_TRUE, GL_TRUE, GL_TRUE, GL_TRUE);
-        glDepthMask(GL_TRUE);
-        glEnable(GL_DEPTH_TEST);
-        glDisable(GL_CLIP_DISTANCE0);
-        glStencilFunc(GL_NOTEQUAL, 0, 0xff);
-        glStencilOp(GL_KEEP, GL_KEEP, GL_KEEP);
-        cap_.bind();
-        cap_.setUniformValue("mvp", mvp);
-        cap_.setUniformValue("across",
-                             QVector3D(static_cast<float>(std::cos(a)), static_cast<float>(std::sin(a)), 0));
-        cap_.setUniformValue("ground", vec(t.part_fill));
-        cap_.setUniformValue("ink", vec(t.part));
-        const double pixel = fit_mm_per_pixel_ / zoom_;
-        cap_.setUniformValue("spacing", static_cast<float>(7 * pixel));
-        cap_.setUniformValue("pixel", static_cast<float>(pixel / devicePixelRatioF()));
-        plane_vao_.bind();
-        glDrawArrays(GL_TRIANGLE_STRIP, 0, 4);
-        glDisable(GL_STENCIL_TEST);
-        glEnable(GL_CLIP_DISTANCE0);
-    }
-    glDisable(GL_POLYGON_OFFSET_FILL);
-
-    line_.bind();
-    line_.setUniformValue("mvp", mvp);
-    line_.setUniformValue("cut", cut);
-    line_.setUniformValue("lift", 0.0006f);
-    QColor ink = t.ink;
-    line_.setUniformValue("ink", QVector4D(vec(t.dark ? QColor("#14181B") : ink), t.dark ? 0.65f : 0.42f));
-    glEnable(GL_BLEND);
-    glBlendFuncSeparate(GL_SRC_ALPHA, GL_ONE_MINUS_SRC_ALPHA, GL_ONE, GL_ONE);
-    lines_vao_.bind();
-    glDrawArrays(GL_LINES, 0, line_vertices_);
-    if (cut_) {
-        // the contour of the cut: where the mesh crosses the plane
-        glDisable(GL_CLIP_DISTANCE0);
-        std::vector<float> contour;
-        const auto& mesh = shown_->mesh;
-        for (const auto& tri : mesh.triangles) {
-            double d[3];
-            for (std::size_t k = 0; k < 3; ++k)
-                d[k] =
-                    mesh.points[tri[k]].x * double(normal.x()) + mesh.points[tri[k]].y * double(normal.y());
-            if ((d[0] > 0) == (d[1] > 0) && (d[1] > 0) == (d[2] > 0)) continue;
-            for (std::size_t k = 0; k < 3; ++k) {
-                const std::size_t n = (k + 1) % 3;
-                if ((d[k] > 0) == (d[n] > 0)) continue;
-                const double x = d[k] / (d[k] - d[n]);
-                const auto &p = mesh.points[tri[k]], &q = mesh.points[tri[n]];
-                for (const double c : {p.x + x * (q.x - p.x), p.y + x * (q.y - p.y), p.z + x * (q.z - p.z)})
-                    contour.push_back(static_cast<float>(c));
-            }
-        }
-        outline_vao_.bind();
-        outline_.bind();
-        outline_.allocate(contour.data(), static_cast<int>(contour.size() * sizeof(float)));
-        glEnableVertexAttribArray(0);
-        glVertexAttribPointer(0, 3, GL_FLOAT, GL_FALSE, 12, nullptr);
-        line_.setUniformValue("cut", QVector4D(0, 0, 0, 1));
-        line_.setUniformValue("ink", QVector4D(vec(t.ink), 1));
-        line_.setUniformValue("lift", 0.0012f);
-        glLineWidth(1.6f);
-        glDrawArrays(GL_LINES, 0, static_cast<int>(contour.size() / 3));
-        glLineWidth(1);
-    }
-    glDisable(GL_BLEND);
-    glDisable(GL_CLIP_DISTANCE0);
-    outline_vao_.release();
-    line_.release();
 }
 
 void SolidView::paintGL() {
@@ -353,54 +228,73 @@ void SolidView::paintGL() {
         glClearColor(static_cast<float>(t.paper.redF()), static_cast<float>(t.paper.greenF()),
                      static_cast<float>(t.paper.blueF()), 1);
         glClear(GL_COLOR_BUFFER_BIT | GL_DEPTH_BUFFER_BIT | GL_STENCIL_BUFFER_BIT);
-        if (stale_) upload();
-        if (shown_ && shown_->made() && session_.has_piece()) {
+        if (piece_.made() && session_.has_piece()) {
             fit();
             glEnable(GL_DEPTH_TEST);
             glEnable(GL_MULTISAMPLE);
-            QMatrix4x4 centre;
-            centre.translate(0, 0, static_cast<float>(-in_mm(shown_->piece.length()) / 2));
-            const QMatrix4x4 o = orientation();
-            draw_scene(o, projection() * o * centre);
+            const auto colour = [&](std::size_t piece, double shade) {
+                const Finish f = finish_of(session_.job().pieces[piece]);
+                return QVector3D(float(f.red), float(f.green), float(f.blue)) *
+                       float(shade * (t.dark ? 0.94 : 1.08));
+            };
+            Scene scene;
+            scene.to_view = centred();
+            scene.to_clip = projection() * scene.to_view;
+            scene.pixel = fit_mm_per_pixel_ / zoom_;
+            scene.ratio = devicePixelRatioF();
+            if (cut_) {
+                const double a = in_rad(deg(cut_angle_));
+                scene.cut =
+                    Cut{QVector3D(static_cast<float>(-std::sin(a)), static_cast<float>(std::cos(a)), 0),
+                        QVector3D(static_cast<float>(std::cos(a)), static_cast<float>(std::sin(a)), 0)};
+            }
+            piece_.draw(*this, programs_, scene, {},
+                        {colour(session_.piece(), 1), static_cast<double>(session_.zone()), false});
+            if (pair_shown())
+                counterpart_.draw(*this, programs_, scene, counterpart_place(),
+                                  {colour(session_.together()->there.piece, 0.9), -1, true});
             glDisable(GL_DEPTH_TEST);
         }
     }
     draw_overlay();
 }
 
-std::optional<std::size_t> SolidView::zone_at(QPointF at) const {
-    if (!shown_ || !shown_->made()) return {};
-    QMatrix4x4 centre;
-    centre.translate(0, 0, static_cast<float>(-in_mm(shown_->piece.length()) / 2));
-    const QMatrix4x4 mvp = projection() * orientation() * centre;
+std::optional<SolidView::Hit> SolidView::hit_at(QPointF at) const {
+    if (!piece_.made()) return {};
+    const QMatrix4x4 to_clip = projection() * centred();
     const double nx = 2 * at.x() / width() - 1, ny = 1 - 2 * at.y() / height();
     double nearest = std::numeric_limits<double>::max();
-    std::optional<std::size_t> hit;
-    const auto& mesh = shown_->mesh;
-    std::vector<QVector3D> q;
-    q.reserve(mesh.points.size());
-    for (const auto& p : mesh.points)
-        q.push_back(mvp.map(QVector3D(float(p.x), float(p.y), float(p.z))));
-    const double a = cut_angle_ * std::numbers::pi / 180;
-    for (std::size_t i = 0; i < mesh.triangles.size(); ++i) {
-        const auto& t = mesh.triangles[i];
-        const QVector3D &A = q[t[0]], &B = q[t[1]], &C = q[t[2]];
-        const auto side = [&](const QVector3D& u, const QVector3D& v) {
-            return (v.x() - u.x()) * (ny - u.y()) - (v.y() - u.y()) * (nx - u.x());
-        };
-        const double s0 = side(A, B), s1 = side(B, C), s2 = side(C, A);
-        if (!((s0 >= 0 && s1 >= 0 && s2 >= 0) || (s0 <= 0 && s1 <= 0 && s2 <= 0))) continue;
-        if (cut_) {
+    std::optional<Hit> hit;
+    const double a = in_rad(deg(cut_angle_));
+    const auto look_at = [&](const Preview& preview, const QMatrix4x4& place, bool counterpart) {
+        const auto& mesh = preview.mesh;
+        const QMatrix4x4 clip = to_clip * place;
+        const QVector3D gone = place.inverted().mapVector(
+            QVector3D(static_cast<float>(-std::sin(a)), static_cast<float>(std::cos(a)), 0));
+        std::vector<QVector3D> q;
+        q.reserve(mesh.points.size());
+        for (const auto& p : mesh.points)
+            q.push_back(clip.map(QVector3D(float(p.x), float(p.y), float(p.z))));
+        for (std::size_t i = 0; i < mesh.triangles.size(); ++i) {
+            const auto& t = mesh.triangles[i];
+            const QVector3D &A = q[t[0]], &B = q[t[1]], &C = q[t[2]];
+            const auto side = [&](const QVector3D& u, const QVector3D& v) {
+                return (v.x() - u.x()) * (ny - u.y()) - (v.y() - u.y()) * (nx - u.x());
+            };
+            const double s0 = side(A, B), s1 = side(B, C), s2 = side(C, A);
+            if (!((s0 >= 0 && s1 >= 0 && s2 >= 0) || (s0 <= 0 && s1 <= 0 && s2 <= 0))) continue;
             const auto& p = mesh.points[t[0]];
-            if (-std::sin(a) * p.x + std::cos(a) * p.y > 0) continue;
+            if (cut_ && p.x * double(gone.x()) + p.y * double(gone.y()) > 0) continue;
+            const double total = s0 + s1 + s2;
+            const double z = total == 0 ? A.z() : (s1 * A.z() + s2 * B.z() + s0 * C.z()) / total;
+            if (z < nearest) {
+                nearest = z;
+                hit = Hit{counterpart, static_cast<std::size_t>(preview.skin.faces[mesh.face[i]].zone)};
+            }
         }
-        const double total = s0 + s1 + s2;
-        const double z = total == 0 ? A.z() : (s1 * A.z() + s2 * B.z() + s0 * C.z()) / total;
-        if (z < nearest) {
-            nearest = z;
-            hit = static_cast<std::size_t>(shown_->skin.faces[mesh.face[i]].zone);
-        }
-    }
+    };
+    look_at(*piece_.preview(), {}, false);
+    if (pair_shown()) look_at(*counterpart_.preview(), counterpart_place(), true);
     return hit;
 }
 
@@ -408,6 +302,11 @@ void SolidView::mousePressEvent(QMouseEvent* e) {
     pressed_ = last_ = e->position();
     moved_ = false;
     setFocus();
+    if (e->button() != Qt::LeftButton || e->modifiers() != Qt::NoModifier || !pair_shown()) return;
+    const auto hit = hit_at(e->position());
+    if (!hit || !hit->counterpart) return;
+    gripped_extent_ = extent(); // the picture stands still under the hand
+    gripped_at_ = gripped_from_ = travel();
 }
 
 void SolidView::mouseMoveEvent(QMouseEvent* e) {
@@ -417,6 +316,7 @@ void SolidView::mouseMoveEvent(QMouseEvent* e) {
         bool word = cut_word_.contains(e->position());
         for (const auto& w : words_)
             word = word || w.contains(e->position());
+        word = word || together_word_.contains(e->position());
         for (const auto& [where, text] : examples_)
             word = word || where.contains(e->position());
         setCursor(word ? Qt::PointingHandCursor : Qt::ArrowCursor);
@@ -424,6 +324,17 @@ void SolidView::mouseMoveEvent(QMouseEvent* e) {
     }
     if ((e->position() - pressed_).manhattanLength() > 3) moved_ = true;
     if (!moved_) return;
+    if (gripped_extent_) {
+        // along the axis as it lies on the screen; seen from its end, around it
+        const QVector3D axis = orientation().mapVector(QVector3D(0, 0, 1));
+        const double along = axis_in_plane(axis), k = fit_mm_per_pixel_ / zoom_;
+        if (along > 0.3)
+            gripped_at_ += (d.x() * double(axis.x()) - d.y() * double(axis.y())) * k / (along * along);
+        else
+            gripped_at_ += d.x() / 360 * session_.together()->mating.lead;
+        screw_to(gripped_at_);
+        return;
+    }
     if (e->buttons() & Qt::MiddleButton ||
         (e->buttons() & Qt::LeftButton && e->modifiers() & Qt::ShiftModifier)) {
         const double k = fit_mm_per_pixel_ / zoom_;
@@ -442,6 +353,10 @@ void SolidView::mouseMoveEvent(QMouseEvent* e) {
 }
 
 void SolidView::mouseReleaseEvent(QMouseEvent* e) {
+    if (gripped_extent_) {
+        gripped_extent_.reset();
+        update();
+    }
     if (moved_ || e->button() != Qt::LeftButton) return;
     for (const auto& [where, text] : examples_)
         if (where.contains(e->position())) {
@@ -457,10 +372,19 @@ void SolidView::mouseReleaseEvent(QMouseEvent* e) {
         set_cut(!cut_);
         return;
     }
-    if (const auto z = zone_at(e->position())) session_.select(session_.piece(), *z);
+    if (together_word_.contains(e->position())) {
+        set_together(!together_);
+        return;
+    }
+    if (const auto hit = hit_at(e->position()))
+        session_.select(hit->counterpart ? session_.together()->there.piece : session_.piece(), hit->zone);
 }
 
 void SolidView::wheelEvent(QWheelEvent* e) {
+    if (e->modifiers() & Qt::ShiftModifier && pair_shown()) {
+        screw_by(e->angleDelta().y() / 120.0 / 12); // a notch is 30°
+        return;
+    }
     const double factor = std::pow(1.0015, e->angleDelta().y());
     const double before = fit_mm_per_pixel_ / zoom_;
     zoom_ = std::clamp(zoom_ * factor, 0.2, 200.0);
@@ -497,6 +421,24 @@ void SolidView::keyPressEvent(QKeyEvent* e) {
     case Qt::Key_Minus:
         zoom_ = std::max(0.2, zoom_ / 1.25);
         break;
+    case Qt::Key_Escape:
+        if (!gripped_extent_) return QOpenGLWidget::keyPressEvent(e);
+        gripped_extent_.reset();
+        screw_to(gripped_from_);
+        return;
+    case Qt::Key_PageDown:
+    case Qt::Key_PageUp:
+    case Qt::Key_Home:
+    case Qt::Key_End:
+        if (!pair_shown()) return QOpenGLWidget::keyPressEvent(e);
+        if (e->key() == Qt::Key_Home)
+            screw_to(session_.together()->mating.apart);
+        else if (e->key() == Qt::Key_End)
+            screw_to(session_.together()->mating.seated);
+        else
+            screw_by((e->key() == Qt::Key_PageDown ? 1 : -1) *
+                     (e->modifiers() & Qt::ShiftModifier ? 1.0 / 36 : 0.25));
+        return;
     default:
         QOpenGLWidget::keyPressEvent(e);
         return;

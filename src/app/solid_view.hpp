@@ -1,18 +1,15 @@
 // The solid, steered by its axis: drag sideways rolls it, up and down tilts it, the wheel zooms at the
-// pointer.
+// pointer. A piece that has a counterpart can be shown with it; dragging the counterpart screws it along.
 //
-// Draws our own triangulation with OpenGL 3.3. The lengthwise cut is a half taken away: the stencil buffer
-// counts which pixels of the cutting plane lie inside, and those are hatched as ISO 128-50 asks for.
+// Draws our own triangulation with OpenGL 3.3. The lengthwise cut is a half taken away, its face hatched as
+// ISO 128-50 asks for.
 #pragma once
 
 #include "app/session.hpp"
+#include "app/solid_body.hpp"
 
-#include <QMatrix4x4>
-#include <QOpenGLBuffer>
-#include <QOpenGLFunctions_3_3_Core>
-#include <QOpenGLShaderProgram>
-#include <QOpenGLVertexArrayObject>
 #include <QOpenGLWidget>
+#include <optional>
 
 namespace whorl::app {
 
@@ -30,10 +27,16 @@ public:
     void set_cut(bool on);
     bool cut() const { return cut_; }
     void turn_cut(double degrees);
+    // The counterpart beside the piece, where there is one.
+    void set_together(bool on);
+    bool together() const { return together_; }
+    double travel() const; // mm, see Mating
+    void screw_to(double travel);
     long frames() const { return frames_; }
 
 signals:
     void cut_changed();
+    void together_changed();
     void example_asked(const QString& designation); // one of the examples of an empty job was clicked
 
 protected:
@@ -48,24 +51,39 @@ protected:
     void leaveEvent(QEvent*) override;
 
 private:
-    void upload();
+    // What the view is fitted to: a stretch of the axis and the widest radius around it, mm.
+    struct Extent {
+        double from = 0, to = 1, radius = 1;
+    };
+    struct Hit {
+        bool counterpart = false;
+        std::size_t zone = 0;
+    };
+    Extent extent() const;
     void fit();
     QMatrix4x4 orientation() const; // piece axes to view axes, without position
     QMatrix4x4 projection() const;
-    std::optional<std::size_t> zone_at(QPointF at) const;
+    QMatrix4x4 centred() const;           // orientation about the middle of the extent
+    QMatrix4x4 counterpart_place() const; // the counterpart's axes to the piece's
+    bool pair_shown() const;
+    std::optional<Hit> hit_at(QPointF at) const;
+    void keep_place();
+    void screw_by(double turns);
     void draw_overlay();
-    void draw_scene(const QMatrix4x4& rotation, const QMatrix4x4& mvp);
+    QString mating_text() const;
 
     Session& session_;
-    std::shared_ptr<const Preview> shown_;
     std::size_t shown_piece_ = 0;
-    QOpenGLShaderProgram surface_, line_, cap_;
-    QOpenGLBuffer triangles_{QOpenGLBuffer::VertexBuffer}, lines_{QOpenGLBuffer::VertexBuffer},
-        plane_{QOpenGLBuffer::VertexBuffer}, outline_{QOpenGLBuffer::VertexBuffer};
-    QOpenGLVertexArrayObject triangles_vao_, lines_vao_, plane_vao_, outline_vao_;
-    int triangle_vertices_ = 0, line_vertices_ = 0, outline_vertices_ = 0;
-    bool stale_ = true;
+    BodyPrograms programs_;
+    SolidBody piece_, counterpart_;
     bool ready_ = false;
+
+    bool together_ = false;
+    std::optional<double> travel_;             // none: as far as is usual
+    std::optional<Session::Together> placed_;  // what `travel_` is about
+    bool swapped_ = false;                     // the view went over to the counterpart: the picture stays
+    std::optional<Extent> gripped_extent_;     // while the counterpart is dragged
+    double gripped_at_ = 0, gripped_from_ = 0; // where the hand is, also beyond the ends
 
     double roll_ = 0, tilt_ = 20, yaw_ = 28; // degrees
     double zoom_ = 1;                        // relative to the fit
@@ -76,7 +94,7 @@ private:
     QPointF pressed_, last_;
     bool moved_ = false;
     long frames_ = 0;
-    QRectF words_[3], cut_word_;
+    QRectF words_[3], cut_word_, together_word_;
     std::vector<std::pair<QRectF, QString>> examples_;
 };
 

@@ -125,7 +125,8 @@ Mating mating_of(const ResolvedPiece& shown, std::size_t zone, const ResolvedPie
         if (flipped)
             for (Stretch& s : stretches_b)
                 s = {-s.to, -s.from, s.radius, s.paired};
-        for (const int side : {1, -1}) { // the counterpart comes from the far side, or from the near one
+        for (const int nut_side : {1, -1}) { // the nut comes from the far side, or from the near one
+            const int side = screw_shown ? nut_side : -nut_side;
             if (tapered) {
                 if (a.taper * b.taper < 0) continue;
                 // the screw's small end goes into the nut's wide end

@@ -1,0 +1,259 @@
+#include "app/solid_body.hpp"
+
+#include "app/theme.hpp"
+
+#include <cmath>
+
+namespace whorl::app {
+namespace {
+
+constexpr const char* surface_vertex = R"(#version 330 core
+layout(location=0) in vec3 position; layout(location=1) in vec3 normal; layout(location=2) in float zone;
+uniform mat4 mvp; uniform mat3 turn; uniform vec4 cut;
+out vec3 n; flat out float z; out float gl_ClipDistance[1];
+void main(){ gl_Position = mvp*vec4(position,1); n = turn*normal; z = zone; gl_ClipDistance[0] = dot(cut,vec4(position,1)); })";
+constexpr const char* surface_fragment = R"(#version 330 core
+in vec3 n; flat in float z; out vec4 colour;
+uniform vec3 part; uniform vec3 active_colour; uniform float selected; uniform float tint;
+void main(){
+  vec3 N = normalize(n); if(!gl_FrontFacing) N = -N;
+  vec3 key = normalize(vec3(-0.45,0.75,0.62)), fill = normalize(vec3(0.7,-0.25,0.5));
+  float d = max(dot(N,key),0.0)*0.52 + max(dot(N,fill),0.0)*0.20 + (0.5+0.5*N.y)*0.16 + 0.34;
+  vec3 h = normalize(key+vec3(0,0,1)); float s = pow(max(dot(N,h),0.0),40.0)*0.22;
+  vec3 base = abs(z-selected)<0.5 ? mix(part,active_colour,tint) : part;
+  colour = vec4(base*d*1.12 + vec3(s), 1); })";
+constexpr const char* line_vertex = R"(#version 330 core
+layout(location=0) in vec3 position; uniform mat4 mvp; uniform vec4 cut; uniform float lift; out float gl_ClipDistance[1];
+void main(){ gl_Position = mvp*vec4(position,1); gl_Position.z -= lift; gl_ClipDistance[0] = dot(cut,vec4(position,1)); })";
+constexpr const char* line_fragment = R"(#version 330 core
+out vec4 colour; uniform vec4 ink; void main(){ colour = ink; })";
+constexpr const char* cap_vertex = R"(#version 330 core
+layout(location=0) in vec2 position; uniform mat4 mvp; uniform vec3 across; out vec2 at;
+void main(){ at = position; gl_Position = mvp*vec4(across*position.y + vec3(0,0,1)*position.x,1); })";
+// thin lines at 45°, smoothed over one pixel
+constexpr const char* cap_fragment = R"(#version 330 core
+in vec2 at; out vec4 colour; uniform vec3 ground; uniform vec3 ink; uniform float spacing; uniform float pixel; uniform float lean;
+void main(){ float v = (at.x-lean*at.y)*0.70710678; float d = abs(fract(v/spacing)-0.5)*spacing;
+  float line = 1.0-smoothstep(0.1*pixel,1.0*pixel,abs(d)); colour = vec4(mix(ground,ink,line*0.55),1); })";
+
+QVector3D vec(const QColor& c) {
+    return {c.redF(), c.greenF(), c.blueF()};
+}
+
+} // namespace
+
+bool BodyPrograms::link() {
+    const auto linked = [](QOpenGLShaderProgram& p, const char* v, const char* f) {
+        return p.addShaderFromSourceCode(QOpenGLShader::Vertex, v) &&
+               p.addShaderFromSourceCode(QOpenGLShader::Fragment, f) && p.link();
+    };
+    return linked(surface_, surface_vertex, surface_fragment) && linked(line_, line_vertex, line_fragment) &&
+           linked(cap_, cap_vertex, cap_fragment);
+}
+
+void SolidBody::create() {
+    for (auto* b : {&triangles_, &lines_, &plane_, &outline_})
+        b->create();
+    for (auto* a : {&triangles_vao_, &lines_vao_, &plane_vao_, &outline_vao_})
+        a->create();
+    stale_ = true;
+}
+
+void SolidBody::destroy() {
+    for (auto* a : {&triangles_vao_, &lines_vao_, &plane_vao_, &outline_vao_})
+        a->destroy();
+    for (auto* b : {&triangles_, &lines_, &plane_, &outline_})
+        b->destroy();
+}
+
+void SolidBody::show(std::shared_ptr<const Preview> preview) {
+    preview_ = std::move(preview);
+    stale_ = true;
+}
+
+void SolidBody::upload(QOpenGLFunctions_3_3_Core& gl) {
+    stale_ = false;
+    triangle_vertices_ = line_vertices_ = 0;
+    if (!made()) return;
+    const auto& mesh = preview_->mesh;
+    const auto& skin = preview_->skin;
+    std::vector<float> v;
+    v.reserve(mesh.triangles.size() * 21);
+    for (std::size_t i = 0; i < mesh.triangles.size(); ++i) {
+        const auto& f = skin.faces[mesh.face[i]];
+        for (const auto id : mesh.triangles[i]) {
+            const auto& p = mesh.points[id];
+            const auto n = solid::normal_at(f, mesh.unrolled[id]);
+            for (const double x : {p.x, p.y, p.z, n.x, n.y, n.z})
+                v.push_back(static_cast<float>(x));
+            v.push_back(static_cast<float>(f.zone));
+        }
+    }
+    triangle_vertices_ = static_cast<int>(mesh.triangles.size() * 3);
+    triangles_vao_.bind();
+    triangles_.bind();
+    triangles_.allocate(v.data(), static_cast<int>(v.size() * sizeof(float)));
+    for (int k = 0; k < 3; ++k) {
+        gl.glEnableVertexAttribArray(static_cast<GLuint>(k));
+        gl.glVertexAttribPointer(static_cast<GLuint>(k), k == 2 ? 1 : 3, GL_FLOAT, GL_FALSE, 28,
+                                 reinterpret_cast<void*>(static_cast<std::intptr_t>(k * 12)));
+    }
+    // the edges a draughtsman would draw: where two faces of different kind meet, not the cuts within one
+    // cylinder
+    std::vector<std::array<int, 2>> faces(skin.edges.size(), {-1, -1});
+    for (std::size_t f = 0; f < skin.faces.size(); ++f)
+        for (const auto& loop : skin.faces[f].loops)
+            for (const auto& use : loop) {
+                auto& pair = faces[static_cast<std::size_t>(use.edge)];
+                (pair[0] < 0 ? pair[0] : pair[1]) = static_cast<int>(f);
+            }
+    std::vector<float> l;
+    for (std::size_t e = 0; e < skin.edges.size(); ++e) {
+        const auto [a, b] = faces[e];
+        if (a < 0 || b < 0 || a == b) continue;
+        const auto &fa = skin.faces[static_cast<std::size_t>(a)],
+                   &fb = skin.faces[static_cast<std::size_t>(b)];
+        if (fa.kind == fb.kind && fa.role == fb.role && fa.a == fb.a && fa.b == fb.b && fa.c == fb.c &&
+            fa.zone == fb.zone)
+            continue;
+        const auto& ids = mesh.edge_points[e];
+        for (std::size_t k = 0; k + 1 < ids.size(); ++k)
+            for (const auto id : {ids[k], ids[k + 1]})
+                for (const double x : {mesh.points[id].x, mesh.points[id].y, mesh.points[id].z})
+                    l.push_back(static_cast<float>(x));
+    }
+    line_vertices_ = static_cast<int>(l.size() / 3);
+    lines_vao_.bind();
+    lines_.bind();
+    lines_.allocate(l.data(), static_cast<int>(l.size() * sizeof(float)));
+    gl.glEnableVertexAttribArray(0);
+    gl.glVertexAttribPointer(0, 3, GL_FLOAT, GL_FALSE, 12, nullptr);
+
+    const float r = static_cast<float>(in_mm(preview_->piece.largest_radius()) * 1.05),
+                z = static_cast<float>(in_mm(preview_->piece.length()));
+    const float quad[]{-1, -r, z + 1, -r, -1, r, z + 1, r};
+    plane_vao_.bind();
+    plane_.bind();
+    plane_.allocate(quad, sizeof quad);
+    gl.glEnableVertexAttribArray(0);
+    gl.glVertexAttribPointer(0, 2, GL_FLOAT, GL_FALSE, 8, nullptr);
+    plane_vao_.release();
+}
+
+std::vector<float> SolidBody::contour(const QVector3D& normal) const {
+    std::vector<float> out;
+    const auto& mesh = preview_->mesh;
+    for (const auto& tri : mesh.triangles) {
+        double d[3];
+        for (std::size_t k = 0; k < 3; ++k)
+            d[k] = mesh.points[tri[k]].x * double(normal.x()) + mesh.points[tri[k]].y * double(normal.y());
+        if ((d[0] > 0) == (d[1] > 0) && (d[1] > 0) == (d[2] > 0)) continue;
+        for (std::size_t k = 0; k < 3; ++k) {
+            const std::size_t n = (k + 1) % 3;
+            if ((d[k] > 0) == (d[n] > 0)) continue;
+            const double x = d[k] / (d[k] - d[n]);
+            const auto &p = mesh.points[tri[k]], &q = mesh.points[tri[n]];
+            for (const double c : {p.x + x * (q.x - p.x), p.y + x * (q.y - p.y), p.z + x * (q.z - p.z)})
+                out.push_back(static_cast<float>(c));
+        }
+    }
+    return out;
+}
+
+void SolidBody::draw(QOpenGLFunctions_3_3_Core& gl, BodyPrograms& programs, const Scene& scene,
+                     const QMatrix4x4& place, const BodyLook& look) {
+    if (stale_) upload(gl);
+    if (!made()) return;
+    const Theme& t = theme();
+    const QMatrix4x4 to_clip = scene.to_clip * place;
+    auto &surface = programs.surface_, &line = programs.line_, &cap = programs.cap_;
+    QVector3D normal, across; // of the cut, in the piece's own axes
+    if (scene.cut) {
+        const QMatrix4x4 back = place.inverted();
+        normal = back.mapVector(scene.cut->normal);
+        across = back.mapVector(scene.cut->across);
+    }
+    const QVector4D plane = scene.cut ? QVector4D(-normal, 0) : QVector4D(0, 0, 0, 1);
+    if (scene.cut) gl.glEnable(GL_CLIP_DISTANCE0);
+
+    surface.bind();
+    surface.setUniformValue("mvp", to_clip);
+    surface.setUniformValue("turn", (scene.to_view * place).normalMatrix());
+    surface.setUniformValue("cut", plane);
+    surface.setUniformValue("part", look.colour);
+    surface.setUniformValue("active_colour", vec(t.active));
+    surface.setUniformValue("selected", static_cast<float>(look.selected_zone));
+    surface.setUniformValue("tint", preview_->piece.zones.size() > 1 ? 0.13f : 0.0f);
+    triangles_vao_.bind();
+    gl.glEnable(GL_POLYGON_OFFSET_FILL);
+    gl.glPolygonOffset(1, 1);
+    if (scene.cut) {
+        // the inside of the half that stays is seen through the cut: only the hatched face shows there
+        gl.glEnable(GL_CULL_FACE);
+        gl.glCullFace(GL_BACK);
+    }
+    gl.glDrawArrays(GL_TRIANGLES, 0, triangle_vertices_);
+    gl.glDisable(GL_CULL_FACE);
+    if (scene.cut) {
+        // the stencil counts which pixels of the plane lie inside
+        gl.glClear(GL_STENCIL_BUFFER_BIT);
+        gl.glColorMask(GL_FALSE, GL_FALSE, GL_FALSE, GL_FALSE);
+        gl.glDepthMask(GL_FALSE);
+        gl.glDisable(GL_DEPTH_TEST);
+        gl.glEnable(GL_STENCIL_TEST);
+        gl.glStencilFunc(GL_ALWAYS, 0, 0xff);
+        gl.glStencilOpSeparate(GL_FRONT, GL_KEEP, GL_KEEP, GL_DECR_WRAP);
+        gl.glStencilOpSeparate(GL_BACK, GL_KEEP, GL_KEEP, GL_INCR_WRAP);
+        gl.glDrawArrays(GL_TRIANGLES, 0, triangle_vertices_);
+        gl.glColorMask(GL_TRUE, GL_TRUE, GL_TRUE, GL_TRUE);
+        gl.glDepthMask(GL_TRUE);
+        gl.glEnable(GL_DEPTH_TEST);
+        gl.glDisable(GL_CLIP_DISTANCE0);
+        gl.glStencilFunc(GL_NOTEQUAL, 0, 0xff);
+        gl.glStencilOp(GL_KEEP, GL_KEEP, GL_KEEP);
+        cap.bind();
+        cap.setUniformValue("mvp", to_clip);
+        cap.setUniformValue("across", across);
+        cap.setUniformValue("ground", vec(t.part_fill));
+        cap.setUniformValue("ink", vec(t.part));
+        cap.setUniformValue("lean", look.hatched_back ? -1.0f : 1.0f);
+        cap.setUniformValue("spacing", static_cast<float>(7 * scene.pixel));
+        cap.setUniformValue("pixel", static_cast<float>(scene.pixel / scene.ratio));
+        plane_vao_.bind();
+        gl.glDrawArrays(GL_TRIANGLE_STRIP, 0, 4);
+        gl.glDisable(GL_STENCIL_TEST);
+        gl.glEnable(GL_CLIP_DISTANCE0);
+    }
+    gl.glDisable(GL_POLYGON_OFFSET_FILL);
+
+    line.bind();
+    line.setUniformValue("mvp", to_clip);
+    line.setUniformValue("cut", plane);
+    line.setUniformValue("lift", 0.0006f);
+    line.setUniformValue("ink", QVector4D(vec(t.dark ? QColor("#14181B") : t.ink), t.dark ? 0.65f : 0.42f));
+    gl.glEnable(GL_BLEND);
+    gl.glBlendFuncSeparate(GL_SRC_ALPHA, GL_ONE_MINUS_SRC_ALPHA, GL_ONE, GL_ONE);
+    lines_vao_.bind();
+    gl.glDrawArrays(GL_LINES, 0, line_vertices_);
+    if (scene.cut) {
+        gl.glDisable(GL_CLIP_DISTANCE0);
+        const std::vector<float> points = contour(normal);
+        outline_vao_.bind();
+        outline_.bind();
+        outline_.allocate(points.data(), static_cast<int>(points.size() * sizeof(float)));
+        gl.glEnableVertexAttribArray(0);
+        gl.glVertexAttribPointer(0, 3, GL_FLOAT, GL_FALSE, 12, nullptr);
+        line.setUniformValue("cut", QVector4D(0, 0, 0, 1));
+        line.setUniformValue("ink", QVector4D(vec(t.ink), 1));
+        line.setUniformValue("lift", 0.0012f);
+        gl.glLineWidth(1.6f);
+        gl.glDrawArrays(GL_LINES, 0, static_cast<int>(points.size() / 3));
+        gl.glLineWidth(1);
+    }
+    gl.glDisable(GL_BLEND);
+    gl.glDisable(GL_CLIP_DISTANCE0);
+    outline_vao_.release();
+    line.release();
+}
+
+} // namespace whorl::app

@@ -1,0 +1,71 @@
+// One piece on the graphics card: its triangles, the edges a draughtsman would draw, and the hatched face
+// where it is cut lengthwise.
+#pragma once
+
+#include "build/build.hpp"
+
+#include <QMatrix4x4>
+#include <QOpenGLBuffer>
+#include <QOpenGLFunctions_3_3_Core>
+#include <QOpenGLShaderProgram>
+#include <QOpenGLVertexArrayObject>
+#include <memory>
+#include <optional>
+
+namespace whorl::app {
+
+// The cutting plane holds the axis; what lies on the side of the normal goes. `across` lies in the plane,
+// square to the axis. In the scene's axes.
+struct Cut {
+    QVector3D normal, across;
+};
+
+// What all bodies of one picture share.
+struct Scene {
+    QMatrix4x4 to_view, to_clip; // from the scene's axes, mm
+    std::optional<Cut> cut;
+    double pixel = 1, ratio = 1; // mm of one pixel, device pixels of one pixel
+};
+
+struct BodyLook {
+    QVector3D colour;
+    double selected_zone = -1; // tinted, if the piece has others
+    bool hatched_back = false; // the other way round, as adjacent parts are: ISO 128-50
+};
+
+class BodyPrograms {
+public:
+    bool link(); // false where the driver does not take them
+
+private:
+    friend class SolidBody;
+    QOpenGLShaderProgram surface_, line_, cap_;
+};
+
+// Every call needs the context it was created in to be current.
+class SolidBody {
+public:
+    void create();
+    void destroy();
+
+    void show(std::shared_ptr<const Preview> preview);
+    const Preview* preview() const { return preview_.get(); }
+    bool made() const { return preview_ && preview_->made(); }
+
+    // `place` takes the piece's axes to the scene's: a turn and a way along z, and end for end.
+    void draw(QOpenGLFunctions_3_3_Core& gl, BodyPrograms& programs, const Scene& scene,
+              const QMatrix4x4& place, const BodyLook& look);
+
+private:
+    void upload(QOpenGLFunctions_3_3_Core& gl);
+    std::vector<float> contour(const QVector3D& normal) const; // where the mesh crosses the plane
+
+    std::shared_ptr<const Preview> preview_;
+    bool stale_ = true;
+    QOpenGLBuffer triangles_{QOpenGLBuffer::VertexBuffer}, lines_{QOpenGLBuffer::VertexBuffer},
+        plane_{QOpenGLBuffer::VertexBuffer}, outline_{QOpenGLBuffer::VertexBuffer};
+    QOpenGLVertexArrayObject triangles_vao_, lines_vao_, plane_vao_, outline_vao_;
+    int triangle_vertices_ = 0, line_vertices_ = 0;
+};
+
+} // namespace whorl::app
