@@ -255,8 +255,8 @@ TEST_CASE(
     b.designate("M10x1.5-6g x 12");
     auto* view = b.window.developed();
     view->repaint();
-    REQUIRE(view->lead_handle());
-    const QPoint ring = view->lead_handle()->toPoint();
+    REQUIRE(view->grip(DevelopedView::Grip::lead));
+    const QPoint ring = view->grip(DevelopedView::Grip::lead)->toPoint();
     QTest::mousePress(view, Qt::LeftButton, {}, ring);
     for (int i = 1; i <= 10; ++i)
         QTest::mouseMove(view, ring - QPoint(0, 2 * i));
@@ -266,6 +266,50 @@ TEST_CASE(
     QTest::keyClick(&b.window, Qt::Key_Z, Qt::ControlModifier);
     b.settle();
     CHECK(b.section().pitch == 1.5);
+
+    // across the view it changes the hand, the figure beside it the starts, the square the start angle
+    const auto drag = [&](DevelopedView::Grip which, QPoint by) {
+        view->repaint();
+        REQUIRE(view->grip(which));
+        const QPoint from = view->grip(which)->toPoint();
+        QTest::mousePress(view, Qt::LeftButton, {}, from);
+        for (int i = 1; i <= 10; ++i)
+            QTest::mouseMove(view, from + by * i / 10);
+        QTest::mouseRelease(view, Qt::LeftButton, {}, from + by);
+        b.settle();
+    };
+    const auto back = [&] {
+        QTest::keyClick(&b.window, Qt::Key_Z, Qt::ControlModifier);
+        b.settle();
+    };
+    drag(DevelopedView::Grip::lead, QPoint(-(view->width() - 90), 0));
+    CHECK(b.section().hand == Hand::left);
+    drag(DevelopedView::Grip::lead, QPoint(view->width() - 90, 0));
+    CHECK(b.section().hand == Hand::right);
+    back();
+    CHECK(b.section().hand == Hand::left);
+    back();
+    const double px_per_mm = (view->height() - 62.0) / 12; // what the axis beside it says
+    drag(DevelopedView::Grip::starts, QPoint(0, -static_cast<int>(1.5 * 2 * px_per_mm)));
+    CHECK(b.section().starts == 3);
+    CHECK(b.section().pitch == 1.5);
+    drag(DevelopedView::Grip::starts, QPoint(0, 500));
+    CHECK(b.section().starts == 1);
+    back();
+    back();
+    for (const int down : {3, 11, 40}) { // the groove goes where the hand is
+        const QPointF before = (view->repaint(), *view->grip(DevelopedView::Grip::start_angle));
+        drag(DevelopedView::Grip::start_angle, QPoint(0, down));
+        const double turned = b.section().start_angle / (2 * std::numbers::pi);
+        CHECK(std::abs(turned) <= 0.5);
+        const double moved = down / px_per_mm / 1.5;
+        CHECK(std::remainder(turned - moved, 1) == Approx(0).margin(0.01));
+        CHECK(before.x() == view->grip(DevelopedView::Grip::start_angle)->x());
+        back();
+    }
+    CHECK(b.section().start_angle == 0);
+    CHECK(b.section().pitch == 1.5);
+    CHECK(b.section().hand == Hand::right);
 
     auto* strip = b.window.strip();
     strip->repaint();

@@ -1,4 +1,5 @@
-// The zone's surface unrolled: angle across, axis up. Helices are straight lines; the lead is dragged here.
+// The zone's surface unrolled: angle across, axis up. Helices are straight lines. On the lit one lead, hand,
+// starts and start angle are dragged.
 #pragma once
 
 #include "app/canvas.hpp"
@@ -10,8 +11,11 @@ class DevelopedView final : public Canvas {
 public:
     explicit DevelopedView(Session& session, QWidget* parent = nullptr) : Canvas(session, parent) {}
 
-    // Where the ring stands that is dragged to change the lead; none on a plain zone.
-    std::optional<QPointF> lead_handle() const { return handle_; }
+    // What can be dragged: the ring at the high end of the lit helix (up and down the lead, across the view
+    // the hand), the figure beside it (from one pitch to the next: the starts), the square at the low end
+    // (the start angle).
+    enum class Grip { lead, starts, start_angle };
+    std::optional<QPointF> grip(Grip which) const; // where it stands; none on a plain zone
 
 protected:
     void draw(QPainter& p) override;
@@ -21,11 +25,28 @@ protected:
     void keyPressEvent(QKeyEvent* e) override;
 
 private:
+    // The helix that is lit: its low and high end on the axis (mm from the zone's near end). Helix i lies
+    // half a pitch above i pitches at 0° and no start angle.
+    struct LitHelix {
+        int index = 0;
+        double low = 0, high = 0;
+    };
+    LitHelix lit_helix(const ResolvedZone& zone) const;
     QRectF area() const;
-    std::optional<QPointF> handle_; // end of the lit helix, dragged to change the lead
-    double handle_base_ = 0;        // axial position where that helix starts, px
-    bool dragging_ = false;
-    double pixels_per_mm_ = 1;
+    double y_of(double along) const;
+    double along_at(double y) const;
+    void draw_axes(QPainter& p, const ResolvedZone& zone);
+    void draw_helices(QPainter& p, const ResolvedZone& zone);
+    void draw_ends(QPainter& p, const ResolvedZone& zone);
+    void draw_grips(QPainter& p, const ResolvedZone& zone);
+    void draw_plain(QPainter& p, const ResolvedZone& zone);
+    std::optional<Grip> grip_at(QPointF at) const;
+    void drag_to(QPointF at, bool fine);
+
+    double length_ = 1; // of the zone, mm
+    std::optional<QPointF> grips_[3];
+    std::optional<Grip> dragged_;
+    int dragged_index_ = 0; // of the lit helix, while the lead or the starts are dragged
 };
 
 } // namespace whorl::app
