@@ -36,6 +36,13 @@ public:
         return e;
     }
 
+    EndTreatment rounded(double diameter) {
+        EndTreatment e;
+        e.kind = EndKind::rounded;
+        if (chance(0.5)) e.radius.text = number_text(diameter * between(0.5005, 4), 5);
+        return e;
+    }
+
     Zone thread_zone() {
         Zone z;
         ThreadForm t;
@@ -155,6 +162,7 @@ public:
             const double p = in_mm(s.pitch), major = in_mm(s.diameter);
             const auto end_of = [&] {
                 EndTreatment e = end(major, p, true);
+                if (!internal && chance(0.2)) e = rounded(major);
                 if (e.kind == EndKind::chamfer && internal) {
                     e.diameter = {};
                     if (chance(0.5)) e.diameter.text = number_text(major + between(-0.8, 0.6) * p, 4);
@@ -188,6 +196,8 @@ public:
             } else if (chance(0.3)) {
                 z.far_diameter.text = number_text(d * between(0.7, 1.3), 4);
                 z.far_end = {};
+            } else if (chance(0.3)) {
+                (chance(0.5) ? z.near_end : z.far_end) = rounded(std::stod(z.diameter.text));
             }
             p.zones.insert(chance(0.5) ? p.zones.begin() : p.zones.end(), z);
         }

@@ -76,6 +76,16 @@ double radius_by_definition(const ResolvedZone& zone, const std::vector<GroovePo
         h += sign * zone.taper * (z - in_mm(zone.taper_from));
     }
     for (const auto& [e, d] : {std::pair{&zone.near_end, from_near}, std::pair{&zone.far_end, from_far}}) {
+        if (e->is_dome()) {
+            // a sphere through the tip's small flat, then the cone that touches it below the root
+            const double R = in_mm(e->dome_radius), tip = in_mm(e->tip_diameter) / 2,
+                         centre = std::sqrt(R * R - tip * tip),
+                         base = zone.thread ? in_mm(e->diameter) / 2 : h,
+                         height = centre - std::sqrt(R * R - base * base);
+            h = std::min(h, d < height ? std::sqrt(std::max(0.0, R * R - (centre - d) * (centre - d)))
+                                       : base + (d - height) * std::sqrt(R * R - base * base) / base);
+            continue;
+        }
         if (e->kind != EndKind::chamfer) continue;
         const double end = sign * in_mm(e->diameter) / 2, slant = d * std::tan(in_rad(e->angle));
         if (zone.in_bore() && end > h && (!zone.thread || zone.simplified) && zone.outline == Outline::round)

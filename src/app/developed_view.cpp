@@ -136,7 +136,11 @@ void DevelopedView::draw_ends(QPainter& p, const ResolvedZone& zone) {
     const auto end_line = [&](const ResolvedEnd& e, bool far) {
         double h = 0;
         QString what;
-        if (e.kind == EndKind::chamfer) {
+        if (e.is_dome()) {
+            h = in_mm(e.dome_height) +
+                std::max(0.0, s.crest_radius - in_mm(e.diameter) / 2) / std::tan(in_rad(e.angle));
+            what = "rounded, r " + shown(in_mm(e.dome_radius));
+        } else if (e.kind == EndKind::chamfer) {
             h = std::abs(s.crest_radius - in_mm(e.diameter) / 2) / std::tan(in_rad(e.angle));
             what = QString("chamfer %1° to Ø %2")
                        .arg(number_text(in_deg(e.angle), 2).c_str(), shown(in_mm(e.diameter)));
@@ -169,9 +173,11 @@ void DevelopedView::draw_plain(QPainter& p, const ResolvedZone& zone) {
     const double R = in_mm(zone.outer_radius());
     double area = 0, low = 0, high = length;
     for (const auto& [e, far] : {std::pair{&zone.near_end, false}, std::pair{&zone.far_end, true}}) {
-        if (e->kind != EndKind::chamfer) continue;
-        const double r = in_mm(e->diameter) / 2, h = std::abs(R - r) / std::tan(in_rad(e->angle));
-        area += std::numbers::pi * (R + r) * std::hypot(h, R - r);
+        if (e->kind != EndKind::chamfer && !e->is_dome()) continue;
+        const double r = in_mm(e->diameter) / 2,
+                     h = e->is_dome() ? in_mm(e->dome_height) : std::abs(R - r) / std::tan(in_rad(e->angle));
+        area += e->is_dome() ? 2 * std::numbers::pi * in_mm(e->dome_radius) * h
+                             : std::numbers::pi * (R + r) * std::hypot(h, R - r);
         (far ? high : low) = far ? length - h : h;
         const QRectF strip = far ? QRectF(QPointF(a.left(), a.top()), QPointF(a.right(), y_of(length - h)))
                                  : QRectF(QPointF(a.left(), y_of(h)), QPointF(a.right(), a.bottom()));
@@ -181,8 +187,10 @@ void DevelopedView::draw_plain(QPainter& p, const ResolvedZone& zone) {
         p.drawLine(QPointF(a.left(), y_of(far ? length - h : h)),
                    QPointF(a.right(), y_of(far ? length - h : h)));
         p.setPen(t.active);
-        const QString what = QString("chamfer %1° to Ø %2")
-                                 .arg(number_text(in_deg(e->angle), 2).c_str(), shown(in_mm(e->diameter)));
+        const QString what =
+            e->is_dome() ? "rounded, r " + shown(in_mm(e->dome_radius))
+                         : QString("chamfer %1° to Ø %2")
+                               .arg(number_text(in_deg(e->angle), 2).c_str(), shown(in_mm(e->diameter)));
         p.drawText(
             QPointF(a.right() - m.horizontalAdvance(what) - 6, far ? y_of(length - h) + 15 : y_of(h) - 6),
             what);

@@ -40,6 +40,10 @@ QPolygonF silhouette(const ResolvedZone& zone, double least_pitch_mm) {
     // cones at the ends
     const auto limited = [&](double x, double h) {
         for (const auto& [e, d] : {std::pair{&zone.near_end, x}, std::pair{&zone.far_end, length - x}}) {
+            if (e->is_dome()) {
+                h = std::min(h, in_mm(e->radius_at(d)));
+                continue;
+            }
             if (e->kind != EndKind::chamfer || zone.outline != Outline::round) continue;
             const double end = sign * in_mm(e->diameter) / 2, slant = d * std::tan(in_rad(e->angle));
             if (zone.in_bore() && !zone.thread && end > surface(x))

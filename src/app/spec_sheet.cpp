@@ -253,6 +253,7 @@ void SpecSheet::draw(QPainter& p) {
               bore ? "Depth of the bore, its ends included; clear it to go through"
                    : "Length of the zone, run-out and chamfers included");
     const auto end_value = [&](const ResolvedEnd& e) {
+        if (e.is_dome()) return "rounded, r " + shown(in_mm(e.dome_radius));
         switch (e.kind) {
         case EndKind::flat:
             return QString("flat");
@@ -262,12 +263,14 @@ void SpecSheet::draw(QPainter& p) {
         case EndKind::run_out:
             return "run-out, " + turns_text(e.turns);
         case EndKind::point:
-            break; // resolved to a chamfer
+        case EndKind::rounded:
+            break; // resolved to a chamfer, or to a dome
         }
         return QString();
     };
     QStringList ends{"flat", "chamfer 45", bore || prism ? "chamfer 60" : "chamfer 30"};
     if (!prism && !(bore && z->thread)) ends << (bore ? "point 59" : "point 45");
+    if (!prism && !bore) ends << "rounded";
     if (z->thread)
         ends << "run-out 0.5"
              << "run-out 1";
@@ -311,9 +314,9 @@ void SpecSheet::draw(QPainter& p) {
                   "for none");
     }
     asked_row(p, y, "Near end", Field::near_end, end_value(z->near_end), {}, "near_end", ends,
-              "flat, chamfer ANGLE [Ø], run-out TURNS, or point ANGLE");
+              "flat, chamfer ANGLE [Ø], rounded [RADIUS], run-out TURNS, or point ANGLE");
     asked_row(p, y, "Far end", Field::far_end, end_value(z->far_end), {}, "far_end", ends,
-              "flat, chamfer ANGLE [Ø], run-out TURNS, or point ANGLE");
+              "flat, chamfer ANGLE [Ø], rounded [RADIUS], run-out TURNS, or point ANGLE");
     asked_row(
         p, y, "Finish", Field::piece_finish, now(Field::piece_finish), {}, {},
         [] {

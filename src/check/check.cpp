@@ -124,7 +124,7 @@ private:
     void chamfer_smaller_than_thread_depth() {
         for (const auto& [end, field, name] : {std::tuple{&z_.near_end, Field::near_end, "near"},
                                                std::tuple{&z_.far_end, Field::far_end, "far"}}) {
-            if (end->kind != EndKind::chamfer || section().root_radius <= 0) continue;
+            if (end->kind != EndKind::chamfer || end->is_dome() || section().root_radius <= 0) continue;
             const double at = in_mm(end->diameter);
             const std::string angle = number_text(in_deg(end->angle), 3);
             if (z_.in_bore()) {

@@ -82,6 +82,14 @@ Job checked(Job job) {
     return job;
 }
 
+// A bare number typed in the other unit is shown converted; a formula is shown as it was typed.
+std::string number_as(const Number& n, LengthUnit unit, const Names& names) {
+    if (n.text.empty() || n.unit == unit) return n.text;
+    const bool bare = n.text.find_first_not_of("0123456789. ") == std::string::npos;
+    if (bare) return length_text(resolve_length(n, names), unit);
+    return n.text;
+}
+
 EndTreatment parse_end(const std::string& typed, LengthUnit unit) {
     EndTreatment e;
     std::string text = typed;
@@ -111,6 +119,13 @@ EndTreatment parse_end(const std::string& typed, LengthUnit unit) {
         if (!second.empty()) throw InputError("A point has one number, its angle to the axis: point 59.");
         return e;
     }
+    if (kind == "rounded") {
+        e.kind = EndKind::rounded;
+        if (first == "r" || first == "R") first.swap(second), second.clear();
+        if (!first.empty()) e.radius = {first, unit};
+        if (!second.empty()) throw InputError("A rounded end has one number, its radius: rounded 14.");
+        return e;
+    }
     if (kind == "run-out" || kind == "runout") {
         e.kind = EndKind::run_out;
         if (!first.empty()) e.turns = {first, unit};
@@ -118,8 +133,8 @@ EndTreatment parse_end(const std::string& typed, LengthUnit unit) {
         return e;
     }
     throw InputError(
-        "An end is flat, chamfer, run-out or point; write for example chamfer 45 8.1 (angle, end diameter), "
-        "run-out 0.5 (turns) or point 59 (angle to the axis).",
+        "An end is flat, chamfer, rounded, run-out or point; write for example chamfer 45 8.1 (angle, end "
+        "diameter), rounded 14 (radius), run-out 0.5 (turns) or point 59 (angle to the axis).",
         0, kind.size());
 }
 
@@ -131,6 +146,8 @@ std::string end_text(const EndTreatment& e, LengthUnit unit, const Names& names)
         return "run-out " + e.turns.text;
     case EndKind::point:
         return "point " + e.angle.text;
+    case EndKind::rounded:
+        return e.radius.text.empty() ? "rounded" : "rounded " + number_as(e.radius, unit, names);
     case EndKind::chamfer: {
         std::string s = "chamfer " + e.angle.text;
         if (!e.diameter.text.empty())
@@ -145,14 +162,6 @@ std::string end_text(const EndTreatment& e, LengthUnit unit, const Names& names)
 ThreadForm& thread_of(Zone& z) {
     if (!z.thread) throw InputError("This zone is plain; write a thread in the designation line first.");
     return *z.thread;
-}
-
-// A bare number typed in the other unit is shown converted; a formula is shown as it was typed.
-std::string number_as(const Number& n, LengthUnit unit, const Names& names) {
-    if (n.text.empty() || n.unit == unit) return n.text;
-    const bool bare = n.text.find_first_not_of("0123456789. ") == std::string::npos;
-    if (bare) return length_text(resolve_length(n, names), unit);
-    return n.text;
 }
 
 std::string exact_number(Length l, LengthUnit unit) {

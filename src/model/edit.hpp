@@ -19,7 +19,7 @@ enum class Field {
     hand,
     starts,
     modelled_at,
-    near_end, // "flat", "chamfer", "chamfer 45 8.1", "run-out 0.5"
+    near_end, // "flat", "chamfer", "chamfer 45 8.1", "run-out 0.5", "point 59", "rounded 14"
     far_end,
     depth,        // empty text hands it back to the form
     root_flat,    // likewise

@@ -25,13 +25,15 @@ enum class EndKind {
     flat,    // the form is cut off square to the axis
     chamfer, // a cone down to `diameter` at the end plane; in a bore a countersink up to it
     run_out, // the groove is withdrawn evenly over `turns` and ends inside the zone; threads only
-    point    // a cone to the axis: a cone point, or in a bore the trace of the drill
+    point,   // a cone to the axis: a cone point, or in a bore the trace of the drill
+    rounded  // a dome of `radius`, ISO 4753 RN; over a thread it goes on as the cone that touches it
 };
 struct EndTreatment {
     EndKind kind = EndKind::flat;
     Number diameter; // chamfer: at the end plane; empty: just below the root (threads) or d − 2 mm
     Number angle = {"45", {}};  // chamfer, point: between cone and axis, degrees
     Number turns = {"0.5", {}}; // run-out
+    Number radius;              // rounded; empty: 1.4 d
     friend bool operator==(const EndTreatment&, const EndTreatment&) = default;
 };
 

@@ -46,7 +46,7 @@ Number number_from(const json& j) {
             j.at("unit") == "in" ? LengthUnit::inch : LengthUnit::millimetre};
 }
 
-constexpr const char* end_words[]{"flat", "chamfer", "run_out", "point"};
+constexpr const char* end_words[]{"flat", "chamfer", "run_out", "point", "rounded"};
 constexpr const char* where_words[]{"outer", "near_bore", "far_bore"};
 constexpr const char* outline_words[]{"round", "hexagon", "square"};
 constexpr const char* at_words[]{"basic", "maximum_material", "middle", "minimum_material", "chosen"};
@@ -65,6 +65,7 @@ ordered to_json(const EndTreatment& e) {
         j["angle"] = to_json(e.angle);
     }
     if (e.kind == EndKind::point) j["angle"] = to_json(e.angle);
+    if (e.kind == EndKind::rounded && !e.radius.text.empty()) j["radius"] = to_json(e.radius);
     if (e.kind == EndKind::run_out) j["turns"] = to_json(e.turns);
     return j;
 }
@@ -74,6 +75,7 @@ EndTreatment end_from(const json& j) {
     e.kind = enum_from<EndKind>(j.at("kind"), end_words);
     if (j.contains("diameter")) e.diameter = number_from(j["diameter"]);
     if (j.contains("angle")) e.angle = number_from(j["angle"]);
+    if (j.contains("radius")) e.radius = number_from(j["radius"]);
     if (j.contains("turns")) e.turns = number_from(j["turns"]);
     return e;
 }

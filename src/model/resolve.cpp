@@ -51,8 +51,42 @@ Length default_chamfer(const ResolvedZone& z) {
     return mm(std::max(outer - 2, outer * 0.8));
 }
 
-ResolvedEnd resolve_end(const EndTreatment& e, const ResolvedZone& z, const Names& names,
-                        bool closed_bottom) {
+// A flat a hundredth as wide as the zone stays where a cone or a dome comes to the axis.
+Length tip_flat(const ResolvedZone& z) {
+    return mm(std::max(0.02, 0.01 * in_mm(z.diameter)));
+}
+
+// ISO 4753, RN: a dome of about 1.4 d. The dome itself stands on the circle below the thread's root, since
+// its trace in the flanks has no closed form; between root and crest the cone that touches it there goes on.
+ResolvedEnd rounded_end(const EndTreatment& e, const ResolvedZone& z, const Names& names, bool far) {
+    if (z.in_bore() || z.outline != Outline::round)
+        throw InputError("Only the outside of a round zone can have a rounded end; choose flat or chamfer.");
+    ResolvedEnd r;
+    r.follows = e.radius.text.empty();
+    const double d = in_mm(far ? z.far_diameter : z.diameter);
+    const double radius =
+        r.follows ? 1.4 * d : in_mm(length_in_range(e.radius, names, "radius of the rounded end"));
+    const double widest = z.thread ? in_mm(z.largest_radius()) : d / 2;
+    if (!(radius >= widest - 1e-9 && radius <= 4 * d))
+        throw InputError("The radius of a rounded end is " + number_text(radius, 4) +
+                             " mm; here it must be between " + number_text(widest, 3) +
+                             " mm, half the diameter, and " + number_text(4 * d, 3) + " mm.",
+                         0, e.radius.text.size());
+    const double base = z.thread ? in_mm(default_chamfer(z)) / 2 : d / 2;
+    const auto depth = [&](double at) { return std::sqrt(std::max(0.0, radius * radius - at * at)); };
+    r.dome_radius = mm(radius);
+    r.tip_diameter = tip_flat(z);
+    r.dome_height = mm(depth(in_mm(r.tip_diameter) / 2) - depth(base));
+    if (z.thread) {
+        r.kind = EndKind::chamfer;
+        r.diameter = mm(2 * base);
+        r.angle = rad(std::atan2(depth(base), base));
+    }
+    return r;
+}
+
+ResolvedEnd resolve_end(const EndTreatment& e, const ResolvedZone& z, const Names& names, bool closed_bottom,
+                        bool far) {
     ResolvedEnd r;
     r.kind = e.kind;
     if (e.kind == EndKind::chamfer) {
@@ -65,13 +99,14 @@ ResolvedEnd resolve_end(const EndTreatment& e, const ResolvedZone& z, const Name
     } else if (e.kind == EndKind::point) {
         if (z.in_bore() && !closed_bottom)
             throw InputError("Only the bottom of a blind bore can end in a point; this end is open.");
-        // not quite to the axis: a flat a hundredth as wide as the zone stays, as a drill's web leaves it
         r.kind = EndKind::chamfer;
-        r.diameter = mm(std::max(0.02, 0.01 * in_mm(z.diameter)));
+        r.diameter = tip_flat(z); // as a drill's web leaves it
         r.angle = evaluate_angle(e.angle.text, names);
         if (!(in_deg(r.angle) >= 5 && in_deg(r.angle) <= 85))
             throw InputError("The angle of a point must be between 5° and 85° to the axis.", 0,
                              e.angle.text.size());
+    } else if (e.kind == EndKind::rounded) {
+        return rounded_end(e, z, names, far);
     } else if (e.kind == EndKind::run_out) {
         if (!z.thread) throw InputError("Only a threaded zone can have a run-out; choose flat or chamfer.");
         r.turns = evaluate_number(e.turns.text, names);
@@ -106,6 +141,17 @@ const Finish& finish_of(const Piece& piece) {
     for (const auto& f : finishes())
         if (piece.finish == f.name) return f;
     return finishes().front();
+}
+
+Length ResolvedEnd::radius_at(double from_end) const {
+    if (is_dome() && from_end < in_mm(dome_height)) {
+        const double r = in_mm(dome_radius), tip = in_mm(tip_diameter) / 2,
+                     below = std::sqrt(r * r - tip * tip) - std::max(0.0, from_end); // the sphere's centre
+        return mm(std::sqrt(std::max(0.0, r * r - below * below)));
+    }
+    if (kind == EndKind::chamfer)
+        return diameter / 2 + mm((from_end - in_mm(dome_height)) * std::tan(in_rad(angle)));
+    return mm(1e6);
 }
 
 Length ResolvedZone::outer_radius() const {
@@ -310,10 +356,10 @@ ResolvedPiece resolve_piece(const Piece& piece, const Names& names) {
         }
         const bool inner = r.in_bore() && !through;
         r.near_end = at(place + "near_end", [&] {
-            return resolve_end(z.near_end, r, names, inner && z.where == Where::far_bore);
+            return resolve_end(z.near_end, r, names, inner && z.where == Where::far_bore, false);
         });
         r.far_end = at(place + "far_end", [&] {
-            return resolve_end(z.far_end, r, names, inner && z.where == Where::near_bore);
+            return resolve_end(z.far_end, r, names, inner && z.where == Where::near_bore, true);
         });
         out.zones.push_back(std::move(r));
     }

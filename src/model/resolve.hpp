@@ -12,7 +12,15 @@ struct ResolvedEnd {
     Length diameter;      // chamfer
     Angle angle;          // chamfer, between cone and axis
     double turns = 0;     // run-out
-    bool follows = false; // chamfer diameter was not asked but follows
+    bool follows = false; // chamfer diameter or dome radius was not asked but follows
+    // A rounded end: the zone ends `dome_height` before its length does, flat (plain zones) or in the chamfer
+    // that touches the dome (threads, simplified ones too), and carries a dome on the circle it ends in. The
+    // dome keeps a flat of `tip_diameter`, as points do. Radius 0: no dome.
+    Length dome_radius, dome_height, tip_diameter;
+    bool is_dome() const { return in_mm(dome_radius) > 0; }
+    // Of the surface of revolution that the end leaves, `from_end` (mm) before the zone's length ends; a
+    // large radius where it does not reach. Not for countersinks and bottoms of bores.
+    Length radius_at(double from_end) const;
 };
 
 struct ResolvedZone {

@@ -66,8 +66,7 @@ fs::path keep_section(const OwnSection& section, const fs::path& folder) {
     require_usable(section);
     std::error_code error;
     fs::create_directories(folder, error);
-    if (error)
-        throw FileError("The folder " + folder.string() + " can't be made: " + error.message() + ".");
+    if (error) throw FileError("The folder " + folder.string() + " can't be made: " + error.message() + ".");
     const fs::path path = folder / (section.name + ending);
     write_file_atomically(path, section_to_text(section));
     return path;

@@ -23,13 +23,15 @@ std::string section_to_text(const OwnSection& section);
 // Throws InputError.
 OwnSection section_from_text(std::string_view text);
 
-// Writes NAME.section.json atomically, making the folder if need be, and gives its path. A section of that name is
-// replaced. Throws InputError (a section that can't be used) or FileError.
-std::filesystem::path keep_section(const OwnSection& section, const std::filesystem::path& folder = section_folder());
+// Writes NAME.section.json atomically, making the folder if need be, and gives its path. A section of that
+// name is replaced. Throws InputError (a section that can't be used) or FileError.
+std::filesystem::path keep_section(const OwnSection& section,
+                                   const std::filesystem::path& folder = section_folder());
 // Whether there was one. Throws FileError.
 bool forget_section(const std::string& name, const std::filesystem::path& folder = section_folder());
 
-// What can be named while working on a job: the job's own sections, then those of the library it does not have.
+// What can be named while working on a job: the job's own sections, then those of the library it does not
+// have.
 std::vector<OwnSection> known_sections(const Job& job, const std::vector<OwnSection>& library);
 
 } // namespace whorl

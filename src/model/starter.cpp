@@ -148,7 +148,8 @@ const standard::FastenerSize& size_of(const char* kind, const ThreadSpec& t, con
 
 class PieceMaker {
 public:
-    PieceMaker(const Found& found, std::string_view text, std::span<const OwnSection> known) : kind_(found.starter->kind), rest_(found.rest) {
+    PieceMaker(const Found& found, std::string_view text, std::span<const OwnSection> known)
+        : kind_(found.starter->kind), rest_(found.rest) {
         name_ = found.starter->words;
         for (char& c : name_)
             c = static_cast<char>(std::toupper(static_cast<unsigned char>(c)));

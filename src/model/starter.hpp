@@ -19,7 +19,8 @@
 
 namespace whorl {
 
-// `known`: sections of one's own that can be named. Throws InputError with the place of what was not understood and what would be.
+// `known`: sections of one's own that can be named. Throws InputError with the place of what was not
+// understood and what would be.
 Piece piece_of(std::string_view text, std::span<const OwnSection> known = {});
 
 // Whether the text asks for a starter rather than for a single zone.

@@ -30,6 +30,39 @@ std::unique_ptr<ZoneSkin> zone_skin(const ResolvedZone& zone, std::size_t index)
     return zone.outline == Outline::round ? plain_zone_skin(zone, index) : prism_zone_skin(zone, index);
 }
 
+// A zone without its domes: it ends where they begin, its groove where it was.
+ResolvedZone without_domes(const ResolvedZone& zone, std::size_t index) {
+    ResolvedZone out = zone;
+    out.start += zone.near_end.dome_height;
+    out.length = zone.length - zone.near_end.dome_height - zone.far_end.dome_height;
+    if (zone.thread && !zone.simplified) {
+        ThreadSection& s = out.thread->section;
+        s.start_angle += (s.hand == Hand::left ? -1 : 1) * in_mm(zone.near_end.dome_height) * 2 *
+                         std::numbers::pi / s.lead();
+    }
+    if (in_mm(out.length) < 1e-3)
+        throw CannotMake("The rounded ends need " +
+                             number_text(in_mm(zone.near_end.dome_height + zone.far_end.dome_height), 3) +
+                             " mm but the zone is only " + number_text(in_mm(zone.length), 3) +
+                             " mm long; make it longer or their radii larger.",
+                         index);
+    return out;
+}
+
+Dome dome_of(const ResolvedZone& zone, bool far) {
+    const ResolvedEnd& e = far ? zone.far_end : zone.near_end;
+    Dome d;
+    d.tip = in_mm(far ? zone.end() : zone.start);
+    d.base = d.tip + (far ? -1 : 1) * in_mm(e.dome_height);
+    d.tip_radius = in_mm(e.tip_diameter) / 2;
+    d.base_radius = in_mm(e.kind == EndKind::chamfer ? e.diameter
+                          : far                      ? zone.far_diameter
+                                                     : zone.diameter) /
+                    2;
+    d.radius = in_mm(e.dome_radius);
+    return d;
+}
+
 // The rims at which a chain is open, as loops in rising θ.
 struct Chain {
     std::optional<RimEdges> near, far;
@@ -38,26 +71,39 @@ struct Chain {
 // The skin of zones that follow each other. `open` ends get no flat face.
 Chain add_chain(Skin& skin, const ResolvedPiece& piece, const std::vector<std::size_t>& indices,
                 bool open_near, bool open_far) {
-    std::vector<std::unique_ptr<ZoneSkin>> zones;
-    for (const std::size_t i : indices)
-        zones.push_back(zone_skin(piece.zones[i], i));
-    const std::size_t n = zones.size();
+    struct Part {
+        std::unique_ptr<ZoneSkin> skin;
+        int zone;
+        double start;
+    };
+    std::vector<Part> parts;
+    double end = 0;
+    for (const std::size_t i : indices) {
+        const ResolvedZone& zone = piece.zones[i];
+        const double start = in_mm(zone.start), near = in_mm(zone.near_end.dome_height),
+                     far = in_mm(zone.far_end.dome_height);
+        end = in_mm(zone.end());
+        const int index = static_cast<int>(i);
+        if (zone.near_end.is_dome()) parts.push_back({dome_skin(dome_of(zone, false), i), index, start});
+        const bool domed = zone.near_end.is_dome() || zone.far_end.is_dome();
+        parts.push_back({zone_skin(domed ? without_domes(zone, i) : zone, i), index, start + near});
+        if (zone.far_end.is_dome()) parts.push_back({dome_skin(dome_of(zone, true), i), index, end - far});
+    }
+    const std::size_t n = parts.size();
     std::vector<std::optional<RimEdges>> near(n), far(n);
     for (std::size_t plane = 0; plane <= n; ++plane) {
         const bool has_below = plane > 0, has_above = plane < n;
-        const Rim below = has_below ? zones[plane - 1]->far_rim() : Rim{};
-        const Rim above = has_above ? zones[plane]->near_rim() : Rim{};
-        const ResolvedZone& at = piece.zones[indices[has_above ? plane : plane - 1]];
-        const double z = in_mm(has_above ? at.start : at.end());
-        const auto zone = [&](bool has, std::size_t k) { return has ? static_cast<int>(indices[k]) : -1; };
-        Joined joined = join_rims(skin, z, has_below ? &below : nullptr, zone(has_below, plane - 1),
-                                  has_above ? &above : nullptr, zone(has_above, plane),
-                                  has_above ? plane == 0 && open_near : open_far);
+        const Rim below = has_below ? parts[plane - 1].skin->far_rim() : Rim{};
+        const Rim above = has_above ? parts[plane].skin->near_rim() : Rim{};
+        Joined joined =
+            join_rims(skin, has_above ? parts[plane].start : end, has_below ? &below : nullptr,
+                      has_below ? parts[plane - 1].zone : -1, has_above ? &above : nullptr,
+                      has_above ? parts[plane].zone : -1, has_above ? plane == 0 && open_near : open_far);
         if (has_below) far[plane - 1] = std::move(joined.below);
         if (has_above) near[plane] = std::move(joined.above);
     }
     for (std::size_t i = 0; i < n; ++i)
-        zones[i]->add_faces(skin, *near[i], *far[i]);
+        parts[i].skin->add_faces(skin, *near[i], *far[i]);
     return {near.front(), far.back()};
 }
 
@@ -104,13 +150,16 @@ double limit_at(const ResolvedZone& zone, double z, bool least) {
     }
     for (const auto& [end, from] :
          {std::pair{&zone.near_end, z - in_mm(zone.start)}, std::pair{&zone.far_end, in_mm(zone.end()) - z}})
-        if (end->kind == EndKind::chamfer) {
+        if (end->is_dome()) {
+            r = std::min(r, in_mm(end->radius_at(from)));
+        } else if (end->kind == EndKind::chamfer) {
             const double re = in_mm(end->diameter) / 2, slant = from * std::tan(in_rad(end->angle));
             if (least)
                 r = std::min(r, re + slant);
             else if (re > r)
                 r = std::max(r, re - slant);
-            else if (!zone.thread && zone.outline == Outline::round) // a bore's bottom; corners are not filled
+            else if (!zone.thread &&
+                     zone.outline == Outline::round) // a bore's bottom; corners are not filled
                 r = std::min(r, re + slant);
         }
     return r;
@@ -123,7 +172,9 @@ void require_walls(const ResolvedPiece& piece) {
         places.insert(places.end(), {in_mm(z.start), in_mm(z.end())});
         for (const auto& [end, at, side] :
              {std::tuple{&z.near_end, in_mm(z.start), 1.0}, std::tuple{&z.far_end, in_mm(z.end()), -1.0}})
-            if (end->kind == EndKind::chamfer)
+            if (end->is_dome()) {
+                places.push_back(at + side * in_mm(end->dome_height));
+            } else if (end->kind == EndKind::chamfer)
                 places.push_back(at + side * std::abs(in_mm(z.outer_radius()) - in_mm(end->diameter) / 2) /
                                           std::tan(in_rad(end->angle)));
     }
@@ -190,8 +241,8 @@ Skin build_skin(const ResolvedPiece& piece) {
 
 Length shortest_for_ends(const ResolvedZone& zone) {
     if (zone.simplified) return shortest_for_ends(without_thread(zone));
-    if (zone.thread) return mm(thread_zone_need(zone));
-    double need = 0;
+    double need = in_mm(zone.near_end.dome_height + zone.far_end.dome_height);
+    if (zone.thread) return mm(need + thread_zone_need(zone));
     for (const auto& [end, d] :
          {std::pair{&zone.near_end, zone.diameter}, std::pair{&zone.far_end, zone.far_diameter}}) {
         if (end->kind != EndKind::chamfer) continue;

@@ -17,6 +17,7 @@
 #include <Geom_CylindricalSurface.hxx>
 #include <Geom_Line.hxx>
 #include <Geom_Plane.hxx>
+#include <Geom_SphericalSurface.hxx>
 #include <Poly_PolygonOnTriangulation.hxx>
 #include <Poly_Triangulation.hxx>
 #include <Standard_Failure.hxx>
@@ -167,6 +168,7 @@ private:
         const Face* face = nullptr;       // arc
         double z0 = 0, stretch = 1;       // cone: v = (z − z0)·stretch
         double v0 = 0, v1 = 1, slope = 0; // ruled
+        double quarter = 0;               // arc: π/2 on a sphere, whose v is the latitude
         gp_Pnt2d operator()(const UnrolledPoint& p) const {
             switch (kind) {
             case cylinder:
@@ -188,7 +190,8 @@ private:
             }
         }
         // φ, turned so that v rises with z and the natural normal points outwards
-        double arc_v(double phi) const { return face->arc_to > face->arc_from ? phi : -phi; }
+        double arc_v(double phi) const { return quarter + (face->arc_to > face->arc_from ? phi : -phi); }
+        double arc_turn() const { return face->arc_to > face->arc_from ? 1 : -1; }
     };
 
     Chart chart(const Face& f) const {
@@ -265,6 +268,12 @@ private:
         Chart c;
         c.kind = Chart::arc;
         c.face = &f;
+        if (f.a == 0 && f.b == 0 && f.c == 0 && f.rail_slope == 0 && f.arc_to < f.arc_from) {
+            c.quarter = std::numbers::pi / 2;
+            c.surface =
+                new Geom_SphericalSurface(gp_Ax3(gp_Pnt(0, 0, f.arc_z), gp::DZ(), gp::DX()), f.arc_radius);
+            return c;
+        }
         double t0 = 1e300, t1 = -1e300;
         for (const EdgeUse& u : f.loops.front()) {
             const Edge& e = skin_.edges[static_cast<std::size_t>(u.edge)];
@@ -332,7 +341,7 @@ private:
                 if (c.kind == Chart::flipped_cone) scale(j.x, -1);
                 break;
             case Chart::arc:
-                j.y = {{c.arc_v(x), c.arc_v(1), 0, 0}};
+                j.y = {{c.arc_v(x), c.arc_turn(), 0, 0}};
                 break;
             case Chart::ruled:
                 for (std::size_t k = 0; k < 4; ++k)

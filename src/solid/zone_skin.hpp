@@ -22,6 +22,14 @@ std::unique_ptr<ZoneSkin> plain_zone_skin(const ResolvedZone& zone, std::size_t 
 std::unique_ptr<ZoneSkin> prism_zone_skin(const ResolvedZone& zone, std::size_t index);
 std::unique_ptr<ZoneSkin> thread_zone_skin(const ResolvedZone& zone, std::size_t index);
 
+// A rounded end by itself, mm: a sphere's part from the circle it stands on (at z = base) to its tip.
+struct Dome {
+    double tip = 0, base = 0; // z
+    double tip_radius = 0, base_radius = 0;
+    double radius = 0; // of the sphere
+};
+std::unique_ptr<ZoneSkin> dome_skin(const Dome& dome, std::size_t index);
+
 // The length (mm) a threaded zone's ends take; 0 if its section can't be swept anyway.
 double thread_zone_need(const ResolvedZone& zone);
 
