@@ -56,11 +56,36 @@ TEST_CASE("ends are typed in words") {
     CHECK(in_mm(zone(with(j, Field::far_end, "chamfer 30°, Ø 8.1")).far_end.diameter) == Approx(8.1));
     CHECK(zone(with(j, Field::near_end, "run-out 0.75 turns")).near_end.turns == 0.75);
     // what is shown can be typed back
-    for (const char* text : {"flat", "chamfer 30 8.1", "chamfer 45", "run-out 0.5"}) {
+    for (const char* text :
+         {"flat", "chamfer 30 8.1", "chamfer 45", "run-out 0.5", "rounded", "rounded 12"}) {
         const Job k = with(j, Field::far_end, text);
         CHECK(field_text(k, 0, 0, Field::far_end, LengthUnit::millimetre) == text);
         CHECK(with(k, Field::far_end, field_text(k, 0, 0, Field::far_end, LengthUnit::millimetre)) == k);
     }
+}
+
+TEST_CASE("a rounded end is a dome of 1.4 d on the circle below the root, with the cone that touches it") {
+    const Job j = with(stud(), Field::far_end, "rounded");
+    const ResolvedEnd e = zone(j).far_end;
+    CHECK(e.is_dome());
+    CHECK(in_mm(e.dome_radius) == Approx(1.4 * in_mm(zone(j).diameter))); // ISO 4753, RN
+    CHECK(e.follows);
+    const double base = in_mm(e.diameter) / 2;
+    CHECK(base < zone(j).thread->section.root_radius);
+    // at the height of the dome its radius is the base's, and there dr/dz is the cone's
+    const double h = in_mm(e.dome_height), step = 1e-6;
+    CHECK(in_mm(e.radius_at(h)) == Approx(base));
+    CHECK(in_mm(e.radius_at(0)) == Approx(in_mm(e.tip_diameter) / 2));
+    CHECK((base - in_mm(e.radius_at(h - step))) / step == Approx(std::tan(in_rad(e.angle))).epsilon(1e-4));
+    // a hemisphere is the least radius that reaches over a plain zone
+    const Job plain = add_piece({}, parse_designation("round 12 x 30"));
+    CHECK(in_mm(zone(with(plain, Field::near_end, "rounded 6")).near_end.dome_height) ==
+          Approx(6 - (6 - std::sqrt(36 - 0.06 * 0.06))));
+    CHECK_THROWS_WITH(with(plain, Field::near_end, "rounded 5.9"), Catch::Contains("between 6 mm"));
+    CHECK_THROWS_WITH(with(plain, Field::near_end, "rounded 49"), Catch::Contains("48 mm"));
+    CHECK_THROWS_WITH(with(plain, Field::near_end, "rounded 9 9"), Catch::Contains("one number"));
+    const Job hex = add_piece({}, parse_designation("hex 17 x 8"));
+    CHECK_THROWS_WITH(with(hex, Field::near_end, "rounded"), Catch::Contains("round zone"));
 }
 
 TEST_CASE("what can't be is refused and nothing changes") {

@@ -85,6 +85,30 @@ TEST_CASE("a plain piece has the volume every handbook gives") {
     CHECK(kernel_volume(make_solid(c)) == Approx(volume(c)).epsilon(1e-6));
 }
 
+TEST_CASE("a rounded end is a true sphere") {
+    Job j = add_piece({}, parse_designation("round 12 x 30"));
+    j = apply(j, {0, 0, Field::far_end, "rounded 20", LengthUnit::millimetre});
+    const ResolvedPiece piece = resolve_piece(j.pieces[0], {});
+    const Skin s = build_skin(piece);
+    require_closed(s);
+    // a spherical segment between two circles: πh/6·(3a² + 3b² + h²)
+    const double a = 6, b = 0.06, h = in_mm(piece.zones[0].far_end.dome_height);
+    CHECK(h == Approx(20 - std::sqrt(400 - 36.0)).epsilon(1e-3));
+    CHECK(volume(s) ==
+          Approx(pi * 36 * (30 - h) + pi * h / 6 * (3 * a * a + 3 * b * b + h * h)).epsilon(1e-12));
+    const Solid solid = make_solid(s, triangulate(s, 96));
+    CHECK(is_valid(solid));
+    CHECK(kernel_volume(solid) == Approx(volume(s)).epsilon(1e-7));
+    // over a thread: shorter threads need room for it
+    const auto screw = stud("M10x1.5-6g x 20", "rounded", "rounded 40");
+    CHECK(is_valid(make_solid(build_skin(screw))));
+    Piece brief;
+    brief.zones = {zone_of(parse_designation("M10x1.5-6g x 1"))};
+    brief.zones[0].near_end.kind = brief.zones[0].far_end.kind = EndKind::rounded;
+    CHECK_THROWS_AS(build_skin(resolve_piece(brief, {})), CannotMake);
+    CHECK(shortest_for_ends(resolve_piece(brief, {}).zones[0]) > mm(1));
+}
+
 TEST_CASE("volumes agree with an independent quadrature") {
     for (const char* designation : {"M10x1.5-6g x 20", "M10x1.5-6g LH x 20", "M16xPh4P2-6g x 30",
                                     "1/2-13 UNC-2A (3 starts) x 1", "M6x0.5-6g x 4.3"})
