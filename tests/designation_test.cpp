@@ -26,6 +26,35 @@ std::size_t refused_at(const std::string& text) {
 
 } // namespace
 
+TEST_CASE("any thread can be tapered, but those that are") {
+    for (const char* text :
+         {"M20x1.5-6g taper 1:16 x 40", "M20x1.5-6H LH taper 1:10", "Tr40x7-7e taper 1:20 x 50",
+          "1/2-13 UNC-2A taper 1:16 x 1", "G1/2 taper 1:12.5 x 20", "SQ20x4 (2 starts) taper 1:30"}) {
+        INFO(text);
+        const auto spec = std::get<ThreadSpec>(parse_designation(text).what);
+        REQUIRE(spec.taper);
+        const auto& length = parse_designation(text).length;
+        CHECK(std::get<ThreadSpec>(parse_designation(write_designation(spec, length)).what) == spec);
+        const ResolvedThread t = resolve_thread(spec);
+        CHECK(t.section.sweepable());
+        // in space the flanks keep their angles: dr/dz along a flank of the section, with the taper added
+        const double side = t.side == Side::external ? 1 : -1;
+        const auto& g = t.section.groove;
+        for (std::size_t i = 0; i + 1 < g.size(); ++i) {
+            if (g[i].arc_radius > 0 || std::abs(g[i + 1].r - g[i].r) < 0.3 * t.section.depth()) continue;
+            const double slope = (g[i + 1].r - g[i].r) / (g[i + 1].z - g[i].z) + *spec.taper;
+            const double angle = (side * slope < 0 ? t.section.flank_half_angle : t.section.other_half_angle);
+            CHECK(std::abs(slope) == Approx(1 / std::tan(angle)).epsilon(1e-6));
+        }
+    }
+    CHECK(*std::get<ThreadSpec>(parse_designation("M20 taper 1:16").what).taper == Approx(1.0 / 32));
+    for (const char* text : {"M20 taper", "M20 taper 16", "M20 taper 1:2", "M20 taper 0:5", "R1/2 taper 1:16",
+                             "round 20 taper 1:16", "M20 taper 1:16 taper 1:16"}) {
+        INFO(text);
+        CHECK_THROWS_AS(parse_designation(text), InputError);
+    }
+}
+
 TEST_CASE("designations of the trade are read") {
     CHECK(thread("M10").pitch == mm(1.5));
     CHECK(thread("M10").tolerance_class == "6g");

@@ -168,7 +168,8 @@ TEST_CASE("a rod takes its nut over its whole length, a bore's bottom stops a sc
 
 TEST_CASE("tapered threads are tight where their pitch cones meet") {
     for (const auto& [screw, nut] : {std::pair{"nipple R1/2 x 60", "ring Rc1/2 x 16"},
-                                     {"nipple 1/2-14 NPT x 2.5", "ring 1/2-14 NPT internal x 16 mm"}}) {
+                                     {"nipple 1/2-14 NPT x 2.5", "ring 1/2-14 NPT internal x 16 mm"},
+                                     {"M20x1.5-6g taper 1:10 x 30", ""}}) {
         INFO(screw);
         Job job;
         job.pieces = {piece_of(screw)};
@@ -216,9 +217,9 @@ TEST_CASE("threads that don't match do not go on at all") {
 
 TEST_CASE("solids of a pair at basic size have no material in common, wherever it is screwed to") {
     constexpr double chord = 0.01;
-    for (const char* text :
-         {"M12 x 24", "M12 LH x 24", "M16xPh6P2 x 30", "Tr20x8(P4) x 40", "1/2-12 BSW x 1", "G1/2 x 20",
-          "S20x4 x 30", "Rd20x1/8 x 30", "SQ20x4 x 30", "1/2-13 UNC x 1", "1/2-10 ACME x 1", "R1/2 x 17"}) {
+    for (const char* text : {"M12 x 24", "M12 LH x 24", "M16xPh6P2 x 30", "Tr20x8(P4) x 40", "1/2-12 BSW x 1",
+                             "G1/2 x 20", "S20x4 x 30", "Rd20x1/8 x 30", "SQ20x4 x 30", "1/2-13 UNC x 1",
+                             "1/2-10 ACME x 1", "R1/2 x 17", "Tr20x4 taper 1:12 x 30"}) {
         INFO(text);
         Job job;
         job.pieces = {piece_of(text)};

@@ -88,6 +88,43 @@ TEST_CASE("a rounded end is a dome of 1.4 d on the circle below the root, with t
     CHECK_THROWS_WITH(with(hex, Field::near_end, "rounded"), Catch::Contains("round zone"));
 }
 
+TEST_CASE("a taper is asked for by ratio, by the cone's angle or by the small end's diameter") {
+    const Job j = stud(); // one zone: the small end is the near one, the diameter holds at the far one
+    const double d = in_mm(zone(j).diameter), l = in_mm(zone(j).length);
+    const auto small_end = [&](const std::string& text) {
+        const ResolvedZone z = zone(with(j, Field::taper, text));
+        CHECK(z.taper_from == (z.taper > 0 ? z.end() : z.start));
+        return d - 2 * std::abs(z.taper) * l;
+    };
+    CHECK(small_end("1:16") == Approx(d - l / 16));
+    CHECK(small_end("-1:16") == Approx(d - l / 16));
+    CHECK(zone(with(j, Field::taper, "1:16")).taper > 0);
+    CHECK(zone(with(j, Field::taper, "-1:16")).taper < 0);
+    CHECK(small_end("4°") == Approx(d - 2 * l * std::tan(in_rad(deg(2)))));
+    CHECK(small_end("to 9") == Approx(9));
+    CHECK(small_end("to Ø 8.5") == Approx(8.5));
+    CHECK(with(with(j, Field::taper, "1:16"), Field::taper, "none") == j);
+    // an end diameter stays when the length changes, a ratio does too
+    const ResolvedZone longer = zone(with(with(j, Field::taper, "to 9"), Field::length, "80"));
+    CHECK(d - 2 * longer.taper * 80 == Approx(9));
+    CHECK(zone(with(with(j, Field::taper, "1:16"), Field::length, "80")).taper == Approx(1.0 / 32));
+    // the chamfer goes below the root at each end
+    const ResolvedZone z = zone(with(with(j, Field::taper, "to 9"), Field::far_end, "chamfer 45"));
+    CHECK(in_mm(z.far_end.diameter) - in_mm(z.near_end.diameter) == Approx(d - 9).margin(0.11));
+    for (const char* text : {"1:0", "1:2", "40°", "to 11", "to", "x", "1:", "to 0.1"}) {
+        INFO(text);
+        CHECK_THROWS_AS(with(j, Field::taper, text), InputError);
+    }
+    // the counterpart has the ratio, not the end's diameter
+    const Job both = add_counterpart(with(j, Field::taper, "to 9"), 0, 0);
+    const ZoneRef nut = both.pairs.back().second;
+    const ResolvedZone in_nut = resolve_piece(both.pieces[nut.piece], {}).zones[nut.zone];
+    CHECK(std::abs(in_nut.taper) == Approx((d - 9) / l / 2));
+    CHECK(in_nut.taper_from == in_nut.start); // its mouth
+    const Job pipe = add_piece({}, parse_designation("R1/2"));
+    CHECK_THROWS_WITH(with(pipe, Field::taper, "1:10"), Catch::Contains("by its standard"));
+}
+
 TEST_CASE("what can't be is refused and nothing changes") {
     const Job j = stud();
     for (const auto& [f, text] : std::vector<std::pair<Field, std::string>>{{Field::pitch, "0"},

@@ -89,6 +89,13 @@ TEST_CASE(
     CHECK(*find_value(f.values, "flank_clearance")->value == Approx(radial * std::sin(in_rad(deg(15)))));
 }
 
+TEST_CASE("tapers must be alike") {
+    CHECK(fit("M20x1.5-6g taper 1:16", "M20x1.5-6H taper 1:16").goes_together());
+    CHECK(says(fit("M20x1.5-6g taper 1:16", "M20x1.5-6H taper 1:10"), Mismatch::taper));
+    CHECK(says(fit("M20x1.5-6g taper 1:16", "M20x1.5-6H"), Mismatch::taper));
+    CHECK(says(fit("M20x1.5-6g", "M20x1.5-6H taper 1:16"), Mismatch::taper));
+}
+
 TEST_CASE("classes that can jam are said, a thread cut too large interferes") {
     ThreadSpec s = spec("M10-6h"), n = spec("M10-6H");
     CHECK(fit_of(resolve_thread(s), resolve_thread(n)).goes_together()); // h and H just touch

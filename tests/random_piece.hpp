@@ -159,6 +159,12 @@ public:
             if (chance(0.3)) z.thread->start_angle.text = number_text(between(-400, 400), 3);
             if (chance(0.15)) z.thread->simplified = true;
             z.thread->pitch = {number_text(in_mm(s.pitch), 9), LengthUnit::millimetre};
+            if (!has_own_taper(s) && chance(0.2)) {
+                const char* tapers[]{"1:16", "-1:12", "4°", "-0.5:10"};
+                z.thread->taper.text = chance(0.3)
+                                           ? "to " + number_text(in_mm(s.diameter) * between(0.93, 0.99), 4)
+                                           : tapers[whole(0, 3)];
+            }
             const double p = in_mm(s.pitch), major = in_mm(s.diameter);
             const auto end_of = [&] {
                 EndTreatment e = end(major, p, true);

@@ -281,6 +281,17 @@ void SpecSheet::draw(QPainter& p) {
             asked_row(p, y, "Class", Field::tolerance_class, now(Field::tolerance_class), {},
                       "tolerance_class", classes, "Tolerance class");
         if (s.family == ThreadFamily::own) section_row(p, y, s.own_section);
+        if (!has_own_taper(s)) {
+            const double lost = 2 * std::abs(z->taper) * in_mm(z->length);
+            asked_row(
+                p, y, "Taper", Field::taper,
+                z->taper == 0 ? QString("none")
+                              : QString::fromStdString(taper_text(z->taper)) + ", to Ø " +
+                                    shown(in_mm(z->diameter) - lost),
+                {}, "taper", {"1:16", "1:10", "none"},
+                "1:16 on the diameter, 3.6° for the cone's angle, or to 19 for the diameter at the small "
+                "end; a minus sign turns it round; none");
+        }
         if (s.family == ThreadFamily::sharp_v)
             asked_row(p, y, "Flank angle", Field::flank_angle,
                       QString::fromStdString(number_text(s.flank_angle ? in_deg(*s.flank_angle) : 60, 3)) +

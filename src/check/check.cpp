@@ -126,10 +126,14 @@ private:
                                                std::tuple{&z_.far_end, Field::far_end, "far"}}) {
             if (end->kind != EndKind::chamfer || end->is_dome() || section().root_radius <= 0) continue;
             const double at = in_mm(end->diameter);
+            const Length end_plane = field == Field::near_end ? z_.start : z_.end();
+            const double gain =
+                z_.taper * in_mm(end_plane - z_.taper_from); // what a taper makes of the radii
             const std::string angle = number_text(in_deg(end->angle), 3);
             if (z_.in_bore()) {
-                const double major = 2 * in_mm(z_.largest_radius());
-                if (at >= major || at < 2 * in_mm(z_.smallest_radius())) continue;
+                const double major = 2 * (std::max(section().crest_radius, section().root_radius) + gain);
+                if (at >= major || at < 2 * (std::min(section().crest_radius, section().root_radius) + gain))
+                    continue;
                 found(Severity::advice, "countersink_smaller_than_thread",
                       std::string("The ") + name + " countersink ends at Ø " + show(at) +
                           ", inside the thread's major diameter (Ø " + show(major) +
@@ -138,7 +142,7 @@ private:
                       Remedy{"Countersink past the thread", {edit(field, "chamfer " + angle, unit_)}});
                 continue;
             }
-            const double root = 2 * in_mm(z_.smallest_radius());
+            const double root = 2 * (section().root_radius + gain);
             if (at <= root) continue;
             found(Severity::advice, "chamfer_smaller_than_thread_depth",
                   std::string("The ") + name + " chamfer ends at Ø " + show(at) +

@@ -26,6 +26,20 @@ std::string lowered(std::string s) {
     return s;
 }
 
+// A taper as its counterpart has it: the same ratio whatever the lengths are, small ends the same way round.
+Number ratio_of_taper(const Zone& z, const Job& job) {
+    const Number& taper = z.thread->taper;
+    if (taper.text.empty()) return {};
+    try {
+        const Names names = resolve_names(job);
+        const double lost =
+            resolve_taper(taper, resolve_length(z.diameter, names), resolve_length(z.length, names), names);
+        return lost == 0 ? Number{} : Number{"1:" + number_text(1 / std::abs(lost), 9), {}};
+    } catch (const InputError&) {
+        return taper; // what does not resolve is refused with its own sentence
+    }
+}
+
 // What a following zone takes over from the one it follows.
 void follow(Job& job) {
     for (const Pair& pair : job.pairs) {
@@ -40,6 +54,7 @@ void follow(Job& job) {
         to.thread->hand = from.thread->hand;
         to.thread->starts = from.thread->starts;
         to.thread->flank_angle = from.thread->flank_angle;
+        to.thread->taper = ratio_of_taper(from, job);
         to.thread->own_section = from.thread->own_section;
         if (old != to.thread->family)
             to.thread->tolerance_class =
@@ -193,7 +208,8 @@ Job apply(const Job& before, const Edit& e) {
     Zone& z = piece.zones.at(e.zone);
     const Number number{text, e.unit};
     if (e.field == Field::diameter || e.field == Field::pitch || e.field == Field::lead ||
-        e.field == Field::hand || e.field == Field::starts || e.field == Field::flank_angle)
+        e.field == Field::hand || e.field == Field::starts || e.field == Field::flank_angle ||
+        e.field == Field::taper)
         for (Pair& pair : job.pairs)
             if (pair.second == ZoneRef{e.piece, e.zone}) pair.follows = false;
     switch (e.field) {
@@ -270,6 +286,9 @@ Job apply(const Job& before, const Edit& e) {
         break;
     case Field::flank_angle:
         thread_of(z).flank_angle = number;
+        break;
+    case Field::taper:
+        thread_of(z).taper = lowered(trimmed(text)) == "none" ? Number{} : number;
         break;
     case Field::allowance:
         thread_of(z).allowance = number;
@@ -364,6 +383,8 @@ std::string field_text(const Job& job, std::size_t piece, std::size_t zone, Fiel
         return number_as(t.root_flat, unit, names);
     case Field::flank_angle:
         return t.flank_angle.text;
+    case Field::taper:
+        return t.taper.text;
     case Field::allowance:
         return number_as(t.allowance, unit, names);
     case Field::root_shape:
@@ -393,6 +414,7 @@ Zone zone_of(const Designation& d) {
         f.starts = t->starts;
         f.modelled_at = t->modelled_at;
         f.own_section = t->own_section;
+        if (t->taper) f.taper = {taper_text(*t->taper), {}};
         if (t->flank_angle) f.flank_angle = {number_text(in_deg(*t->flank_angle), 6), {}};
         if (t->side == Side::internal) z.where = Where::near_bore;
         z.thread = f;
@@ -664,6 +686,9 @@ std::string zone_designation(const Zone& z, const Job& job) {
     s.own_section = z.thread->own_section;
     if (!z.thread->flank_angle.text.empty())
         s.flank_angle = evaluate_angle(z.thread->flank_angle.text, names);
+    if (const double lost = resolve_taper(z.thread->taper, d, resolve_length(z.length, names), names);
+        lost != 0)
+        s.taper = lost / 2;
     return write_designation(s, l);
 }
 

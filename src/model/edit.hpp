@@ -24,6 +24,7 @@ enum class Field {
     depth,        // empty text hands it back to the form
     root_flat,    // likewise
     flank_angle,  // sharp V
+    taper,        // "1:16", "3.6°", "to 19"; "none" or empty: as the family has it
     allowance,    // for printing; empty: none
     root_shape,   // "flat" or "rounded"
     far_diameter, // of a conical zone; empty: the same as the diameter

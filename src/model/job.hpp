@@ -50,6 +50,8 @@ struct ThreadForm {
     Number depth;                 // empty: follows from the form
     Number root_flat;             // empty: follows from the form
     Number flank_angle;           // sharp V only, degrees; empty: 60
+    Number taper;                 // "1:16" on the diameter, "3.6°" between the cone's sides, "to 19" at the
+                                  // small end; negative: the other way; empty: as the family has it
     bool rounded_root = false;    // 60° threads: a root rounded as far as it goes instead of flat
     Number allowance;             // for printing: taken off the thread all around, empty: none
     OwnSection own_section;       // family `own` only

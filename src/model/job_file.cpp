@@ -97,6 +97,7 @@ ordered to_json(const Zone& z) {
                   {"modelled_at", at_words[static_cast<int>(t.modelled_at)]}};
         if (!t.depth.text.empty()) f["depth"] = to_json(t.depth);
         if (!t.root_flat.text.empty()) f["root_flat"] = to_json(t.root_flat);
+        if (!t.taper.text.empty()) f["taper"] = to_json(t.taper);
         if (!t.flank_angle.text.empty()) f["flank_angle"] = to_json(t.flank_angle);
         if (t.rounded_root) f["root"] = "rounded";
         if (t.modelled_at == ModelledAt::chosen) f["material"] = to_json(t.material);
@@ -133,6 +134,7 @@ Zone zone_from(const json& j) {
         if (f.contains("modelled_at")) t.modelled_at = enum_from<ModelledAt>(f["modelled_at"], at_words);
         if (f.contains("depth")) t.depth = number_from(f["depth"]);
         if (f.contains("root_flat")) t.root_flat = number_from(f["root_flat"]);
+        if (f.contains("taper")) t.taper = number_from(f["taper"]);
         if (f.contains("flank_angle")) t.flank_angle = number_from(f["flank_angle"]);
         t.rounded_root = f.value("root", "flat") == "rounded";
         if (f.contains("material")) t.material = number_from(f["material"]);

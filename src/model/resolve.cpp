@@ -32,11 +32,15 @@ Length length_in_range(const Number& n, const Names& names, const char* what, do
 }
 
 // Just below the thread's root, down to a round twentieth of a millimetre, so that the thread starts cleanly.
-Length default_chamfer(const ResolvedZone& z) {
+Length default_chamfer(const ResolvedZone& z, bool far) {
     const double outer = 2 * in_mm(z.outer_radius());
+    // what a taper makes of the thread's radii at this end
+    const double gain = z.thread ? z.taper * in_mm((far ? z.end() : z.start) - z.taper_from) : 0;
     if (z.in_bore()) { // a countersink a twentieth wider than the thread, or half a millimetre on a plain
                        // bore
-        const double wide = 2 * in_mm(z.largest_radius());
+        const double wide =
+            z.thread ? 2 * (std::max(z.thread->section.crest_radius, z.thread->section.root_radius) + gain)
+                     : 2 * in_mm(z.largest_radius());
         return mm(z.thread ? std::ceil((1.02 * wide + 0.05) / 0.05) * 0.05
                            : wide + std::min(1.0, 0.1 * wide));
     }
@@ -44,7 +48,8 @@ Length default_chamfer(const ResolvedZone& z) {
         Outline::round) // fasteners' corners: 0.95 of the width across flats, ISO 4017 and its kin
         return mm(std::round(0.95 * in_mm(z.diameter) * 20) / 20);
     if (z.thread) {
-        const double root = 2 * (in_mm(z.smallest_radius()));
+        const double root =
+            2 * (std::min(z.thread->section.crest_radius, z.thread->section.root_radius) + gain);
         const double round = std::floor((root - 0.02) / 0.05) * 0.05;
         return mm(round > 0.1 ? round : std::max(root * 0.9, 0.02));
     }
@@ -72,7 +77,7 @@ ResolvedEnd rounded_end(const EndTreatment& e, const ResolvedZone& z, const Name
                              " mm; here it must be between " + number_text(widest, 3) +
                              " mm, half the diameter, and " + number_text(4 * d, 3) + " mm.",
                          0, e.radius.text.size());
-    const double base = z.thread ? in_mm(default_chamfer(z)) / 2 : d / 2;
+    const double base = z.thread ? in_mm(default_chamfer(z, far)) / 2 : d / 2;
     const auto depth = [&](double at) { return std::sqrt(std::max(0.0, radius * radius - at * at)); };
     r.dome_radius = mm(radius);
     r.tip_diameter = tip_flat(z);
@@ -91,7 +96,8 @@ ResolvedEnd resolve_end(const EndTreatment& e, const ResolvedZone& z, const Name
     r.kind = e.kind;
     if (e.kind == EndKind::chamfer) {
         r.follows = e.diameter.text.empty();
-        r.diameter = r.follows ? default_chamfer(z) : length_in_range(e.diameter, names, "chamfer diameter");
+        r.diameter =
+            r.follows ? default_chamfer(z, far) : length_in_range(e.diameter, names, "chamfer diameter");
         r.angle = evaluate_angle(e.angle.text, names);
         if (!(in_deg(r.angle) >= 5 && in_deg(r.angle) <= 85))
             throw InputError("A chamfer angle must be between 5° and 85° to the axis.", 0,
@@ -228,7 +234,7 @@ Names resolve_names(const Job& job) {
 
 namespace {
 
-ThreadSpec thread_spec(const ThreadForm& f, const ResolvedZone& z, const std::string& place,
+ThreadSpec thread_spec(const ThreadForm& f, const ResolvedZone& z, const std::string& place, bool small_far,
                        const Names& names) {
     ThreadSpec s;
     s.family = f.family;
@@ -255,6 +261,11 @@ ThreadSpec thread_spec(const ThreadForm& f, const ResolvedZone& z, const std::st
         s.start_angle = at(place + "start_angle", [&] { return evaluate_angle(f.start_angle.text, names); });
     if (!f.flank_angle.text.empty())
         s.flank_angle = at(place + "flank_angle", [&] { return evaluate_angle(f.flank_angle.text, names); });
+    if (!f.taper.text.empty()) {
+        const double lost =
+            at(place + "taper", [&] { return resolve_taper(f.taper, z.diameter, z.length, names); });
+        if (lost != 0) s.taper = (small_far ? -lost : lost) / 2;
+    }
     if (!f.depth.text.empty())
         s.depth = at(place + "depth", [&] { return length_in_range(f.depth, names, "thread depth", 1e-4); });
     if (!f.root_flat.text.empty())
@@ -338,13 +349,22 @@ ResolvedPiece resolve_piece(const Piece& piece, const Names& names) {
             if (z.outline != Outline::round)
                 throw JobError(InputError("A thread needs a round zone; this one is a hexagon or square."),
                                place + "thread");
-            const ThreadSpec s = thread_spec(*z.thread, r, place, names);
+            // outside the small end is the piece's nearer end, inside the one away from the mouth
+            const bool last = !outer.empty() && outer.back() == i && outer.front() != i;
+            const bool small_far = z.where == Where::outer ? last : z.where == Where::near_bore;
+            const ThreadSpec s = thread_spec(*z.thread, r, place, small_far, names);
             r.thread = at(place + "thread", [&] { return resolve_thread(s); });
             r.simplified = z.thread->simplified;
-            if (const double k = r.thread->section.taper; k > 0) {
-                // outside the small end is the piece's nearer end, inside the one away from the mouth
-                const bool last = !outer.empty() && outer.back() == i && outer.front() != i;
-                const bool small_far = z.where == Where::outer ? last : z.where == Where::near_bore;
+            if (s.taper) {
+                r.taper = *s.taper;
+                r.taper_from = r.taper > 0 ? r.end() : r.start;
+                if (!(in_mm(r.smallest_radius()) > 0.02 * in_mm(r.diameter)))
+                    throw JobError(
+                        InputError("With this taper the thread's root comes to the axis within the "
+                                   "zone; make the taper or the length smaller.",
+                                   0, z.thread->taper.text.size()),
+                        place + "taper");
+            } else if (const double k = r.thread->section.taper; k > 0) {
                 r.taper = small_far ? -k : k;
                 const double gauge = in_mm(r.thread->gauge_distance);
                 if (z.where == Where::outer)
@@ -364,6 +384,47 @@ ResolvedPiece resolve_piece(const Piece& piece, const Names& names) {
         out.zones.push_back(std::move(r));
     }
     return out;
+}
+
+double resolve_taper(const Number& taper, Length diameter, Length length, const Names& names) {
+    std::string text = taper.text;
+    const auto strip = [&] {
+        while (!text.empty() && text.front() == ' ')
+            text.erase(0, 1);
+        while (!text.empty() && text.back() == ' ')
+            text.pop_back();
+    };
+    strip();
+    if (text.empty()) return 0;
+    const auto refuse = [&](const std::string& why) {
+        return InputError(
+            why + " Write a taper as 1:16 on the diameter, 3.6° for the cone's angle, or to 19 for "
+                  "the diameter at the small end.",
+            0, taper.text.size());
+    };
+    double lost = 0;
+    if (text.starts_with("to")) {
+        text.erase(0, 2);
+        strip();
+        for (const char* sign : {"\xC3\x98", "\xE2\x8C\x80"})
+            if (text.starts_with(sign)) text.erase(0, std::string_view(sign).size());
+        strip();
+        const Length end = evaluate_length(text, taper.unit, names);
+        if (!(end < diameter) || in_mm(end) <= 0)
+            throw refuse("The small end must be narrower than the thread's " +
+                         number_text(in_mm(diameter), 4) + " mm.");
+        lost = (diameter - end) / length;
+    } else if (const auto colon = text.find(':'); colon != std::string::npos) {
+        const double run = evaluate_number(text.substr(colon + 1), names);
+        if (!(run > 0)) throw refuse("Nothing can be lost over a length of none.");
+        lost = evaluate_number(text.substr(0, colon), names) / run;
+    } else {
+        lost = 2 * std::tan(in_rad(evaluate_angle(text, names)) / 2);
+    }
+    if (!(std::abs(lost) <= 1.0 / 3 + 1e-9))
+        throw refuse("A taper is at most 1:3 on the diameter, a cone angle of 18.9°.");
+    if (lost != 0 && std::abs(lost) < 1e-5) throw refuse("A taper below 1:100000 is none.");
+    return lost;
 }
 
 void require_resolvable(const Job& job) {

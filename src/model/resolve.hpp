@@ -70,6 +70,10 @@ ResolvedPiece resolve_piece(const Piece& piece, const Names& names);
 // Everything of a job that can throw, tried: a job that passes can be shown.
 void require_resolvable(const Job& job);
 
+// The taper asked for in a zone's thread as diameter lost per mm towards the end that is the small one unless
+// said otherwise, negative for the other; 0 if none is. Throws InputError with what would be accepted.
+double resolve_taper(const Number& taper, Length diameter, Length length, const Names& names);
+
 // A number typed for a chamfer, run-out, … as a length, for use by editors.
 Length resolve_length(const Number& n, const Names& names);
 

@@ -153,11 +153,14 @@ Fit fit_of(const ResolvedThread& screw, const ResolvedThread& nut, std::optional
     // a tapered screw in a parallel nut is usual in ISO 7-1; the other way round nothing seals
     const bool pipe_pair =
         screw.spec.family == ThreadFamily::pipe_r && nut.spec.family == ThreadFamily::pipe_r;
-    if (std::abs(a.taper - b.taper) > 1e-9 && !pipe_pair)
+    if (const double screw_taper = std::abs(a.taper), nut_taper = std::abs(b.taper);
+        std::abs(screw_taper - nut_taper) > 1e-9 && !pipe_pair)
         mistake(Mismatch::taper,
-                a.taper > b.taper ? "The screw is tapered, the nut is parallel."
-                                  : "The nut is tapered, the screw is parallel.",
-                b.taper, a.taper);
+                nut_taper == 0     ? std::string("The screw is tapered, the nut is parallel.")
+                : screw_taper == 0 ? std::string("The nut is tapered, the screw is parallel.")
+                                   : "The tapers differ: " + taper_text(screw_taper) + " on the screw, " +
+                                         taper_text(nut_taper) + " in the nut.",
+                nut_taper, screw_taper);
     if (std::abs(in_mm(screw.spec.diameter - nut.spec.diameter)) > 1e-3)
         mistake(Mismatch::diameter,
                 "The nominal diameters differ: " + mm_text(in_mm(screw.spec.diameter)) + " on the screw, " +
@@ -170,7 +173,7 @@ Fit fit_of(const ResolvedThread& screw, const ResolvedThread& nut, std::optional
     if (!comparable || !a.sweepable() || !b.sweepable()) return fit;
 
     // tapered threads are screwed together until they touch: clearances say nothing there
-    const bool tapered = a.taper > 0;
+    const bool tapered = a.taper != 0;
     const bool symmetric = a.flank_half_angle == a.other_half_angle && screw.spec.family != ThreadFamily::own;
     if (!tapered) {
         if (!symmetric) fit.shift = best_shift(a, b);

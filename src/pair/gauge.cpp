@@ -11,7 +11,7 @@ GaugeTrial try_gauges(const ResolvedThread& t) {
     const ResolvedValue *pitch = find_value(t.values, "pitch_diameter"),
                         *crest = find_value(t.values,
                                             t.side == Side::external ? "major_diameter" : "minor_diameter");
-    if (!pitch || !pitch->min || !pitch->max || t.section.taper > 0 || !t.section.sweepable()) {
+    if (!pitch || !pitch->min || !pitch->max || t.section.taper != 0 || !t.section.sweepable()) {
         out.go = out.no_go = "no limits are kept for this thread, so there is nothing to gauge it by";
         return out;
     }

@@ -101,7 +101,7 @@ std::string class_at(Reader& r, ThreadFamily family) {
     return text;
 }
 
-// [LH] [x length [unit]] and then nothing more.
+// [LH] [taper 1:16] [x length [unit]] and then nothing more.
 void read_tail(Reader& r, Designation& out) {
     auto* thread = std::get_if<ThreadSpec>(&out.what);
     r.skip_blanks();
@@ -132,6 +132,20 @@ void read_tail(Reader& r, Designation& out) {
             thread->hand = Hand::right;
         else if (dash)
             r.move_to(before_dash);
+    }
+    r.skip_blanks();
+    if (const std::size_t start = r.at(); thread && r.take_word_ignoring_case("taper")) {
+        r.skip_blanks();
+        const auto rise = r.take_decimal();
+        const bool colon = rise && r.take(":");
+        const auto run = colon ? r.take_decimal() : std::nullopt;
+        if (!run || !(*rise > 0) || !(*run >= 3 * *rise))
+            throw InputError("A taper is written as 1:16, at most 1:3, on the diameter.", start,
+                             std::max<std::size_t>(5, r.at() - start));
+        if (has_own_taper(*thread))
+            throw InputError("This thread has its taper by its standard, 1:16; leave it out.", start,
+                             r.at() - start);
+        thread->taper = *rise / *run / 2;
     }
     r.skip_blanks();
     if (r.take_times()) {
@@ -521,11 +535,13 @@ Designation read_own(Reader& r, std::span<const OwnSection> known) {
         if (s.name == name) t.own_section = s;
     }
     if (t.own_section.points.empty()) {
-        const std::string there = names.empty() ? "There is none in this job or in your library yet; import one, "
-                                                  "or draw it in the section view."
-                                                : "There are: " + names + ".";
-        throw InputError(name.empty() ? "The name of a section is expected here, as in section rope 20x4. " + there
-                                      : "There is no section named '" + name + "'. " + there,
+        const std::string there = names.empty()
+                                      ? "There is none in this job or in your library yet; import one, "
+                                        "or draw it in the section view."
+                                      : "There are: " + names + ".";
+        throw InputError(name.empty()
+                             ? "The name of a section is expected here, as in section rope 20x4. " + there
+                             : "There is no section named '" + name + "'. " + there,
                          name_at, std::max<std::size_t>(1, name.size()));
     }
     r.skip_blanks();
@@ -583,9 +599,10 @@ Designation read_round(Reader& r) {
     return out;
 }
 
-std::string tail(Hand hand, std::optional<Length> length, LengthUnit unit) {
+std::string tail(const ThreadSpec& t, std::optional<Length> length, LengthUnit unit) {
     std::string s;
-    if (hand == Hand::left) s += " LH";
+    if (t.hand == Hand::left) s += " LH";
+    if (t.taper) s += " taper " + taper_text(*t.taper);
     if (length) s += " x " + length_text(*length, unit);
     return s;
 }
@@ -657,7 +674,7 @@ std::string ending(const ThreadSpec& t, std::optional<Length> length, bool start
         s += "-" + t.tolerance_class;
     if (t.starts > 1 && !starts_said) s += " (" + std::to_string(t.starts) + " starts)";
     if (t.side == Side::internal && !side_of_class(t.family, t.tolerance_class)) s += " internal";
-    return s + tail(t.hand, length, inches || is_inch(t.family) ? LengthUnit::inch : LengthUnit::millimetre);
+    return s + tail(t, length, inches || is_inch(t.family) ? LengthUnit::inch : LengthUnit::millimetre);
 }
 
 std::string pipe_size_name(const ThreadSpec& t) {
@@ -725,12 +742,12 @@ std::string write_designation(const ThreadSpec& t, std::optional<Length> length)
         const std::string tpi = number_text(threads_per_inch(t.pitch), 6);
         return inch_size(t.diameter) + "-" + tpi + " " + unified_series_word(t) + "-" + t.tolerance_class +
                (t.starts > 1 ? " (" + std::to_string(t.starts) + " starts)" : "") +
-               tail(t.hand, length, LengthUnit::inch);
+               tail(t, length, LengthUnit::inch);
     }
     const std::string pitch = number_text(in_mm(t.pitch), 6);
     std::string s = "M" + number_text(in_mm(t.diameter), 6) + "x";
     s += t.starts > 1 ? "Ph" + number_text(in_mm(t.pitch) * t.starts, 6) + "P" + pitch : pitch;
-    return s + "-" + t.tolerance_class + tail(t.hand, length, LengthUnit::millimetre);
+    return s + "-" + t.tolerance_class + tail(t, length, LengthUnit::millimetre);
 }
 
 std::string write_designation(const PlainBar& round, std::optional<Length> length, LengthUnit unit) {
@@ -738,7 +755,7 @@ std::string write_designation(const PlainBar& round, std::optional<Length> lengt
                        : round.outline == Outline::square ? "square "
                                                           : "round ";
     return what + number_text(in_unit(round.diameter, unit), 6) + (unit == LengthUnit::inch ? " in" : "") +
-           tail(Hand::right, length, unit);
+           tail(ThreadSpec{}, length, unit);
 }
 
 std::vector<std::string> complete_designation(std::string_view text, std::size_t limit,

@@ -40,8 +40,8 @@ struct Designation {
     LengthUnit unit = LengthUnit::millimetre; // the family's own unit
 };
 
-// Throws InputError with the place of what wasn't understood and what would be. Sections of one's own are found
-// by their name among `known`.
+// Throws InputError with the place of what wasn't understood and what would be. Sections of one's own are
+// found by their name among `known`.
 Designation parse_designation(std::string_view text, std::span<const OwnSection> known = {});
 
 // In standard form; parse_designation() of the result gives the same spec. Values the designation has no

@@ -38,8 +38,7 @@ struct ThreadSection {
     Hand hand = Hand::right;
     Side side = Side::external;
     double start_angle = 0; // rad
-    double taper =
-        0; // dr per mm of axial length, away from the small end; radii above hold at the gauge plane
+    double taper = 0; // dr per mm of z (R, NPT: away from the small end); radii above hold at the gauge plane
     std::vector<GroovePoint> groove; // from A to B, z rising; empty when not sweepable
 
     double depth() const {
@@ -62,8 +61,8 @@ struct ProfileCorner {
 // Returns an empty list if roundings overlap or if the profile overhangs itself.
 std::vector<GroovePoint> groove_of(const std::vector<ProfileCorner>& corners, double pitch, Side side);
 
-// A straight piece or an arc of a profile; heights as above. An arc's highest or lowest point may be one of its
-// ends but does not lie between them.
+// A straight piece or an arc of a profile; heights as above. An arc's highest or lowest point may be one of
+// its ends but does not lie between them.
 struct ProfilePoint {
     double z = 0, height = 0;
 };

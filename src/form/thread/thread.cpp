@@ -59,6 +59,10 @@ void require_sensible(const ThreadSpec& s) {
         throw InputError("A thread depth must be between 0.0001 and 1000 mm.");
     if (!(s.material >= 0 && s.material <= 1))
         throw InputError("A chosen point in the band lies between 0 and 100 %.");
+    if (s.taper && has_own_taper(s))
+        throw InputError("This thread has its taper by its standard, 1:16; another can't be asked for.");
+    if (s.taper && !(std::abs(*s.taper) <= 1.0 / 6 + 1e-12))
+        throw InputError("A taper is at most 1:3 on the diameter, a cone angle of 18.9°.");
     if (outside(s.allowance, -5, 5)) throw InputError("A printing allowance is between −5 and 5 mm.");
     if (s.root_flat && outside(*s.root_flat, 0, 500))
         throw InputError("A root flat must be between 0 and 500 mm.");
@@ -216,6 +220,7 @@ ThreadSection own_section_at(const ThreadSpec& spec, const FamilyProfile& f) {
     s.hand = spec.hand;
     s.side = spec.side;
     s.start_angle = in_rad(spec.start_angle);
+    s.taper = f.taper;
     s.flank_half_angle = f.lower_angle;
     s.other_half_angle = f.upper_angle;
     const double outer = f.basic_major / 2 - sign * layer, inner = f.basic_minor / 2 - sign * layer;
@@ -265,6 +270,14 @@ constexpr std::array<FamilyWords, family_count> family_words{{{"ISO metric", "is
 } // namespace
 
 bool is_tapered(const ThreadSpec& s) {
+    return has_own_taper(s) || s.taper.value_or(0) != 0;
+}
+
+std::string taper_text(double taper) {
+    return "1:" + number_text(1 / (2 * std::abs(taper)), 4);
+}
+
+bool has_own_taper(const ThreadSpec& s) {
     return s.family == ThreadFamily::npt || (s.family == ThreadFamily::pipe_r && s.tolerance_class != "Rp");
 }
 
@@ -360,7 +373,8 @@ ResolvedThread resolve_thread(const ThreadSpec& asked) {
     r.side = spec.side;
     r.status = status_of(spec);
     const bool external = r.side == Side::external;
-    const FamilyProfile d = family_profile(spec, r.status);
+    FamilyProfile d = family_profile(spec, r.status);
+    if (spec.taper) d.taper = *spec.taper;
     const double p = in_mm(spec.pitch);
     const auto limited = [](const Limits& l) { return l.min || l.max; };
     // without limits there is no band to choose from
@@ -457,12 +471,18 @@ ResolvedThread resolve_thread(const ThreadSpec& asked) {
         angle_value("load_flank_angle", "Load flank", std::min(d.lower_angle, d.upper_angle),
                     d.standard + ", to the plane square to the axis");
     angle_value("lead_angle", "Lead angle", in_rad(r.lead_angle), "atan(lead / (π·d2))");
-    if (d.taper > 0) {
-        v.push_back(text_value("taper", "Taper", "1:16", d.standard + ", on the diameter"));
+    if (d.taper != 0) {
+        v.push_back(text_value("taper", "Taper", taper_text(d.taper),
+                               (spec.taper ? std::string("as asked") : d.standard) + ", on the diameter"));
+        angle_value("cone_angle", "Cone angle", 2 * std::atan(std::abs(d.taper)), "2·atan(taper / 2)");
+    }
+    if (d.taper != 0 && spec.taper)
+        v.push_back(text_value("gauge_distance", "Gauge plane", external ? "wide end" : "mouth",
+                               "the diameters hold there"));
+    else if (d.taper != 0)
         v.push_back(length_value("gauge_distance", "Gauge plane", d.gauge_distance,
                                  external ? "from the small end; the diameters hold there"
                                           : "at the mouth; the diameters hold there"));
-    }
     v.push_back(length_value("major_diameter_basic", "Major Ø, basic", d.basic_major, d.basic_source));
     v.push_back(length_value("pitch_diameter_basic", "Pitch Ø, basic", d.basic_pitch, d.basic_source));
     v.push_back(length_value("minor_diameter_basic", "Minor Ø, basic", d.basic_minor, d.basic_source));

@@ -58,9 +58,13 @@ struct ThreadSpec {
     std::optional<Length> depth;      // radial, crest to root
     std::optional<Length> root_flat;  // axial width of the root
     std::optional<Angle> flank_angle; // sharp V only: between the flanks, 60° if not set
-    bool rounded_root = false;        // 60° threads: a root rounded as far as it goes
-    OwnSection own_section;           // family `own` only: one without points is still unknown
-    Length allowance = mm(0);         // for printing: taken off the surface all around
+    // Radius gained per mm of rising z; the diameters hold at the wide end. Not for R and NPT, which have
+    // their own. Flanks keep their angles to the axis, crests and roots follow the cone; a section of one's
+    // own is sheared with it.
+    std::optional<double> taper;
+    bool rounded_root = false; // 60° threads: a root rounded as far as it goes
+    OwnSection own_section;    // family `own` only: one without points is still unknown
+    Length allowance = mm(0);  // for printing: taken off the surface all around
 
     friend bool operator==(const ThreadSpec&, const ThreadSpec&) = default;
 };
@@ -90,14 +94,16 @@ std::optional<Side> side_of_class(ThreadFamily family, const std::string& tolera
 std::string usual_class(ThreadFamily family, Side side);
 
 bool is_tapered(const ThreadSpec& spec);
+bool has_own_taper(const ThreadSpec& spec); // R, Rc and NPT: 1:16 by their standards
+std::string taper_text(double taper);       // "1:16", on the diameter; of a radius gained per mm
 // Inch families are written, listed and shown in inch.
 bool is_inch(ThreadFamily family);
 // The listed sizes of a family; empty for families without a series.
 const std::vector<standard::ListedThread>& listed_threads(ThreadFamily family);
 
 // Throws InputError for a diameter outside 0.1…2000 mm, a pitch outside 0.01…500 mm, starts outside 1…8, a
-// class the family does not have, or a section of one's own that can't be used. A thread that is merely impossible to cut still resolves: check_thread() in
-// the check floor says why it stops.
+// class the family does not have, or a section of one's own that can't be used. A thread that is merely
+// impossible to cut still resolves: check_thread() in the check floor says why it stops.
 ResolvedThread resolve_thread(const ThreadSpec& spec);
 
 // The thread that goes with this one: the same family, size, pitch, hand and starts, the other side, with the
