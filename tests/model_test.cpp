@@ -121,6 +121,8 @@ TEST_CASE("a taper is asked for by ratio, by the cone's angle or by the small en
     const ResolvedZone in_nut = resolve_piece(both.pieces[nut.piece], {}).zones[nut.zone];
     CHECK(std::abs(in_nut.taper) == Approx((d - 9) / l / 2));
     CHECK(in_nut.taper_from == in_nut.start); // its mouth
+    CHECK(zone_designation(both.pieces[nut.piece].zones[nut.zone], both).find(" taper 1:") !=
+          std::string::npos);
     const Job pipe = add_piece({}, parse_designation("R1/2"));
     CHECK_THROWS_WITH(with(pipe, Field::taper, "1:10"), Catch::Contains("by its standard"));
 }

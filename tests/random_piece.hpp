@@ -178,8 +178,14 @@ public:
             z.near_end = end_of();
             z.far_end = end_of();
             z.length.text = number_text(p * s.starts * between(0.4, 6) + p * between(0.5, 4), 4);
+            keep_off_axis(z, std::stod(z.length.text));
             return z;
         }
+    }
+
+    // A taper that would bring a thread to the axis within its length (mm) is left out.
+    static void keep_off_axis(Zone& z, double length) {
+        if (length * 0.1 > 0.4 * in_mm(resolve_length(z.diameter, {}))) z.thread->taper = {};
     }
 
     // Outer zones of every outline, and bores of every kind: through, blind from either end, stepped.
@@ -216,6 +222,7 @@ public:
         if (bore == 1) { // a thread all the way through
             Zone z = any_thread(true, room);
             z.length = {"", {}};
+            keep_off_axis(z, length);
             p.zones.push_back(z);
         } else if (bore == 2) { // a plain through bore, perhaps a socket before it
             Zone z;

@@ -136,14 +136,17 @@ void DevelopedView::draw_ends(QPainter& p, const ResolvedZone& zone) {
     const auto end_line = [&](const ResolvedEnd& e, bool far) {
         double h = 0;
         QString what;
-        if (e.is_dome()) {
-            h = in_mm(e.dome_height) +
-                std::max(0.0, s.crest_radius - in_mm(e.diameter) / 2) / std::tan(in_rad(e.angle));
-            what = "rounded, r " + shown(in_mm(e.dome_radius));
-        } else if (e.kind == EndKind::chamfer) {
-            h = std::abs(s.crest_radius - in_mm(e.diameter) / 2) / std::tan(in_rad(e.angle));
-            what = QString("chamfer %1° to Ø %2")
-                       .arg(number_text(in_deg(e.angle), 2).c_str(), shown(in_mm(e.diameter)));
+        if (e.kind == EndKind::chamfer) {
+            // to where the cone meets the crest, which a taper narrows or widens on the way
+            const double inwards = far ? -zone.taper : zone.taper, dome = in_mm(e.dome_height),
+                         crest = s.crest_radius +
+                                 zone.taper * in_mm((far ? zone.end() : zone.start) - zone.taper_from) +
+                                 inwards * dome,
+                         slope = std::tan(in_rad(e.angle)) * (zone.in_bore() ? -1 : 1) - inwards;
+            h = dome + std::max(0.0, (crest - in_mm(e.diameter) / 2) / slope);
+            what = e.is_dome() ? "rounded, r " + shown(in_mm(e.dome_radius))
+                               : QString("chamfer %1° to Ø %2")
+                                     .arg(number_text(in_deg(e.angle), 2).c_str(), shown(in_mm(e.diameter)));
         } else if (e.kind == EndKind::run_out) {
             h = s.lead() * e.turns;
             what = "run-out, " + turns_text(e.turns);

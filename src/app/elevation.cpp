@@ -58,7 +58,10 @@ QPolygonF silhouette(const ResolvedZone& zone, double least_pitch_mm) {
     for (int i = 0; i < line.size(); ++i) {
         if (i > 0) { // enough points for the cones' slopes to show
             const QPointF a = line[i - 1], b = line[i];
-            const int n = std::clamp(static_cast<int>((b.x() - a.x()) / std::max(1e-6, length / 60)), 0, 60);
+            double step = length / 60;
+            for (const ResolvedEnd* e : {&zone.near_end, &zone.far_end})
+                if (e->is_dome()) step = std::min(step, in_mm(e->dome_height) / 16);
+            const int n = std::clamp(static_cast<int>((b.x() - a.x()) / std::max(1e-6, step)), 0, 200);
             for (int k = 1; k < n; ++k)
                 put(a.x() + (b.x() - a.x()) * k / n, a.y() + (b.y() - a.y()) * k / n);
         }

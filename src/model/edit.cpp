@@ -32,8 +32,10 @@ Number ratio_of_taper(const Zone& z, const Job& job) {
     if (taper.text.empty()) return {};
     try {
         const Names names = resolve_names(job);
-        const double lost =
-            resolve_taper(taper, resolve_length(z.diameter, names), resolve_length(z.length, names), names);
+        const Length d = resolve_length(z.diameter, names);
+        // a ratio does not ask how long a through bore is; an end's diameter does, and is left as it is
+        const bool through = z.length.text.empty() && !taper.text.starts_with("to");
+        const double lost = resolve_taper(taper, d, through ? d : resolve_length(z.length, names), names);
         return lost == 0 ? Number{} : Number{"1:" + number_text(1 / std::abs(lost), 9), {}};
     } catch (const InputError&) {
         return taper; // what does not resolve is refused with its own sentence
@@ -686,8 +688,7 @@ std::string zone_designation(const Zone& z, const Job& job) {
     s.own_section = z.thread->own_section;
     if (!z.thread->flank_angle.text.empty())
         s.flank_angle = evaluate_angle(z.thread->flank_angle.text, names);
-    if (const double lost = resolve_taper(z.thread->taper, d, resolve_length(z.length, names), names);
-        lost != 0)
+    if (const double lost = resolve_taper(z.thread->taper, d, l.value_or(d), names); lost != 0)
         s.taper = lost / 2;
     return write_designation(s, l);
 }

@@ -32,10 +32,12 @@ Length length_in_range(const Number& n, const Names& names, const char* what, do
 }
 
 // Just below the thread's root, down to a round twentieth of a millimetre, so that the thread starts cleanly.
-Length default_chamfer(const ResolvedZone& z, bool far) {
+// `inset`: how far before the zone's end the chamfer's small circle lies.
+Length default_chamfer(const ResolvedZone& z, bool far, double inset = 0) {
     const double outer = 2 * in_mm(z.outer_radius());
     // what a taper makes of the thread's radii at this end
-    const double gain = z.thread ? z.taper * in_mm((far ? z.end() : z.start) - z.taper_from) : 0;
+    const Length plane = far ? z.end() - mm(inset) : z.start + mm(inset);
+    const double gain = z.thread ? z.taper * in_mm(plane - z.taper_from) : 0;
     if (z.in_bore()) { // a countersink a twentieth wider than the thread, or half a millimetre on a plain
                        // bore
         const double wide =
@@ -77,11 +79,17 @@ ResolvedEnd rounded_end(const EndTreatment& e, const ResolvedZone& z, const Name
                              " mm; here it must be between " + number_text(widest, 3) +
                              " mm, half the diameter, and " + number_text(4 * d, 3) + " mm.",
                          0, e.radius.text.size());
-    const double base = z.thread ? in_mm(default_chamfer(z, far)) / 2 : d / 2;
     const auto depth = [&](double at) { return std::sqrt(std::max(0.0, radius * radius - at * at)); };
     r.dome_radius = mm(radius);
     r.tip_diameter = tip_flat(z);
-    r.dome_height = mm(depth(in_mm(r.tip_diameter) / 2) - depth(base));
+    const double tip = depth(in_mm(r.tip_diameter) / 2);
+    double base = d / 2;
+    if (z.thread) { // below the root where the dome ends, also where a taper narrows the thread on the way
+                    // there
+        base = in_mm(default_chamfer(z, far)) / 2;
+        base = std::min(base, in_mm(default_chamfer(z, far, tip - depth(base))) / 2);
+    }
+    r.dome_height = mm(tip - depth(base));
     if (z.thread) {
         r.kind = EndKind::chamfer;
         r.diameter = mm(2 * base);
