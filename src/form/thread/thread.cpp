@@ -132,6 +132,7 @@ ThreadSection section_of(const ThreadSpec& spec, const FamilyProfile& f, double 
     // flanks in a section that is sheared until the taper is level
     const double lean = sign * f.taper;
     const double tl = 1 / (1 / std::tan(f.lower_angle) + lean), tu = 1 / (1 / std::tan(f.upper_angle) - lean);
+    const double leaned_low = std::atan(tl), leaned_high = std::atan(tu);
     const double yc = sign * (crest - pitch_radius), yr = sign * (root - pitch_radius); // yr < 0
     const double half = f.pitch_line_groove / 2;
     double root_low = -half - yr * tl, root_high = half + yr * tu;
@@ -160,7 +161,7 @@ ThreadSection section_of(const ThreadSpec& spec, const FamilyProfile& f, double 
     double root_rounding = f.root_rounding, crest_rounding = f.crest_rounding;
     if (own_flat) root_rounding = 0;
     if (round_root) {
-        const double r = full_rounding(yr - apex_y, f.lower_angle, f.upper_angle);
+        const double r = full_rounding(yr - apex_y, leaned_low, leaned_high);
         if (r > p / 1e4) {
             root_rounding = r;
             s.root_flat = 0;
@@ -172,7 +173,7 @@ ThreadSection section_of(const ThreadSpec& spec, const FamilyProfile& f, double 
     const double ridge_y = yc + s.crest_flat / (tl + tu), ridge = crest_high + (ridge_y - yc) * tu;
     bool round_crest = f.round_crest;
     if (round_crest) {
-        crest_rounding = full_rounding(ridge_y - yc, f.lower_angle, f.upper_angle);
+        crest_rounding = full_rounding(ridge_y - yc, leaned_low, leaned_high);
         if (crest_rounding > p / 1e4)
             s.crest_flat = 1e-3 * p;
         else
