@@ -183,9 +183,13 @@ public:
         }
     }
 
-    // A taper that would bring a thread to the axis within its length (mm) is left out.
+    // A taper that would bring a thread to the axis within its length (mm), or that is steeper than 1:3, is
+    // left out.
     static void keep_off_axis(Zone& z, double length) {
-        if (length * 0.1 > 0.4 * in_mm(resolve_length(z.diameter, {}))) z.thread->taper = {};
+        const double d = in_mm(resolve_length(z.diameter, {}));
+        const bool steep = z.thread->taper.text.starts_with("to") &&
+                           d - std::stod(z.thread->taper.text.substr(2)) > length / 3 - 1e-6;
+        if (steep || length * 0.1 > 0.4 * d) z.thread->taper = {};
     }
 
     // Outer zones of every outline, and bores of every kind: through, blind from either end, stepped.

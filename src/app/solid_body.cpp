@@ -36,6 +36,12 @@ in vec2 at; out vec4 colour; uniform vec3 ground; uniform vec3 ink; uniform floa
 void main(){ float v = (at.x-lean*at.y)*0.70710678; float d = abs(fract(v/spacing)-0.5)*spacing;
   float line = 1.0-smoothstep(0.1*pixel,1.0*pixel,abs(d)); colour = vec4(mix(ground,ink,line*0.55),1); })";
 
+// Whether two faces of a tooth go into each other without an edge.
+bool smooth(const solid::Face& a, const solid::Face& b, const solid::Edge& between) {
+    const auto p = solid::normal_at(a, between.begin), q = solid::normal_at(b, between.begin);
+    return p.x * q.x + p.y * q.y + p.z * q.z > 0.98;
+}
+
 QVector3D vec(const QColor& c) {
     return {c.redF(), c.greenF(), c.blueF()};
 }
@@ -77,13 +83,14 @@ void SolidBody::upload(QOpenGLFunctions_3_3_Core& gl) {
     if (!made()) return;
     const auto& mesh = preview_->mesh;
     const auto& skin = preview_->skin;
+    solid::NormalReader normal;
     std::vector<float> v;
     v.reserve(mesh.triangles.size() * 21);
     for (std::size_t i = 0; i < mesh.triangles.size(); ++i) {
         const auto& f = skin.faces[mesh.face[i]];
         for (const auto id : mesh.triangles[i]) {
             const auto& p = mesh.points[id];
-            const auto n = solid::normal_at(f, mesh.unrolled[id]);
+            const auto n = normal(f, mesh.unrolled[id]);
             for (const double x : {p.x, p.y, p.z, n.x, n.y, n.z})
                 v.push_back(static_cast<float>(x));
             v.push_back(static_cast<float>(f.zone));
@@ -113,6 +120,8 @@ void SolidBody::upload(QOpenGLFunctions_3_3_Core& gl) {
         if (a < 0 || b < 0 || a == b) continue;
         const auto &fa = skin.faces[static_cast<std::size_t>(a)],
                    &fb = skin.faces[static_cast<std::size_t>(b)];
+        // a flank runs smoothly into its root
+        if (fa.kind == solid::FaceKind::toothed && fb.kind == fa.kind && skin.edges[e].rail && smooth(fa, fb, skin.edges[e])) continue;
         if (fa.kind == fb.kind && fa.role == fb.role && fa.a == fb.a && fa.b == fb.b && fa.c == fb.c &&
             fa.zone == fb.zone)
             continue;

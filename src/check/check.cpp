@@ -1,5 +1,7 @@
 #include "check/check.hpp"
 
+#include "check/tooth_check.hpp"
+
 #include "pair/fit.hpp"
 #include "quantity/expression.hpp"
 #include "solid/build_skin.hpp"
@@ -202,8 +204,10 @@ private:
 
 std::vector<Finding> check_piece(const ResolvedPiece& piece, std::size_t piece_index, LengthUnit unit) {
     std::vector<Finding> out;
-    for (std::size_t i = 0; i < piece.zones.size(); ++i)
+    for (std::size_t i = 0; i < piece.zones.size(); ++i) {
         ZoneChecks(out, piece.zones[i], piece_index, i, unit).run();
+        if (piece.zones[i].teeth) check_teeth(out, piece, piece_index, i, unit);
+    }
     std::stable_sort(out.begin(), out.end(),
                      [](const Finding& a, const Finding& b) { return a.severity > b.severity; });
     return out;

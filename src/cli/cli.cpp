@@ -112,10 +112,40 @@ std::string cell_text(const ResolvedValue& v, const std::optional<double>& x, Le
     }
 }
 
+int show_gear(const GearSpec& spec, const Designation& d, const std::string& text, bool as_json, std::ostream& out) {
+    const ResolvedGear g = resolve_gear(spec);
+    const auto findings = check_piece(resolve_piece(job_of(text).pieces[0], {}), 0, d.unit);
+    const std::string name = write_gear(spec, d.length);
+    if (as_json) {
+        json j{{"designation", name}, {"family", "gear"}, {"side", spec.internal ? "internal" : "external"}};
+        if (d.length) j["face_width"] = tidy(in_mm(*d.length));
+        j["undercut"] = g.undercut;
+        j["values"] = json::object();
+        for (const auto& v : g.values)
+            j["values"][v.key] = value_json(v, d.unit == LengthUnit::inch);
+        j["findings"] = json::array();
+        for (const auto& f : findings)
+            j["findings"].push_back(finding_json(f));
+        out << j.dump(2) << "\n";
+    } else {
+        out << name << "\n"
+            << (spec.internal ? "internal" : "external") << (in_rad(spec.helix_angle) != 0 ? " helical" : " spur")
+            << " gear; lengths in " << symbol(d.unit) << "\n\n";
+        for (const auto& v : g.values) {
+            const std::string value = v.kind == ValueKind::text ? v.text : cell_text(v, v.value, d.unit);
+            out << column(v.label, 20) << column(value, 14) << v.source << "\n";
+        }
+        if (!findings.empty()) out << "\n";
+        print_findings(findings, out);
+    }
+    return stops(findings) ? stopped : done;
+}
+
 int show(const std::string& text, bool as_json, std::ostream& out) {
     const Designation d = parse_designation(text, known_in(text));
+    if (const auto* gear = std::get_if<GearSpec>(&d.what)) return show_gear(*gear, d, text, as_json, out);
     const auto* spec = std::get_if<ThreadSpec>(&d.what);
-    if (!spec) throw InputError("whorl show takes a thread designation, for example M10x1.5-6g.");
+    if (!spec) throw InputError("whorl show takes a thread or a gear, for example M10x1.5-6g or gear m2 z24 b12.");
     const ResolvedThread r = resolve_thread(*spec);
     const bool inch_form = d.unit == LengthUnit::inch;
     std::vector<Finding> findings;

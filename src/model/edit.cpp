@@ -2,6 +2,7 @@
 
 #include "model/resolve.hpp"
 #include "model/starter.hpp"
+#include "model/tooth_edit.hpp"
 #include "standard/fastener.hpp"
 
 #include <algorithm>
@@ -209,6 +210,11 @@ Job apply(const Job& before, const Edit& e) {
     }
     Zone& z = piece.zones.at(e.zone);
     const Number number{text, e.unit};
+    if (is_tooth_field(e.field)) {
+        if (!z.teeth) throw InputError("This zone has no teeth; write a gear in the designation line first.");
+        set_tooth_field(*z.teeth, e.field, number);
+        return checked(std::move(job));
+    }
     if (e.field == Field::diameter || e.field == Field::pitch || e.field == Field::lead ||
         e.field == Field::hand || e.field == Field::starts || e.field == Field::flank_angle ||
         e.field == Field::taper)
@@ -234,10 +240,11 @@ Job apply(const Job& before, const Edit& e) {
         break;
     case Field::hand: {
         const std::string w = lowered(text);
+        Hand& hand = z.teeth ? z.teeth->hand : thread_of(z).hand;
         if (w == "left" || w == "lh" || w == "l")
-            thread_of(z).hand = Hand::left;
+            hand = Hand::left;
         else if (w == "right" || w == "rh" || w == "r")
-            thread_of(z).hand = Hand::right;
+            hand = Hand::right;
         else
             throw InputError("The hand is right or left.", 0, text.size());
         break;
@@ -347,6 +354,8 @@ std::string field_text(const Job& job, std::size_t piece, std::size_t zone, Fiel
     if (field == Field::piece_finish) return p.finish;
     const Zone& z = p.zones.at(zone);
     const Names names = resolve_names(job);
+    if (z.teeth && is_tooth_field(field)) return tooth_field_text(*z.teeth, field);
+    if (z.teeth && field == Field::hand) return word(z.teeth->hand);
     const ThreadForm plain;
     const ThreadForm& t = z.thread ? *z.thread : plain;
     switch (field) {
@@ -423,6 +432,11 @@ Zone zone_of(const Designation& d) {
         z.diameter = {exact_number(t->diameter, d.unit), d.unit};
         z.near_end.kind = z.far_end.kind = EndKind::chamfer;
         z.length = {length_text(d.length.value_or(t->diameter * 3), d.unit), d.unit};
+    } else if (const auto* g = std::get_if<GearSpec>(&d.what)) {
+        z.teeth = tooth_form(*g, d.unit);
+        if (g->internal) z.where = Where::near_bore;
+        z.diameter = {exact_number(mm(2 * resolve_gear(*g).pitch_radius), d.unit), d.unit};
+        z.length = {length_text(d.length.value_or(g->module * 10), d.unit), d.unit};
     } else {
         const Length diameter = std::get<PlainBar>(d.what).diameter;
         z.outline = std::get<PlainBar>(d.what).outline;
@@ -443,9 +457,16 @@ Job respec_zone(const Job& before, std::size_t piece, std::size_t zone, const De
         throw InputError(
             "This is an internal thread; the zone is an outer one. Make it a bore: insert a bore zone "
             "and write the thread there.");
+    if (z.teeth && (z.where == Where::outer) != (old.where == Where::outer))
+        throw InputError(old.where == Where::outer
+                             ? "An internal gear has its teeth in a bore: select a bore zone, or start a new piece with "
+                               "Shift+Enter."
+                             : "A bore takes an internal gear: write internal gear and its numbers.");
     z.where = old.where;
     if (!d.length) z.length = old.length;
-    if (z.thread.has_value() == old.thread.has_value()) { // same kind: keep how it ends
+    if (z.teeth) {
+        z.near_end = z.far_end = {};
+    } else if (z.thread.has_value() == old.thread.has_value()) { // same kind: keep how it ends
         z.near_end = old.near_end;
         z.far_end = old.far_end;
     } else if (z.thread) { // newly threaded: chamfer only where the piece ends
@@ -676,6 +697,7 @@ std::string zone_designation(const Zone& z, const Job& job) {
     const Length d = resolve_length(z.diameter, names);
     std::optional<Length> l; // none: through
     if (!z.length.text.empty()) l = resolve_length(z.length, names);
+    if (z.teeth) return write_gear(gear_spec(*z.teeth, z.where != Where::outer, {}, names), l);
     if (!z.thread) return write_designation(PlainBar{d, z.outline}, l, job.unit);
     ThreadSpec s;
     s.family = z.thread->family;

@@ -32,7 +32,17 @@ enum class Field {
     start_angle,  // degrees; empty: 0
     turns,        // sets the length to turns × lead
     geometry,     // "real" or "simplified"
-    lead          // sets the pitch to lead / starts
+    lead,         // sets the pitch to lead / starts
+    // toothed zones; `length` is the face width and `hand` the helix's
+    module, // mm, or "12 dp"
+    teeth,
+    pressure_angle,
+    helix_angle,
+    profile_shift,
+    basic_rack,     // "A" to "D", or "1/1.25/0.38"
+    tip_shortening, // × module
+    tip_edge,       // "sharp", "chamfer 0.2", "round 0.3"
+    thinning
 };
 
 // The exact edit a person or a remedy makes.

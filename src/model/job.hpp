@@ -58,6 +58,22 @@ struct ThreadForm {
     friend bool operator==(const ThreadForm&, const ThreadForm&) = default;
 };
 
+// Teeth around a zone: its diameters follow from them. In a bore the teeth are internal.
+struct ToothForm {
+    Number module = {"2", {}};        // normal, mm
+    Number teeth = {"24", {}};        // a whole number
+    Number pressure_angle;            // degrees, empty: 20
+    Number helix_angle;               // degrees, empty: 0
+    Hand hand = Hand::right;          // of the helix
+    Number profile_shift;             // × module, empty: 0
+    std::string rack = "A";           // type of ISO 53, or "addendum/dedendum/root radius"
+    Number tip_shortening;            // × module, empty: 0
+    TipEdge tip_edge = TipEdge::sharp;
+    Number tip_size;                  // of a chamfered or rounded tip
+    Number thinning;                  // of each tooth for backlash, empty: none
+    friend bool operator==(const ToothForm&, const ToothForm&) = default;
+};
+
 // The chain a zone belongs to. Outer zones follow each other from the piece's near end, near-bore zones from
 // its near face inwards, far-bore zones from its far face inwards.
 enum class Where { outer, near_bore, far_bore };
@@ -69,7 +85,8 @@ struct Zone {
     Number length = {"10", {}};   // in a bore, empty: all the way to the other face (through)
     Number diameter = {"10", {}}; // across the flats of a hexagon or square
     Number far_diameter;          // plain round zones, empty: the same; else a cone from `diameter` to this
-    std::optional<ThreadForm> thread; // none: plain
+    std::optional<ThreadForm> thread; // none: plain, or toothed
+    std::optional<ToothForm> teeth;   // not both; `diameter` is of no meaning then
     EndTreatment near_end, far_end;
     friend bool operator==(const Zone&, const Zone&) = default;
 };

@@ -2,6 +2,7 @@
 
 #include "model/resolve.hpp"
 #include "model/section_json.hpp"
+#include "model/tooth_json.hpp"
 
 #include <cerrno>
 #include <cstring>
@@ -35,17 +36,6 @@ using ordered = nlohmann::ordered_json; // written in a reader's order
 
 constexpr int deepest = 32;
 
-ordered to_json(const Number& n) {
-    if (n.unit == LengthUnit::millimetre) return n.text;
-    return ordered{{"text", n.text}, {"unit", "in"}};
-}
-
-Number number_from(const json& j) {
-    if (j.is_string()) return {j.get<std::string>(), LengthUnit::millimetre};
-    return {j.at("text").get<std::string>(),
-            j.at("unit") == "in" ? LengthUnit::inch : LengthUnit::millimetre};
-}
-
 constexpr const char* end_words[]{"flat", "chamfer", "run_out", "point", "rounded"};
 constexpr const char* where_words[]{"outer", "near_bore", "far_bore"};
 constexpr const char* outline_words[]{"round", "hexagon", "square"};
@@ -61,22 +51,22 @@ Enum enum_from(const json& j, const char* const (&words)[N]) {
 ordered to_json(const EndTreatment& e) {
     ordered j{{"kind", end_words[static_cast<int>(e.kind)]}};
     if (e.kind == EndKind::chamfer) {
-        if (!e.diameter.text.empty()) j["diameter"] = to_json(e.diameter);
-        j["angle"] = to_json(e.angle);
+        if (!e.diameter.text.empty()) j["diameter"] = number_to_json(e.diameter);
+        j["angle"] = number_to_json(e.angle);
     }
-    if (e.kind == EndKind::point) j["angle"] = to_json(e.angle);
-    if (e.kind == EndKind::rounded && !e.radius.text.empty()) j["radius"] = to_json(e.radius);
-    if (e.kind == EndKind::run_out) j["turns"] = to_json(e.turns);
+    if (e.kind == EndKind::point) j["angle"] = number_to_json(e.angle);
+    if (e.kind == EndKind::rounded && !e.radius.text.empty()) j["radius"] = number_to_json(e.radius);
+    if (e.kind == EndKind::run_out) j["turns"] = number_to_json(e.turns);
     return j;
 }
 
 EndTreatment end_from(const json& j) {
     EndTreatment e;
     e.kind = enum_from<EndKind>(j.at("kind"), end_words);
-    if (j.contains("diameter")) e.diameter = number_from(j["diameter"]);
-    if (j.contains("angle")) e.angle = number_from(j["angle"]);
-    if (j.contains("radius")) e.radius = number_from(j["radius"]);
-    if (j.contains("turns")) e.turns = number_from(j["turns"]);
+    if (j.contains("diameter")) e.diameter = number_from_json(j["diameter"]);
+    if (j.contains("angle")) e.angle = number_from_json(j["angle"]);
+    if (j.contains("radius")) e.radius = number_from_json(j["radius"]);
+    if (j.contains("turns")) e.turns = number_from_json(j["turns"]);
     return e;
 }
 
@@ -84,29 +74,30 @@ ordered to_json(const Zone& z) {
     ordered j;
     if (z.where != Where::outer) j["where"] = where_words[static_cast<int>(z.where)];
     if (z.outline != Outline::round) j["outline"] = outline_words[static_cast<int>(z.outline)];
-    j["length"] = to_json(z.length);
-    j["diameter"] = to_json(z.diameter);
-    if (!z.far_diameter.text.empty()) j["far_diameter"] = to_json(z.far_diameter);
+    j["length"] = number_to_json(z.length);
+    j["diameter"] = number_to_json(z.diameter);
+    if (!z.far_diameter.text.empty()) j["far_diameter"] = number_to_json(z.far_diameter);
     if (z.thread) {
         const auto& t = *z.thread;
         ordered f{{"family", key_word(t.family)},
-                  {"pitch", to_json(t.pitch)},
+                  {"pitch", number_to_json(t.pitch)},
                   {"tolerance_class", t.tolerance_class},
                   {"hand", word(t.hand)},
                   {"starts", t.starts},
                   {"modelled_at", at_words[static_cast<int>(t.modelled_at)]}};
-        if (!t.depth.text.empty()) f["depth"] = to_json(t.depth);
-        if (!t.root_flat.text.empty()) f["root_flat"] = to_json(t.root_flat);
-        if (!t.taper.text.empty()) f["taper"] = to_json(t.taper);
-        if (!t.flank_angle.text.empty()) f["flank_angle"] = to_json(t.flank_angle);
+        if (!t.depth.text.empty()) f["depth"] = number_to_json(t.depth);
+        if (!t.root_flat.text.empty()) f["root_flat"] = number_to_json(t.root_flat);
+        if (!t.taper.text.empty()) f["taper"] = number_to_json(t.taper);
+        if (!t.flank_angle.text.empty()) f["flank_angle"] = number_to_json(t.flank_angle);
         if (t.rounded_root) f["root"] = "rounded";
-        if (t.modelled_at == ModelledAt::chosen) f["material"] = to_json(t.material);
-        if (!t.start_angle.text.empty()) f["start_angle"] = to_json(t.start_angle);
+        if (t.modelled_at == ModelledAt::chosen) f["material"] = number_to_json(t.material);
+        if (!t.start_angle.text.empty()) f["start_angle"] = number_to_json(t.start_angle);
         if (t.simplified) f["geometry"] = "simplified";
-        if (!t.allowance.text.empty()) f["allowance"] = to_json(t.allowance);
+        if (!t.allowance.text.empty()) f["allowance"] = number_to_json(t.allowance);
         if (t.family == ThreadFamily::own) f["section"] = section_to_json(t.own_section);
         j["thread"] = f;
     }
+    if (z.teeth) j["teeth"] = teeth_to_json(*z.teeth);
     j["near_end"] = to_json(z.near_end);
     j["far_end"] = to_json(z.far_end);
     return j;
@@ -116,34 +107,35 @@ Zone zone_from(const json& j) {
     Zone z;
     if (j.contains("where")) z.where = enum_from<Where>(j["where"], where_words);
     if (j.contains("outline")) z.outline = enum_from<Outline>(j["outline"], outline_words);
-    if (j.contains("far_diameter")) z.far_diameter = number_from(j["far_diameter"]);
-    z.length = number_from(j.at("length"));
-    z.diameter = number_from(j.at("diameter"));
+    if (j.contains("far_diameter")) z.far_diameter = number_from_json(j["far_diameter"]);
+    z.length = number_from_json(j.at("length"));
+    z.diameter = number_from_json(j.at("diameter"));
     if (j.contains("thread")) {
         const auto& f = j["thread"];
         ThreadForm t;
         for (int k = 0; k < family_count; ++k)
             if (f.at("family") == key_word(static_cast<ThreadFamily>(k)))
                 t.family = static_cast<ThreadFamily>(k);
-        t.pitch = number_from(f.at("pitch"));
+        t.pitch = number_from_json(f.at("pitch"));
         t.tolerance_class =
             f.value("tolerance_class",
                     usual_class(t.family, z.where == Where::outer ? Side::external : Side::internal));
         t.hand = f.value("hand", "right") == "left" ? Hand::left : Hand::right;
         t.starts = f.value("starts", 1);
         if (f.contains("modelled_at")) t.modelled_at = enum_from<ModelledAt>(f["modelled_at"], at_words);
-        if (f.contains("depth")) t.depth = number_from(f["depth"]);
-        if (f.contains("root_flat")) t.root_flat = number_from(f["root_flat"]);
-        if (f.contains("taper")) t.taper = number_from(f["taper"]);
-        if (f.contains("flank_angle")) t.flank_angle = number_from(f["flank_angle"]);
+        if (f.contains("depth")) t.depth = number_from_json(f["depth"]);
+        if (f.contains("root_flat")) t.root_flat = number_from_json(f["root_flat"]);
+        if (f.contains("taper")) t.taper = number_from_json(f["taper"]);
+        if (f.contains("flank_angle")) t.flank_angle = number_from_json(f["flank_angle"]);
         t.rounded_root = f.value("root", "flat") == "rounded";
-        if (f.contains("material")) t.material = number_from(f["material"]);
-        if (f.contains("start_angle")) t.start_angle = number_from(f["start_angle"]);
+        if (f.contains("material")) t.material = number_from_json(f["material"]);
+        if (f.contains("start_angle")) t.start_angle = number_from_json(f["start_angle"]);
         t.simplified = f.value("geometry", "real") == "simplified";
-        if (f.contains("allowance")) t.allowance = number_from(f["allowance"]);
+        if (f.contains("allowance")) t.allowance = number_from_json(f["allowance"]);
         if (f.contains("section")) t.own_section = section_from_json(f["section"]);
         z.thread = t;
     }
+    if (j.contains("teeth")) z.teeth = teeth_from_json(j["teeth"]);
     if (j.contains("near_end")) z.near_end = end_from(j["near_end"]);
     if (j.contains("far_end")) z.far_end = end_from(j["far_end"]);
     return z;
@@ -217,7 +209,7 @@ std::string job_to_json(const Job& job) {
     j["unit"] = symbol(job.unit);
     j["values"] = ordered::array();
     for (const auto& v : job.values)
-        j["values"].push_back(ordered{{"name", v.name}, {"number", to_json(v.number)}});
+        j["values"].push_back(ordered{{"name", v.name}, {"number", number_to_json(v.number)}});
     j["pieces"] = ordered::array();
     for (const auto& p : job.pieces) {
         ordered piece;
@@ -254,7 +246,7 @@ Job job_from_json(std::string_view text) {
     job.unit = j.value("unit", "mm") == "in" ? LengthUnit::inch : LengthUnit::millimetre;
     if (j.contains("values"))
         for (const auto& v : j["values"])
-            job.values.push_back({v.at("name"), number_from(v.at("number"))});
+            job.values.push_back({v.at("name"), number_from_json(v.at("number"))});
     for (const auto& p : j.at("pieces")) {
         Piece piece;
         piece.name = p.at("name");

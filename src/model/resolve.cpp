@@ -1,5 +1,7 @@
 #include "model/resolve.hpp"
 
+#include "model/tooth_edit.hpp"
+
 #include <algorithm>
 #include <cmath>
 #include <numbers>
@@ -169,7 +171,7 @@ Length ResolvedEnd::radius_at(double from_end) const {
 }
 
 Length ResolvedZone::outer_radius() const {
-    if (thread) return in_bore() ? smallest_radius() : largest_radius();
+    if (thread || teeth) return in_bore() ? smallest_radius() : largest_radius();
     return in_bore() ? std::min(diameter, far_diameter) / 2 : largest_radius();
 }
 
@@ -182,6 +184,7 @@ std::pair<double, double> taper_gain(const ResolvedZone& z) {
 } // namespace
 
 Length ResolvedZone::largest_radius() const {
+    if (teeth) return mm(std::max(teeth->tip_radius, teeth->root_radius));
     if (thread) {
         const auto& s = thread->section;
         return mm(std::max(s.crest_radius, s.root_radius) + taper_gain(*this).second);
@@ -192,6 +195,7 @@ Length ResolvedZone::largest_radius() const {
 }
 
 Length ResolvedZone::smallest_radius() const {
+    if (teeth) return mm(std::min(teeth->tip_radius, teeth->root_radius));
     if (thread) {
         const auto& s = thread->section;
         return mm(std::min(s.crest_radius, s.root_radius) + taper_gain(*this).first);
@@ -302,6 +306,30 @@ ThreadSpec thread_spec(const ThreadForm& f, const ResolvedZone& z, const std::st
 
 } // namespace
 
+namespace {
+
+// The teeth of a zone go on from those of the zone before, where they are the same but for their hand.
+void resolve_teeth(const Zone& z, ResolvedZone& r, const ResolvedPiece& before, const std::string& place,
+                   const Names& names) {
+    if (z.thread || z.outline != Outline::round)
+        throw JobError(InputError("Teeth need a round zone without a thread."), place + "teeth");
+    for (const EndTreatment* e : {&z.near_end, &z.far_end})
+        if (e->kind != EndKind::flat)
+            throw JobError(InputError("A toothed zone ends flat; its tips are broken by the tip edge instead."),
+                           place + (e == &z.near_end ? "near_end" : "far_end"));
+    const GearSpec s = gear_spec(*z.teeth, r.in_bore(), place, names);
+    r.teeth = at(place + "teeth", [&] { return resolve_gear(s); });
+    r.diameter = mm(2 * r.teeth->tip_radius);
+    for (const ResolvedZone& other : before.zones) {
+        if (!other.teeth || other.where != r.where || std::abs(in_mm(other.end() - r.start)) > 1e-9) continue;
+        GearSpec alike = other.teeth->spec;
+        alike.hand = s.hand;
+        if (alike == s) r.teeth_turned = other.teeth_turned + other.teeth->twist * in_mm(other.length);
+    }
+}
+
+} // namespace
+
 ResolvedPiece resolve_piece(const Piece& piece, const Names& names) {
     ResolvedPiece out;
     out.name = piece.name;
@@ -341,12 +369,15 @@ ResolvedPiece resolve_piece(const Piece& piece, const Names& names) {
         r.start = z.where == Where::far_bore ? reached - r.length : reached;
         reached = z.where == Where::far_bore ? r.start : reached + r.length;
         if (z.where == Where::far_bore && std::abs(in_mm(r.start)) < 1e-7) r.start = mm(0);
-        r.diameter =
-            at(place + "diameter", [&] { return length_in_range(z.diameter, names, "diameter", 0.1); });
+        if (z.teeth)
+            resolve_teeth(z, r, out, place, names);
+        else
+            r.diameter =
+                at(place + "diameter", [&] { return length_in_range(z.diameter, names, "diameter", 0.1); });
         r.far_diameter = r.diameter;
         if (!z.far_diameter.text.empty()) {
             at(place + "far_diameter", [&] {
-                if (z.thread || z.outline != Outline::round)
+                if (z.thread || z.teeth || z.outline != Outline::round)
                     throw InputError("Only a plain round zone can be conical.", 0,
                                      z.far_diameter.text.size());
                 r.far_diameter = length_in_range(z.far_diameter, names, "far diameter", 0.1);

@@ -33,6 +33,8 @@ struct ResolvedZone {
     double taper = 0;        // tapered threads: dr per mm of z
     Length taper_from;       // where on the axis the thread's own diameters hold (the gauge plane)
     std::optional<ResolvedThread> thread;
+    std::optional<ResolvedGear> teeth;
+    double teeth_turned = 0; // rad: the middle of a space at the zone's near end
     ResolvedEnd near_end, far_end;
 
     Length end() const { return start + length; }

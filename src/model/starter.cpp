@@ -382,6 +382,24 @@ private:
 
 } // namespace
 
+namespace {
+// A gear is one zone; an internal one the bore of a ring that leaves three modules under its roots.
+Piece gear_piece(const GearSpec& g, const Designation& d) {
+    Piece p;
+    p.name = write_gear(g, d.length).substr(0, 80);
+    Zone z = zone_of(d);
+    if (g.internal) {
+        const double outside = 2 * resolve_gear(g).root_radius + 6 * in_mm(g.module);
+        Zone body = plain(mm(std::ceil(outside)), d.length.value_or(g.module * 10));
+        z.length = {"", d.unit};
+        p.zones = {body, z};
+    } else {
+        p.zones = {z};
+    }
+    return p;
+}
+} // namespace
+
 bool is_starter(std::string_view text) {
     return find_starter(text).has_value();
 }
@@ -390,6 +408,7 @@ Piece piece_of(std::string_view text, std::span<const OwnSection> known) {
     if (const auto found = find_starter(text)) return PieceMaker(*found, text, known).piece();
     const Designation d = parse_designation(text, known);
     Piece p;
+    if (const auto* g = std::get_if<GearSpec>(&d.what)) return gear_piece(*g, d);
     const auto* t = std::get_if<ThreadSpec>(&d.what);
     p.name =
         t ? write_designation(*t, d.length) : write_designation(std::get<PlainBar>(d.what), d.length, d.unit);
@@ -434,6 +453,10 @@ std::vector<std::string> complete_piece(std::string_view text, std::size_t limit
                    std::tolower(static_cast<unsigned char>(example[i]));
         if (fits && out.size() < limit)
             out.push_back(std::string(text) + std::string(example.substr(text.size())));
+    }
+    for (const char* example : {"gear m2 z24 a20 b12", "gear m1.25 z19 a20 helix 15 LH b10", "internal gear m2 z73 a20 b12"}) {
+        const std::string_view gear = example;
+        if (gear.size() > text.size() && gear.starts_with(text) && out.size() < limit) out.push_back(example);
     }
     for (std::string& s : complete_designation(text, limit, known))
         if (out.size() < limit) out.push_back(std::move(s));

@@ -9,8 +9,8 @@
 //   both ends lead screw Tr16x4 x 200     with a journal at each end             nipple R1/2 x 60   pipe
 //   threaded at both ends
 //
-// Anything else is a designation: an external thread or plain zone becomes a bar, an internal one a tapped
-// ring.
+// Anything else is a designation: an external thread, gear or plain zone becomes a bar, an internal thread a
+// tapped ring, an internal gear a toothed one.
 #pragma once
 
 #include "model/job.hpp"

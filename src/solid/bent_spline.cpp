@@ -5,56 +5,6 @@
 namespace whorl::solid {
 namespace {
 
-// Taylor arithmetic to the third order.
-Jet operator+(const Jet& a, const Jet& b) {
-    Jet r;
-    for (std::size_t i = 0; i < 4; ++i)
-        r.c[i] = a.c[i] + b.c[i];
-    return r;
-}
-Jet operator*(double k, const Jet& a) {
-    Jet r;
-    for (std::size_t i = 0; i < 4; ++i)
-        r.c[i] = k * a.c[i];
-    return r;
-}
-Jet operator*(const Jet& a, const Jet& b) {
-    Jet r;
-    for (std::size_t i = 0; i < 4; ++i)
-        for (std::size_t j = 0; j <= i; ++j)
-            r.c[i] += a.c[j] * b.c[i - j];
-    return r;
-}
-Jet reciprocal(const Jet& a) {
-    Jet r;
-    r.c[0] = 1 / a.c[0];
-    for (std::size_t i = 1; i < 4; ++i) {
-        double sum = 0;
-        for (std::size_t j = 1; j <= i; ++j)
-            sum += a.c[j] * r.c[i - j];
-        r.c[i] = -sum / a.c[0];
-    }
-    return r;
-}
-Jet constant(double v) {
-    return {{v, 0, 0, 0}};
-}
-
-// cos and sin of a jet: k·s' = … from s' = θ'·c, c' = −θ'·s
-std::pair<Jet, Jet> cos_sin(const Jet& t) {
-    Jet c = constant(std::cos(t.c[0])), s = constant(std::sin(t.c[0]));
-    for (std::size_t k = 1; k < 4; ++k) {
-        double ds = 0, dc = 0;
-        for (std::size_t j = 1; j <= k; ++j) {
-            ds += static_cast<double>(j) * t.c[j] * c.c[k - j];
-            dc -= static_cast<double>(j) * t.c[j] * s.c[k - j];
-        }
-        s.c[k] = ds / static_cast<double>(k);
-        c.c[k] = dc / static_cast<double>(k);
-    }
-    return {c, s};
-}
-
 struct Unrolled {
     Jet theta, r, z;
 };
@@ -124,12 +74,12 @@ JetPoint chart_jet(const Edge& e, double x, double turn_angle, double stretch, d
     return {u.theta + constant(turn_angle), stretch * (u.z + constant(-z0)), {}};
 }
 
-int hermite_spans(const std::function<JetPoint(double)>& jet, double from, double to) {
+int hermite_spans(const std::function<JetPoint(double)>& jet, double from, double to, double tolerance) {
     int spans = 1;
     for (; spans < 256; spans *= 2) {
         double worst = 0;
         const double h = (to - from) / spans;
-        for (int i = 0; i < spans && worst <= spline_tolerance; ++i) {
+        for (int i = 0; i < spans && worst <= tolerance; ++i) {
             const JetPoint a = jet(from + i * h), b = jet(from + (i + 1) * h);
             const auto x = poles_of(a.x, b.x, h), y = poles_of(a.y, b.y, h), z = poles_of(a.z, b.z, h);
             for (const double at : {0.25, 0.5, 0.75}) {
@@ -138,7 +88,7 @@ int hermite_spans(const std::function<JetPoint(double)>& jet, double from, doubl
                                   std::abs(bernstein(z, at) - p.z)});
             }
         }
-        if (worst <= spline_tolerance) break;
+        if (worst <= tolerance) break;
     }
     return spans;
 }

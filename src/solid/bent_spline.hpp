@@ -6,16 +6,14 @@
 // tolerance at their quarter points. The parameter is the edge's own, rising.
 #pragma once
 
+#include "form/jet.hpp"
 #include "solid/screw_spline.hpp"
 
 #include <functional>
 
 namespace whorl::solid {
 
-// Value and the first three derivatives divided by their factorials, of up to three coordinates.
-struct Jet {
-    std::array<double, 4> c{};
-};
+// A point of up to three coordinates with its derivatives.
 struct JetPoint {
     Jet x, y, z;
 };
@@ -24,9 +22,10 @@ struct JetPoint {
 JetPoint space_jet(const Edge& e, double parameter);
 JetPoint chart_jet(const Edge& e, double parameter, double turn_angle, double stretch, double z0);
 
-// Spans that keep within spline_tolerance for a curve given by its jets.
+// Spans that keep within the tolerance (mm) for a curve given by its jets.
 ScrewSpline hermite_spline(const std::function<JetPoint(double)>& jet, double from, double to, int spans);
-int hermite_spans(const std::function<JetPoint(double)>& jet, double from, double to);
+int hermite_spans(const std::function<JetPoint(double)>& jet, double from, double to,
+                  double tolerance = spline_tolerance);
 
 Jet cosine(double at);
 Jet sine(double at);

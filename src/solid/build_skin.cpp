@@ -1,5 +1,6 @@
 #include "solid/build_skin.hpp"
 
+#include "solid/tooth_zone.hpp"
 #include "solid/zone_skin.hpp"
 
 #include "quantity/expression.hpp"
@@ -65,14 +66,15 @@ Dome dome_of(const ResolvedZone& zone, bool far) {
 
 // The rims at which a chain is open, as loops in rising θ.
 struct Chain {
-    std::optional<RimEdges> near, far;
+    RimEdges near, far;
 };
 
 // The skin of zones that follow each other. `open` ends get no flat face.
 Chain add_chain(Skin& skin, const ResolvedPiece& piece, const std::vector<std::size_t>& indices,
                 bool open_near, bool open_far) {
     struct Part {
-        std::unique_ptr<ZoneSkin> skin;
+        std::unique_ptr<ZoneSkin> skin;   // one of the two
+        std::unique_ptr<ToothZone> teeth;
         int zone;
         double start;
     };
@@ -84,27 +86,52 @@ Chain add_chain(Skin& skin, const ResolvedPiece& piece, const std::vector<std::s
                      far = in_mm(zone.far_end.dome_height);
         end = in_mm(zone.end());
         const int index = static_cast<int>(i);
-        if (zone.near_end.is_dome()) parts.push_back({dome_skin(dome_of(zone, false), i), index, start});
+        if (zone.teeth) {
+            parts.push_back({nullptr, std::make_unique<ToothZone>(zone, i), index, start});
+            continue;
+        }
+        if (zone.near_end.is_dome())
+            parts.push_back({dome_skin(dome_of(zone, false), i), nullptr, index, start});
         const bool domed = zone.near_end.is_dome() || zone.far_end.is_dome();
-        parts.push_back({zone_skin(domed ? without_domes(zone, i) : zone, i), index, start + near});
-        if (zone.far_end.is_dome()) parts.push_back({dome_skin(dome_of(zone, true), i), index, end - far});
+        parts.push_back({zone_skin(domed ? without_domes(zone, i) : zone, i), nullptr, index, start + near});
+        if (zone.far_end.is_dome())
+            parts.push_back({dome_skin(dome_of(zone, true), i), nullptr, index, end - far});
     }
     const std::size_t n = parts.size();
-    std::vector<std::optional<RimEdges>> near(n), far(n);
+    std::vector<JoinedPlane> planes(n + 1);
     for (std::size_t plane = 0; plane <= n; ++plane) {
-        const bool has_below = plane > 0, has_above = plane < n;
-        const Rim below = has_below ? parts[plane - 1].skin->far_rim() : Rim{};
-        const Rim above = has_above ? parts[plane].skin->near_rim() : Rim{};
-        Joined joined =
-            join_rims(skin, has_above ? parts[plane].start : end, has_below ? &below : nullptr,
-                      has_below ? parts[plane - 1].zone : -1, has_above ? &above : nullptr,
-                      has_above ? parts[plane].zone : -1, has_above ? plane == 0 && open_near : open_far);
-        if (has_below) far[plane - 1] = std::move(joined.below);
-        if (has_above) near[plane] = std::move(joined.above);
+        Rim below, above;
+        PlaneSide low, high;
+        if (plane > 0) {
+            const Part& p = parts[plane - 1];
+            if (p.skin) below = p.skin->far_rim();
+            low = {p.skin ? &below : nullptr, p.teeth.get(), p.zone};
+        }
+        if (plane < n) {
+            const Part& p = parts[plane];
+            if (p.skin) above = p.skin->near_rim();
+            high = {p.skin ? &above : nullptr, p.teeth.get(), p.zone};
+        }
+        const double z = plane < n ? parts[plane].start : end;
+        const bool open = plane < n ? plane == 0 && open_near : open_far;
+        if (low.teeth || high.teeth) {
+            planes[plane] = join_teeth(skin, z, low, high, open);
+            continue;
+        }
+        Joined joined = join_rims(skin, z, low.rim, low.zone, high.rim, high.zone, open);
+        planes[plane].below_rim = std::move(joined.below);
+        planes[plane].above_rim = std::move(joined.above);
     }
     for (std::size_t i = 0; i < n; ++i)
-        parts[i].skin->add_faces(skin, *near[i], *far[i]);
-    return {near.front(), far.back()};
+        if (parts[i].teeth)
+            parts[i].teeth->add_faces(skin, *planes[i].above_teeth, *planes[i + 1].below_teeth);
+        else
+            parts[i].skin->add_faces(skin, *planes[i].above_rim, *planes[i + 1].below_rim);
+    const auto rim_of = [](const std::optional<RimEdges>& rim, const std::optional<ToothedRim>& teeth) {
+        return teeth ? flattened(*teeth) : *rim;
+    };
+    return {rim_of(planes.front().above_rim, planes.front().above_teeth),
+            rim_of(planes.back().below_rim, planes.back().below_teeth)};
 }
 
 // Cuts a bore's mouth into the piece's end face at z.
@@ -142,6 +169,9 @@ double limit_at(const ResolvedZone& zone, double z, bool least) {
         const ThreadSection& s = zone.thread->section;
         r = (least ? std::min(s.crest_radius, s.root_radius) : std::max(s.crest_radius, s.root_radius)) +
             zone.taper * (z - in_mm(zone.taper_from));
+    } else if (zone.teeth) {
+        const ResolvedGear& g = *zone.teeth;
+        r = least ? std::min(g.root_radius, g.tip_radius) : std::max(g.root_radius, g.tip_radius);
     } else if (zone.outline != Outline::round) {
         const double sides = zone.outline == Outline::square ? 4 : 6;
         r = in_mm(zone.diameter) / 2 / (least ? 1 : std::cos(std::numbers::pi / sides));
@@ -233,8 +263,8 @@ Skin build_skin(const ResolvedPiece& piece) {
         for (Face& f : bore.faces)
             f.bore = where == Where::near_bore ? 1 : 2;
         const Offset offset = append(skin, std::move(bore));
-        if (open_near) open_mouth(skin, *ends.near, offset, 0, false);
-        if (open_far) open_mouth(skin, *ends.far, offset, whole, true);
+        if (open_near) open_mouth(skin, ends.near, offset, 0, false);
+        if (open_far) open_mouth(skin, ends.far, offset, whole, true);
     }
     return skin;
 }

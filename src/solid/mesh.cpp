@@ -1,6 +1,7 @@
 #include "solid/mesh.hpp"
 
 #include "solid/flatten.hpp"
+#include "solid/tooth_mesh.hpp"
 
 #include <algorithm>
 #include <cmath>
@@ -411,7 +412,36 @@ private:
     std::vector<std::uint32_t> polygon_;
 };
 
-void sample_edges(const Skin& skin, Mesh& mesh, double step) {
+// A flank in a plane at its curve's samples, a rail between two of a zone's faces at its rows.
+void sample_tooth_edge(const Edge& e, std::size_t index, Mesh& mesh, const ToothMesher& teeth) {
+    auto& ids = mesh.edge_points[index];
+    auto& thetas = mesh.edge_theta[index];
+    const auto add = [&](const UnrolledPoint& p) {
+        ids.push_back(static_cast<std::uint32_t>(mesh.points.size()));
+        thetas.push_back(p.theta);
+        mesh.points.push_back(to_space(p));
+        mesh.unrolled.push_back(p);
+    };
+    ids.push_back(static_cast<std::uint32_t>(e.from));
+    thetas.push_back(e.begin.theta);
+    if (e.rail) {
+        const int rows = teeth.rows_of(e);
+        for (int k = 1; k < rows; ++k)
+            add(point_at(e, static_cast<double>(k) / rows));
+    } else {
+        std::vector<double> inner;
+        const double low = std::min(e.tooth_from, e.tooth_to), high = std::max(e.tooth_from, e.tooth_to);
+        for (const double t : teeth.samples_of(*e.tooth.curve))
+            if (t > low + 1e-9 && t < high - 1e-9) inner.push_back(t);
+        if (e.tooth_to < e.tooth_from) std::reverse(inner.begin(), inner.end());
+        for (const double t : inner)
+            add(point_at(e, t));
+    }
+    ids.push_back(static_cast<std::uint32_t>(e.to));
+    thetas.push_back(e.end.theta);
+}
+
+void sample_edges(const Skin& skin, Mesh& mesh, double step, const ToothMesher& teeth) {
     mesh.edge_points.resize(skin.edges.size());
     mesh.edge_theta.resize(skin.edges.size());
     std::vector<double> at;
@@ -420,6 +450,10 @@ void sample_edges(const Skin& skin, Mesh& mesh, double step) {
         const double t0 = e.begin.theta, t1 = e.end.theta;
         const double low = std::min(t0, t1), high = std::max(t0, t1);
         at.clear();
+        if (e.shape == EdgeShape::tooth || e.rail) {
+            sample_tooth_edge(e, i, mesh, teeth);
+            continue;
+        }
         if (high - low > 1e-12) {
             const double first = std::floor(low / step + snap) + 1, last = std::ceil(high / step - snap) - 1;
             for (double k = first; k <= last; ++k)
@@ -475,11 +509,15 @@ int steps_for_chord(const Skin& skin, double chord) {
     double largest = 0, finest = full_turn;
     const bool arcs = std::any_of(skin.faces.begin(), skin.faces.end(),
                                   [](const Face& f) { return f.kind == FaceKind::curved; });
-    if (arcs) chord *= 2.0 / 3; // the rest is for the chords across arcs, see triangulate()
+    const bool teeth = std::any_of(skin.faces.begin(), skin.faces.end(),
+                                   [](const Face& f) { return f.kind == FaceKind::toothed; });
+    // the rest is for the chords across arcs, see triangulate(), and for the chords and the twist of teeth
+    if (arcs) chord *= 2.0 / 3;
+    if (teeth) chord /= 2;
     for (const auto& c : skin.corners)
         largest = std::max(largest, c.r);
     for (const auto& f : skin.faces) {
-        if (f.kind == FaceKind::flat || f.kind == FaceKind::side || (f.c == 0 && f.kind == FaceKind::round))
+        if (f.kind == FaceKind::flat || f.kind == FaceKind::side || f.kind == FaceKind::toothed || (f.c == 0 && f.kind == FaceKind::round))
             continue;
         double low = 1e300, high = 0;
         for (const auto& use : f.loops.front()) {
@@ -509,12 +547,21 @@ Mesh triangulate_flat(const Skin& skin, int steps_per_turn) {
         mesh.points.push_back(to_space(c));
         mesh.unrolled.push_back(c);
     }
-    sample_edges(skin, mesh, step);
+    double largest = 0;
+    for (const auto& c : skin.corners)
+        largest = std::max(largest, c.r);
+    const ToothMesher teeth(skin, step, largest * (1 - std::cos(step / 2)) / 2);
+    sample_edges(skin, mesh, step, teeth);
     mesh.triangles.reserve(mesh.points.size() * 2);
     mesh.face.reserve(mesh.points.size() * 2);
     FaceTriangulator triangulator(skin, mesh, step);
     for (std::size_t i = 0; i < skin.faces.size(); ++i)
-        triangulator.add(i);
+        if (const Face& f = skin.faces[i]; f.kind == FaceKind::toothed)
+            teeth.add_toothed(skin, mesh, i);
+        else if (f.kind == FaceKind::flat && has_teeth(skin, f))
+            teeth.add_flat(skin, mesh, i);
+        else
+            triangulator.add(i);
     return mesh;
 }
 
@@ -581,9 +628,38 @@ void require_watertight(const Mesh& mesh) {
                                    " and " + std::to_string(side & 0xffffffffu));
 }
 
+namespace {
+
+// The outward normal of an outline, along the radius and around the axis, at this distance from the axis.
+std::pair<double, double> outline_normal(const TransverseCurve& c, double r) {
+    if (c.shape == CurveShape::circle) return {1, 0};
+    const double t = parameter_at_radius(c, r), h = 1e-4 * (c.to - c.from);
+    const TransversePoint p = whorl::point_at(c, t), a = whorl::point_at(c, std::max(c.from, t - h)),
+                          b = whorl::point_at(c, std::min(c.to, t + h));
+    const double co = std::cos(p.angle()), si = std::sin(p.angle());
+    const double along = (b.x - a.x) * co + (b.y - a.y) * si, across = (b.y - a.y) * co - (b.x - a.x) * si;
+    const double length = std::hypot(along, across);
+    return {across / length, -along / length};
+}
+
+} // namespace
+
+Point NormalReader::operator()(const Face& f, const UnrolledPoint& p) {
+    if (f.kind != FaceKind::toothed) return normal_at(f, p);
+    const auto key = std::pair(f.tooth.curve.get(), p.r);
+    auto known = known_.find(key);
+    if (known == known_.end()) known = known_.emplace(key, outline_normal(*f.tooth.curve, p.r)).first;
+    const double radial = known->second.first, around = f.tooth.mirrored ? -known->second.second : known->second.second;
+    const double along = -around * p.r * f.tooth.twist; // it leans with the helix
+    const double whole = (f.inward ? -1 : 1) * std::sqrt(1 + along * along);
+    const double c = std::cos(p.theta), s = std::sin(p.theta);
+    return {(radial * c - around * s) / whole, (radial * s + around * c) / whole, along / whole};
+}
+
 Point normal_at(const Face& f, const UnrolledPoint& p) {
     if (f.kind == FaceKind::flat) return {0, 0, f.up ? 1.0 : -1.0};
     const double sign = f.inward ? -1 : 1;
+    if (f.kind == FaceKind::toothed) return NormalReader()(f, p);
     if (f.kind == FaceKind::side) return {sign * std::cos(f.side_theta), sign * std::sin(f.side_theta), 0};
     // gradient of r − a − b·z − c·θ − arc
     double by_z = f.b, by_theta = f.c;

@@ -11,6 +11,7 @@
 
 #include <array>
 #include <cstdint>
+#include <map>
 
 namespace whorl::solid {
 
@@ -44,5 +45,14 @@ void require_watertight(const Mesh& mesh);
 
 // The outward normal of a face at a point of its mesh (unit length).
 Point normal_at(const Face& face, const UnrolledPoint& at);
+
+// The same for many points; remembers what teeth, which are all alike, have in common.
+class NormalReader {
+public:
+    Point operator()(const Face& face, const UnrolledPoint& at);
+
+private:
+    std::map<std::pair<const TransverseCurve*, double>, std::pair<double, double>> known_;
+};
 
 } // namespace whorl::solid

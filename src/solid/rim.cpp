@@ -62,7 +62,20 @@ int add_arc(Skin& skin, const Rim& rim, int from, double theta_from, int to, dou
     return static_cast<int>(skin.edges.size()) - 1;
 }
 
-// A whole rim on its own: one corner per point.
+std::vector<EdgeUse> around(const RimEdges& rim, bool rising) {
+    std::vector<EdgeUse> loop;
+    for (const int e : rim.edge)
+        loop.push_back({e, true, 0});
+    if (!rising) {
+        std::reverse(loop.begin(), loop.end());
+        for (auto& u : loop)
+            u.forward = false;
+    }
+    return loop;
+}
+
+} // namespace
+
 RimEdges lone_rim(Skin& skin, const Rim& rim, double z, int join) {
     RimEdges out;
     for (const auto& p : rim) {
@@ -77,20 +90,6 @@ RimEdges lone_rim(Skin& skin, const Rim& rim, double z, int join) {
     }
     return out;
 }
-
-std::vector<EdgeUse> around(const RimEdges& rim, bool rising) {
-    std::vector<EdgeUse> loop;
-    for (const int e : rim.edge)
-        loop.push_back({e, true, 0});
-    if (!rising) {
-        std::reverse(loop.begin(), loop.end());
-        for (auto& u : loop)
-            u.forward = false;
-    }
-    return loop;
-}
-
-} // namespace
 
 double wrapped(double theta) {
     double t = std::fmod(theta, full_turn);

@@ -34,6 +34,9 @@ struct RimEdges {
     int corner_at(double theta_unrolled) const;
 };
 
+// A rim on its own: one corner per point.
+RimEdges lone_rim(Skin& skin, const Rim& rim, double z, int join);
+
 struct Joined {
     std::optional<RimEdges> below, above;
 };

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <map>
 #include <numbers>
 
 namespace whorl::solid {
@@ -19,6 +20,11 @@ UnrolledPoint point_at(const Bow& b, double phi) {
     const double c = std::cos(phi), s = std::sin(phi);
     return {b.centre.theta + b.u.theta * c + b.v.theta * s, b.centre.r + b.u.r * c + b.v.r * s,
             b.centre.z + b.u.z * c + b.v.z * s};
+}
+
+UnrolledPoint point_at(const ToothCurve& c, double parameter, double z) {
+    const TransversePoint p = whorl::point_at(*c.curve, parameter);
+    return {c.turned + c.twist * z + (c.mirrored ? -p.angle() : p.angle()), c.sign * p.radius(), z};
 }
 
 std::vector<double> bow_turns(const Bow& b) {
@@ -46,14 +52,17 @@ double bow_parameter(const Bow& b, double theta) {
 }
 
 double first_parameter(const Edge& e) {
+    if (e.shape == EdgeShape::tooth) return e.tooth_from;
     return e.shape == EdgeShape::bow ? e.bow.from : e.shape == EdgeShape::flat_trace ? e.begin.theta : 0;
 }
 double last_parameter(const Edge& e) {
+    if (e.shape == EdgeShape::tooth) return e.tooth_to;
     return e.shape == EdgeShape::bow ? e.bow.to : e.shape == EdgeShape::flat_trace ? e.end.theta : 1;
 }
 
 UnrolledPoint point_at(const Edge& e, double x) {
     if (e.shape == EdgeShape::bow) return point_at(e.bow, x);
+    if (e.shape == EdgeShape::tooth) return point_at(e.tooth, x, e.begin.z);
     if (e.shape == EdgeShape::flat_trace) {
         const double r = e.trace.distance / std::cos(x - e.trace.theta);
         return {x, r, e.trace.z0 + e.trace.slope * r};
@@ -85,9 +94,31 @@ double off_surface(const Face& f, const UnrolledPoint& p) {
         const double x = p.z - f.rail_slope * p.theta - f.arc_z, y = p.r - (f.a + f.b * p.z + f.c * p.theta);
         return std::hypot(x, y) - std::abs(f.arc_radius);
     }
+    case FaceKind::toothed: {
+        const ToothCurve& c = f.tooth;
+        const double r = c.sign * p.r;
+        if (c.curve->shape == CurveShape::circle) return r - c.curve->radius;
+        // square to the curve, which serves where it leaves the root circle and its radius stands still
+        const double t = parameter_at_radius(*c.curve, r);
+        const UnrolledPoint on = point_at(c, t, p.z);
+        const TransverseJet j = jet_at(*c.curve, t);
+        const double angle = whorl::point_at(*c.curve, t).angle(), co = std::cos(angle), si = std::sin(angle);
+        const double along = j.x.c[1] * co + j.y.c[1] * si, across = j.y.c[1] * co - j.x.c[1] * si;
+        const double around = (c.mirrored ? -r : r) * (p.theta - on.theta), out = r - c.sign * on.r;
+        return (out * across - around * along) / std::max(1e-300, std::hypot(along, across));
+    }
     }
     return 0;
 }
+
+namespace {
+double rail_length(const Skin& skin, const Face& f) {
+    for (const EdgeUse& use : f.loops.front())
+        if (const Edge& e = skin.edges[static_cast<std::size_t>(use.edge)]; e.rail)
+            return std::abs(e.end.z - e.begin.z);
+    return 0;
+}
+} // namespace
 
 double volume(const Skin& skin) {
     // V = ∫∫ r²/2 dθ ds = ∮ H ds with H = ∫ r²/2 dθ and s = z or, on curved faces, z − slope·θ. r is linear
@@ -99,8 +130,18 @@ double volume(const Skin& skin) {
                                                   0.3626837833783620, 0.3626837833783620, 0.3137066458778873,
                                                   0.2223810344533745, 0.1012285362903763};
     double total = 0;
+    std::map<const TransverseCurve*, double> swept_by; // teeth share their curves
     for (const Face& f : skin.faces) {
         if (f.kind == FaceKind::flat) continue;
+        if (f.kind == FaceKind::toothed) {
+            // its ends are flat, so each curve sweeps the same from rail to rail everywhere along the axis
+            const TransverseCurve* c = f.tooth.curve.get();
+            const auto known = swept_by.find(c);
+            const double twice =
+                known != swept_by.end() ? known->second : swept_by[c] = swept(*c, c->from, c->to);
+            total += (f.inward ? -0.5 : 0.5) * twice * rail_length(skin, f);
+            continue;
+        }
         const double slope = f.kind == FaceKind::curved ? f.rail_slope : 0;
         for (const auto& loop : f.loops) {
             const double theta0 = start_of(skin, loop.front()).theta;
@@ -202,6 +243,7 @@ void reflect(Skin& skin) {
         turn_over(e.bow.v);
         e.trace.distance = -e.trace.distance;
         e.trace.slope = -e.trace.slope;
+        e.tooth.sign = -e.tooth.sign;
     }
     for (auto& f : skin.faces) {
         for (auto& loop : f.loops) {
@@ -215,6 +257,7 @@ void reflect(Skin& skin) {
             continue;
         }
         f.inward = !f.inward;
+        f.tooth.sign = -f.tooth.sign;
         f.a = -f.a;
         f.b = -f.b;
         f.c = -f.c;

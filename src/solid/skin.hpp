@@ -6,14 +6,18 @@
 // a groove that is withdrawn evenly in a run-out; a flat end is the plane z = a. A rounded root is an arc
 // pushed along the screw direction. Two planes meet in a straight line and an arc's surface meets a plane in
 // an affine image of the arc, so every edge has a closed form: all trims are exact, nothing is intersected
-// numerically. The flats of a hexagon are the one thing that is plane in space instead: r = h/cos(θ − θf).
+// numerically. The flats of a hexagon are plane in space instead, r = h/cos(θ − θf), and the flanks of teeth are
+// curves of the transverse plane pushed along the axis or screwed along it.
 //
 // The skin is the one description that the triangulation, the kernel solid, the volume and the picking all
 // use. Units: mm and radians. θ is unrolled: a loop on a band of many turns runs through many times 2π.
 #pragma once
 
+#include "form/tooth/transverse_curve.hpp"
+
 #include <array>
 #include <cstdint>
+#include <memory>
 #include <stdexcept>
 #include <string>
 #include <vector>
@@ -35,10 +39,22 @@ struct FlatTrace {
     double distance = 0, theta = 0, z0 = 0, slope = 0;
 };
 
+// A curve of a tooth's outline, where it stands. Its point at the parameter t is turned by `turned` + `twist`·z
+// about the axis, or first mirrored about the middle of its space, as the other flank of that space is.
+struct ToothCurve {
+    std::shared_ptr<const TransverseCurve> curve;
+    bool mirrored = false;
+    double turned = 0; // rad, at z = 0
+    double twist = 0;  // rad per mm
+    double sign = 1;   // −1: radii are counted negative, see reflect()
+};
+UnrolledPoint point_at(const ToothCurve& c, double parameter, double z);
+
 enum class EdgeShape {
     straight, // in (θ, r, z)
     bow,      // on an arc's surface
-    flat_trace
+    flat_trace,
+    tooth // a tooth's curve in a plane z = begin.z
 };
 
 struct Edge {
@@ -48,9 +64,12 @@ struct Edge {
     EdgeShape shape = EdgeShape::straight;
     Bow bow = {};
     FlatTrace trace = {};
+    ToothCurve tooth = {};
+    double tooth_from = 0, tooth_to = 0; // parameters at begin and end
+    bool rail = false;                   // between two faces of a toothed zone: sampled in that zone's rows
 };
 
-// The edge's own parameter: 0 to 1 (straight), φ (bow), θ (flat trace), at its begin and end.
+// The edge's own parameter: 0 to 1 (straight), φ (bow), θ (flat trace), the curve's (tooth), at begin and end.
 double first_parameter(const Edge& e);
 double last_parameter(const Edge& e);
 UnrolledPoint point_at(const Edge& e, double parameter);
@@ -74,7 +93,8 @@ enum class FaceKind {
     round,  // r = a + b·z + c·θ, outward normal away from the axis
     curved, // round plus an arc: r = a + b·z + c·θ + arc_radius·sin φ, z − rail_slope·θ = arc_z +
             // arc_radius·cos φ
-    side    // plane in space and parallel to the axis: r = a/cos(θ − side_theta)
+    side,   // plane in space and parallel to the axis: r = a/cos(θ − side_theta)
+    toothed // a tooth's curve pushed along the axis, or screwed along it
 };
 
 // What a face is on the piece, for selection and colour.
@@ -94,6 +114,7 @@ struct Face {
     double arc_z = 0, arc_radius = 0; // curved; φ in (0, π) bulges outwards, (−π, 0) inwards
     double arc_from = 0, arc_to = 0;  // curved: the range of φ
     double side_theta = 0;
+    ToothCurve tooth = {}; // toothed
     // Outer loop first. Round, curved, side: counter-clockwise in (θ, z), clockwise if inward. Flat:
     // counter-clockwise seen against the outward normal. Flat rings and discs are bounded by loops that go
     // once around the axis.

@@ -41,10 +41,15 @@ constexpr double full_turn = 2 * std::numbers::pi;
 constexpr double edge_tolerance = 4 * spline_tolerance;
 constexpr double vertex_tolerance = 6 * spline_tolerance;
 
-enum class CurveKind { line, circle, spline, bent };
+// A tooth's edges lie on the very splines of its faces, so they meet whatever the splines' distance from the true
+// outline is: a nanometre here.
+constexpr double tooth_tolerance = 1e-6;
+
+enum class CurveKind { line, circle, spline, bent, tooth };
 
 CurveKind curve_kind(const Edge& e) {
     if (e.shape == EdgeShape::flat_trace && e.trace.slope == 0) return CurveKind::line; // in space
+    if (e.shape == EdgeShape::tooth) return CurveKind::tooth;
     if (e.shape != EdgeShape::straight) return CurveKind::bent;
     if (std::abs(e.begin.theta - e.end.theta) < 1e-12) return CurveKind::line;
     if (std::abs(e.begin.r - e.end.r) < 1e-10 && std::abs(e.begin.z - e.end.z) < 1e-10)
@@ -100,7 +105,7 @@ private:
     void make_edge(std::size_t i) {
         const Edge& e = skin_.edges[i];
         const CurveKind kind = curve_kind(e);
-        const bool swapped = kind == CurveKind::bent   ? first_parameter(e) > last_parameter(e)
+        const bool swapped = kind == CurveKind::bent || kind == CurveKind::tooth ? first_parameter(e) > last_parameter(e)
                              : kind == CurveKind::line ? false
                                                        : e.begin.theta > e.end.theta;
         const UnrolledPoint &p = swapped ? e.end : e.begin, &q = swapped ? e.begin : e.end;
@@ -121,6 +126,12 @@ private:
         case CurveKind::spline:
             curve = spline_curve(screw_spline(p, q, screw_spans(p, q)));
             break;
+        case CurveKind::tooth: {
+            first = std::min(e.tooth_from, e.tooth_to);
+            last = std::max(e.tooth_from, e.tooth_to);
+            curve = spline_curve(placed(e.tooth, e.begin.z));
+            break;
+        }
         case CurveKind::bent: {
             first = std::min(first_parameter(e), last_parameter(e));
             last = std::max(first_parameter(e), last_parameter(e));
@@ -161,11 +172,33 @@ private:
         return new Geom_BSplineCurve(poles, reals(s.knots), integers(s.multiplicity), spline_degree);
     }
 
+    // A tooth's curve as it was resolved, in the plane z = 0; all teeth of a zone share it.
+    const ScrewSpline& outline(const TransverseCurve& c) {
+        ScrewSpline& s = outlines_[&c];
+        if (s.poles.empty()) {
+            const auto jet = [&](double t) {
+                const TransverseJet j = jet_at(c, t);
+                return JetPoint{j.x, j.y, {}};
+            };
+            s = hermite_spline(jet, c.from, c.to, hermite_spans(jet, c.from, c.to, tooth_tolerance));
+        }
+        return s;
+    }
+    ScrewSpline placed(const ToothCurve& tooth, double z) {
+        ScrewSpline s = outline(*tooth.curve);
+        const double angle = tooth.turned + tooth.twist * z, co = std::cos(angle), si = std::sin(angle);
+        for (Point& p : s.poles) {
+            const double x = p.x, y = tooth.mirrored ? -p.y : p.y;
+            p = {x * co - y * si, x * si + y * co, z};
+        }
+        return s;
+    }
+
     // How a face's unrolled chart becomes the surface's parameters: (u, v) of a point.
     struct Chart {
         Handle(Geom_Surface) surface;
-        enum { plane, cylinder, cone, flipped_cone, ruled, arc } kind = plane;
-        const Face* face = nullptr;       // arc
+        enum { plane, cylinder, cone, flipped_cone, ruled, arc, tooth } kind = plane;
+        const Face* face = nullptr;       // arc, tooth
         double z0 = 0, stretch = 1;       // cone: v = (z − z0)·stretch
         double v0 = 0, v1 = 1, slope = 0; // ruled
         double quarter = 0;               // arc: π/2 on a sphere, whose v is the latitude
@@ -177,6 +210,13 @@ private:
                 return {p.theta, (p.z - z0) * stretch};
             case flipped_cone:
                 return {-p.theta, -(p.z - z0) * stretch};
+            case tooth: {
+                // rails lie at either end of the curve
+                const TransverseCurve& curve = *face->tooth.curve;
+                const double a = whorl::point_at(curve, curve.from).radius(),
+                             b = whorl::point_at(curve, curve.to).radius();
+                return {tooth_u(std::abs(p.r - a) < std::abs(p.r - b) ? curve.from : curve.to), p.z};
+            }
             case arc: {
                 // rails lie at either end of the arc
                 const double zeta = p.z - face->rail_slope * p.theta;
@@ -189,13 +229,78 @@ private:
                 return {p.theta, (p.z - slope * p.theta - v0) / (v1 - v0)};
             }
         }
+        // the curve's parameter, turned so that it rises with the outline and the natural normal points outwards
+        double tooth_u(double t) const { return face->tooth.mirrored ? -t : t; }
         // φ, turned so that v rises with z and the natural normal points outwards
         double arc_v(double phi) const { return quarter + (face->arc_to > face->arc_from ? phi : -phi); }
         double arc_turn() const { return face->arc_to > face->arc_from ? 1 : -1; }
     };
 
-    Chart chart(const Face& f) const {
+    // The outline's curve pushed along the axis, or multiplied as a complex number with the turn of the helix.
+    Chart tooth_chart(const Face& f) {
         Chart c;
+        const TransverseCurve& curve = *f.tooth.curve;
+        if (curve.shape == CurveShape::circle) {
+            c.kind = Chart::cylinder;
+            c.surface = new Geom_CylindricalSurface(gp_Ax3(gp::XOY()), curve.radius);
+            return c;
+        }
+        c.kind = Chart::tooth;
+        c.face = &f;
+        double z0 = 1e300, z1 = -1e300;
+        for (const EdgeUse& u : f.loops.front()) {
+            const double z = start_of(skin_, u).z;
+            z0 = std::min(z0, z);
+            z1 = std::max(z1, z);
+        }
+        ToothCurve level = f.tooth; // the turn is taken along with z
+        level.twist = 0;
+        ScrewSpline along = placed(level, 0);
+        if (f.tooth.mirrored) {
+            std::reverse(along.poles.begin(), along.poles.end());
+            std::reverse(along.knots.begin(), along.knots.end());
+            std::reverse(along.multiplicity.begin(), along.multiplicity.end());
+            for (double& k : along.knots)
+                k = -k;
+        }
+        const int n = static_cast<int>(along.poles.size());
+        if (f.tooth.twist == 0) {
+            TColgp_Array2OfPnt poles(1, n, 1, 2);
+            for (int i = 0; i < n; ++i) {
+                const Point& p = along.poles[static_cast<std::size_t>(i)];
+                poles(i + 1, 1) = gp_Pnt(p.x, p.y, z0);
+                poles(i + 1, 2) = gp_Pnt(p.x, p.y, z1);
+            }
+            c.surface = new Geom_BSplineSurface(poles, reals(along.knots), reals({z0, z1}),
+                                                integers(along.multiplicity), integers({2, 2}), spline_degree, 1);
+            return c;
+        }
+        const double speed = std::abs(f.tooth.twist), sense = f.tooth.twist < 0 ? -1 : 1;
+        double largest = 0;
+        for (const Point& p : along.poles)
+            largest = std::max(largest, std::hypot(p.x, p.y));
+        ScrewSpline turn = screw_spline({speed * z0, 1, z0}, {speed * z1, 1, z1},
+                                        screw_spans(speed * (z1 - z0), largest, 0));
+        for (double& k : turn.knots)
+            k /= speed;
+        turn.knots.front() = z0;
+        turn.knots.back() = z1;
+        TColgp_Array2OfPnt poles(1, n, 1, static_cast<int>(turn.poles.size()));
+        for (int i = 0; i < n; ++i)
+            for (std::size_t j = 0; j < turn.poles.size(); ++j) {
+                const Point &p = along.poles[static_cast<std::size_t>(i)], &q = turn.poles[j];
+                poles(i + 1, static_cast<int>(j) + 1) =
+                    gp_Pnt(p.x * q.x - p.y * sense * q.y, p.x * sense * q.y + p.y * q.x, q.z);
+            }
+        c.surface = new Geom_BSplineSurface(poles, reals(along.knots), reals(turn.knots),
+                                            integers(along.multiplicity), integers(turn.multiplicity), spline_degree,
+                                            spline_degree);
+        return c;
+    }
+
+    Chart chart(const Face& f) {
+        Chart c;
+        if (f.kind == FaceKind::toothed) return tooth_chart(f);
         if (f.kind == FaceKind::flat) {
             c.surface =
                 new Geom_Plane(gp_Ax3(gp_Pnt(0, 0, f.a), f.up ? gp::DZ() : gp::DZ().Reversed(), gp::DX()));
@@ -364,8 +469,10 @@ private:
     // The edge's image in the face's parameters, with the edge's own parameter.
     Handle(Geom2d_Curve) image(const Chart& c, const EdgeUse& use) const {
         const MadeEdge& e = edges_[static_cast<std::size_t>(use.edge)];
-        if (curve_kind(skin_.edges[static_cast<std::size_t>(use.edge)]) == CurveKind::bent)
-            return bent_image(c, use);
+        const Edge& skin_edge = skin_.edges[static_cast<std::size_t>(use.edge)];
+        if (curve_kind(skin_edge) == CurveKind::bent) return bent_image(c, use);
+        if (skin_edge.shape == EdgeShape::tooth) // along the surface's own lines
+            return new Geom2d_Line(gp_Pnt2d(0, skin_edge.begin.z), gp_Dir2d(c.face->tooth.mirrored ? -1 : 1, 0));
         EdgeUse along = use;
         along.forward = !e.swapped;
         const gp_Pnt2d a = c(start_of(skin_, along)), b = c(end_of(skin_, along));
@@ -422,6 +529,7 @@ private:
     std::vector<TopoDS_Vertex> vertices_;
     std::vector<MadeEdge> edges_;
     std::vector<TopoDS_Face> faces_;
+    std::map<const TransverseCurve*, ScrewSpline> outlines_;
 };
 
 // How far a bent edge strays from the polyline that stands for it.
@@ -498,7 +606,7 @@ void Builder::attach(const Mesh& mesh) {
             Handle(Poly_PolygonOnTriangulation) polygon = new Poly_PolygonOnTriangulation(index);
             const Edge& bent = skin_.edges[static_cast<std::size_t>(e)];
             polygon->Deflection(
-                curve_kind(bent) == CurveKind::bent
+                curve_kind(bent) == CurveKind::bent || curve_kind(bent) == CurveKind::tooth
                     ? std::max(deflection,
                                1.2 * strays(bent, mesh, mesh.edge_points[static_cast<std::size_t>(e)]))
                     : deflection);
@@ -536,7 +644,7 @@ Solid make_solid(const Skin& skin, const Mesh& mesh) {
 
 bool is_valid(const Solid& solid) {
     try {
-        return BRepCheck_Analyzer(solid.shape().solid).IsValid();
+        return BRepCheck_Analyzer(solid.shape().solid, true, true).IsValid();
     } catch (const Standard_Failure&) {
         return false;
     }

@@ -634,6 +634,10 @@ Designation parse_designation(std::string_view text, std::span<const OwnSection>
     for (std::size_t i = 0; i < text.size(); ++i)
         if (static_cast<unsigned char>(text[i]) < 32 && text[i] != '\t')
             throw InputError(std::string("There is an unprintable character. ") + examples, i, 1);
+    if (is_gear(text)) {
+        const GearDesignation g = parse_gear(text);
+        return {g.spec, g.width, g.unit};
+    }
     if (r.take_word_ignoring_case("hex")) return read_plain(r, Outline::hexagon);
     if (r.take_word_ignoring_case("section")) return read_own(r, known);
     if (r.take_word_ignoring_case("square")) return read_plain(r, Outline::square);

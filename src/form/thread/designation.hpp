@@ -4,7 +4,7 @@
 //   1/4-20 UNC-2A  #10-32 UNF-2A LH  1.125-12 UN-2A x 2        1 3/8-6 UNC-2A x 50 mm
 //   1/2-13 UNC-2A (2 starts) LH      1/2-12 BSW-medium    G1/2 A     R1/2    Rc1/2    Rp1/2    1/2-14 NPT
 //   Tr40x7-7e    Tr12x6(P3)-7e LH    1-5 ACME-2G          1/2-10 STUB ACME-2G     S40x7   Rd40x1/6   SQ20x4
-//   section rope 20x4   (a section of one's own)
+//   section rope 20x4   (a section of one's own)          gear m2 z24 a20 b12 (see gear_designation.hpp)
 //   V60 1-18     V55 20x2            round 12 x 30        hex 17 x 8    square 10 x 6   (plain zones)
 //
 // Threads whose class does not say it are external unless `internal` is written.
@@ -14,6 +14,7 @@
 #pragma once
 
 #include "form/thread/thread.hpp"
+#include "form/tooth/gear_designation.hpp"
 #include "quantity/input_error.hpp"
 
 #include <optional>
@@ -35,7 +36,7 @@ struct PlainBar {
 };
 
 struct Designation {
-    std::variant<ThreadSpec, PlainBar> what;
+    std::variant<ThreadSpec, PlainBar, GearSpec> what;
     std::optional<Length> length;
     LengthUnit unit = LengthUnit::millimetre; // the family's own unit
 };

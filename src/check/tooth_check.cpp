@@ -1,0 +1,160 @@
+#include "check/tooth_check.hpp"
+
+#include "quantity/expression.hpp"
+
+#include <algorithm>
+#include <cmath>
+#include <functional>
+
+namespace whorl {
+namespace {
+
+// A tip thinner than this part of the module is broken off or worn away soon: the textbooks' limit.
+constexpr double thin_tip = 0.2;
+// Less wall than this many modules between the roots and a bore is too little to carry the teeth.
+constexpr double least_rim = 1.0;
+
+// The smallest value in [low, high], in steps of `grain`, for which `good` holds; none if even `high` is not good.
+std::optional<double> first_good(double low, double high, double grain, const std::function<bool(double)>& good) {
+    if (!good(high)) return {};
+    for (int i = 0; i < 60 && high - low > grain / 8; ++i) {
+        const double middle = (low + high) / 2;
+        (good(middle) ? high : low) = middle;
+    }
+    double found = std::ceil(high / grain - 1e-9) * grain;
+    return good(found) ? std::optional(found) : std::optional(high);
+}
+
+ToothTrouble trouble_with(GearSpec s, const std::function<void(GearSpec&)>& change) {
+    change(s);
+    try {
+        return resolve_gear(s).trouble;
+    } catch (const std::exception&) {
+        return ToothTrouble::no_core;
+    }
+}
+
+} // namespace
+
+void check_teeth(std::vector<Finding>& out, const ResolvedPiece& piece, std::size_t piece_index, std::size_t zone,
+                 LengthUnit unit) {
+    const ResolvedZone& z = piece.zones[zone];
+    const ResolvedGear& g = *z.teeth;
+    const GearSpec& s = g.spec;
+    const double m = in_mm(s.module);
+    const auto edit = [&](Field f, std::string text) {
+        return Edit{piece_index, zone, f, std::move(text), LengthUnit::millimetre};
+    };
+    const auto found = [&](Severity severity, const char* id, std::string sentence, double value, double limit,
+                           std::optional<Remedy> remedy) {
+        out.push_back({severity, id, std::move(sentence), piece_index, zone, value, limit, std::move(remedy)});
+    };
+    const auto show = [&](double v) {
+        return number_text(in_unit(mm(v), unit), unit == LengthUnit::inch ? 4 : 3) + " " + symbol(unit);
+    };
+    const auto shortened = [](double k) { return [k](GearSpec& c) { c.tip_shortening = k; }; };
+    const auto shifted = [](double x) { return [x](GearSpec& c) { c.profile_shift = x; }; };
+
+    switch (g.trouble) {
+    case ToothTrouble::none:
+        break;
+    case ToothTrouble::pointed_tip: {
+        const auto k = first_good(s.tip_shortening, 1, 0.01, [&](double v) {
+            GearSpec c = s;
+            c.tip_shortening = v;
+            const ResolvedGear r = resolve_gear(c);
+            return r.trouble == ToothTrouble::none && r.tip_thickness >= thin_tip * m;
+        });
+        std::optional<Remedy> remedy;
+        if (k) remedy = Remedy{"Shorten the tips by " + number_text(*k, 3) + " modules", {edit(Field::tip_shortening, number_text(*k, 4))}};
+        found(Severity::stop, "pointed_tip",
+              "The flanks meet before the tip circle of Ø " + show(2 * g.tip_radius) +
+                  ": the teeth would be pointed; shorten the tips or take a smaller profile shift.",
+              g.tip_thickness, 0, remedy);
+        break;
+    }
+    case ToothTrouble::no_involute:
+    case ToothTrouble::thin_foot: {
+        const auto x = first_good(s.profile_shift, 1.5, 0.01, [&](double v) {
+            return trouble_with(s, shifted(v)) == ToothTrouble::none;
+        });
+        std::optional<Remedy> remedy;
+        if (x && !s.internal) remedy = Remedy{"Profile shift " + number_text(*x, 3), {edit(Field::profile_shift, number_text(*x, 4))}};
+        found(Severity::stop, g.trouble == ToothTrouble::thin_foot ? "undercut_through" : "no_involute",
+              g.trouble == ToothTrouble::thin_foot
+                  ? "The undercut goes through the foot of the teeth; a larger profile shift or more teeth keep it sound."
+                  : "Nothing is left of the involute between root and tip; a larger profile shift, more teeth or a "
+                    "smaller dedendum bring it back.",
+              s.profile_shift, x.value_or(0), remedy);
+        break;
+    }
+    case ToothTrouble::tip_below_base: {
+        const auto k = first_good(s.tip_shortening, 1, 0.01,
+                                  [&](double v) { return trouble_with(s, shortened(v)) == ToothTrouble::none; });
+        std::optional<Remedy> remedy;
+        if (k) remedy = Remedy{"Shorten the tips by " + number_text(*k, 3) + " modules", {edit(Field::tip_shortening, number_text(*k, 4))}};
+        found(Severity::stop, "tip_below_base",
+              "The internal teeth reach inside their base circle of Ø " + show(2 * g.base_radius) +
+                  ", where there is no involute; shorten the tips, or take more teeth.",
+              2 * g.tip_radius, 2 * g.base_radius, remedy);
+        break;
+    }
+    case ToothTrouble::no_core:
+        found(Severity::stop, "no_core",
+              "The root circle comes to the axis; take more teeth or a smaller dedendum.", 2 * g.root_radius, 0, {});
+        break;
+    case ToothTrouble::tip_edge:
+        found(Severity::stop, "tip_edge",
+              "The edge of " + show(in_mm(s.tip_size)) +
+                  " on the tips leaves no land between the flanks, or reaches the root; make it smaller.",
+              in_mm(s.tip_size), g.tip_thickness / 2, Remedy{"Sharp tips", {edit(Field::tip_edge, "sharp")}});
+        break;
+    }
+    if (g.trouble != ToothTrouble::none) return;
+
+    if (g.undercut) {
+        const double x = std::ceil(g.least_profile_shift * 1000 - 1e-6) / 1000;
+        found(Severity::advice, "undercut",
+              "The generating rack undercuts these teeth up to Ø " + show(2 * g.form_radius) + "; from a profile shift of " +
+                  number_text(x, 3) + " on they have their whole involute.",
+              s.profile_shift, x,
+              Remedy{"Profile shift " + number_text(x, 3), {edit(Field::profile_shift, number_text(x, 4))}});
+    }
+    if (g.tip_thickness < thin_tip * m) {
+        const auto k = first_good(s.tip_shortening, 1, 0.01, [&](double v) {
+            GearSpec c = s;
+            c.tip_shortening = v;
+            return resolve_gear(c).tip_thickness >= thin_tip * m;
+        });
+        std::optional<Remedy> remedy;
+        if (k) remedy = Remedy{"Shorten the tips by " + number_text(*k, 3) + " modules", {edit(Field::tip_shortening, number_text(*k, 4))}};
+        found(Severity::advice, "thin_tip",
+              "The tips are only " + show(g.tip_thickness) + " thick, less than 0.2 modules (" + show(thin_tip * m) +
+                  "): they chip and wear.",
+              g.tip_thickness, thin_tip * m, remedy);
+    }
+    if (const auto status = preferred_module(s.module); status.series == 0) {
+        const double dp = 25.4 / m;
+        const bool whole = std::abs(dp - std::round(dp)) < 1e-6;
+        if (!whole)
+            found(Severity::advice, "module_not_preferred",
+                  "Module " + number_text(m, 4) + " is not one of ISO 54; cutters for it are made to order. The nearest is " +
+                      number_text(in_mm(status.nearest), 4) + ".",
+                  m, in_mm(status.nearest),
+                  Remedy{"Module " + number_text(in_mm(status.nearest), 4),
+                         {edit(Field::module, number_text(in_mm(status.nearest), 6))}});
+    }
+    if (z.in_bore()) return;
+    // the wall between the roots and what is bored under them
+    for (const ResolvedZone& bore : piece.zones) {
+        if (!bore.in_bore() || bore.end() <= z.start || bore.start >= z.end()) continue;
+        const double wall = g.root_radius - in_mm(bore.largest_radius());
+        if (wall >= least_rim * m || wall <= 0) continue;
+        found(Severity::advice, "thin_rim",
+              "Only " + show(wall) + " of wall is left between the roots (Ø " + show(2 * g.root_radius) +
+                  ") and the bore; a tooth wants at least one module (" + show(least_rim * m) + ") under it.",
+              wall, least_rim * m, {});
+    }
+}
+
+} // namespace whorl

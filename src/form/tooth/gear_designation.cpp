@@ -1,0 +1,219 @@
+#include "form/tooth/gear_designation.hpp"
+
+#include "quantity/expression.hpp"
+#include "quantity/input_error.hpp"
+
+#include <cctype>
+#include <cmath>
+#include <vector>
+
+namespace whorl {
+namespace {
+
+struct Word {
+    std::string text; // in lower case
+    std::size_t at;
+};
+
+std::vector<Word> words_of(std::string_view text) {
+    std::vector<Word> out;
+    for (std::size_t i = 0; i < text.size();) {
+        const auto blank = [&](char c) { return std::isspace(static_cast<unsigned char>(c)) || c == ','; };
+        if (blank(text[i])) {
+            ++i;
+            continue;
+        }
+        Word w{{}, i};
+        while (i < text.size() && !blank(text[i]))
+            w.text += static_cast<char>(std::tolower(static_cast<unsigned char>(text[i++])));
+        out.push_back(std::move(w));
+    }
+    return out;
+}
+
+class Parser {
+public:
+    explicit Parser(std::string_view text) : words_(words_of(text)), end_(text.size()) {}
+
+    GearDesignation parse() {
+        if (next_is("internal")) out_.spec.internal = true;
+        if (!next_is("gear"))
+            throw InputError("A gear begins with gear or internal gear, for example gear m2 z24 b12.", 0, 4);
+        bool module = false, teeth = false;
+        std::string width;
+        std::size_t width_at = 0;
+        while (at_ < words_.size()) {
+            const Word w = words_[at_];
+            GearSpec& s = out_.spec;
+            if (w.text == "lh" || w.text == "left") {
+                s.hand = Hand::left, ++at_;
+            } else if (w.text == "rh" || w.text == "right") {
+                s.hand = Hand::right, ++at_;
+            } else if (w.text == "rack") {
+                ++at_;
+                rack();
+            } else if (w.text == "tip") {
+                ++at_;
+                tip();
+            } else if (takes("helix")) {
+                s.helix_angle = rad(in_rad(evaluate_angle(value("helix", "15"))));
+            } else if (takes("thin")) {
+                s.thinning = length(value("thin", "0.05"));
+            } else if (takes("dp")) {
+                const double dp = number(value("dp", "12"));
+                if (!(dp >= 0.25 && dp <= 500))
+                    throw InputError("A diametral pitch is between 0.25 and 500 per inch.", w.at, w.text.size());
+                s.module = inch(1 / dp);
+                out_.unit = LengthUnit::inch;
+                module = true;
+            } else if (takes("m")) {
+                s.module = mm(number(value("m", "2")));
+                module = true;
+            } else if (takes("z")) {
+                const double z = number(value("z", "24"));
+                if (z != std::floor(z) || z < 5 || z > 1000)
+                    throw InputError("A gear has 5 to 1000 teeth, a whole number.", w.at, w.text.size());
+                s.teeth = static_cast<int>(z);
+                teeth = true;
+            } else if (takes("a")) {
+                s.pressure_angle = evaluate_angle(value("a", "20"));
+            } else if (takes("x")) {
+                s.profile_shift = number(value("x", "0.1"));
+            } else if (takes("k")) {
+                s.tip_shortening = number(value("k", "0.05"));
+            } else if (takes("b")) {
+                width = value("b", "12");
+                width_at = w.at;
+            } else {
+                throw InputError("'" + w.text +
+                                     "' is not understood in a gear; write m (module), z (teeth), a (pressure angle), b "
+                                     "(face width), x (profile shift), helix, LH or RH, rack, k, tip, thin or dp.",
+                                 w.at, w.text.size());
+            }
+        }
+        if (!module) throw InputError("A gear needs its module, such as m2 (or its diametral pitch, dp12).", end_);
+        if (!teeth) throw InputError("A gear needs its number of teeth, such as z24.", end_);
+        if (!width.empty()) {
+            out_.width = length(width);
+            if (!(in_mm(*out_.width) > 0)) throw InputError("The face width must be more than zero.", width_at);
+        }
+        (void)resolve_gear(out_.spec); // out of range is said here
+        return out_;
+    }
+
+private:
+    bool next_is(const char* word) {
+        if (at_ >= words_.size() || words_[at_].text != word) return false;
+        ++at_;
+        return true;
+    }
+    // Whether the next word is this key, alone or with its value joined to it.
+    bool takes(std::string_view key) const {
+        const std::string& w = words_[at_].text;
+        if (!w.starts_with(key)) return false;
+        if (w.size() == key.size()) return true;
+        const char c = w[key.size()];
+        return std::isdigit(static_cast<unsigned char>(c)) || c == '.' || c == '-' || c == '+' || c == '(';
+    }
+    std::string value(std::string_view key, const char* example) {
+        const Word w = words_[at_++];
+        if (w.text.size() > key.size()) return w.text.substr(key.size());
+        if (at_ >= words_.size())
+            throw InputError("After " + std::string(key) + " a number is wanted, such as " + std::string(key) + example +
+                                 ".",
+                             w.at, w.text.size());
+        return words_[at_++].text;
+    }
+    template<class Work>
+    auto located(Work work) const {
+        try {
+            return work();
+        } catch (const InputError& e) {
+            const Word& w = words_[at_ - 1];
+            throw InputError(e.what(), w.at, w.text.size());
+        }
+    }
+    double number(const std::string& text) const { return located([&] { return evaluate_number(text); }); }
+    Length length(const std::string& text) const {
+        return located([&] { return evaluate_length(text, out_.unit); });
+    }
+    void rack() {
+        if (at_ >= words_.size())
+            throw InputError("After rack stands its type of ISO 53, A to D, or addendum/dedendum/root radius such as "
+                             "1/1.25/0.38.",
+                             end_);
+        const Word w = words_[at_++];
+        std::string type = w.text;
+        for (char& c : type)
+            c = static_cast<char>(std::toupper(static_cast<unsigned char>(c)));
+        if (const auto* known = standard::basic_rack(type)) {
+            out_.spec.rack = *known;
+            return;
+        }
+        const auto first = w.text.find('/'), second = w.text.find('/', first + 1);
+        if (first == std::string::npos || second == std::string::npos)
+            throw InputError("There is no basic rack '" + w.text +
+                                 "'; ISO 53 has A, B, C and D, or write addendum/dedendum/root radius such as "
+                                 "1/1.25/0.38.",
+                             w.at, w.text.size());
+        out_.spec.rack = {"", number(w.text.substr(0, first)), number(w.text.substr(first + 1, second - first - 1)),
+                          number(w.text.substr(second + 1))};
+    }
+
+    void tip() {
+        const std::size_t at = at_ < words_.size() ? words_[at_].at : end_;
+        if (next_is("chamfer"))
+            out_.spec.tip_edge = TipEdge::chamfered;
+        else if (next_is("round") || next_is("rounded"))
+            out_.spec.tip_edge = TipEdge::rounded;
+        else
+            throw InputError("After tip stands chamfer or round with its size, such as tip chamfer 0.2.", at);
+        if (at_ >= words_.size()) throw InputError("The tip's edge needs its size, such as tip chamfer 0.2.", end_);
+        ++at_;
+        out_.spec.tip_size = length(words_[at_ - 1].text);
+    }
+
+    std::vector<Word> words_;
+    std::size_t at_ = 0, end_;
+    GearDesignation out_;
+};
+
+} // namespace
+
+bool is_gear(std::string_view text) {
+    const auto words = words_of(text);
+    return !words.empty() && (words[0].text == "gear" ||
+                              (words[0].text == "internal" && words.size() > 1 && words[1].text == "gear"));
+}
+
+GearDesignation parse_gear(std::string_view text) {
+    return Parser(text).parse();
+}
+
+std::string write_gear(const GearSpec& s, std::optional<Length> width) {
+    const double dp = 25.4 / in_mm(s.module);
+    // an inch gear is one whose diametral pitch is whole while its module is no round number
+    const double rounded = std::round(dp * 4) / 4;
+    const bool inches = std::abs(dp - rounded) < 1e-9 && std::abs(std::round(in_mm(s.module) * 1e4) / 1e4 - in_mm(s.module)) > 1e-9;
+    const LengthUnit unit = inches ? LengthUnit::inch : LengthUnit::millimetre;
+    const auto length = [&](Length l) { return number_text(in_unit(l, unit), 9); };
+    std::string t = s.internal ? "internal gear " : "gear ";
+    t += inches ? "dp" + number_text(rounded, 2) : "m" + number_text(in_mm(s.module), 9);
+    t += " z" + std::to_string(s.teeth) + " a" + number_text(in_deg(s.pressure_angle), 6);
+    if (in_rad(s.helix_angle) != 0)
+        t += " helix " + number_text(in_deg(s.helix_angle), 6) + (s.hand == Hand::left ? " LH" : " RH");
+    if (s.profile_shift != 0) t += " x" + number_text(s.profile_shift, 9);
+    if (s.rack.type.empty())
+        t += " rack " + number_text(s.rack.addendum, 6) + "/" + number_text(s.rack.dedendum, 6) + "/" +
+             number_text(s.rack.root_radius, 6);
+    else if (s.rack.type != "A")
+        t += " rack " + s.rack.type;
+    if (s.tip_shortening != 0) t += " k" + number_text(s.tip_shortening, 9);
+    if (s.tip_edge != TipEdge::sharp)
+        t += std::string(" tip ") + (s.tip_edge == TipEdge::chamfered ? "chamfer " : "round ") + length(s.tip_size);
+    if (in_mm(s.thinning) > 0) t += " thin " + length(s.thinning);
+    if (width) t += " b" + length(*width);
+    return t;
+}
+
+} // namespace whorl

@@ -1,0 +1,33 @@
+// Reading and writing gears.
+//
+//   gear m2 z24 b12                      gear m2 z24 a20 b12 x0.1          gear dp12 z30 b3/4
+//   gear m2 z24 helix 15 LH b20          internal gear m2 z73 b12          gear m1.25 z19 rack C thin 0.05
+//   gear m2 z20 rack 1/1.4/0.2 k0.05 tip chamfer 0.2
+//
+// m module, z teeth, a pressure angle, b face width, x profile shift, k tip shortening, dp diametral pitch. Words
+// may stand in any order after `gear`; a number may follow its letter at once or after a blank. Lengths are in mm,
+// after dp in inch.
+#pragma once
+
+#include "form/tooth/gear.hpp"
+
+#include <string>
+#include <string_view>
+
+namespace whorl {
+
+struct GearDesignation {
+    GearSpec spec;
+    std::optional<Length> width;
+    LengthUnit unit = LengthUnit::millimetre;
+};
+
+bool is_gear(std::string_view text); // begins with `gear` or `internal gear`
+
+// Throws InputError with the place of what was not understood and what would be.
+GearDesignation parse_gear(std::string_view text);
+
+// In standard form; parse_gear() of the result gives the same spec.
+std::string write_gear(const GearSpec& spec, std::optional<Length> width = {});
+
+} // namespace whorl

@@ -1,0 +1,71 @@
+#include "form/tooth/measure.hpp"
+
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+namespace whorl {
+namespace {
+double base_helix_cos(const ResolvedGear& g) { // sin βb = sin β·cos αn
+    const double s = std::sin(in_rad(g.spec.helix_angle)) * std::cos(in_rad(g.spec.pressure_angle));
+    return std::sqrt(1 - s * s);
+}
+// half the angle of the space on the base circle, by the involute carried on to there
+double space_on_base(const ResolvedGear& g) {
+    const double inv = involute(g.transverse_pressure_angle);
+    return g.spec.internal ? g.space_half_angle + inv : g.space_half_angle - inv;
+}
+} // namespace
+
+double tooth_thickness(const ResolvedGear& g, double radius) {
+    return 2 * radius * (std::numbers::pi / g.spec.teeth - space_half_angle_at(g, radius));
+}
+
+double span_measurement(const ResolvedGear& g, int k) {
+    const double base_pitch = g.pitch_angle() * g.base_radius; // transverse
+    const double part = g.spec.internal ? 2 * space_on_base(g) : g.pitch_angle() - 2 * space_on_base(g);
+    return ((k - 1) * base_pitch + part * g.base_radius) * base_helix_cos(g);
+}
+
+int span_teeth(const ResolvedGear& g) {
+    const double target = g.pitch_radius + (g.spec.internal ? -1 : 1) * g.spec.profile_shift * in_mm(g.spec.module);
+    int best = 1;
+    double miss = 1e300;
+    for (int k = 1; k <= std::max(1, g.spec.teeth / 2); ++k) {
+        const double half = span_measurement(g, k) / base_helix_cos(g) / 2;
+        const double off = std::abs(std::hypot(g.base_radius, half) - target);
+        if (off < miss) miss = off, best = k;
+    }
+    return best;
+}
+
+PinSeat pin_seat(const ResolvedGear& g, double pin) {
+    // the pin's middle lies on the involute shifted by half the pin, which meets the middle of the space there
+    const double turned = pin / 2 / base_helix_cos(g) / g.base_radius;
+    const double inv = g.spec.internal ? space_on_base(g) - turned : turned - space_on_base(g);
+    if (inv <= 0) return {};
+    const double angle = inverse_involute(inv);
+    const double length = g.base_radius * std::tan(angle);
+    const double reach = length + (g.spec.internal ? 1 : -1) * pin / 2 * base_helix_cos(g);
+    return {g.base_radius / std::cos(angle), std::hypot(g.base_radius, std::max(0.0, reach))};
+}
+
+double pin_measurement(const ResolvedGear& g, double pin) {
+    const double across = 2 * pin_seat(g, pin).centre;
+    const double chord = g.spec.teeth % 2 == 0 ? across : across * std::cos(std::numbers::pi / g.spec.teeth / 2);
+    return g.spec.internal ? chord - pin : chord + pin;
+}
+
+double usual_pin(const ResolvedGear& g) {
+    const double target = g.pitch_radius + (g.spec.internal ? -1 : 1) * g.spec.profile_shift * in_mm(g.spec.module);
+    double low = 0.2 * in_mm(g.spec.module), high = 4 * in_mm(g.spec.module);
+    for (int i = 0; i < 60; ++i) {
+        const double middle = (low + high) / 2, contact = pin_seat(g, middle).contact;
+        // wider pins lie further out (external) or further in (internal)
+        const bool wider = contact == 0 ? g.spec.internal != true : g.spec.internal ? contact > target : contact < target;
+        (wider ? low : high) = middle;
+    }
+    return std::max(0.05, std::round(low / 0.05) * 0.05);
+}
+
+} // namespace whorl

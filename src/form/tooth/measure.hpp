@@ -1,0 +1,25 @@
+// What is measured on a gear in the shop. Formulas of ISO 21771 and of DIN 3960, clause 4.
+#pragma once
+
+#include "form/tooth/gear.hpp"
+
+namespace whorl {
+
+// The span over k teeth, mm: parallel anvils touching the flanks.
+double span_measurement(const ResolvedGear& gear, int teeth);
+// The count of teeth whose span touches nearest to the circle d + 2·x·m.
+int span_teeth(const ResolvedGear& gear);
+
+// Over (internal: between) two pins or balls of this diameter in opposite spaces, mm.
+double pin_measurement(const ResolvedGear& gear, double pin);
+// The distance of a pin's middle from the axis and of its points of contact, mm.
+struct PinSeat {
+    double centre = 0, contact = 0;
+};
+PinSeat pin_seat(const ResolvedGear& gear, double pin);
+double usual_pin(const ResolvedGear& gear); // touches near the circle d + 2·x·m, rounded to 0.05 mm
+
+// Transverse tooth thickness on the circle of this radius, mm.
+double tooth_thickness(const ResolvedGear& gear, double radius);
+
+} // namespace whorl

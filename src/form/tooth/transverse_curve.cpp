@@ -1,0 +1,133 @@
+#include "form/tooth/transverse_curve.hpp"
+
+#include <algorithm>
+
+namespace whorl {
+
+// Trochoid: the rack's tip corner at the angle τ from its lowest point stands at the height
+// Y = yc − ρ·cos τ over the pitch line and touches the gear when the normal there passes through the pitch
+// point, that is when it stands U = −Y·cos β·tan τ beside it; the gear has then rolled by
+// φ = (X − U)/r, and the point is (r + Y, U) turned by φ. (Litvin and Fuentes, Gear Geometry and Applied
+// Theory, chapter 6, with the corner stretched by 1/cos β into the transverse plane.) The parameter t is that of
+// tan τ = sinh t, in which everything is smooth to far off the real axis: splines then need few spans.
+TransverseJet jet_at(const TransverseCurve& c, double at) {
+    const Jet t = variable(at);
+    switch (c.shape) {
+    case CurveShape::circle: {
+        const auto [co, si] = cos_sin(t);
+        return {c.radius * co, c.radius * si};
+    }
+    case CurveShape::arc: {
+        const auto [co, si] = cos_sin(c.sense * t);
+        return {constant(c.x0) + c.radius * co, constant(c.y0) + c.radius * si};
+    }
+    case CurveShape::line:
+        return {constant(c.x0) + (c.x1 - c.x0) * t, constant(c.y0) + (c.y1 - c.y0) * t};
+    case CurveShape::involute: { // rb·e^{i(origin + t)}·(1 − i·t)
+        const auto [co, si] = cos_sin(constant(c.origin) + t);
+        return {c.radius * (co + t * si), c.radius * (si - t * co)};
+    }
+    case CurveShape::trochoid: {
+        const auto [secant, tangent] = cosh_sinh(t);
+        const Jet co = reciprocal(secant), si = tangent * co;
+        const Jet height = constant(c.corner_y) - c.corner_radius * co;
+        const Jet along = constant(c.corner_x) + (c.corner_radius / c.cos_helix) * si;
+        const Jet beside = (-c.cos_helix) * (height * tangent);
+        const auto [cp, sp] = cos_sin((1 / c.radius) * (along - beside));
+        const Jet up = constant(c.radius) + height;
+        return {up * cp - beside * sp, beside * cp + up * sp};
+    }
+    }
+    return {};
+}
+
+TransversePoint point_at(const TransverseCurve& c, double at) {
+    switch (c.shape) {
+    case CurveShape::circle:
+        return {c.radius * std::cos(at), c.radius * std::sin(at)};
+    case CurveShape::arc:
+        return {c.x0 + c.radius * std::cos(at), c.y0 + c.sense * c.radius * std::sin(at)};
+    case CurveShape::line:
+        return {c.x0 + (c.x1 - c.x0) * at, c.y0 + (c.y1 - c.y0) * at};
+    case CurveShape::involute: {
+        const double co = std::cos(c.origin + at), si = std::sin(c.origin + at);
+        return {c.radius * (co + at * si), c.radius * (si - at * co)};
+    }
+    case CurveShape::trochoid: {
+        const double tangent = std::sinh(at), co = 1 / std::cosh(at), si = tangent * co;
+        const double height = c.corner_y - c.corner_radius * co;
+        const double along = c.corner_x + c.corner_radius / c.cos_helix * si;
+        const double beside = -c.cos_helix * height * tangent;
+        const double phi = (along - beside) / c.radius, cp = std::cos(phi), sp = std::sin(phi);
+        const double up = c.radius + height;
+        return {up * cp - beside * sp, beside * cp + up * sp};
+    }
+    }
+    return {};
+}
+
+double parameter_at_radius(const TransverseCurve& c, double radius) {
+    if (c.shape == CurveShape::involute) {
+        const double t = std::sqrt(std::max(0.0, radius * radius / (c.radius * c.radius) - 1));
+        return std::clamp(c.from < 0 ? -t : t, c.from, c.to);
+    }
+    const bool rising = point_at(c, c.to).radius() > point_at(c, c.from).radius();
+    double low = c.from, high = c.to;
+    for (int i = 0; i < 60 && high - low > 1e-15 * (1 + std::abs(high)); ++i) {
+        const double middle = (low + high) / 2;
+        ((point_at(c, middle).radius() < radius) == rising ? low : high) = middle;
+    }
+    return (low + high) / 2;
+}
+
+double swept(const TransverseCurve& c, double from, double to) {
+    if (c.shape == CurveShape::circle) return c.radius * c.radius * (to - from);
+    // rb²·(t³ as the integral of t²): x·dy − y·dx = rb²·t² dt on an involute
+    if (c.shape == CurveShape::involute)
+        return c.radius * c.radius * (to * to * to - from * from * from) / 3;
+    static constexpr double node[]{0.1834346424956498, 0.5255324099163290, 0.7966664774136267,
+                                   0.9602898564975363};
+    static constexpr double weight[]{0.3626837833783620, 0.3137066458778873, 0.2223810344533745,
+                                     0.1012285362903763};
+    constexpr int parts = 6;
+    double sum = 0;
+    for (int i = 0; i < parts; ++i) {
+        const double half = (to - from) / parts / 2, middle = from + (2 * i + 1) * half;
+        for (int k = 0; k < 4; ++k)
+            for (const double side : {-1.0, 1.0}) {
+                const TransverseJet j = jet_at(c, middle + side * node[k] * half);
+                sum += weight[k] * half * (j.x.c[0] * j.y.c[1] - j.y.c[0] * j.x.c[1]);
+            }
+    }
+    return sum;
+}
+
+std::vector<double> samples(const TransverseCurve& c, double chord) {
+    std::vector<double> out{c.from};
+    if (c.shape == CurveShape::line) {
+        out.push_back(c.to);
+        return out;
+    }
+    // the sagitta of a step h is h²/8·|P'×P''|/|P'| to leading order; steps are chosen one after the other
+    constexpr int most = 64;
+    const double least = (c.to - c.from) / most;
+    double t = c.from;
+    while (t < c.to - 1e-12 && static_cast<int>(out.size()) <= most) {
+        double h = c.to - t;
+        for (int tries = 0; tries < 12; ++tries) {
+            const TransversePoint a = point_at(c, t), b = point_at(c, t + h), m = point_at(c, t + h / 2);
+            const double dx = b.x - a.x, dy = b.y - a.y, length = std::hypot(dx, dy);
+            const double off =
+                length > 0 ? std::abs(dx * (m.y - a.y) - dy * (m.x - a.x)) / length : 0;
+            if (off <= 0.9 * chord || h <= least) break;
+            h = std::max(least, h * std::clamp(std::sqrt(0.85 * chord / off), 0.2, 0.95));
+        }
+        t += h;
+        out.push_back(t < c.to - 0.2 * h ? t : c.to);
+        t = out.back();
+    }
+    out.back() = c.to;
+    return out;
+}
+
+} // namespace whorl

@@ -1,0 +1,18 @@
+// The fields of a toothed zone: read, written, resolved.
+#pragma once
+
+#include "model/edit.hpp"
+#include "quantity/expression.hpp"
+
+namespace whorl {
+
+// Throws InputError for a text that a field can't hold; values are checked when the job resolves.
+bool is_tooth_field(Field field);
+void set_tooth_field(ToothForm& form, Field field, const Number& number);
+std::string tooth_field_text(const ToothForm& form, Field field);
+
+ToothForm tooth_form(const GearSpec& spec, LengthUnit unit);
+// `place` is put before what an InputError says, see JobError.
+GearSpec gear_spec(const ToothForm& form, bool internal, const std::string& place, const Names& names);
+
+} // namespace whorl
