@@ -41,13 +41,16 @@ void DevelopedView::draw(QPainter& p) {
         draw_hint(p, "The surface unrolled: helices as straight lines, with a ring to drag the lead.");
         return;
     }
+    if (z->teeth && session_.mesh() && session_.mesh()->mesh.meshes) return draw_mesh_chart(p);
     length_ = in_mm(z->length);
-    const double d = 2 * in_mm(z->outer_radius());
+    const double d = 2 * (z->teeth ? z->teeth->pitch_radius : in_mm(z->outer_radius()));
     draw_title(p, "Developed",
                QString("Ø %1 unrolled, %2 %3 around")
                    .arg(shown(d), shown(d * std::numbers::pi), QString(symbol(session_.unit()))));
     draw_axes(p, *z);
-    if (z->thread) {
+    if (z->teeth) {
+        draw_tooth_traces(p, *z);
+    } else if (z->thread) {
         draw_helices(p, *z);
         draw_ends(p, *z);
         draw_grips(p, *z);

@@ -40,6 +40,8 @@ private:
     void draw_ends(QPainter& p, const ResolvedZone& zone);
     void draw_grips(QPainter& p, const ResolvedZone& zone);
     void draw_plain(QPainter& p, const ResolvedZone& zone);
+    void draw_tooth_traces(QPainter& p, const ResolvedZone& zone); // see gear_chart.cpp
+    void draw_mesh_chart(QPainter& p);
     std::optional<Grip> grip_at(QPointF at) const;
     void drag_to(QPointF at, bool fine);
 

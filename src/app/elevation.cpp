@@ -16,6 +16,10 @@ QPolygonF silhouette(const ResolvedZone& zone, double least_pitch_mm) {
         if (!zone.thread) return near + (far - near) * x / length;
         return sign * (zone.thread->section.crest_radius + zone.taper * (z0 + x - in_mm(zone.taper_from)));
     };
+    if (zone.teeth) { // the tips' envelope
+        const double r = zone.teeth->tip_radius;
+        return QPolygonF{{z0, r}, {z0 + length, r}};
+    }
     QPolygonF line;
     line << QPointF(0, surface(0));
     if (drawn) {

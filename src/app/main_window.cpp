@@ -140,6 +140,12 @@ MainWindow::MainWindow(Session& session)
     });
     connect(&session_, &Session::changed, this, &MainWindow::update_actions);
     connect(&session_, &Session::saved_changed, this, &MainWindow::update_actions);
+    connect(&session_, &Session::rolled, this, [this] {
+        run_->setChecked(session_.running());
+        section_->update();
+        developed_->update();
+        solid_->update();
+    });
     connect(solid_, &SolidView::cut_changed, this, [this] { cut_->setChecked(solid_->cut()); });
     connect(solid_, &SolidView::together_changed, this,
             [this] { together_->setChecked(solid_->together()); });
@@ -218,8 +224,9 @@ void MainWindow::make_menus() {
         [this] { section_->edit_field(Field::pitch); });
     add(edit, "Edit the spec sheet", QKeySequence("Ctrl+D"), [this] { sheet_->edit_field(Field::diameter); });
     flip_ = add(edit, "Flip the hand", QKeySequence("Ctrl+H"), [this] {
-        if (const auto* z = session_.resolved_zone(); z && z->thread)
-            session_.edit(Field::hand, z->thread->spec.hand == Hand::left ? "right" : "left");
+        const auto* z = session_.resolved_zone();
+        if (z && z->thread) session_.edit(Field::hand, z->thread->spec.hand == Hand::left ? "right" : "left");
+        if (z && z->teeth) session_.edit(Field::hand, z->teeth->spec.hand == Hand::left ? "right" : "left");
     });
     remedy_ = add(edit, "Make the remedy", QKeySequence("Ctrl+R"), [this] {
         if (!session_.findings().empty() && session_.findings().front().remedy)
@@ -264,7 +271,8 @@ void MainWindow::make_menus() {
                      false);
     });
     to_counterpart_ = add(piece, "Go to the counterpart", QKeySequence("Ctrl+J"), [this] {
-        if (const auto& fit = session_.fit()) session_.select(fit->there.piece, fit->there.zone);
+        if (const auto& fit = session_.fit()) return session_.select(fit->there.piece, fit->there.zone);
+        if (const auto& mesh = session_.mesh()) session_.select(mesh->there.piece, mesh->there.zone);
     });
     for (const bool far : {false, true})
         add(piece, far ? "Relief groove at the far end (DIN 76)" : "Relief groove at the near end (DIN 76)",
@@ -315,6 +323,8 @@ void MainWindow::make_menus() {
     together_ = add(view, "With the counterpart", QKeySequence("F7"),
                     [this] { solid_->set_together(together_->isChecked()); });
     together_->setCheckable(true);
+    run_ = add(view, "Run the gears", QKeySequence("F8"), [this] { session_.set_running(run_->isChecked()); });
+    run_->setCheckable(true);
     view->addSeparator();
     dark_ = add(view, "Dark theme", QKeySequence("F9"), [this] { set_dark(dark_->isChecked()); });
     dark_->setCheckable(true);
@@ -324,7 +334,7 @@ void MainWindow::make_menus() {
     add(help, "Keys", QKeySequence("F1"), [this] {
         checks_->say("Ctrl+L designation, Ctrl+P pitch, Ctrl+D sheet, Ctrl+H flip hand, Ctrl+R remedy, "
                      "Ctrl+U unit, Ctrl+K counterpart, Ctrl+J go to it, Ctrl+B bore, F2 side, F3 end, F4 "
-                     "oblique, F5 cut, F7 with the counterpart, "
+                     "oblique, F5 cut, F7 with the counterpart, F8 run the gears, "
                      "drag rolls and tilts, right drag swings, middle drag pans.",
                      false);
     });
@@ -343,9 +353,11 @@ void MainWindow::update_actions() {
     export_->setEnabled(session_.has_piece());
     remove_piece_->setEnabled(session_.has_piece());
     const auto* z = session_.resolved_zone();
-    flip_->setEnabled(z && z->thread);
-    counterpart_->setEnabled(z && z->thread);
-    to_counterpart_->setEnabled(session_.fit().has_value());
+    flip_->setEnabled(z && (z->thread || z->teeth));
+    counterpart_->setEnabled(z && (z->thread || z->teeth));
+    to_counterpart_->setEnabled(session_.fit() || session_.mesh());
+    run_->setEnabled(z && z->teeth);
+    run_->setChecked(session_.running());
     const bool wears_own = z && z->thread && z->thread->spec.family == ThreadFamily::own;
     own_section_->setEnabled(z && z->thread && !wears_own && z->thread->section.sweepable());
     keep_section_->setEnabled(wears_own);

@@ -78,7 +78,7 @@ private:
     ChecksLine* checks_;
     QWidget* notice_;
     QAction *undo_, *redo_, *save_, *export_, *dark_, *cut_, *together_, *remedy_, *flip_, *remove_piece_,
-        *counterpart_, *to_counterpart_, *own_section_, *keep_section_;
+        *counterpart_, *to_counterpart_, *run_, *own_section_, *keep_section_;
     QMenu* recent_;
     QToolButton *mm_, *inch_, *undo_button_, *redo_button_;
 };

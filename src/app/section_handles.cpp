@@ -152,6 +152,7 @@ void SectionView::mousePressEvent(QMouseEvent* e) {
         update();
         return;
     }
+    if (!editing() && press_teeth(e)) return;
     Canvas::mousePressEvent(e);
     if (own && !editing()) {
         selected_.reset();
@@ -160,6 +161,7 @@ void SectionView::mousePressEvent(QMouseEvent* e) {
 }
 
 void SectionView::mouseMoveEvent(QMouseEvent* e) {
+    if (roll_teeth(e)) return;
     if (!held_) {
         Canvas::mouseMoveEvent(e);
         if (own_section() && !handles_.empty())
@@ -198,6 +200,7 @@ void SectionView::mouseMoveEvent(QMouseEvent* e) {
 }
 
 void SectionView::mouseReleaseEvent(QMouseEvent*) {
+    rolled_from_.reset();
     if (!held_) return;
     held_.reset();
     session_.end_live();

@@ -26,7 +26,9 @@ void SectionView::draw(QPainter& p) {
         draw_hint(p, "The generating section to scale. Its dimensions are the input: click one and type.");
         return;
     }
-    if (z->thread)
+    if (z->teeth)
+        draw_teeth(p, *z);
+    else if (z->thread)
         draw_thread(p, *z);
     else
         draw_round(p, *z);

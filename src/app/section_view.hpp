@@ -1,5 +1,5 @@
 // The generating section in its own plane, to scale, dimensioned. A section of one's own is drawn here: its
-// points are dragged, its pieces bowed, points put in and taken out, and typed.
+// points are dragged, its pieces bowed, points put in and taken out, and typed. Gears are rolled by dragging.
 #pragma once
 
 #include "app/canvas.hpp"
@@ -39,6 +39,14 @@ private:
 
     void draw_thread(QPainter& p, const ResolvedZone& zone);
     void draw_round(QPainter& p, const ResolvedZone& zone);
+    // Teeth, see tooth_section.cpp.
+    void draw_teeth(QPainter& p, const ResolvedZone& zone);
+    void draw_gear(QPainter& p, const ResolvedGear& gear, double axis_x, double turned, bool ghost);
+    void draw_circle(QPainter& p, double axis_x, double radius);
+    void draw_rack(QPainter& p, const ResolvedGear& gear, double turned);
+    QPointF on_teeth(double x, double y) const;
+    bool press_teeth(QMouseEvent* e);
+    bool roll_teeth(QMouseEvent* e);
     void draw_handles(QPainter& p, const OwnSection& section);
     QPointF on_page(const OwnPoint& point) const;
     OwnPoint from_page(QPointF at) const;
@@ -51,6 +59,16 @@ private:
     Frame frame_;
     std::optional<Handle> held_;
     std::optional<std::size_t> selected_; // a point
+
+    struct ToothFrame {
+        QPointF centre;                     // of the page
+        double x0 = 0, y0 = 0, scale = 1;   // what is shown there, mm; pixels per mm
+    };
+    ToothFrame teeth_;
+    QRectF run_word_, rack_word_;
+    bool rack_shown_ = false;
+    std::optional<QPointF> rolled_from_; // while a gear is dragged
+    double roll_before_ = 0;
 };
 
 } // namespace whorl::app

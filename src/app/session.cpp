@@ -5,6 +5,7 @@
 #include <QDir>
 #include <QFile>
 #include <QStandardPaths>
+#include <numbers>
 
 namespace whorl::app {
 
@@ -13,6 +14,15 @@ constexpr std::size_t most_undo = 500;
 }
 
 Session::Session(QObject* parent) : QObject(parent) {
+    run_timer_.setTimerType(Qt::PreciseTimer);
+    run_timer_.setInterval(16);
+    connect(&run_timer_, &QTimer::timeout, this, [this] {
+        // a tooth in about a second and a half, whatever the size
+        const auto* z = resolved_zone();
+        if (!z || !z->teeth) return set_running(false);
+        const int teeth = mesh_ ? mesh_->first().spec.teeth : z->teeth->spec.teeth;
+        set_roll(roll_ + 2 * std::numbers::pi / teeth * 0.011);
+    });
     recovery_timer_.setSingleShot(true);
     recovery_timer_.setInterval(1500);
     connect(&recovery_timer_, &QTimer::timeout, this, &Session::keep_for_recovery);
@@ -50,7 +60,7 @@ void Session::select(std::size_t piece, std::size_t zone) {
 std::size_t Session::telling_zone(std::size_t piece) const {
     const auto& zones = job_.pieces.at(piece).zones;
     for (std::size_t i = 0; i < zones.size(); ++i)
-        if (zones[i].thread) return i;
+        if (zones[i].thread || zones[i].teeth) return i;
     return 0;
 }
 
@@ -251,8 +261,9 @@ void Session::refresh() {
         solid_.reset();
         fit_.reset();
         together_.reset();
+        mesh_.reset();
     }
-    if (!together_ && counterpart_preview_) {
+    if (!together_ && !mesh_ && counterpart_preview_) {
         counterpart_preview_.reset();
         emit counterpart_previewed();
     }
@@ -260,9 +271,47 @@ void Session::refresh() {
     if (!has_piece()) emit previewed();
 }
 
+void Session::set_roll(double roll) {
+    roll_ = roll;
+    emit rolled();
+}
+
+void Session::set_running(bool on) {
+    if (on == running()) return;
+    on ? run_timer_.start() : run_timer_.stop();
+    emit rolled();
+}
+
+void Session::resolve_mesh() {
+    mesh_.reset();
+    const ResolvedZone* z = resolved_zone();
+    if (!z || !z->teeth) return set_running(false);
+    for (std::size_t i = 0; i < job_.pairs.size(); ++i) {
+        const Pair& pair = job_.pairs[i];
+        const ZoneRef selected{piece_, zone_};
+        if (pair.first != selected && pair.second != selected) continue;
+        ShownMesh m;
+        m.pair = i;
+        m.here = selected;
+        m.there = pair.first == selected ? pair.second : pair.first;
+        m.follows = pair.follows;
+        m.here_zone = *z;
+        const Names names = resolve_names(job_);
+        m.there_zone = resolve_piece(job_.pieces[m.there.piece], names).zones.at(m.there.zone);
+        if (!m.there_zone.teeth) continue;
+        m.here_is_ring = z->teeth->spec.internal && !m.there_zone.teeth->spec.internal;
+        std::optional<Length> centre;
+        if (!pair.centre.text.empty()) centre = resolve_length(pair.centre, names);
+        m.mesh = mesh_of(m.first(), m.second(), centre, std::min(in_mm(z->length), in_mm(m.there_zone.length)));
+        mesh_ = std::move(m);
+        return;
+    }
+}
+
 void Session::resolve_pairs() {
     fit_.reset();
     together_.reset();
+    resolve_mesh();
     for (const Pair& pair : job_.pairs) {
         if (pair.first.piece != piece_ && pair.second.piece != piece_) continue;
         const bool first_here =
@@ -288,7 +337,10 @@ void Session::order() {
     {
         const std::lock_guard lock(mutex_);
         order_ = Order{job_.pieces[piece_], piece_, {}, 0, resolve_names(job_), job_.unit, ++serial_};
-        if (together_) {
+        if (mesh_) {
+            order_->counterpart = job_.pieces[mesh_->there.piece];
+            order_->counterpart_index = mesh_->there.piece;
+        } else if (together_) {
             order_->counterpart = job_.pieces[together_->there.piece];
             order_->counterpart_index = together_->there.piece;
         }

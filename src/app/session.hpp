@@ -6,6 +6,7 @@
 #pragma once
 
 #include "build/build.hpp"
+#include "check/mesh_check.hpp"
 #include "model/edit.hpp"
 #include "model/section_library.hpp"
 #include "pair/mating.hpp"
@@ -59,6 +60,24 @@ public:
         Mating mating;
     };
     const std::optional<Together>& together() const { return together_; }
+
+    // The selected toothed zone in mesh with the one it is paired with. The first gear is the selected one, unless that
+    // is a ring.
+    struct ShownMesh {
+        std::size_t pair = 0;
+        ZoneRef here, there;
+        ResolvedZone here_zone, there_zone;
+        GearMesh mesh;
+        bool here_is_ring = false, follows = false;
+        const ResolvedGear& first() const { return here_is_ring ? *there_zone.teeth : *here_zone.teeth; }
+        const ResolvedGear& second() const { return here_is_ring ? *here_zone.teeth : *there_zone.teeth; }
+    };
+    const std::optional<ShownMesh>& mesh() const { return mesh_; }
+    // How far the first gear, or a single one, has turned (rad); running turns it on by itself.
+    double roll() const { return roll_; }
+    void set_roll(double roll);
+    bool running() const { return run_timer_.isActive(); }
+    void set_running(bool on);
 
     // Each gives an empty string, or the sentence why nothing changed (and where: see error_position()).
     QString edit(Field field, const QString& text);
@@ -114,6 +133,7 @@ signals:
     void verified(); // the kernel solid of the preview is there
     void hover_changed();
     void saved_changed();
+    void rolled(); // the gears have turned, or they run or stop
 
 private:
     struct Order {
@@ -136,6 +156,7 @@ private:
     void refresh();
     void order();
     void resolve_pairs();
+    void resolve_mesh();
     void work(std::stop_token stop);
 
     Job job_;
@@ -146,6 +167,9 @@ private:
     std::vector<Finding> findings_;
     std::optional<ShownFit> fit_;
     std::optional<Together> together_;
+    std::optional<ShownMesh> mesh_;
+    double roll_ = 0;
+    QTimer run_timer_;
     std::vector<Snapshot> undo_, redo_;
     bool live_ = false;
     std::optional<Snapshot> live_start_;

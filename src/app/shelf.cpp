@@ -6,6 +6,8 @@
 #include <QKeyEvent>
 #include <QMouseEvent>
 #include <QPainter>
+#include <QPainterPath>
+#include <cmath>
 
 namespace whorl::app {
 
@@ -56,6 +58,63 @@ void Shelf::show_selected() {
     if (c.bottom() > height() - foot) scroll_ += c.bottom() - (height() - foot);
 }
 
+namespace {
+
+// The toothed zone of a piece that is wider than long.
+const ResolvedZone* disc_gear(const ResolvedPiece& piece) {
+    for (const auto& z : piece.zones)
+        if (z.teeth && !z.teeth->half_outline.empty() && piece.length() < 2 * piece.largest_radius()) return &z;
+    return nullptr;
+}
+
+void draw_end(QPainter& p, const ResolvedPiece& piece, const ResolvedZone& zone, QPointF centre, double reach) {
+    const Theme& t = theme();
+    const ResolvedGear& g = *zone.teeth;
+    const double k = reach / in_mm(piece.largest_radius());
+    QPolygonF teeth;
+    for (int i = 0; i < g.spec.teeth; ++i)
+        for (const bool down : {false, true}) {
+            QPolygonF half;
+            for (const TransverseCurve& c : g.half_outline)
+                for (const double at : {c.from, (c.from + c.to) / 2, c.to}) {
+                    const TransversePoint q = point_at(c, at);
+                    const double a = i * g.pitch_angle() + (down ? g.pitch_angle() - q.angle() : q.angle());
+                    half << centre + k * q.radius() * QPointF(std::cos(a), std::sin(a));
+                }
+            if (down) std::reverse(half.begin(), half.end());
+            teeth << half;
+        }
+    QPainterPath path;
+    path.setFillRule(Qt::OddEvenFill);
+    path.addPolygon(teeth);
+    path.closeSubpath();
+    if (zone.in_bore()) path.addEllipse(centre, reach, reach);
+    for (const auto& z : piece.zones)
+        if (z.in_bore() && !z.teeth) path.addEllipse(centre, in_mm(z.outer_radius()) * k, in_mm(z.outer_radius()) * k);
+    p.setPen(QPen(t.part, g.spec.teeth > 60 ? 0.7 : 1.1));
+    p.setBrush(t.part_fill);
+    p.drawPath(path);
+}
+
+} // namespace
+
+void Shelf::label(QPainter& p, const QRectF& c, std::size_t i, bool selected) {
+    const Theme& t = theme();
+    const Piece& spec = session_.job().pieces[i];
+    p.setFont(text_font(13, selected ? Weight::medium : Weight::regular));
+    p.setPen(t.ink);
+    const double text_w = c.width() - 20;
+    p.drawText(QPointF(c.left() + 12, c.bottom() - 23),
+               QFontMetricsF(p.font()).elidedText(QString::fromStdString(spec.name), Qt::ElideRight, text_w));
+    draw_status(p, {c.right() - 14, c.top() + 14}, static_cast<Status>(kept_.worst[i]));
+    p.setFont(text_font(11));
+    p.setPen(t.muted);
+    const std::size_t shown = session_.telling_zone(i);
+    QString what = QString::fromStdString(zone_designation(spec.zones[shown], session_.job()));
+    p.drawText(QPointF(c.left() + 12, c.bottom() - 8),
+               QFontMetricsF(p.font()).elidedText(what, Qt::ElideRight, c.width() - 20));
+}
+
 void Shelf::paintEvent(QPaintEvent*) {
     QPainter p(this);
     p.setRenderHint(QPainter::Antialiasing);
@@ -82,6 +141,11 @@ void Shelf::paintEvent(QPaintEvent*) {
         const double room_w = c.width() - 34, room_h = 40;
         const double k = std::min(room_w / longest, room_h / thickest);
         const double x0 = c.left() + 12, mid = c.top() + 9 + room_h / 2;
+        if (const ResolvedZone* gear = disc_gear(piece)) { // a disc's side says nothing: it is seen from its end
+            draw_end(p, piece, *gear, {c.left() + 12 + room_h / 2, mid}, room_h / 2);
+            label(p, c, i, selected);
+            continue;
+        }
         QPainterPath path;
         for (const auto& z : piece.zones) {
             if (z.in_bore()) continue;
@@ -120,20 +184,7 @@ void Shelf::paintEvent(QPaintEvent*) {
         }
         p.setPen(QPen(t.muted, 0.8, Qt::DashDotLine));
         p.drawLine(QPointF(x0 - 5, mid), QPointF(x0 + in_mm(piece.length()) * k + 5, mid));
-        const Piece& spec = session_.job().pieces[i];
-        p.setFont(text_font(13, selected ? Weight::medium : Weight::regular));
-        p.setPen(t.ink);
-        const double text_w = c.width() - 20;
-        p.drawText(
-            QPointF(c.left() + 12, c.bottom() - 23),
-            QFontMetricsF(p.font()).elidedText(QString::fromStdString(spec.name), Qt::ElideRight, text_w));
-        draw_status(p, {c.right() - 14, c.top() + 14}, static_cast<Status>(kept_.worst[i]));
-        p.setFont(text_font(11));
-        p.setPen(t.muted);
-        const std::size_t shown = session_.telling_zone(i);
-        QString what = QString::fromStdString(zone_designation(spec.zones[shown], session_.job()));
-        p.drawText(QPointF(c.left() + 12, c.bottom() - 8),
-                   QFontMetricsF(p.font()).elidedText(what, Qt::ElideRight, c.width() - 20));
+        label(p, c, i, selected);
     }
     for (std::size_t i = 0; i < session_.job().pairs.size(); ++i) {
         const QRectF c = pair_card(i);

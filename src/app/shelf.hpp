@@ -33,6 +33,7 @@ private:
         std::vector<int> pair_worst; // of each pair: 0 fits, 1 not
     } kept_;
     void refresh();
+    void label(QPainter& p, const QRectF& card, std::size_t piece, bool selected);
 };
 
 } // namespace whorl::app

@@ -48,9 +48,11 @@ void SolidView::draw_overlay() {
     p.drawText(QPointF(x, 20), cut_text);
     cut_word_ = QRectF(x - 4, 6, m.horizontalAdvance(cut_text) + 8, 20);
     together_word_ = {};
-    if (const auto& pair = session_.together()) {
+    const auto& mesh = session_.mesh();
+    const auto& pair = session_.together();
+    if (mesh || pair) {
         x += m.horizontalAdvance(cut_text) + 14;
-        const QString name = QString::fromStdString(session_.job().pieces[pair->there.piece].name);
+        const QString name = QString::fromStdString(session_.job().pieces[mesh ? mesh->there.piece : pair->there.piece].name);
         p.setFont(text_font(11, together_ ? Weight::medium : Weight::regular));
         const QFontMetricsF w(p.font());
         const QString text =
@@ -82,7 +84,7 @@ void SolidView::draw_overlay() {
         // an empty job: what to write, and four examples to click
         const char* const examples[][2]{{"M10x1.5-6g LH x 40", "a left-hand stud"},
                                         {"M16xPh4P2-6g x 60", "two starts, lead 4"},
-                                        {"1/4-20 UNC-2A x 1", "an inch screw thread"},
+                                        {"gear m2 z24 a20 b12", "a spur gear"},
                                         {"round 12 x 30", "a plain blank"}};
         double y = height() / 2.0 - 66;
         p.setFont(text_font(16));
@@ -121,6 +123,17 @@ void SolidView::draw_overlay() {
         p.setPen(stopped ? t.stop : t.ink);
         if (stopped) draw_status(p, QPointF(22, height() - 58), Status::stops);
         p.drawText(QPointF(stopped ? 34 : 16, height() - 53), mating_text());
+    }
+    if (mesh && mesh->mesh.meshes) {
+        const QString text = QString("%1 : %2, the other turns %3; centres %4 %5")
+                                 .arg(mesh->here_zone.teeth->spec.teeth)
+                                 .arg(mesh->there_zone.teeth->spec.teeth)
+                                 .arg(mesh->mesh.internal ? "the same way" : "the other way")
+                                 .arg(QString::fromStdString(length_text(mm(mesh->mesh.centre), session_.unit())))
+                                 .arg(symbol(session_.unit()));
+        p.setFont(text_font(11));
+        p.setPen(t.muted);
+        p.drawText(QPointF(16, height() - 27), text);
     }
     const ResolvedZone* z = session_.resolved_zone();
     if (z && z->thread) {

@@ -123,7 +123,32 @@ void SolidView::initializeGL() {
 }
 
 bool SolidView::pair_shown() const {
-    return together_ && session_.together() && counterpart_.made() && piece_.made();
+    return together_ && session_.together() && !session_.mesh() && counterpart_.made() && piece_.made();
+}
+
+bool SolidView::gears_shown() const {
+    return together_ && session_.mesh() && session_.mesh()->mesh.meshes && counterpart_.made() && piece_.made();
+}
+
+namespace {
+// A gear's own angles to those of the mesh: the middle of a space at its zone's middle looks along `turn`.
+double turned(const ResolvedZone& zone, double turn) {
+    return turn - zone.teeth_turned - zone.teeth->twist * in_mm(zone.length) / 2;
+}
+float degrees(double angle) {
+    return static_cast<float>(std::remainder(in_deg(rad(angle)), 360));
+}
+} // namespace
+
+QMatrix4x4 SolidView::piece_place() const {
+    QMatrix4x4 place;
+    const auto& m = session_.mesh();
+    const auto* z = session_.resolved_zone();
+    if (m && gears_shown())
+        place.rotate(degrees(turned(m->here_zone, m->here_is_ring ? m->mesh.second_turn(session_.roll()) : session_.roll())), 0, 0, 1);
+    else if (z && z->teeth)
+        place.rotate(degrees(session_.roll()), 0, 0, 1);
+    return place;
 }
 
 void SolidView::set_together(bool on) {
@@ -152,8 +177,17 @@ void SolidView::screw_by(double turns) {
 }
 
 QMatrix4x4 SolidView::counterpart_place() const {
-    const Mating& m = session_.together()->mating;
     QMatrix4x4 place;
+    if (gears_shown()) {
+        // beside the shown gear, the middles of both zones in one plane
+        const auto& mesh = *session_.mesh();
+        const double aside = mesh.mesh.internal == mesh.here_is_ring ? mesh.mesh.centre : -mesh.mesh.centre;
+        const auto middle = [](const ResolvedZone& z) { return in_mm(z.start + z.length / 2); };
+        place.translate(static_cast<float>(aside), 0, static_cast<float>(middle(mesh.here_zone) - middle(mesh.there_zone)));
+        place.rotate(degrees(turned(mesh.there_zone, mesh.here_is_ring ? session_.roll() : mesh.mesh.second_turn(session_.roll()))), 0, 0, 1);
+        return place;
+    }
+    const Mating& m = session_.together()->mating;
     place.translate(0, 0, static_cast<float>(travel()));
     // float turns lose nothing here: the angle is taken within one turn first
     place.rotate(static_cast<float>(std::remainder(in_deg(rad(m.angle(travel()))), 360)), 0, 0, 1);
@@ -176,7 +210,20 @@ SolidView::Extent SolidView::extent() const {
     if (gripped_extent_) return *gripped_extent_;
     if (!piece_.preview()) return {};
     const ResolvedPiece& piece = piece_.preview()->piece;
-    Extent e{0, in_mm(piece.length()), in_mm(piece.largest_radius())};
+    Extent e{0, in_mm(piece.length()), in_mm(piece.largest_radius()), 0};
+    if (gears_shown()) {
+        const auto& mesh = *session_.mesh();
+        const double there = mesh.mesh.internal == mesh.here_is_ring ? mesh.mesh.centre : -mesh.mesh.centre;
+        const double reach = in_mm(counterpart_.preview()->piece.largest_radius());
+        const double low = std::min(-e.radius, there - reach), high = std::max(e.radius, there + reach);
+        e.aside = (low + high) / 2;
+        e.radius = (high - low) / 2;
+        const double shift = in_mm(mesh.here_zone.start + mesh.here_zone.length / 2) -
+                             in_mm(mesh.there_zone.start + mesh.there_zone.length / 2);
+        e.from = std::min(e.from, shift);
+        e.to = std::max(e.to, shift + in_mm(counterpart_.preview()->piece.length()));
+        return e;
+    }
     if (!pair_shown()) return e;
     const Mating& m = session_.together()->mating;
     const ResolvedPiece& other = counterpart_.preview()->piece;
@@ -205,7 +252,7 @@ void SolidView::fit() {
 QMatrix4x4 SolidView::centred() const {
     const Extent e = extent();
     QMatrix4x4 m = orientation();
-    m.translate(0, 0, static_cast<float>(-(e.from + e.to) / 2));
+    m.translate(static_cast<float>(-e.aside), 0, static_cast<float>(-(e.from + e.to) / 2));
     return m;
 }
 
@@ -248,11 +295,12 @@ void SolidView::paintGL() {
                     Cut{QVector3D(static_cast<float>(-std::sin(a)), static_cast<float>(std::cos(a)), 0),
                         QVector3D(static_cast<float>(std::cos(a)), static_cast<float>(std::sin(a)), 0)};
             }
-            piece_.draw(*this, programs_, scene, {},
+            piece_.draw(*this, programs_, scene, piece_place(),
                         {colour(session_.piece(), 1), static_cast<double>(session_.zone()), false});
-            if (pair_shown())
-                counterpart_.draw(*this, programs_, scene, counterpart_place(),
-                                  {colour(session_.together()->there.piece, 0.9), -1, true});
+            if (pair_shown() || gears_shown()) {
+                const std::size_t there = gears_shown() ? session_.mesh()->there.piece : session_.together()->there.piece;
+                counterpart_.draw(*this, programs_, scene, counterpart_place(), {colour(there, 0.9), -1, true});
+            }
             glDisable(GL_DEPTH_TEST);
         }
     }
@@ -293,8 +341,8 @@ std::optional<SolidView::Hit> SolidView::hit_at(QPointF at) const {
             }
         }
     };
-    look_at(*piece_.preview(), {}, false);
-    if (pair_shown()) look_at(*counterpart_.preview(), counterpart_place(), true);
+    look_at(*piece_.preview(), piece_place(), false);
+    if (pair_shown() || gears_shown()) look_at(*counterpart_.preview(), counterpart_place(), true);
     return hit;
 }
 
@@ -377,7 +425,10 @@ void SolidView::mouseReleaseEvent(QMouseEvent* e) {
         return;
     }
     if (const auto hit = hit_at(e->position()))
-        session_.select(hit->counterpart ? session_.together()->there.piece : session_.piece(), hit->zone);
+        session_.select(!hit->counterpart ? session_.piece()
+                        : session_.mesh() ? session_.mesh()->there.piece
+                                          : session_.together()->there.piece,
+                        hit->zone);
 }
 
 void SolidView::wheelEvent(QWheelEvent* e) {

@@ -54,6 +54,7 @@ private:
     // What the view is fitted to: a stretch of the axis and the widest radius around it, mm.
     struct Extent {
         double from = 0, to = 1, radius = 1;
+        double aside = 0; // the middle's distance from the axis, along x
     };
     struct Hit {
         bool counterpart = false;
@@ -65,6 +66,8 @@ private:
     QMatrix4x4 projection() const;
     QMatrix4x4 centred() const;           // orientation about the middle of the extent
     QMatrix4x4 counterpart_place() const; // the counterpart's axes to the piece's
+    QMatrix4x4 piece_place() const;       // gears turn
+    bool gears_shown() const;
     bool pair_shown() const;
     std::optional<Hit> hit_at(QPointF at) const;
     void keep_place();

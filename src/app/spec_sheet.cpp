@@ -209,7 +209,9 @@ void SpecSheet::draw(QPainter& p) {
     p.setFont(text_font(16, Weight::medium));
     p.setPen(t.ink);
     const bool bore = z->in_bore(), prism = z->outline != Outline::round;
-    const QString title = QString(z->thread && bore ? "Thread in bore %1"
+    const QString title = QString(z->teeth && bore ? "Teeth in bore %1"
+                                  : z->teeth       ? "Teeth on zone %1"
+                                  : z->thread && bore ? "Thread in bore %1"
                                   : z->thread       ? "Thread on zone %1"
                                   : bore            ? "Bore %1"
                                                     : "Plain zone %1")
@@ -225,6 +227,10 @@ void SpecSheet::draw(QPainter& p) {
                      z->thread->status.listed ? QString::fromStdString(z->thread->status.series) + " series"
                      : z->thread->status.nearest ? "off-standard"
                                                  : "from the form's rules");
+    else if (z->teeth)
+        detail = QString("%1 %2 gear, %3")
+                     .arg(bore ? "internal" : "external", in_rad(z->teeth->spec.helix_angle) != 0 ? "helical" : "spur",
+                          QString::fromStdString(piece.finish));
     else if (bore)
         detail = z->where == Where::near_bore ? "from the near end inwards" : "from the far end inwards";
     p.drawText(QPointF(margin, y + 33),
@@ -233,13 +239,15 @@ void SpecSheet::draw(QPainter& p) {
     heading(p, y, "Asked");
     asked_row(p, y, "Piece", Field::piece_name, now(Field::piece_name), {}, "piece_name", {},
               QString::fromStdString(piece.reason));
-    if (!z->thread)
+    if (z->teeth) teeth_rows(p, y, *z->teeth);
+    if (!z->thread && !z->teeth)
         asked_row(p, y, "Outline", Field::outline, now(Field::outline), {}, "outline",
                   {"round", "hex", "square"}, "round, hex or square");
-    asked_row(p, y, prism ? "Across flats" : "Diameter", Field::diameter, shown(in_mm(z->diameter)), unit,
+    if (!z->teeth)
+        asked_row(p, y, prism ? "Across flats" : "Diameter", Field::diameter, shown(in_mm(z->diameter)), unit,
               z->thread ? "major_diameter_basic" : "diameter", {},
               prism ? "Width across the flats" : "Nominal diameter");
-    if (!z->thread && !prism)
+    if (!z->thread && !z->teeth && !prism)
         asked_row(p, y, "Far diameter", Field::far_diameter,
                   z->far_diameter == z->diameter ? QString("the same") : shown(in_mm(z->far_diameter)),
                   z->far_diameter == z->diameter ? QString() : unit, "far_diameter", {},
@@ -248,7 +256,7 @@ void SpecSheet::draw(QPainter& p) {
         asked_row(p, y, "Pitch", Field::pitch, shown(z->thread->section.pitch), unit, "pitch", {},
                   "Pitch, crest to crest; for inch threads write 1/20 in");
     const bool through = bore && now(Field::length).isEmpty();
-    asked_row(p, y, "Length", Field::length, (through ? "through, " : "") + shown(in_mm(z->length)), unit,
+    asked_row(p, y, z->teeth ? "Face width" : "Length", Field::length, (through ? "through, " : "") + shown(in_mm(z->length)), unit,
               "length", {},
               bore ? "Depth of the bore, its ends included; clear it to go through"
                    : "Length of the zone, run-out and chamfers included");
@@ -324,10 +332,12 @@ void SpecSheet::draw(QPainter& p) {
                   "A layer taken off crest, flanks and root so that a printed thread turns freely; clear it "
                   "for none");
     }
-    asked_row(p, y, "Near end", Field::near_end, end_value(z->near_end), {}, "near_end", ends,
-              "flat, chamfer ANGLE [Ø], rounded [RADIUS], run-out TURNS, or point ANGLE");
-    asked_row(p, y, "Far end", Field::far_end, end_value(z->far_end), {}, "far_end", ends,
-              "flat, chamfer ANGLE [Ø], rounded [RADIUS], run-out TURNS, or point ANGLE");
+    if (!z->teeth) {
+        asked_row(p, y, "Near end", Field::near_end, end_value(z->near_end), {}, "near_end", ends,
+                  "flat, chamfer ANGLE [Ø], rounded [RADIUS], run-out TURNS, or point ANGLE");
+        asked_row(p, y, "Far end", Field::far_end, end_value(z->far_end), {}, "far_end", ends,
+                  "flat, chamfer ANGLE [Ø], rounded [RADIUS], run-out TURNS, or point ANGLE");
+    }
     asked_row(
         p, y, "Finish", Field::piece_finish, now(Field::piece_finish), {}, {},
         [] {
@@ -352,6 +362,14 @@ void SpecSheet::draw(QPainter& p) {
             if (asked.contains(QString::fromStdString(v.key))) continue;
             follows_row(p, y, v);
         }
+    }
+    if (z->teeth) {
+        heading(p, y, "Follows");
+        for (const auto& v : z->teeth->values) {
+            static const QStringList asked{"module", "teeth", "pressure_angle", "helix_angle", "hand", "profile_shift", "basic_rack"};
+            if (!asked.contains(QString::fromStdString(v.key))) follows_row(p, y, v);
+        }
+        mesh_rows(p, y);
     }
     if (z->thread) {
         const GaugeTrial trial = try_gauges(*z->thread);
@@ -386,7 +404,7 @@ void SpecSheet::draw(QPainter& p) {
             follows_row(p, y, v);
     }
     if (const auto preview = session_.preview(); preview && preview->made()) {
-        heading(p, y, z->thread ? "The piece" : "Follows");
+        heading(p, y, z->thread || z->teeth ? "The piece" : "Follows");
         ResolvedValue volume{.key = "volume",
                              .label = "Volume",
                              .kind = ValueKind::number,

@@ -25,6 +25,8 @@ private:
     void asked_row(QPainter& p, double& y, const QString& label, Field field, const QString& value,
                    const QString& unit, const QString& key, const QStringList& choices = {},
                    const QString& tip = {});
+    void teeth_rows(QPainter& p, double& y, const ResolvedGear& gear);
+    void mesh_rows(QPainter& p, double& y);
     void section_row(QPainter& p, double& y, const OwnSection& section);
     void follows_row(QPainter& p, double& y, const ResolvedValue& v);
     std::vector<HandBack> hand_backs_;

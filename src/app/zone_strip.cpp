@@ -71,6 +71,13 @@ void ZoneStrip::draw(QPainter& p) {
         p.setPen(QPen(selected ? t.active : t.part, 1.5));
         p.setBrush(Qt::NoBrush);
         p.drawPath(metal);
+        if (z.teeth) { // ISO 2203: teeth are not hatched, the pitch surface is a chain line
+            const double root = axis - z.teeth->root_radius * k, pitch = axis - z.teeth->pitch_radius * k;
+            p.fillRect(QRectF(QPointF(a, axis - z.teeth->tip_radius * k), QPointF(b, root)).adjusted(1, 1, -1, 0), fill);
+            p.drawLine(QPointF(a, root), QPointF(b, root));
+            p.setPen(QPen(t.active, 1, Qt::DashDotLine));
+            p.drawLine(QPointF(a - 5, pitch), QPointF(b + 5, pitch));
+        }
     }
     // bores take the metal away from the axis up to their own line
     for (std::size_t i = 0; i < piece->zones.size(); ++i) {

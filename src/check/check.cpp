@@ -1,5 +1,6 @@
 #include "check/check.hpp"
 
+#include "check/mesh_check.hpp"
 #include "check/tooth_check.hpp"
 
 #include "pair/fit.hpp"
@@ -222,6 +223,12 @@ std::vector<Finding> check_pairs(const Job& job, std::size_t piece) {
             return resolve_piece(job.pieces.at(at.piece), names).zones.at(at.zone);
         };
         const ResolvedZone first = zone_at(pair.first), second = zone_at(pair.second);
+        if (first.teeth && second.teeth) {
+            const std::string& name =
+                job.pieces[piece == pair.second.piece ? pair.first.piece : pair.second.piece].name;
+            check_mesh(out, job, pair, names, name);
+            continue;
+        }
         if (!first.thread || !second.thread) continue;
         const bool screw_first = first.thread->side == Side::external;
         const Fit fit = fit_of(screw_first ? *first.thread : *second.thread,

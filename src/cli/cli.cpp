@@ -7,6 +7,7 @@
 #include "model/starter.hpp"
 #include "pair/fit.hpp"
 #include "pair/gauge.hpp"
+#include "pair/gear_mesh.hpp"
 #include "quantity/expression.hpp"
 
 #include <CLI/CLI.hpp>
@@ -203,7 +204,65 @@ const ThreadSpec& thread_in(const Designation& d, const std::string& text) {
                      "' is not a thread; a pair is made of two, for example \"M10-6g\" \"M10-6H\".");
 }
 
-int pair(const std::string& first, const std::string& second, bool as_json, std::ostream& out) {
+int pair_gears(const GearSpec& one, const GearSpec& two, Length width, const std::string& centre, bool as_json,
+               std::ostream& out) {
+    // the ring, if there is one, is the second
+    const bool swapped = one.internal && !two.internal;
+    const GearSpec &a = swapped ? two : one, &b = swapped ? one : two;
+    std::optional<Length> distance;
+    if (!centre.empty()) distance = evaluate_length(centre, LengthUnit::millimetre);
+    const GearMesh m = mesh_of(resolve_gear(a), resolve_gear(b), distance, in_mm(width) < 1e8 ? in_mm(width) : 0);
+    constexpr const char* ids[]{"both_internal", "module",        "pressure_angle", "helix",         "hand",
+                                "centre",        "root_contact",  "tip_clearance",  "internal_tips", "contact_ratio"};
+    if (as_json) {
+        json j{{"first", write_gear(a)}, {"second", write_gear(b)}, {"goes_together", m.runs()}};
+        j["mistakes"] = json::array();
+        for (const auto& w : m.mistakes)
+            j["mistakes"].push_back({{"id", ids[static_cast<int>(w.what)]},
+                                     {"severity", w.stops ? "stop" : "advice"},
+                                     {"sentence", w.sentence},
+                                     {"value", tidy(w.value)},
+                                     {"limit", tidy(w.limit)}});
+        j["values"] = json::object();
+        for (const auto& v : m.values)
+            j["values"][v.key] = value_json(v, false);
+        out << j.dump(2) << "\n";
+    } else {
+        out << write_gear(a) << " with " << write_gear(b) << "; lengths in mm\n";
+        for (const auto& w : m.mistakes)
+            out << (w.stops ? "wrong   " : "advice  ") << w.sentence << "\n";
+        if (m.runs()) out << "They mesh.\n";
+        if (!m.values.empty()) out << "\n";
+        for (const auto& v : m.values)
+            out << column(v.label, 20) << column(cell_text(v, v.value, LengthUnit::millimetre), 12) << v.source << "\n";
+    }
+    return m.runs() ? done : stopped;
+}
+
+// Tooth counts for a ratio.
+int ratio(const std::string& wanted, double tolerance, int largest, bool as_json, std::ostream& out) {
+    const double value = evaluate_number(wanted);
+    if (!(value >= 0.01 && value <= 100)) throw InputError("A ratio lies between 0.01 and 100.");
+    const auto choices = teeth_for_ratio(value, tolerance, 12, largest, 12);
+    if (as_json) {
+        json rows = json::array();
+        for (const auto& c : choices)
+            rows.push_back({{"first", c.first}, {"second", c.second}, {"error", tidy(c.error)}, {"hunting", c.hunting}});
+        out << rows.dump(2) << "\n";
+    } else {
+        for (const auto& c : choices)
+            out << column(std::to_string(c.first) + " : " + std::to_string(c.second), 14)
+                << column(number_text(100 * c.error, 4) + " %", 12) << (c.hunting ? "no common factor" : "") << "\n";
+    }
+    if (choices.empty())
+        throw InputError("No pair of 12 to " + std::to_string(largest) + " teeth comes within " +
+                         number_text(100 * tolerance, 4) + " % of " + number_text(value, 6) +
+                         "; widen --within or --largest.");
+    return done;
+}
+
+int pair(const std::string& first, const std::string& second, const std::string& centre, bool as_json,
+         std::ostream& out) {
     const auto read = [](const std::string& text) {
         try {
             return parse_designation(text, known_in(text));
@@ -212,6 +271,8 @@ int pair(const std::string& first, const std::string& second, bool as_json, std:
         }
     };
     const Designation a = read(first), b = read(second);
+    if (const auto *g = std::get_if<GearSpec>(&a.what), *h = std::get_if<GearSpec>(&b.what); g && h)
+        return pair_gears(*g, *h, std::min(a.length.value_or(mm(1e9)), b.length.value_or(mm(1e9))), centre, as_json, out);
     ThreadSpec one = thread_in(a, first), two = thread_in(b, second);
     // of two threads whose classes don't say it, the second is the nut
     if (one.side == two.side && !side_of_class(two.family, two.tolerance_class)) two.side = Side::internal;
@@ -428,10 +489,20 @@ int run_command_line(int argc, const char* const* argv, std::ostream& out, std::
     export_command->add_option("--chord", chord, "largest distance of an STL side from the surface, mm")
         ->check(CLI::Range(1e-4, 10.0));
 
-    auto* pair_command = app.add_subcommand("pair", "Say how two threads go together");
-    pair_command->add_option("screw", text, "for example \"M10-6g\"")->required();
-    pair_command->add_option("nut", second, "for example \"M10-6H x 8\"")->required();
+    auto* pair_command = app.add_subcommand("pair", "Say how two threads go together or two gears mesh");
+    pair_command->add_option("first", text, "for example \"M10-6g\" or \"gear m2 z19 b12\"")->required();
+    pair_command->add_option("second", second, "for example \"M10-6H x 8\" or \"gear m2 z73 b12\"")->required();
+    std::string centre;
+    pair_command->add_option("--centre", centre, "centre distance of gears in mm, else that of no backlash");
     pair_command->add_flag("--json", as_json, "as JSON");
+
+    double within = 0.001;
+    int largest = 120;
+    auto* ratio_command = app.add_subcommand("ratio", "Find tooth counts for a ratio");
+    ratio_command->add_option("ratio", text, "z2/z1, a number or an expression, for example 3.84 or 365.2422/31")->required();
+    ratio_command->add_option("--within", within, "largest relative error")->check(CLI::Range(0.0, 0.1));
+    ratio_command->add_option("--largest", largest, "most teeth")->check(CLI::Range(12, 1000));
+    ratio_command->add_flag("--json", as_json, "as JSON");
 
     auto* list_command = app.add_subcommand("list", "List the standard series of a thread family");
     list_command->add_option("family", text, "for example trapezoidal")->required();
@@ -493,7 +564,8 @@ int run_command_line(int argc, const char* const* argv, std::ostream& out, std::
             if (!path.empty()) return make_table({path, output, words("step"), jobs, chord, again}, out, err);
             return make(text, output, chord, out, err);
         }
-        if (*pair_command) return pair(text, second, as_json, out);
+        if (*pair_command) return pair(text, second, centre, as_json, out);
+        if (*ratio_command) return ratio(text, within, largest, as_json, out);
         if (*import_command)
             return section_import(path, text, *pitch_option ? std::optional(section_pitch) : std::nullopt, out);
         if (*sections_command) return section_list(as_json, out, err);

@@ -156,6 +156,8 @@ std::string model_note(const Piece& piece, const ResolvedPiece& resolved) {
                 note +=
                     ", " + length_text(s.allowance, LengthUnit::millimetre) + " mm taken off for printing";
         }
+    for (const auto& z : resolved.zones)
+        if (z.teeth) note += "; " + write_gear(z.teeth->spec, z.length) + " real teeth";
     return note;
 }
 

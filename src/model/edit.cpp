@@ -49,6 +49,14 @@ void follow(Job& job) {
         if (!pair.follows) continue;
         const Zone& from = job.pieces.at(pair.first.piece).zones.at(pair.first.zone);
         Zone& to = job.pieces.at(pair.second.piece).zones.at(pair.second.zone);
+        if (from.teeth && to.teeth) {
+            const bool same_hand = from.where != Where::outer || to.where != Where::outer;
+            to.teeth->module = from.teeth->module;
+            to.teeth->pressure_angle = from.teeth->pressure_angle;
+            to.teeth->helix_angle = from.teeth->helix_angle;
+            to.teeth->hand = (from.teeth->hand == Hand::left) == same_hand ? Hand::left : Hand::right;
+            continue;
+        }
         if (!from.thread || !to.thread) continue;
         const ThreadFamily old = to.thread->family;
         to.diameter = from.diameter;
@@ -78,16 +86,22 @@ void renumber(Job& job, Moved moved) {
     });
 }
 
-bool threaded(const Job& job, ZoneRef at) {
-    return at.piece < job.pieces.size() && at.zone < job.pieces[at.piece].zones.size() &&
-           job.pieces[at.piece].zones[at.zone].thread.has_value();
+// Whether two zones can belong together: both threaded, or both toothed.
+bool pairable(const Job& job, ZoneRef first, ZoneRef second) {
+    const auto zone = [&](ZoneRef at) {
+        return at.piece < job.pieces.size() && at.zone < job.pieces[at.piece].zones.size()
+                   ? &job.pieces[at.piece].zones[at.zone]
+                   : nullptr;
+    };
+    const Zone *a = zone(first), *b = zone(second);
+    return a && b && ((a->thread && b->thread) || (a->teeth && b->teeth));
 }
 
 // Passes a job on only if everything in it still resolves; the sentence is without the place, since the
 // person is at it.
 Job checked(Job job) {
     std::erase_if(job.pairs,
-                  [&](const Pair& p) { return !threaded(job, p.first) || !threaded(job, p.second); });
+                  [&](const Pair& p) { return !pairable(job, p.first, p.second); });
     follow(job);
     if (job.pieces.size() > most_pieces) throw InputError("A job holds at most 500 pieces.");
     for (const auto& p : job.pieces)
@@ -210,6 +224,9 @@ Job apply(const Job& before, const Edit& e) {
     }
     Zone& z = piece.zones.at(e.zone);
     const Number number{text, e.unit};
+    if (e.field == Field::module || e.field == Field::pressure_angle || e.field == Field::helix_angle)
+        for (Pair& pair : job.pairs)
+            if (pair.second == ZoneRef{e.piece, e.zone}) pair.follows = false;
     if (is_tooth_field(e.field)) {
         if (!z.teeth) throw InputError("This zone has no teeth; write a gear in the designation line first.");
         set_tooth_field(*z.teeth, e.field, number);
@@ -512,10 +529,43 @@ Job remove_piece(const Job& before, std::size_t piece) {
     return job;
 }
 
-Job add_counterpart(const Job& before, std::size_t piece, std::size_t zone) {
+namespace {
+// A gear as broad as the one it goes with; three times as many teeth fit a ring round a pinion, a third inside it.
+Job add_mating_gear(Job job, std::size_t piece, std::size_t zone, std::optional<int> teeth) {
+    const ResolvedPiece resolved = resolve_piece(job.pieces[piece], resolve_names(job));
+    const GearSpec& spec = resolved.zones[zone].teeth->spec;
+    const int usual = spec.internal ? std::max(12, spec.teeth / 3) : std::min(1000, 2 * spec.teeth);
+    Designation d;
+    d.what = mating_gear(spec, teeth.value_or(usual));
+    d.length = resolved.zones[zone].length;
+    Piece made;
+    made.name = ("Gear for " + job.pieces[piece].name).substr(0, 80);
+    made.finish = job.pieces[piece].finish;
+    made.zones = {zone_of(d)};
+    job.pieces.push_back(std::move(made));
+    job.pairs.push_back({{piece, zone}, {job.pieces.size() - 1, 0}, true, {}});
+    return checked(std::move(job));
+}
+} // namespace
+
+Job set_centre(const Job& before, std::size_t pair, const Number& centre) {
+    Job job = before;
+    Pair& p = job.pairs.at(pair);
+    if (!centre.text.empty()) {
+        const Length l = resolve_length(centre, resolve_names(job));
+        if (!(in_mm(l) > 0 && in_mm(l) < 1e5))
+            throw InputError("A centre distance is more than 0 and less than 100000 mm.", 0, centre.text.size());
+    }
+    p.centre = centre;
+    return checked(std::move(job));
+}
+
+Job add_counterpart(const Job& before, std::size_t piece, std::size_t zone, std::optional<int> teeth) {
     Job job = before;
     const Zone& original = job.pieces.at(piece).zones.at(zone);
-    if (!original.thread) throw InputError("Only a threaded zone has a counterpart; this one is plain.");
+    if (original.teeth) return add_mating_gear(std::move(job), piece, zone, teeth);
+    if (!original.thread)
+        throw InputError("Only a threaded or toothed zone has a counterpart; this one is plain.");
     const ResolvedPiece resolved = resolve_piece(job.pieces[piece], resolve_names(job));
     const ThreadSpec spec = counterpart(resolved.zones[zone].thread->spec);
     const Length d = spec.diameter;
@@ -530,16 +580,16 @@ Job add_counterpart(const Job& before, std::size_t piece, std::size_t zone) {
         ++at;
     made.zones[at].thread->modelled_at = original.thread->modelled_at;
     job.pieces.push_back(std::move(made));
-    job.pairs.push_back({{piece, zone}, {job.pieces.size() - 1, at}, true});
+    job.pairs.push_back({{piece, zone}, {job.pieces.size() - 1, at}, true, {}});
     return checked(std::move(job));
 }
 
 Job add_pair(const Job& before, ZoneRef first, ZoneRef second) {
     Job job = before;
     if (first.piece == second.piece) throw InputError("A pair is made of two pieces.");
-    if (!threaded(job, first) || !threaded(job, second))
-        throw InputError("A pair is made of two threaded zones; one of these is plain.");
-    job.pairs.push_back({first, second, false});
+    if (!pairable(job, first, second))
+        throw InputError("A pair is made of two threaded or of two toothed zones; these don't go together.");
+    job.pairs.push_back({first, second, false, {}});
     return checked(std::move(job));
 }
 

@@ -69,11 +69,14 @@ Job insert_zone(const Job& job, std::size_t piece, std::size_t before, const Zon
 Job remove_zone(const Job& job, std::size_t piece, std::size_t zone); // not the last one
 Job move_zone(const Job& job, std::size_t piece, std::size_t from, std::size_t to);
 Job split_zone(const Job& job, std::size_t piece, std::size_t zone); // into two halves
-// The counterpart of a threaded zone as a new piece of its own that follows it: a nut for an external thread,
-// a short screw for an internal one. Throws InputError if the zone is plain.
-Job add_counterpart(const Job& job, std::size_t piece, std::size_t zone);
+// The counterpart of a zone as a new piece of its own that follows it: a nut for an external thread, a short screw
+// for an internal one, a gear of `teeth` teeth (twice as many, or a third of a ring's, if not said) for a gear.
+// Throws InputError if the zone is plain.
+Job add_counterpart(const Job& job, std::size_t piece, std::size_t zone, std::optional<int> teeth = {});
+// The centre distance of a pair of gears; empty for the one that follows.
+Job set_centre(const Job& job, std::size_t pair, const Number& centre);
 // Two zones that are there already, as a pair; the second does not follow. Throws InputError unless both are
-// threaded.
+// threaded or both toothed.
 Job add_pair(const Job& job, ZoneRef first, ZoneRef second);
 Job remove_pair(const Job& job, std::size_t pair);
 

@@ -113,11 +113,13 @@ struct ZoneRef {
     friend bool operator==(const ZoneRef&, const ZoneRef&) = default;
 };
 
-// Two threaded zones that belong together. While it follows, the second zone keeps the first one's size,
-// pitch, hand and starts; an edit of one of these on the second ends that.
+// Two threaded or two toothed zones that belong together. While it follows, the second zone keeps the first one's
+// size, pitch, hand and starts, or its module, angles and the hand that meshes; an edit of one of these on the
+// second ends that.
 struct Pair {
     ZoneRef first, second;
     bool follows = true;
+    Number centre = {}; // between the axes of gears; empty: that of no backlash but the thinning
     friend bool operator==(const Pair&, const Pair&) = default;
 };
 

@@ -225,9 +225,11 @@ std::string job_to_json(const Job& job) {
     if (!job.pairs.empty()) {
         j["pairs"] = ordered::array();
         const auto ref = [](const ZoneRef& at) { return ordered{{"piece", at.piece}, {"zone", at.zone}}; };
-        for (const auto& p : job.pairs)
-            j["pairs"].push_back(
-                ordered{{"first", ref(p.first)}, {"second", ref(p.second)}, {"follows", p.follows}});
+        for (const auto& p : job.pairs) {
+            ordered pair{{"first", ref(p.first)}, {"second", ref(p.second)}, {"follows", p.follows}};
+            if (!p.centre.text.empty()) pair["centre"] = number_to_json(p.centre);
+            j["pairs"].push_back(std::move(pair));
+        }
     }
     return j.dump(2, ' ', false, ordered::error_handler_t::replace) + "\n";
 }
@@ -261,12 +263,13 @@ Job job_from_json(std::string_view text) {
             const auto ref = [&](const char* key) {
                 const ZoneRef at{p.at(key).at("piece"), p.at(key).at("zone")};
                 if (at.piece >= job.pieces.size() || at.zone >= job.pieces[at.piece].zones.size() ||
-                    !job.pieces[at.piece].zones[at.zone].thread)
+                    (!job.pieces[at.piece].zones[at.zone].thread && !job.pieces[at.piece].zones[at.zone].teeth))
                     throw InputError("A pair names piece " + std::to_string(at.piece) + ", zone " +
-                                     std::to_string(at.zone) + ", where there is no thread.");
+                                     std::to_string(at.zone) + ", where there is neither thread nor teeth.");
                 return at;
             };
-            job.pairs.push_back({ref("first"), ref("second"), p.value("follows", false)});
+            job.pairs.push_back({ref("first"), ref("second"), p.value("follows", false),
+                                 p.contains("centre") ? number_from_json(p["centre"]) : Number{}});
         }
     require_resolvable(job);
     return job;

@@ -476,6 +476,9 @@ void require_resolvable(const Job& job) {
                            "pieces[" + std::to_string(i) + "]." + e.place);
         }
     }
+    for (std::size_t i = 0; i < job.pairs.size(); ++i)
+        if (!job.pairs[i].centre.text.empty())
+            at("pairs[" + std::to_string(i) + "].centre", [&] { return resolve_length(job.pairs[i].centre, names); });
 }
 
 } // namespace whorl

@@ -321,6 +321,16 @@ double space_half_angle_at(const ResolvedGear& g, double radius) {
     return g.space_half_angle + (g.spec.internal ? -gain : gain);
 }
 
+GearSpec mating_gear(const GearSpec& s, int teeth) {
+    GearSpec t = s;
+    t.teeth = teeth;
+    t.internal = false;
+    t.profile_shift = 0;
+    t.tip_shortening = 0;
+    if (!s.internal) t.hand = s.hand == Hand::left ? Hand::right : Hand::left;
+    return t;
+}
+
 PreferredModuleStatus preferred_module(Length module) {
     PreferredModuleStatus out{0, mm(1)};
     double nearest = 1e300;

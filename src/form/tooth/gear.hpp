@@ -80,6 +80,9 @@ double inverse_involute(double value);
 // Half the angle of a space at this radius, rad.
 double space_half_angle_at(const ResolvedGear& gear, double radius);
 
+// The external gear that goes with this one: its module, angles and rack, the hand that meshes, so many teeth.
+GearSpec mating_gear(const GearSpec& spec, int teeth);
+
 struct PreferredModuleStatus {
     int series = 0; // 1 or 2; 0: not a preferred module
     Length nearest; // of series I

@@ -1,0 +1,132 @@
+// What stands in the developed view of a toothed zone: its pitch cylinder unrolled with the teeth's traces, or for a
+// pair the chart of its mesh along the line of action: sliding of both flanks, and how many pairs of teeth carry.
+#include "app/developed_view.hpp"
+
+#include "quantity/expression.hpp"
+
+#include <QPainterPath>
+#include <cmath>
+
+namespace whorl::app {
+
+void DevelopedView::draw_tooth_traces(QPainter& p, const ResolvedZone& zone) {
+    const Theme& t = theme();
+    const ResolvedGear& g = *zone.teeth;
+    const QRectF a = area();
+    const double turn = g.twist * in_mm(zone.length), full = 2 * std::numbers::pi;
+    p.save();
+    p.setClipRect(a);
+    // lines closer than 3 px say nothing: then every n-th is drawn
+    const double gap = g.pitch_angle() / full * a.width();
+    const int every = gap >= 3 ? 1 : static_cast<int>(std::ceil(3 / gap));
+    p.setPen(QPen(t.part, 1.2));
+    const int beyond = static_cast<int>(std::abs(turn) / g.pitch_angle()) + 2;
+    for (int k = -beyond; k < g.spec.teeth + beyond; k += every) {
+        const double low = zone.teeth_turned + (k + 0.5) * g.pitch_angle(), high = low + turn;
+        p.drawLine(QPointF(a.left() + low / full * a.width(), a.bottom()), QPointF(a.left() + high / full * a.width(), a.top()));
+    }
+    p.restore();
+    const QString text = in_rad(g.spec.helix_angle) == 0
+                             ? QString("%1 teeth along the axis, pitch %2").arg(g.spec.teeth).arg(shown(2 * std::numbers::pi * g.pitch_radius / g.spec.teeth))
+                             : QString("%1 teeth, %2-hand, helix %3°")
+                                   .arg(g.spec.teeth)
+                                   .arg(g.spec.hand == Hand::left ? "left" : "right")
+                                   .arg(number_text(in_deg(g.spec.helix_angle), 3).c_str());
+    p.setFont(text_font(11));
+    Spot s;
+    s.key = "helix_angle";
+    s.field = Field::helix_angle;
+    s.initial = QString::fromStdString(field_text(session_.job(), session_.piece(), session_.zone(), Field::helix_angle, session_.unit()));
+    s.tip = "Helix angle. Click to type; a minus sign turns it round.";
+    dimension_text(p, {a.center().x(), a.top() + 16}, text, s);
+}
+
+void DevelopedView::draw_mesh_chart(QPainter& p) {
+    const Theme& t = theme();
+    const auto& shown_mesh = *session_.mesh();
+    const GearMesh& m = shown_mesh.mesh;
+    const ResolvedGear &first = shown_mesh.first(), &second = shown_mesh.second();
+    draw_title(p, "Mesh", "sliding along the line of action");
+    const QRectF a = area();
+    p.fillRect(a, t.field);
+    const double from = m.contact_from, to = m.contact_to, span = std::max(1e-9, to - from);
+    const auto X = [&](double s) { return a.left() + (s - from) / span * a.width(); };
+    // where only one pair of teeth carries
+    const double single_from = to - m.base_pitch, single_to = from + m.base_pitch;
+    if (m.contact_ratio < 2 && single_from > from && single_to < to) {
+        p.fillRect(QRectF(X(std::min(single_from, single_to)), a.top(), std::abs(X(single_to) - X(single_from)), a.height()), t.active_tint);
+        p.setFont(text_font(11));
+        p.setPen(t.muted);
+        const auto label = [&](double s0, double s1, const QString& text) {
+            if (X(s1) - X(s0) < QFontMetricsF(p.font()).horizontalAdvance(text) + 4) return;
+            p.drawText(QRectF(X(s0), a.top() + 2, X(s1) - X(s0), 16), Qt::AlignCenter, text);
+        };
+        label(from, single_from, "two pairs");
+        label(single_from, single_to, "one pair");
+        label(single_to, to, "two pairs");
+    }
+    // sliding of both, cut off where a flank comes near its base circle
+    constexpr double lowest = -3, highest = 1;
+    const auto Y = [&](double v) { return a.bottom() - (std::clamp(v, lowest, highest) - lowest) / (highest - lowest) * a.height(); };
+    p.setFont(text_font(11));
+    for (int v = -3; v <= 1; ++v) {
+        p.setPen(QPen(t.hairline, v == 0 ? 1.6 : 0.8));
+        p.drawLine(QPointF(a.left(), Y(v)), QPointF(a.right(), Y(v)));
+        p.setPen(t.muted);
+        draw_number(p, a.left() - 7, Y(v) + 4, QString::number(v));
+    }
+    p.save();
+    p.setClipRect(a);
+    QPolygonF one, two;
+    constexpr int steps = 120;
+    for (int i = 0; i <= steps; ++i) {
+        const double s = from + span * i / steps;
+        const Sliding v = sliding_at(first, second, m, s);
+        one << QPointF(X(s), Y(v.first));
+        two << QPointF(X(s), Y(v.second));
+    }
+    p.setPen(QPen(t.ink, 1.6));
+    p.drawPolyline(one);
+    p.setPen(QPen(t.active, 1.6));
+    p.drawPolyline(two);
+    // the pitch point, where nothing slides
+    p.setPen(QPen(t.muted, 1, Qt::DashDotLine));
+    p.drawLine(QPointF(X(0), a.top()), QPointF(X(0), a.bottom()));
+    p.restore();
+    // where flanks touch now
+    const double u = std::sqrt(std::max(0.0, m.first_radius * m.first_radius / first.base_radius / first.base_radius - 1));
+    const double half_space = first.space_half_angle + (u - std::atan(u)) - involute(first.transverse_pressure_angle);
+    const double start = first.base_radius * (session_.roll() - half_space);
+    p.setBrush(t.field);
+    for (double s = start - std::ceil((start - from) / m.base_pitch) * m.base_pitch; s <= to + 1e-9; s += m.base_pitch) {
+        if (s < from - 1e-9) continue;
+        const Sliding v = sliding_at(first, second, m, s);
+        p.setPen(QPen(t.ink, 1.4));
+        p.drawEllipse(QPointF(X(s), Y(v.first)), 3.5, 3.5);
+        p.setPen(QPen(t.active, 1.4));
+        p.drawEllipse(QPointF(X(s), Y(v.second)), 3.5, 3.5);
+    }
+    p.setBrush(Qt::NoBrush);
+    p.setPen(QPen(t.hairline, 1));
+    p.drawRect(a);
+    p.setPen(t.muted);
+    const QFontMetricsF fm(p.font());
+    const QString left = shown(from), right = shown(to);
+    p.drawText(QPointF(a.left(), a.bottom() + 16), left);
+    p.drawText(QPointF(a.right() - fm.horizontalAdvance(right), a.bottom() + 16), right);
+    p.drawText(QPointF(std::clamp(X(0) - fm.horizontalAdvance("pitch point") / 2, a.left() + fm.horizontalAdvance(left) + 8,
+                                  a.right() - fm.horizontalAdvance(right) - fm.horizontalAdvance("pitch point") - 8),
+                       a.bottom() + 16),
+               "pitch point");
+    // whose line is whose
+    const auto name = [&](bool of_first) {
+        const ZoneRef at = of_first != shown_mesh.here_is_ring ? shown_mesh.here : shown_mesh.there;
+        return QString::fromStdString(session_.job().pieces[at.piece].name);
+    };
+    p.setPen(t.ink);
+    p.drawText(QPointF(a.left() + 8, a.bottom() - 24), fm.elidedText("driving: " + name(true), Qt::ElideRight, a.width() - 16));
+    p.setPen(t.active);
+    p.drawText(QPointF(a.left() + 8, a.bottom() - 8), fm.elidedText("driven: " + name(false), Qt::ElideRight, a.width() - 16));
+}
+
+} // namespace whorl::app

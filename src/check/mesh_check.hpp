@@ -1,0 +1,22 @@
+// What keeps a pair of gears from meshing, with the edit of the second one that mends it.
+#pragma once
+
+#include "check/check.hpp"
+#include "pair/gear_mesh.hpp"
+
+namespace whorl {
+
+// The mesh of a pair of toothed zones; the ring, if there is one, is the second gear. `second_first` says whether
+// the pair's second zone is the mesh's first gear.
+struct PairMesh {
+    GearMesh mesh;
+    ResolvedGear first, second;
+    bool second_first = false;
+};
+// Throws JobError if the pieces or the centre distance don't resolve; none unless both zones have teeth.
+std::optional<PairMesh> mesh_of_pair(const Job& job, const Pair& pair, const Names& names);
+
+void check_mesh(std::vector<Finding>& out, const Job& job, const Pair& pair, const Names& names,
+                const std::string& other_name);
+
+} // namespace whorl
