@@ -1,8 +1,10 @@
 // Involute gears against published values, closed forms and a brute-force generation.
 #include "form/tooth/gear.hpp"
+#include "form/thread/designation.hpp"
 #include "form/tooth/measure.hpp"
 
 #include <catch2/catch.hpp>
+#include <algorithm>
 #include <numbers>
 
 using namespace whorl;
@@ -51,4 +53,196 @@ TEST_CASE("outlines are without a gap at every tooth count") {
                 if (i == 1 && !g.undercut && b.from > 1e-3) CHECK(std::abs(turn) < 1e-6);
             }
         }
+}
+
+TEST_CASE("span measurements agree with the handbooks' constants for 20 degrees") {
+    // W = m·(1.476066·(2k − 1) + 0.01400554·z + 0.6840403·x), the form tables of Wk are printed from
+    struct Row {
+        int z, k;
+        double x, w; // for module 1
+    };
+    for (const Row& r : {Row{10, 2, 0, 4.5683}, Row{14, 2, 0, 4.6243}, Row{17, 2, 0, 4.6663}, Row{18, 3, 0, 7.6324},
+                         Row{19, 3, 0, 7.6464}, Row{22, 3, 0, 7.6885}, Row{24, 3, 0, 7.7165}, Row{25, 3, 0, 7.7305},
+                         Row{27, 4, 0, 10.7106}, Row{30, 4, 0, 10.7526}, Row{36, 5, 0, 13.7888}, Row{40, 5, 0, 13.8448},
+                         Row{45, 6, 0, 16.8670}, Row{50, 6, 0, 16.9370}, Row{60, 7, 0, 20.0292}, Row{72, 9, 0, 26.1015},
+                         Row{73, 9, 0, 26.1155}, Row{80, 9, 0, 26.2136}, Row{100, 12, 0, 35.3500}}) {
+        INFO("z " << r.z << " k " << r.k);
+        CHECK(span_measurement(resolve_gear(spur(1, r.z, r.x)), r.k) == Approx(r.w).margin(1.2e-4));
+    }
+    for (int z = 8; z < 140; z += 7)
+        for (const double x : {-0.2, 0.0, 0.35})
+            for (int k = 2; k <= 2 + z / 12; ++k) {
+                const double w = 1.476066 * (2 * k - 1) + 0.01400554 * z + 0.6840403 * x;
+                const ResolvedGear g = resolve_gear(spur(2.5, z, x));
+                if (g.trouble != ToothTrouble::none) continue;
+                CHECK(span_measurement(g, k) == Approx(2.5 * w).margin(2.5 * ((2 * k - 1) * 5e-7 + z * 5e-9 + 5e-8)));
+            }
+}
+
+TEST_CASE("circles, thicknesses and limits of gears") {
+    const ResolvedGear g = resolve_gear(spur(2, 24));
+    CHECK(2 * g.pitch_radius == Approx(48));
+    CHECK(2 * g.tip_radius == Approx(52));
+    CHECK(2 * g.root_radius == Approx(43));
+    CHECK(2 * g.base_radius == Approx(45.105).margin(5e-4)); // 48·cos 20°
+    CHECK(tooth_thickness(g, g.pitch_radius) == Approx(std::numbers::pi));
+    // the shift that just avoids undercut with an addendum of one module: x = 1 − z·sin²α/2 = (17.097 − z)/17.097
+    for (const int z : {8, 10, 12, 15, 17}) {
+        const ResolvedGear u = resolve_gear(spur(3, z));
+        CHECK(u.undercut);
+        CHECK(u.least_profile_shift == Approx((17.0973 - z) / 17.0973).margin(1.2e-4)); // hf − ρ(1 − sin α) = 1 to 4 digits
+        CHECK_FALSE(resolve_gear(spur(3, z, u.least_profile_shift + 1e-6)).undercut);
+        CHECK(resolve_gear(spur(3, z, u.least_profile_shift - 1e-3)).undercut);
+    }
+    CHECK_FALSE(resolve_gear(spur(3, 18)).undercut);
+    // root and base circle swap at about 42 teeth
+    CHECK(resolve_gear(spur(1, 41)).root_radius < resolve_gear(spur(1, 41)).base_radius);
+    CHECK(resolve_gear(spur(1, 42)).root_radius > resolve_gear(spur(1, 42)).base_radius);
+    // helical, ISO 21771: mt = mn/cos β, tan αt = tan αn/cos β, sin βb = sin β·cos αn
+    GearSpec h = spur(4, 30);
+    h.helix_angle = deg(20);
+    const ResolvedGear r = resolve_gear(h);
+    CHECK(2 * r.pitch_radius == Approx(30 * 4 / std::cos(in_rad(deg(20)))));
+    CHECK(in_deg(rad(r.transverse_pressure_angle)) == Approx(21.1728).margin(1e-4));
+    CHECK(2 * std::numbers::pi / r.twist == Approx(std::numbers::pi * 4 * 30 / std::sin(in_rad(deg(20)))).epsilon(1e-9));
+}
+
+namespace {
+
+// How far a point of the gear lies outside the rack's tooth, mm, negative inside it: the rack is written down anew
+// here, by its flat tip, corner arcs and flanks.
+double outside_rack(const GearSpec& s, const ResolvedGear& g, double along, double height) {
+    const double m = in_mm(s.module), a = in_rad(s.pressure_angle), cb = std::cos(in_rad(s.helix_angle));
+    const double pitch = std::numbers::pi * m;
+    double x = std::abs(std::remainder(along * cb, pitch)); // in the normal plane
+    const double y = height - s.profile_shift * m, tip = -s.rack.dedendum * m, rho = g.root_rounding;
+    const double half = (std::numbers::pi * m / 2 + in_mm(s.thinning)) / 2;
+    const double cy = tip + rho, cx = half + cy * std::tan(a) - rho / std::cos(a);
+    const double flank = (x - half - y * std::tan(a)) * std::cos(a);
+    if (x <= cx) return tip - y;
+    // in the corner's sector, seen from the arc's centre
+    const double dx = x - cx, dy = y - cy, angle = std::atan2(-dy, dx);
+    if (angle >= a) return std::hypot(dx, dy) - rho;
+    return flank;
+}
+
+// The least distance over a whole passage of the rack, by trying positions and closing in on the best.
+double least_outside(const GearSpec& s, const ResolvedGear& g, const TransversePoint& p) {
+    const auto at = [&](double phi) {
+        const double gamma = p.angle() - phi, r = p.radius();
+        return outside_rack(s, g, r * std::sin(gamma) + g.pitch_radius * phi, r * std::cos(gamma) - g.pitch_radius);
+    };
+    double best = 1e9, where = 0;
+    constexpr int steps = 4000;
+    const double reach = 4 * std::numbers::pi / g.spec.teeth + 0.6;
+    for (int i = -steps; i <= steps; ++i)
+        if (const double d = at(reach * i / steps); d < best) best = d, where = reach * i / steps;
+    double low = where - reach / steps, high = where + reach / steps;
+    for (int i = 0; i < 60; ++i) {
+        const double a = low + (high - low) * 0.382, b = low + (high - low) * 0.618;
+        (at(a) < at(b) ? high : low) = at(a) < at(b) ? b : a;
+    }
+    return std::min(best, at((low + high) / 2));
+}
+
+} // namespace
+
+TEST_CASE("outlines are what a passing rack leaves, to less than a micrometre") {
+    struct Case {
+        int z;
+        double x, beta, thin;
+        const char* rack;
+    };
+    for (const Case& c : {Case{5, 0, 0, 0, "A"}, Case{7, 0.2, 0, 0, "A"}, Case{11, 0, 0, 0.1, "C"}, Case{17, 0, 0, 0, "D"},
+                          Case{19, 0, 0, 0, "A"}, Case{43, -0.3, 0, 0, "B"}, Case{131, 0.4, 0, 0, "A"}, Case{9, 0, 25, 0, "A"},
+                          Case{23, 0.1, 15, 0.05, "C"}, Case{73, 0, 35, 0, "A"}}) {
+        GearSpec s = spur(2, c.z, c.x);
+        s.helix_angle = deg(c.beta);
+        s.thinning = mm(c.thin);
+        s.rack = *standard::basic_rack(c.rack);
+        const ResolvedGear g = resolve_gear(s);
+        INFO("z " << c.z << " x " << c.x << " beta " << c.beta << " trouble " << static_cast<int>(g.trouble));
+        REQUIRE(g.trouble == ToothTrouble::none);
+        for (std::size_t k = 0; k < 3; ++k)
+            for (const double part : {0.02, 0.3, 0.5, 0.77, 0.98}) {
+                const auto& curve = g.half_outline[k];
+                const double off = least_outside(s, g, point_at(curve, curve.from + part * (curve.to - curve.from)));
+                INFO("curve " << k << " at " << part);
+                CHECK(std::abs(off) < 1e-3 * 0.1); // a tenth of a micrometre
+            }
+    }
+}
+
+TEST_CASE("pins are measured as they lie in the space") {
+    // a circle against the outline by brute force: how far from the axis it comes to rest
+    for (const int z : {12, 19, 24, 43, 80})
+        for (const bool internal : {false, true}) {
+            GearSpec s = spur(2, z, internal ? 0 : 0.1);
+            s.internal = internal;
+            if (internal && z < 40) continue;
+            const ResolvedGear g = resolve_gear(s);
+            REQUIRE(g.trouble == ToothTrouble::none);
+            const double pin = usual_pin(g);
+            const auto& flank = *std::find_if(g.half_outline.begin(), g.half_outline.end(),
+                                              [](const auto& c) { return c.shape == CurveShape::involute; });
+            const auto clearance = [&](double centre) {
+                double least = 1e9;
+                for (int i = 0; i <= 20000; ++i) {
+                    const TransversePoint p = point_at(flank, flank.from + (flank.to - flank.from) * i / 20000);
+                    least = std::min(least, std::hypot(p.x - centre, p.y) - pin / 2);
+                }
+                return least;
+            };
+            // outside it rests where it would sink in further towards the axis, inside away from it
+            double low = pin_seat(g, pin).centre - 0.2, high = low + 0.4;
+            for (int i = 0; i < 40; ++i) {
+                const double middle = (low + high) / 2;
+                ((clearance(middle) > 0) == internal ? low : high) = middle;
+            }
+            INFO("z " << z << " internal " << internal << " pin " << pin);
+            CHECK(low == Approx(pin_seat(g, pin).centre).margin(2e-5));
+            const double across = z % 2 == 0 ? 2 * low : 2 * low * std::cos(std::numbers::pi / 2 / z);
+            CHECK(pin_measurement(g, pin) == Approx(internal ? across - pin : across + pin).margin(5e-5));
+        }
+}
+
+TEST_CASE("gears are written and read back") {
+    for (const char* text : {"gear m2 z24 a20 b12", "gear m1.25 z19 a20 helix 15 LH b10", "internal gear m2 z73 a20 b12",
+                             "gear m2 z11 a14.5 x0.45 rack C k0.05 tip chamfer 0.2 thin 0.05",
+                             "gear dp12 z30 a20 b0.75", "gear m3 z20 a25 rack 1/1.35/0.2 tip round 0.3"}) {
+        const GearDesignation d = parse_gear(text);
+        CHECK(write_gear(d.spec, d.width) == text);
+        CHECK(parse_gear(write_gear(d.spec, d.width)).spec == d.spec);
+    }
+    // any order, any case, blanks as one likes
+    const GearSpec s = parse_gear("Gear B 12 Z24 m 2 LH helix15 A20").spec;
+    CHECK(s.teeth == 24);
+    CHECK(s.hand == Hand::left);
+    CHECK(in_deg(s.helix_angle) == Approx(15));
+    CHECK(in_inch(parse_gear("gear dp 12 z30 b3/4").width.value()) == Approx(0.75));
+    CHECK(is_gear("internal gear m2"));
+    CHECK_FALSE(is_gear("M10"));
+    CHECK(std::holds_alternative<GearSpec>(parse_designation("gear m2 z24 b12").what));
+}
+
+TEST_CASE("what is wrong with a gear is said with its place") {
+    const auto position = [](const char* text) {
+        try {
+            (void)parse_gear(text);
+        } catch (const InputError& e) {
+            CHECK(std::string(e.what()).size() > 20);
+            return static_cast<int>(e.position);
+        }
+        return -1;
+    };
+    CHECK(position("gear z24 b12") == 12);      // no module
+    CHECK(position("gear m2 b12") == 11);       // no teeth
+    CHECK(position("gear m2 z4.5") == 8);       // half a tooth
+    CHECK(position("gear m2 z24 q7") == 12);    // no such letter
+    CHECK(position("gear m2 z24 rack E") == 17);
+    CHECK(position("gear m2 z24 tip blunt 1") == 16);
+    CHECK(position("gear m2 z24 b") == 12);     // a number is missing
+    CHECK(position("gear m2 z24 x9") >= 0);     // out of range
+    CHECK(position("gear m0.001 z24") >= 0);
+    CHECK(position("gear m2 z24 a35 rack D") >= 0); // the rack comes to a point
 }

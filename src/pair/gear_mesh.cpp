@@ -272,10 +272,11 @@ Sliding sliding_at(const ResolvedGear& a, const ResolvedGear& b, const GearMesh&
 std::vector<RatioChoice> teeth_for_ratio(double ratio, double tolerance, int least, int largest, std::size_t most) {
     std::vector<RatioChoice> out;
     for (int z1 = least; z1 <= largest; ++z1) {
-        const int z2 = static_cast<int>(std::lround(ratio * z1));
-        if (z2 < least || z2 > largest) continue;
-        const double error = static_cast<double>(z2) / z1 / ratio - 1;
-        if (std::abs(error) <= tolerance + 1e-12) out.push_back({z1, z2, error, std::gcd(z1, z2) == 1});
+        const double wanted = ratio * z1;
+        const int from = std::max(least, static_cast<int>(std::ceil(wanted * (1 - tolerance) - 1e-9))),
+                  to = std::min(largest, static_cast<int>(std::floor(wanted * (1 + tolerance) + 1e-9)));
+        for (int z2 = from; z2 <= to; ++z2)
+            out.push_back({z1, z2, z2 / wanted - 1, std::gcd(z1, z2) == 1});
     }
     std::stable_sort(out.begin(), out.end(), [](const RatioChoice& a, const RatioChoice& b) {
         if (a.hunting != b.hunting) return a.hunting;
