@@ -1,6 +1,7 @@
 // All proofs of a solid over randomised specifications. 500 always, 5 000 with the tag [long].
 #include "build/build.hpp"
 #include "model/job_file.hpp"
+#include "mesh_area.hpp"
 #include "random_piece.hpp"
 #include "solid/build_skin.hpp"
 #include "solid/solid.hpp"
@@ -98,16 +99,6 @@ double radius_by_definition(const ResolvedZone& zone, const std::vector<GroovePo
 
 constexpr double chord = 0.05; // mm
 
-double area(const solid::Mesh& mesh) {
-    double twice = 0;
-    for (const auto& t : mesh.triangles) {
-        const auto &a = mesh.points[t[0]], &b = mesh.points[t[1]], &c = mesh.points[t[2]];
-        const double u[3]{b.x - a.x, b.y - a.y, b.z - a.z}, v[3]{c.x - a.x, c.y - a.y, c.z - a.z};
-        twice += std::hypot(u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]);
-    }
-    return twice / 2;
-}
-
 enum class Kind { metric_bars, everything };
 
 Tally prove(unsigned seed, int wanted, Kind kind) {
@@ -131,7 +122,7 @@ Tally prove(unsigned seed, int wanted, Kind kind) {
         REQUIRE_NOTHROW(solid::require_watertight(p.mesh));
         // a mesh that keeps its chord tolerance everywhere differs by no more than a layer of that thickness
         if (p.mesh.steps_per_turn < 720)
-            CHECK(std::abs(solid::volume(p.mesh) - p.volume) <= chord * area(p.mesh));
+            CHECK(std::abs(solid::volume(p.mesh) - p.volume) <= chord * test::area(p.mesh));
         // points of round faces lie on the body's definition
         std::vector<std::vector<GroovePoint>> fine;
         for (const auto& z : p.piece.zones)

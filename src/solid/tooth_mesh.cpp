@@ -59,6 +59,16 @@ void clip(Mesh& mesh, std::uint32_t face, bool over, Ids polygon) {
     while (polygon.size() > 1 && polygon.front() == polygon.back())
         polygon.pop_back();
     const auto at = [&](std::size_t i) -> const Point& { return mesh.points[polygon[i % polygon.size()]]; };
+    // whether all corners but one lie on a line: taking that one away would leave triangles without area
+    const auto leaves_nothing = [&](std::size_t without) {
+        const std::size_t n = polygon.size();
+        const std::size_t a = without == 0 ? 1 : 0, b = n - 1 == without ? n - 2 : n - 1;
+        const Point &p = at(a), &q = at(b);
+        const double reach = (p.x - q.x) * (p.x - q.x) + (p.y - q.y) * (p.y - q.y);
+        for (std::size_t i = 0; i < n; ++i)
+            if (i != without && i != a && i != b && std::abs(cross(p, q, at(i))) > 1e-7 * reach) return false;
+        return true;
+    };
     std::size_t start = 0;
     while (polygon.size() > 3) {
         const std::size_t n = polygon.size();
@@ -75,7 +85,7 @@ void clip(Mesh& mesh, std::uint32_t face, bool over, Ids polygon) {
                 const Point& p = at(j);
                 blocked = cross(a, b, p) >= 0 && cross(b, c, p) >= 0 && cross(c, a, p) >= 0;
             }
-            if (blocked) continue;
+            if (blocked || leaves_nothing(i)) continue;
             ++found;
             const auto square = [](const Point& p, const Point& q) {
                 return (p.x - q.x) * (p.x - q.x) + (p.y - q.y) * (p.y - q.y);
@@ -275,7 +285,15 @@ void ToothMesher::add_flat(const Skin& skin, Mesh& mesh, std::size_t index) cons
         outline.uses.begin(), outline.uses.end(), [&](const EdgeUse& u) { return is_tooth(skin, u); }));
     const auto radius = [&](std::uint32_t id) { return mesh.unrolled[id].r; };
     // places where the face is cut into sectors: the arcs about the axis that look at the other boundary
-    double edge = teeth == 0 ? 1e300 : 0;
+    const auto reach = [&](const Ids& ids) {
+        double r = 0;
+        for (const auto id : ids)
+            r = std::max(r, radius(id));
+        return r;
+    };
+    // which of the two encloses the other; in a bore the order of loops says nothing
+    const bool around = loops.size() == 1 || reach(outline.ids) > reach(loops[1 - teeth].ids);
+    double edge = around ? 1e300 : 0;
     std::vector<std::size_t> cuts;
     for (const bool collect : {false, true})
         for (std::size_t i = 0; i < outline.uses.size(); ++i) {
@@ -286,11 +304,17 @@ void ToothMesher::add_flat(const Skin& skin, Mesh& mesh, std::size_t index) cons
                 const std::size_t before = (i + outline.uses.size() - 1) % outline.uses.size();
                 if (is_tooth(skin, outline.uses[before])) cuts.push_back(outline.begin[i]);
             } else if (!collect) {
-                edge = teeth == 0 ? std::min(edge, r) : std::max(edge, r);
+                edge = around ? std::min(edge, r) : std::max(edge, r);
             }
         }
-    if (loops.size() == 1 && (flanks == 0 || cuts.size() < 3)) {
+    if (loops.size() == 1 && flanks < 10) { // the end of one tooth or the shoulder over one space
         Ids polygon = outline.ids;
+        double area = 0;
+        for (std::size_t i = 0; i < polygon.size(); ++i) {
+            const Point &a = mesh.points[polygon[i]], &b = mesh.points[polygon[(i + 1) % polygon.size()]];
+            area += a.x * b.y - a.y * b.x;
+        }
+        if (area < 0) std::reverse(polygon.begin(), polygon.end());
         clip(mesh, face, !f.up, std::move(polygon));
         return;
     }
@@ -326,7 +350,7 @@ void ToothMesher::add_flat(const Skin& skin, Mesh& mesh, std::size_t index) cons
             rest.push_back(other[i]);
             if (i == partner[next]) break;
         }
-        if (teeth == 0) {
+        if (around) {
             std::reverse(rest.begin(), rest.end());
             sector.insert(sector.end(), rest.begin(), rest.end());
             clip(mesh, face, !f.up, std::move(sector));

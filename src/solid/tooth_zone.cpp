@@ -77,6 +77,16 @@ std::pair<double, double> height_range(const Rim& rim) {
     return {low, high};
 }
 
+// θ of a rim's own corners strictly between two angles, unrolled and rising.
+std::vector<double> corners_between(const Rim& rim, double from, double to) {
+    std::vector<double> out;
+    for (const RimPoint& p : rim)
+        for (double t = p.theta + std::floor((from - p.theta) / full_turn) * full_turn; t < to; t += full_turn)
+            if (t > from + 1e-7 && t < to - 1e-7) out.push_back(t);
+    std::sort(out.begin(), out.end());
+    return out;
+}
+
 // Where on a plane a round neighbour's circle cuts the outline: shoulders over the spaces, ends of the teeth, and
 // the circle itself in pieces.
 RimEdges cut_by_circle(Skin& skin, double z, const ToothZone& teeth, const ToothedRim& rim, const Rim& circle,
@@ -93,6 +103,7 @@ RimEdges cut_by_circle(Skin& skin, double z, const ToothZone& teeth, const Tooth
     for (std::size_t s = 0; s < rim.edges.size(); ++s)
         for (std::size_t k = 0; k < rim.edges[s].size(); ++k) {
             const Edge& e = skin.edges[static_cast<std::size_t>(rim.edges[s][k])];
+            if (k > 0 && e.shape == EdgeShape::straight) continue; // inside an arc
             if (std::abs(e.begin.r - h) < 2 * same_radius) crossings.push_back({e.begin.theta, e.from, s, k});
         }
     if (crossings.size() != 2 * rim.edges.size() / per)
@@ -109,7 +120,7 @@ RimEdges cut_by_circle(Skin& skin, double z, const ToothZone& teeth, const Tooth
         // a root or tip arc that lies on the circle
         const Crossing& c = crossings[i];
         const Edge& e = skin.edges[static_cast<std::size_t>(rim.edges[c.segment][c.edge])];
-        if (e.shape == EdgeShape::straight && std::abs(e.end.r - h) < 2 * same_radius) return std::vector<int>{rim.edges[c.segment][c.edge]};
+        if (e.shape == EdgeShape::straight && std::abs(e.end.r - h) < 2 * same_radius) return rim.edges[c.segment];
         return {};
     };
     std::vector<std::pair<double, int>> sorted; // θ in [0, 2π) and the edge that begins there
@@ -119,13 +130,10 @@ RimEdges cut_by_circle(Skin& skin, double z, const ToothZone& teeth, const Tooth
         if (const auto same = shared(i)) {
             pieces[i].edges = *same;
             for (const int e : *same)
-                sorted.push_back({wrapped(a.theta), e});
+                sorted.push_back({wrapped(skin.edges[static_cast<std::size_t>(e)].begin.theta), e});
             continue;
         }
-        std::vector<double> cuts;
-        for (const RimPoint& p : circle)
-            for (double t = p.theta + std::floor((a.theta - p.theta) / full_turn) * full_turn; t < to; t += full_turn)
-                if (t > a.theta + 1e-7 && t < to - 1e-7) cuts.push_back(t);
+        std::vector<double> cuts = corners_between(circle, a.theta, to);
         cuts.push_back(to);
         int corner = a.corner;
         double from = a.theta;
@@ -144,10 +152,15 @@ RimEdges cut_by_circle(Skin& skin, double z, const ToothZone& teeth, const Tooth
         }
     }
     std::sort(sorted.begin(), sorted.end());
-    for (const auto& [theta, e] : sorted) {
+    for (const auto& [theta, i] : sorted) {
+        // counted within the first turn, as the neighbour's faces expect
+        Edge& e = skin.edges[static_cast<std::size_t>(i)];
+        const double gain = e.end.theta - e.begin.theta;
+        e.begin.theta = theta;
+        e.end.theta = theta + gain;
         out.theta.push_back(theta);
-        out.corner.push_back(skin.edges[static_cast<std::size_t>(e)].from);
-        out.edge.push_back(e);
+        out.corner.push_back(e.from);
+        out.edge.push_back(i);
     }
     // the outline between crossings, against the circle's piece there
     for (std::size_t i = 0; i < crossings.size(); ++i) {
@@ -224,7 +237,7 @@ bool ToothZone::meets_as_one(const ToothZone& below) const {
     return a == b && sign_ == below.sign_ && std::abs(off) < 1e-9;
 }
 
-ToothedRim ToothZone::make_rim(Skin& skin, bool far, int join, std::optional<double> split) const {
+ToothedRim ToothZone::make_rim(Skin& skin, bool far, int join, const Rim* cut_by) const {
     ToothedRim rim;
     const std::size_t n = pattern_.size() * static_cast<std::size_t>(teeth_);
     const double at = z(far);
@@ -258,12 +271,18 @@ ToothedRim ToothZone::make_rim(Skin& skin, bool far, int join, std::optional<dou
             e.begin = p;
             e.tooth_from = parameter;
         };
-        if (split && !circle && (e.begin.r - *split) * (end.r - *split) < 0 &&
-            std::min(std::abs(e.begin.r - *split), std::abs(end.r - *split)) > same_radius) {
-            const double t = parameter_at_radius(*s.curve.curve, sign_ * *split);
+        const double split = cut_by ? cut_by->front().r : 0;
+        if (cut_by && !circle && (e.begin.r - split) * (end.r - split) < 0 &&
+            std::min(std::abs(e.begin.r - split), std::abs(end.r - split)) > same_radius) {
+            const double t = parameter_at_radius(*s.curve.curve, sign_ * split);
             const UnrolledPoint p = point_at(s.curve, t, at);
             finish(add_corner(skin, p), p, t);
         }
+        if (cut_by && circle && std::abs(e.begin.r - split) < 2 * same_radius)
+            for (const double t : corners_between(*cut_by, e.begin.theta, end.theta)) {
+                const UnrolledPoint p{t, e.begin.r, at};
+                finish(add_corner(skin, p), p, 0);
+            }
         finish(rim.corner[(i + 1) % n], end, s.to);
     }
     return rim;
@@ -289,18 +308,22 @@ void ToothZone::add_faces(Skin& skin, const ToothedRim& near, const ToothedRim& 
         f.role = s.role;
         f.zone = index_;
         f.tooth = s.curve;
-        Loop loop;
-        append(loop, near.edges[i]);
+        // edges that are shared with a neighbour may be counted some turns off
+        const auto along = [&](const std::vector<int>& edges, double z) {
+            Loop out;
+            double at = point_at(s.curve, s.from, z).theta;
+            for (const int e : edges) {
+                const Edge& edge = skin.edges[static_cast<std::size_t>(e)];
+                const int turn = static_cast<int>(std::lround((at - edge.begin.theta) / full_turn));
+                out.push_back({e, true, turn});
+                at = edge.end.theta + turn * full_turn;
+            }
+            return out;
+        };
+        Loop loop = along(near.edges[i], z0_);
         const bool last = i + 1 == n;
         loop.push_back({first_rail + static_cast<int>(last ? 0 : i + 1), true, last ? 1 : 0});
-        Loop top;
-        append(top, far.edges[i]);
-        // a rim that a herringbone's halves share is counted in the chart of the lower one
-        const double begins = skin.edges[static_cast<std::size_t>(far.edges[i].front())].begin.theta;
-        const int turn = static_cast<int>(std::lround((point_at(s.curve, s.from, z1_).theta - begins) / full_turn));
-        for (auto& u : top)
-            u.turn = turn;
-        const Loop down = reversed(std::move(top));
+        const Loop down = reversed(along(far.edges[i], z1_));
         loop.insert(loop.end(), down.begin(), down.end());
         loop.push_back({first_rail + static_cast<int>(i), false, 0});
         f.loops = {std::move(loop)};
@@ -365,14 +388,14 @@ JoinedPlane join_teeth(Skin& skin, double z, const PlaneSide& below, const Plane
         throw CannotMake("A zone that is not round meets the teeth between their roots and tips; put a plain round zone "
                          "between, or make it smaller than the roots.",
                          zone);
-    double h = other.rim->front().r;
+    const double h = other.rim->front().r;
     for (const double at : {teeth.root(), teeth.tip()})
         if (const double off = std::abs(h - at); off < too_near && off > same_radius)
             throw CannotMake("The neighbour's Ø " + number_text(2 * std::abs(h), 6) + " mm misses the teeth's " +
                                  (at == teeth.root() ? "root" : "tip") + " circle by less than a thousandth of a "
                                  "millimetre; make it Ø " + number_text(2 * std::abs(at), 9) + " or clearly different.",
                              zone);
-    rim = teeth.make_rim(skin, teeth_below, -1, h);
+    rim = teeth.make_rim(skin, teeth_below, -1, other.rim);
     other_rim = cut_by_circle(skin, z, teeth, *rim, *other.rim, other.zone, teeth_below);
     return out;
 }

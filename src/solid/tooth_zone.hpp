@@ -27,8 +27,9 @@ public:
     int zone() const { return index_; }
     bool meets_as_one(const ToothZone& below) const; // whether `below` ends in the outline that this begins with
 
-    // Makes corners and edges; flanks are cut where they cross the height `split`.
-    ToothedRim make_rim(Skin& skin, bool far, int join, std::optional<double> split = {}) const;
+    // Makes corners and edges. Flanks are cut where they cross the circle of a neighbour, arcs that lie on it where
+    // that has its own corners.
+    ToothedRim make_rim(Skin& skin, bool far, int join, const Rim* circle = nullptr) const;
     void add_faces(Skin& skin, const ToothedRim& near, const ToothedRim& far) const;
 
     // The segments of one tooth: root arc, flank curves up, tip arc, flank curves down.
