@@ -11,6 +11,7 @@
 #include "app/zone_strip.hpp"
 #include "exchange/export.hpp"
 #include "exchange/section_import.hpp"
+#include "exchange/tooth_outline.hpp"
 #include "model/starter.hpp"
 
 #include <QCloseEvent>
@@ -209,7 +210,7 @@ void MainWindow::make_menus() {
                 [this] { session_.path().isEmpty() ? ask_save() : save_to(session_.path()); });
     add(job, "Save as…", QKeySequence("Ctrl+Shift+S"), [this] { ask_save(); });
     job->addSeparator();
-    export_ = add(job, "Export piece… (STEP, STL, SVG of the section)", QKeySequence("Ctrl+E"),
+    export_ = add(job, "Export piece… (STEP, STL, SVG, DXF)", QKeySequence("Ctrl+E"),
                   [this] { ask_export(); });
     job->addSeparator();
     add(job, "Quit", QKeySequence::Quit, [this] { close(); });
@@ -428,7 +429,7 @@ void MainWindow::ask_export() {
     const QString stem = QString::fromStdString(file_stem(session_.job().pieces[session_.piece()].name));
     const QString path = QFileDialog::getSaveFileName(
         this, "Export " + QString::fromStdString(session_.job().pieces[session_.piece()].name),
-        stem + ".step", "STEP solid (*.step);;STL mesh (*.stl);;SVG of the section (*.svg)");
+        stem + ".step", "STEP solid (*.step);;STL mesh (*.stl);;SVG of the section or outline (*.svg);;DXF of a gear's outline (*.dxf)");
     if (!path.isEmpty()) export_piece(path);
 }
 
@@ -438,14 +439,17 @@ namespace {
 void write_piece(const Piece& piece, std::size_t index, std::size_t zone, const Names& names, LengthUnit unit,
                  const std::string& path) {
     const std::string ending = std::filesystem::path(path).extension();
-    if (ending == ".svg") {
+    if (ending == ".svg" || ending == ".dxf") {
         const ResolvedZone z = resolve_piece(piece, names).zones.at(zone);
+        if (z.teeth && !z.teeth->half_outline.empty())
+            return write_file_atomically(path, ending == ".dxf" ? gear_dxf(*z.teeth, true) : gear_svg(*z.teeth, true));
+        if (ending == ".dxf") throw FileError("Select a toothed zone; its outline is what the DXF holds.");
         if (!z.thread || !z.thread->section.sweepable())
             throw FileError("Select a threaded zone that can be made; its section is what the SVG holds.");
         return write_file_atomically(path, section_svg(*z.thread, unit));
     }
     if (ending != ".stl" && ending != ".step" && ending != ".stp")
-        throw FileError("The file name must end in .step, .stl or .svg.");
+        throw FileError("The file name must end in .step, .stl, .svg or .dxf.");
     const double chord = 0.01; // mm, finer than the preview
     const Preview p = make_preview(piece, index, names, unit, chord);
     if (!p.made()) throw FileError("Nothing was exported: " + p.findings.front().sentence);
@@ -473,7 +477,7 @@ void MainWindow::export_piece(const QString& path) {
         }
         QMetaObject::invokeMethod(this, [this, name, path, why] {
             const bool done = why.isEmpty();
-            checks_->say(done ? "Exported " + name + " to " + path + ", threads as real geometry." : why,
+            checks_->say(done ? "Exported " + name + " to " + path + "." : why,
                          !done);
             emit exported(done);
         });

@@ -4,6 +4,7 @@
 #include "cli/section.hpp"
 #include "cli/table.hpp"
 #include "exchange/export.hpp"
+#include "exchange/tooth_outline.hpp"
 #include "model/starter.hpp"
 #include "pair/fit.hpp"
 #include "pair/gauge.hpp"
@@ -346,15 +347,24 @@ int list(const std::string& family, bool as_json, std::ostream& out) {
     throw InputError("There is no series for '" + family + "'; there are " + known + ".");
 }
 
-int make(const std::string& text, const std::string& path, double chord, std::ostream& out,
+int make(const std::string& text, const std::string& path, double chord, bool space, std::ostream& out,
          std::ostream& err) {
     const std::string extension = std::filesystem::path(path).extension();
-    if (extension != ".step" && extension != ".stp" && extension != ".stl" && extension != ".svg")
-        throw InputError("The file name must end in .step, .stl or .svg, not '" + extension + "'.");
+    if (extension != ".step" && extension != ".stp" && extension != ".stl" && extension != ".svg" && extension != ".dxf")
+        throw InputError("The file name must end in .step, .stl, .svg or .dxf, not '" + extension + "'.");
     const Job job = job_of(text);
     const Piece& piece = job.pieces[0];
     const Preview p = make_preview(piece, 0, {}, job.unit, chord);
     print_findings(p.findings, err);
+    const auto toothed = std::find_if(p.piece.zones.begin(), p.piece.zones.end(),
+                                      [](const ResolvedZone& z) { return z.teeth.has_value(); });
+    if (extension == ".dxf" || (extension == ".svg" && toothed != p.piece.zones.end())) {
+        if (toothed == p.piece.zones.end()) throw InputError("Only a gear has an outline to write as DXF.");
+        if (!p.made()) return stopped;
+        write_file_atomically(path, extension == ".dxf" ? gear_dxf(*toothed->teeth, !space) : gear_svg(*toothed->teeth, !space));
+        out << path << ": " << write_gear(toothed->teeth->spec) << ", within 0.0005 mm\n";
+        return done;
+    }
     if (extension == ".svg") {
         const auto threaded = std::find_if(p.piece.zones.begin(), p.piece.zones.end(),
                                            [](const ResolvedZone& z) { return z.thread.has_value(); });
@@ -437,6 +447,9 @@ int export_job(const std::string& path, const std::string& directory, const std:
             } else {
                 int n = 0;
                 for (const auto& z : p.piece.zones)
+                    if (z.teeth)
+                        write_file_atomically(base.string() + "-outline-" + std::to_string(++n) + ".svg", gear_svg(*z.teeth, true));
+                for (const auto& z : p.piece.zones)
                     if (z.thread)
                         write_file_atomically(base.string() + "-section-" + std::to_string(++n) + ".svg",
                                               section_svg(*z.thread, job.unit));
@@ -470,7 +483,9 @@ int run_command_line(int argc, const char* const* argv, std::ostream& out, std::
                              "for example \"M10x1.5-6g LH x 40\" or \"ISO 4762 M6 x 25\"");
     make_command->add_option("--table", path,
                              "a CSV table with a column 'designation' instead: a piece for each row");
-    make_command->add_option("-o,--output", output, "the file: .step, .stl or .svg; for a table the folder")
+    bool space = false;
+    make_command->add_flag("--space", space, "of a gear's DXF or SVG only one tooth space");
+    make_command->add_option("-o,--output", output, "the file: .step, .stl, .svg or .dxf; for a table the folder")
         ->required();
     make_command->add_option("--jobs", jobs, "table: so many at a time")->check(CLI::Range(1, 64));
     make_command->add_option("--format", formats, "table: step, stl, separated by commas");
@@ -562,7 +577,7 @@ int run_command_line(int argc, const char* const* argv, std::ostream& out, std::
             if (text.empty() == path.empty())
                 throw InputError("Write a designation to make, or --table with a CSV file; not both.");
             if (!path.empty()) return make_table({path, output, words("step"), jobs, chord, again}, out, err);
-            return make(text, output, chord, out, err);
+            return make(text, output, chord, space, out, err);
         }
         if (*pair_command) return pair(text, second, centre, as_json, out);
         if (*ratio_command) return ratio(text, within, largest, as_json, out);

@@ -1,0 +1,87 @@
+// Gear outlines as files, read back by other readers than the writer's own code.
+#include "exchange/section_import.hpp"
+#include "exchange/tooth_outline.hpp"
+#include "form/tooth/gear_designation.hpp"
+
+#include <catch2/catch.hpp>
+#include <cmath>
+#include <numbers>
+
+using namespace whorl;
+
+namespace {
+
+ResolvedGear gear(const char* text) {
+    return resolve_gear(parse_gear(text).spec);
+}
+
+// The distance of a point from the true outline, by looking over all of it.
+double off(const ResolvedGear& g, double x, double y) {
+    const double angle = std::abs(std::remainder(std::atan2(y, x), g.pitch_angle())), r = std::hypot(x, y);
+    const double px = r * std::cos(angle), py = r * std::sin(angle);
+    double least = 1e9;
+    for (const TransverseCurve& c : g.half_outline) {
+        double best = 1e9, at = c.from;
+        for (int i = 0; i <= 400; ++i) {
+            const double t = c.from + (c.to - c.from) * i / 400;
+            const TransversePoint p = point_at(c, t);
+            if (const double d = std::hypot(p.x - px, p.y - py); d < best) best = d, at = t;
+        }
+        double low = std::max(c.from, at - (c.to - c.from) / 400), high = std::min(c.to, at + (c.to - c.from) / 400);
+        const auto d = [&](double t) {
+            const TransversePoint p = point_at(c, t);
+            return std::hypot(p.x - px, p.y - py);
+        };
+        for (int i = 0; i < 60; ++i) {
+            const double a = low + (high - low) * 0.382, b = low + (high - low) * 0.618;
+            (d(a) < d(b) ? high : low) = d(a) < d(b) ? b : a;
+        }
+        least = std::min(least, d((low + high) / 2));
+    }
+    return least;
+}
+
+} // namespace
+
+TEST_CASE("outlines of arcs keep within their tolerance and are few") {
+    for (const char* text : {"gear m2 z19", "gear m2 z7 x0.1", "gear m1 z131", "gear m3 z24 helix 25 LH", "internal gear m2 z60",
+                             "gear m2 z24 tip chamfer 0.2", "gear m2 z24 tip round 0.3"}) {
+        const ResolvedGear g = gear(text);
+        const auto points = tooth_outline(g, true);
+        INFO(text << ": " << points.size() / static_cast<std::size_t>(g.spec.teeth) << " pieces a tooth");
+        CHECK(points.size() < 44u * static_cast<std::size_t>(g.spec.teeth));
+        for (std::size_t i = 0; i < points.size() / 3; i += 1) {
+            const ArcPoint &a = points[i], &b = points[i + 1];
+            const double dx = b.x - a.x, dy = b.y - a.y, chord = std::hypot(dx, dy);
+            // places on the arc, from its sagitta
+            for (const double part : {0.0, 0.3, 0.5, 0.8}) {
+                double x = a.x + part * dx, y = a.y + part * dy;
+                if (std::abs(a.bulge) > 1e-12) {
+                    const double r = chord * (1 + a.bulge * a.bulge) / (4 * a.bulge), up = r - a.bulge * chord / 2;
+                    const double cx = a.x + dx / 2 - dy / chord * up, cy = a.y + dy / 2 + dx / chord * up;
+                    const double turn = 4 * std::atan(a.bulge) * part, c = std::cos(turn), s = std::sin(turn);
+                    x = cx + (a.x - cx) * c - (a.y - cy) * s;
+                    y = cy + (a.x - cx) * s + (a.y - cy) * c;
+                }
+                CHECK(off(g, x, y) < 5.5e-4);
+            }
+        }
+    }
+}
+
+TEST_CASE("the DXF of a tooth space is read back by dxflib, the SVG by its own reader") {
+    const ResolvedGear g = gear("gear m2 z19");
+    for (const auto& points : {outline_from_dxf(gear_dxf(g, false)), outline_from_svg(gear_svg(g, false))}) {
+        REQUIRE(points.size() > 8);
+        double low = 1e9, high = 0;
+        for (const auto& p : points) {
+            const double r = std::hypot(p.x, p.y);
+            low = std::min(low, r);
+            high = std::max(high, r);
+            CHECK(off(g, p.x, std::abs(p.y)) < 1e-3);
+        }
+        CHECK(low == Approx(g.root_radius).margin(1e-3));
+        CHECK(high == Approx(g.tip_radius).margin(1e-3));
+    }
+    CHECK(gear_dxf(g, true).find("CIRCLE") != std::string::npos);
+}
