@@ -619,6 +619,100 @@ TEST_CASE("every family is written, shown and changed in the section") {
     CHECK(in_mm(b.session.resolved_zone()->thread->spec.allowance) == Approx(0.1));
 }
 
+TEST_CASE("a gear, its wheel, and the two running: by keyboard and mouse") {
+    Bench b;
+    b.designate("gear m2 z19 a20 b12");
+    REQUIRE(b.session.resolved_zone());
+    REQUIRE(b.session.resolved_zone()->teeth);
+    REQUIRE(b.session.solid());
+    CHECK(b.session.solid()->valid);
+    const auto teeth = [&]() -> const ResolvedGear& { return *b.session.resolved_zone()->teeth; };
+    CHECK(b.spot(b.window.section(), "module"));
+
+    // the numbers in the section and on the sheet are the input
+    b.type_at(b.window.section(), "profile_shift", "0.2");
+    CHECK(teeth().spec.profile_shift == 0.2);
+    b.type_at(b.window.sheet(), "helix_angle", "-15");
+    CHECK(teeth().spec.hand == Hand::left);
+    CHECK(in_deg(teeth().spec.helix_angle) == Approx(15));
+    CHECK(b.window.designation()->text() == "gear m2 z19 a20 helix 15 LH x0.2 b12");
+    b.type_at(b.window.sheet(), "tip_edge", "chamfer 0.2");
+    CHECK(teeth().spec.tip_edge == TipEdge::chamfered);
+    b.type_at(b.window.sheet(), "tip_edge", "sharp");
+    // nonsense stays in the editor and changes nothing
+    const Job before = b.session.job();
+    b.type_at(b.window.sheet(), "teeth", "4");
+    CHECK(b.session.job() == before);
+    QTest::keyClick(b.window.sheet()->findChild<QLineEdit*>("dimension"), Qt::Key_Escape);
+
+    // the wheel in one step: it follows in module, angles and hand
+    QTest::keyClick(&b.window, Qt::Key_K, Qt::ControlModifier);
+    b.settle();
+    REQUIRE(b.session.job().pairs.size() == 1);
+    CHECK(b.session.piece() == 1);
+    CHECK(teeth().spec.teeth == 38);
+    CHECK(teeth().spec.hand == Hand::right);
+    b.type_at(b.window.sheet(), "teeth", "73");
+    REQUIRE(b.session.mesh());
+    CHECK(b.session.mesh()->mesh.runs());
+    CHECK(b.window.checks()->sentence() == "Every check holds.");
+    QTest::keyClick(&b.window, Qt::Key_J, Qt::ControlModifier);
+    b.settle();
+    CHECK(b.session.piece() == 0);
+
+    // 19 teeth to 43, to 11, and back: the wheel goes along
+    for (const int z : {43, 11, 19}) {
+        b.type_at(b.window.section(), "centre_distance", ""); // follows
+        b.type_at(b.window.sheet(), "teeth", QString::number(z));
+        REQUIRE(b.session.mesh());
+        CHECK(b.session.mesh()->mesh.meshes);
+        CHECK(b.session.mesh()->mesh.ratio == Approx(73.0 / z));
+        CHECK(b.session.solid()->valid);
+    }
+    b.type_at(b.window.sheet(), "module", "2.5");
+    CHECK(b.session.mesh()->second().spec.module == mm(2.5));
+    b.type_at(b.window.section(), "centre_distance", "110");
+    CHECK(b.session.findings().front().id == "mesh_centre"); // too near
+    b.type_at(b.window.section(), "centre_distance", "");
+    CHECK(b.session.findings().empty());
+
+    // dragged: the gears roll, the solid with them
+    const double roll = b.session.roll();
+    const QPoint at(b.window.section()->width() / 2, b.window.section()->height() / 2);
+    QTest::mousePress(b.window.section(), Qt::LeftButton, {}, at);
+    QTest::mouseMove(b.window.section(), at - QPoint(40, 0));
+    QTest::mouseRelease(b.window.section(), Qt::LeftButton, {}, at - QPoint(40, 0));
+    CHECK(b.session.roll() > roll);
+    // both in the solid view, run by key, stopped again
+    QTest::keyClick(&b.window, Qt::Key_F7);
+    REQUIRE(QTest::qWaitFor([&] { return b.session.counterpart_preview() != nullptr; }, 5000));
+    const double still = b.session.roll();
+    QTest::keyClick(&b.window, Qt::Key_F8);
+    CHECK(b.session.running());
+    REQUIRE(QTest::qWaitFor([&] { return b.session.roll() > still + 0.01; }, 5000));
+    QTest::keyClick(&b.window, Qt::Key_F8);
+    CHECK_FALSE(b.session.running());
+
+    // a module of its own on the wheel ends the following and is named; the remedy mends it
+    QTest::keyClick(&b.window, Qt::Key_J, Qt::ControlModifier);
+    b.settle();
+    b.type_at(b.window.sheet(), "module", "3");
+    REQUIRE_FALSE(b.session.findings().empty());
+    CHECK(b.session.findings().front().id == "mesh_module");
+    CHECK(b.session.apply_remedy(*b.session.findings().front().remedy).isEmpty());
+    b.settle();
+    CHECK(b.session.findings().empty());
+
+    // out as DXF and STEP
+    QTemporaryDir dir;
+    CHECK(b.exports(dir.filePath("wheel.dxf")));
+    CHECK(QFile(dir.filePath("wheel.dxf")).size() > 10000);
+    CHECK(b.exports(dir.filePath("wheel.step")));
+    const StepContent read = read_step(dir.filePath("wheel.step").toStdString());
+    CHECK(read.valid);
+    CHECK(read.volume == Approx(b.session.preview()->volume).epsilon(1e-6));
+}
+
 TEST_CASE("a section of one's own is drawn: taken over, dragged, bowed, typed, renamed, undone") {
     Bench b;
     b.designate("Tr30x6 x 40");

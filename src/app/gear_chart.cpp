@@ -123,10 +123,15 @@ void DevelopedView::draw_mesh_chart(QPainter& p) {
         const ZoneRef at = of_first != shown_mesh.here_is_ring ? shown_mesh.here : shown_mesh.there;
         return QString::fromStdString(session_.job().pieces[at.piece].name);
     };
-    p.setPen(t.ink);
-    p.drawText(QPointF(a.left() + 8, a.bottom() - 24), fm.elidedText("driving: " + name(true), Qt::ElideRight, a.width() - 16));
-    p.setPen(t.active);
-    p.drawText(QPointF(a.left() + 8, a.bottom() - 8), fm.elidedText("driven: " + name(false), Qt::ElideRight, a.width() - 16));
+    // on the side where no curve comes down
+    const bool to_left = sliding_at(first, second, m, from).first > -1.6;
+    double y = a.bottom() - 24;
+    for (const bool of_first : {true, false}) {
+        const QString text = fm.elidedText((of_first ? "driving: " : "driven: ") + name(of_first), Qt::ElideRight, a.width() / 2 + 20);
+        p.setPen(of_first ? t.ink : t.active);
+        p.drawText(QPointF(to_left ? a.left() + 8 : a.right() - 8 - fm.horizontalAdvance(text), y), text);
+        y += 16;
+    }
 }
 
 } // namespace whorl::app

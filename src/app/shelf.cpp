@@ -120,9 +120,10 @@ void Shelf::paintEvent(QPaintEvent*) {
     p.setRenderHint(QPainter::Antialiasing);
     const Theme& t = theme();
     p.fillRect(rect(), t.panel);
-    // one scale for all, so that sizes compare: the longest piece fills the card
+    // one scale for all side views, so that sizes compare: the longest piece fills the card
     double longest = 1e-3, thickest = 1e-3;
     for (const auto& piece : kept_.pieces) {
+        if (disc_gear(piece)) continue; // drawn from the end, as large as the card
         longest = std::max(longest, in_mm(piece.length()));
         thickest = std::max(thickest, 2 * in_mm(piece.largest_radius()));
     }

@@ -150,7 +150,7 @@ void SectionView::draw_teeth(QPainter& p, const ResolvedZone& zone) {
         return QRectF(right - w - 4, 6, w + 8, 20);
     };
     run_word_ = word(width() - 14, session_.running() ? "stop" : "run", session_.running());
-    rack_word_ = g.spec.internal || (paired && shown_mesh->here_is_ring) ? QRectF() : word(run_word_.left() - 10, "rack", rack_shown_);
+    rack_word_ = g.spec.internal || paired ? QRectF() : word(run_word_.left() - 10, "rack", rack_shown_);
 
     p.save();
     p.setClipRect(QRectF(0, 28, width(), height() - 28));
@@ -221,24 +221,25 @@ void SectionView::draw_teeth(QPainter& p, const ResolvedZone& zone) {
         return s;
     };
     p.setFont(text_font(11));
+    // typed here even while they don't mesh: the distance may be what is wrong
+    const auto centre_text = [&](const GearMesh& mesh) {
+        Spot s = spot("centre_distance", Field::centre_distance,
+                      "Centre distance. Click to type; clear it to follow from the shifts without backlash.");
+        if (s.initial.isEmpty()) s.initial = shown(mesh.centre);
+        const QString words = mesh.centre > 0 ? "centres " + shown(mesh.centre) : QString("centres");
+        const double w = number_width(p.font(), words) + 8;
+        dimension_text(p, {14 + w / 2, height() - 18.0}, words, std::move(s));
+        return w;
+    };
+    if (shown_mesh && !paired) centre_text(shown_mesh->mesh);
     if (paired) {
         const GearMesh& mesh = shown_mesh->mesh;
         const auto text = [&](const char* key, const QString& words, QPointF at, const QString& tip) {
             const double w = number_width(p.font(), words) + 8;
             dimension_text(p, {at.x() + w / 2, at.y()}, words, spot(key, {}, tip));
         };
-        double y = height() - 18;
-        Spot s = spot("centre_distance", {}, "Centre distance. Click to type; clear it to follow from the shifts.");
-        s.initial = QString::fromStdString(session_.job().pairs[shown_mesh->pair].centre.text);
-        if (s.initial.isEmpty()) s.initial = shown(mesh.centre);
-        s.commit = [this, pair = shown_mesh->pair](const QString& typed) {
-            return session_.change([&](const Job& j) {
-                return set_centre(j, pair, {typed.trimmed().toStdString(), session_.unit()});
-            });
-        };
-        const QString centre = "centres " + shown(mesh.centre);
-        const double w = number_width(p.font(), centre) + 8;
-        dimension_text(p, {14 + w / 2, y}, centre, std::move(s));
+        const double y = height() - 18;
+        const double w = centre_text(mesh);
         text("backlash", "backlash " + shown(std::abs(mesh.backlash) < 5e-7 ? 0 : mesh.backlash), {14 + w + 8, y}, "On the pitch circles");
         text("contact_ratio", "contact ratio " + QString::fromStdString(number_text(mesh.contact_ratio, 2)), {14, y - 22},
              "Pairs of teeth in contact, on average");

@@ -48,21 +48,12 @@ void SpecSheet::mesh_rows(QPainter& p, double& y) {
     p.drawText(QPointF(18, y + 11), m->mesh.runs() ? (m->follows ? "meshes; the second gear follows the first" : "meshes")
                                                    : "does not mesh, see the checks");
     y += 18;
-    // the centre distance can be asked for
-    const std::size_t pair = m->pair;
-    const Number& asked = session_.job().pairs[pair].centre;
-    for (const auto& v : m->mesh.values) {
-        follows_row(p, y, v);
-        if (v.key != "centre_distance") continue;
-        Spot s = take_last_spot();
-        s.initial = QString::fromStdString(asked.text);
-        s.tip = "Type a centre distance; clear it to follow from the profile shifts without backlash but the thinning";
-        s.commit = [this, pair](const QString& typed) {
-            return session_.change(
-                [&](const Job& j) { return set_centre(j, pair, {typed.trimmed().toStdString(), session_.unit()}); });
-        };
-        add_spot(s);
-    }
+    const bool asked = !session_.job().pairs[m->pair].centre.text.empty();
+    asked_row(p, y, "Centre distance", Field::centre_distance,
+              (asked ? QString() : QString("follows, ")) + shown(m->mesh.centre), symbol(session_.unit()), "centre_distance", {},
+              "Type a centre distance; clear it to follow from the profile shifts, without backlash but the thinning");
+    for (const auto& v : m->mesh.values)
+        if (v.key != "centre_distance") follows_row(p, y, v);
 }
 
 } // namespace whorl::app

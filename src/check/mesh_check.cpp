@@ -78,6 +78,8 @@ void check_mesh(std::vector<Finding>& out, const Job& job, const Pair& pair, con
             break;
         case MeshFault::centre:
             id = "mesh_centre";
+            if (!pair.centre.text.empty())
+                remedy = Remedy{"Centre distance without backlash", {edit(Field::centre_distance, "")}};
             break;
         case MeshFault::root_contact:
             id = "mesh_root_contact";

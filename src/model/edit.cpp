@@ -97,6 +97,13 @@ bool pairable(const Job& job, ZoneRef first, ZoneRef second) {
     return a && b && ((a->thread && b->thread) || (a->teeth && b->teeth));
 }
 
+// The first pair of gears that a zone is in.
+Pair* gear_pair_of(Job& job, ZoneRef zone) {
+    for (Pair& pair : job.pairs)
+        if ((pair.first == zone || pair.second == zone) && job.pieces.at(zone.piece).zones.at(zone.zone).teeth) return &pair;
+    return nullptr;
+}
+
 // Passes a job on only if everything in it still resolves; the sentence is without the place, since the
 // person is at it.
 Job checked(Job job) {
@@ -227,6 +234,14 @@ Job apply(const Job& before, const Edit& e) {
     if (e.field == Field::module || e.field == Field::pressure_angle || e.field == Field::helix_angle)
         for (Pair& pair : job.pairs)
             if (pair.second == ZoneRef{e.piece, e.zone}) pair.follows = false;
+    if (e.field == Field::centre_distance) {
+        Pair* pair = gear_pair_of(job, {e.piece, e.zone});
+        if (!pair) throw InputError("This zone is in no pair of gears.");
+        if (const double l = text.empty() ? 1 : in_mm(resolve_length(number, resolve_names(job))); !(l > 0 && l < 1e5))
+            throw InputError("A centre distance is more than 0 and less than 100000 mm.", 0, text.size());
+        pair->centre = number;
+        return checked(std::move(job));
+    }
     if (is_tooth_field(e.field)) {
         if (!z.teeth) throw InputError("This zone has no teeth; write a gear in the designation line first.");
         set_tooth_field(*z.teeth, e.field, number);
@@ -371,6 +386,11 @@ std::string field_text(const Job& job, std::size_t piece, std::size_t zone, Fiel
     if (field == Field::piece_finish) return p.finish;
     const Zone& z = p.zones.at(zone);
     const Names names = resolve_names(job);
+    if (field == Field::centre_distance) {
+        Job copy = job;
+        const Pair* pair = gear_pair_of(copy, {piece, zone});
+        return pair ? number_as(pair->centre, unit, names) : std::string();
+    }
     if (z.teeth && is_tooth_field(field)) return tooth_field_text(*z.teeth, field);
     if (z.teeth && field == Field::hand) return word(z.teeth->hand);
     const ThreadForm plain;
@@ -547,18 +567,6 @@ Job add_mating_gear(Job job, std::size_t piece, std::size_t zone, std::optional<
     return checked(std::move(job));
 }
 } // namespace
-
-Job set_centre(const Job& before, std::size_t pair, const Number& centre) {
-    Job job = before;
-    Pair& p = job.pairs.at(pair);
-    if (!centre.text.empty()) {
-        const Length l = resolve_length(centre, resolve_names(job));
-        if (!(in_mm(l) > 0 && in_mm(l) < 1e5))
-            throw InputError("A centre distance is more than 0 and less than 100000 mm.", 0, centre.text.size());
-    }
-    p.centre = centre;
-    return checked(std::move(job));
-}
 
 Job add_counterpart(const Job& before, std::size_t piece, std::size_t zone, std::optional<int> teeth) {
     Job job = before;

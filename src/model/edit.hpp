@@ -42,7 +42,8 @@ enum class Field {
     basic_rack,     // "A" to "D", or "1/1.25/0.38"
     tip_shortening, // × module
     tip_edge,       // "sharp", "chamfer 0.2", "round 0.3"
-    thinning
+    thinning,
+    centre_distance // of the pair of gears the zone is in; empty: it follows from the profile shifts
 };
 
 // The exact edit a person or a remedy makes.
@@ -73,8 +74,6 @@ Job split_zone(const Job& job, std::size_t piece, std::size_t zone); // into two
 // for an internal one, a gear of `teeth` teeth (twice as many, or a third of a ring's, if not said) for a gear.
 // Throws InputError if the zone is plain.
 Job add_counterpart(const Job& job, std::size_t piece, std::size_t zone, std::optional<int> teeth = {});
-// The centre distance of a pair of gears; empty for the one that follows.
-Job set_centre(const Job& job, std::size_t pair, const Number& centre);
 // Two zones that are there already, as a pair; the second does not follow. Throws InputError unless both are
 // threaded or both toothed.
 Job add_pair(const Job& job, ZoneRef first, ZoneRef second);
