@@ -250,3 +250,48 @@ TEST_CASE("an outline is imported, listed, used, paired and removed") {
     CHECK(gone.err.find("There are: wide") != std::string::npos);
     ::unsetenv("XDG_DATA_HOME");
 }
+
+TEST_CASE("gears are shown, paired, made and refused with reasons") {
+    const auto shown = whorl_run({"show", "gear m2 z24 a20 b12", "--json"});
+    REQUIRE(shown.code == 0);
+    const json j = json::parse(shown.out);
+    CHECK(j["designation"] == "gear m2 z24 a20 b12");
+    CHECK(j["face_width"] == 12);
+    for (const auto& [key, value] : {std::pair{"pitch_diameter", 48.0}, std::pair{"base_diameter", 45.105246},
+                                     std::pair{"tip_diameter", 52.0}, std::pair{"root_diameter", 43.0},
+                                     std::pair{"span_measurement", 15.432902}})
+        CHECK(j["values"][key]["value"].get<double>() == Approx(value).margin(2e-5));
+    CHECK(j["values"]["base_diameter"]["source"].get<std::string>().find("ISO 21771") != std::string::npos);
+    CHECK(whorl_run({"show", "gear m2 z11 b12"}).out.find("undercut") != std::string::npos);
+    CHECK(whorl_run({"show", "gear m2 z9 x0.8 b10"}).code == 1); // pointed
+    CHECK(whorl_run({"show", "gear m2 z4"}).code == 2);
+    CHECK(whorl_run({"show", "gear m2"}).err.find("number of teeth") != std::string::npos);
+
+    const auto pair = whorl_run({"pair", "gear m2 z19 b12", "gear m2 z73 b12", "--json"});
+    REQUIRE(pair.code == 0);
+    const json m = json::parse(pair.out);
+    CHECK(m["goes_together"] == true);
+    CHECK(m["values"]["centre_distance"]["value"].get<double>() == Approx(92));
+    CHECK(m["values"]["contact_ratio"]["value"].get<double>() == Approx(1.6786).margin(1e-3));
+    CHECK(whorl_run({"pair", "gear m2 z19", "gear m3 z73"}).code == 1);
+    CHECK(whorl_run({"pair", "gear m2 z19", "gear m2 z73", "--centre", "91"}).out.find("overlap") != std::string::npos);
+    CHECK(whorl_run({"pair", "gear m2 z19", "M10"}).code == 2);
+
+    const auto ratio = whorl_run({"ratio", "73/19", "--json"});
+    REQUIRE(ratio.code == 0);
+    CHECK(json::parse(ratio.out)[0]["second"] == 73);
+    CHECK(whorl_run({"ratio", "3.14159265", "--within", "0"}).code == 2);
+
+    const auto dir = std::filesystem::temp_directory_path() / "whorl-gear-test";
+    std::filesystem::create_directories(dir);
+    for (const char* name : {"g.step", "g.stl", "g.svg", "g.dxf"}) {
+        INFO(name);
+        CHECK(whorl_run({"make", "gear m1.25 z19 helix 15 b10", "-o", (dir / name).string()}).code == 0);
+        CHECK(std::filesystem::file_size(dir / name) > 3000);
+    }
+    CHECK(whorl_run({"make", "M10 x 20", "-o", (dir / "thread.dxf").string()}).code == 2);
+    CHECK_FALSE(std::filesystem::exists(dir / "thread.dxf"));
+    CHECK(whorl_run({"make", "gear m2 z9 x0.8 b10", "-o", (dir / "pointed.step").string()}).code == 1);
+    CHECK_FALSE(std::filesystem::exists(dir / "pointed.step"));
+    std::filesystem::remove_all(dir);
+}

@@ -1,0 +1,138 @@
+// Toothed zones in jobs: edits, files, pairs that follow, checks with remedies that work.
+#include "check/check.hpp"
+#include "check/mesh_check.hpp"
+#include "model/edit.hpp"
+#include "model/job_file.hpp"
+#include "model/starter.hpp"
+#include "quantity/expression.hpp"
+
+#include <catch2/catch.hpp>
+
+using namespace whorl;
+
+namespace {
+
+Job job_with(std::initializer_list<const char*> pieces) {
+    Job job;
+    for (const char* p : pieces)
+        job = add_piece(job, piece_of(p));
+    return job;
+}
+GearSpec spec(const Job& job, std::size_t piece, std::size_t zone = 0) {
+    return resolve_piece(job.pieces.at(piece), resolve_names(job)).zones.at(zone).teeth->spec;
+}
+Job edited(const Job& job, std::size_t piece, Field field, const char* text, LengthUnit unit = LengthUnit::millimetre) {
+    return apply(job, Edit{piece, 0, field, text, unit});
+}
+bool found(const std::vector<Finding>& findings, const std::string& id) {
+    return std::any_of(findings.begin(), findings.end(), [&](const Finding& f) { return f.id == id; });
+}
+
+} // namespace
+
+TEST_CASE("the fields of teeth are typed, with formulas and in the trade's ways") {
+    Job job = job_with({"gear m2 z24 b12"});
+    job = set_value(job, "teeth_1", {"24", {}});
+    job = edited(job, 0, Field::teeth, "2*teeth_1 - 5");
+    CHECK(spec(job, 0).teeth == 43);
+    CHECK(in_mm(spec(edited(job, 0, Field::module, "12 dp"), 0).module) == Approx(25.4 / 12));
+    CHECK(in_mm(spec(edited(job, 0, Field::module, "1/10", LengthUnit::inch), 0).module) == Approx(2.54));
+    CHECK(spec(edited(job, 0, Field::helix_angle, "-20"), 0).hand == Hand::left);
+    CHECK(spec(edited(job, 0, Field::basic_rack, "d"), 0).rack.dedendum == 1.4);
+    CHECK(spec(edited(job, 0, Field::basic_rack, "1/1.157/0.3"), 0).rack.dedendum == Approx(1.157));
+    CHECK(spec(edited(job, 0, Field::tip_edge, "round 0.3"), 0).tip_edge == TipEdge::rounded);
+    CHECK(spec(edited(edited(job, 0, Field::tip_edge, "chamfer 0.3"), 0, Field::tip_edge, "sharp"), 0).tip_edge == TipEdge::sharp);
+    for (const auto& [field, text] : {std::pair{Field::teeth, "4"}, std::pair{Field::teeth, "19.5"}, std::pair{Field::module, "0"},
+                                      std::pair{Field::pressure_angle, "50"}, std::pair{Field::helix_angle, "80"},
+                                      std::pair{Field::basic_rack, "Q"}, std::pair{Field::tip_edge, "blunt"},
+                                      std::pair{Field::profile_shift, "abc"}, std::pair{Field::near_end, "chamfer 45"}}) {
+        INFO(text);
+        CHECK_THROWS_AS(edited(job, 0, field, text), InputError);
+    }
+    // every field comes back as it can be typed again
+    for (const Field f : {Field::module, Field::teeth, Field::pressure_angle, Field::helix_angle, Field::profile_shift,
+                          Field::basic_rack, Field::tip_shortening, Field::tip_edge})
+        CHECK(spec(edited(job, 0, f, field_text(job, 0, 0, f, LengthUnit::millimetre).c_str()), 0) == spec(job, 0));
+}
+
+TEST_CASE("gears are saved and read back") {
+    Job job = job_with({"gear m1.25 z19 a25 helix 15 LH x0.2 rack C k0.02 tip chamfer 0.1 thin 0.03 b12",
+                        "internal gear dp12 z60 b0.5", "gear m2 z20 rack 1/1.3/0.2 b8", "gear m2 z40 b8"});
+    job = add_pair(job, {2, 0}, {3, 0});
+    job = apply(job, Edit{2, 0, Field::centre_distance, "60.1", LengthUnit::millimetre});
+    CHECK(job_from_json(job_to_json(job)) == job);
+    CHECK_THROWS_AS(add_pair(job_with({"gear m2 z20", "M10 x 20"}), {0, 0}, {1, 0}), InputError);
+    // what a file may not hold
+    std::string text = job_to_json(job);
+    text.replace(text.find("\"teeth\": \"19\""), 13, "\"teeth\": \"4\"");
+    CHECK_THROWS_AS(job_from_json(text), InputError);
+}
+
+TEST_CASE("a wheel follows its pinion, until it is given a mind of its own") {
+    Job job = add_counterpart(job_with({"gear m2 z19 helix 15 LH b12"}), 0, 0, 73);
+    CHECK(spec(job, 1).teeth == 73);
+    CHECK(spec(job, 1).hand == Hand::right);
+    CHECK(in_mm(resolve_length(job.pieces[1].zones[0].length, {})) == Approx(12));
+    job = edited(job, 0, Field::module, "3");
+    CHECK(spec(job, 1).module == mm(3));
+    job = edited(job, 0, Field::hand, "right");
+    CHECK(spec(job, 1).hand == Hand::left);
+    job = edited(job, 1, Field::teeth, "40"); // its own business
+    job = edited(job, 0, Field::pressure_angle, "25");
+    CHECK(in_deg(spec(job, 1).pressure_angle) == Approx(25));
+    job = edited(job, 1, Field::module, "4");
+    job = edited(job, 0, Field::module, "2");
+    CHECK(spec(job, 1).module == mm(4));
+    CHECK(found(check_pairs(job, 0), "mesh_module"));
+    // a pinion inside a ring has its hand
+    const Job ring = add_counterpart(job_with({"internal gear m2 z73 helix 10 LH b12"}), 0, 1, 24);
+    CHECK(spec(ring, 1).hand == Hand::left);
+    CHECK_FALSE(spec(ring, 1).internal);
+}
+
+TEST_CASE("every remedy of a gear mends what it was offered for") {
+    const auto mends = [](Job job, const std::string& id, std::size_t piece = 0) {
+        auto findings = check_piece(resolve_piece(job.pieces[piece], resolve_names(job)), piece, job.unit);
+        const auto pairs = check_pairs(job, piece);
+        findings.insert(findings.end(), pairs.begin(), pairs.end());
+        INFO(id);
+        const auto it = std::find_if(findings.begin(), findings.end(), [&](const Finding& f) { return f.id == id; });
+        REQUIRE(it != findings.end());
+        INFO(it->sentence);
+        REQUIRE(it->remedy);
+        const Job after = apply(job, *it->remedy);
+        auto left = check_piece(resolve_piece(after.pieces[piece], resolve_names(after)), piece, after.unit);
+        const auto more = check_pairs(after, piece);
+        left.insert(left.end(), more.begin(), more.end());
+        CHECK_FALSE(found(left, id));
+        CHECK_FALSE(stops(left));
+    };
+    mends(job_with({"gear m2 z12 b10"}), "undercut");
+    mends(job_with({"gear m2 z9 x0.8 b10"}), "pointed_tip");
+    mends(job_with({"gear m2 z14 x0.75 b10"}), "thin_tip");
+    mends(job_with({"gear m2.1 z30 b10"}), "module_not_preferred");
+    mends(job_with({"gear m2 z24 tip round 1.2 b10"}), "tip_edge");
+    mends(job_with({"internal gear m2 z30 b10"}), "tip_below_base");
+    const auto pair = [](const char* a, const char* b) { return add_pair(job_with({a, b}), {0, 0}, {1, 0}); };
+    mends(pair("gear m2 z19", "gear m3 z40"), "mesh_module");
+    mends(pair("gear m2 z19", "gear m2 z40 a25"), "mesh_pressure_angle");
+    mends(pair("gear m2 z19 helix 10", "gear m2 z40"), "mesh_helix");
+    mends(pair("gear m2 z19 helix 10 LH", "gear m2 z40 helix 10 LH"), "mesh_hand");
+    mends(pair("gear m2 z14", "gear m2 z90"), "mesh_root_contact");
+    mends(apply(pair("gear m2 z19", "gear m2 z73"), Edit{0, 0, Field::centre_distance, "91", LengthUnit::millimetre}), "mesh_centre");
+    // a ring's tips against its pinion
+    Job ring = job_with({"gear m2 z19 b12", "internal gear m2 z73 b12"});
+    mends(add_pair(ring, {0, 0}, {1, 1}), "mesh_root_contact");
+}
+
+TEST_CASE("a bore that leaves too little under the roots is named") {
+    Piece p = piece_of("gear m2 z24 b10");
+    Zone bore;
+    bore.where = Where::near_bore;
+    bore.length = {"", {}};
+    bore.diameter = {"41", {}}; // roots at Ø 43
+    p.zones.push_back(bore);
+    CHECK(found(check_piece(resolve_piece(p, {}), 0, LengthUnit::millimetre), "thin_rim"));
+    p.zones.back().diameter = {"30", {}};
+    CHECK_FALSE(found(check_piece(resolve_piece(p, {}), 0, LengthUnit::millimetre), "thin_rim"));
+}
