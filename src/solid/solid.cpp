@@ -42,8 +42,8 @@ constexpr double edge_tolerance = 4 * spline_tolerance;
 constexpr double vertex_tolerance = 6 * spline_tolerance;
 
 // A tooth's edges lie on the very splines of its faces, so they meet whatever the splines' distance from the true
-// outline is: a nanometre here.
-constexpr double tooth_tolerance = 1e-6;
+// outline is: ten nanometres here, which halves what the kernel has to check.
+constexpr double tooth_tolerance = 1e-5;
 
 enum class CurveKind { line, circle, spline, bent, tooth };
 

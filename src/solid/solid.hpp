@@ -6,6 +6,7 @@
 // no sewing, no healing.
 #pragma once
 
+#include "form/tooth/gear.hpp"
 #include "solid/mesh.hpp"
 #include "solid/skin.hpp"
 
@@ -43,6 +44,8 @@ struct TextbookResult {
     bool valid = false;
     double volume = 0; // mm³
 };
+// And of a spur gear: one tooth space cut from a disc and the cut repeated around the axis.
+TextbookResult textbook_gear(const ResolvedGear& gear, double width);
 TextbookResult textbook_thread(double crest_radius, double root_radius, double pitch, double root_flat,
                                int turns);
 

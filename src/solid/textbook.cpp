@@ -2,6 +2,14 @@
 #include "solid/solid.hpp"
 
 #include <BRepAlgoAPI_Cut.hxx>
+#include <BRepBuilderAPI_MakeFace.hxx>
+#include <BRepBuilderAPI_Transform.hxx>
+#include <BRepPrimAPI_MakePrism.hxx>
+#include <GC_MakeArcOfCircle.hxx>
+#include <GeomAPI_PointsToBSpline.hxx>
+#include <Geom_BSplineCurve.hxx>
+#include <Geom_TrimmedCurve.hxx>
+#include <TColgp_Array1OfPnt.hxx>
 #include <BRepBuilderAPI_MakeEdge.hxx>
 #include <BRepBuilderAPI_MakePolygon.hxx>
 #include <BRepBuilderAPI_MakeWire.hxx>
@@ -52,6 +60,52 @@ TextbookResult textbook_thread(double crest_radius, double root_radius, double p
     BRepGProp::VolumeProperties(cut.Shape(), g);
     r.volume = g.Mass();
     r.valid = !cut.HasErrors() && BRepCheck_Analyzer(cut.Shape()).IsValid() && r.volume > 0;
+    return r;
+}
+
+TextbookResult textbook_gear(const ResolvedGear& gear, double width) {
+    std::vector<gp_Pnt> flank; // from the root arc's end past the tip
+    for (const TransverseCurve& c : gear.half_outline)
+        if (c.shape != CurveShape::circle)
+            for (int i = flank.empty() ? 0 : 1; i <= 12; ++i) {
+                const TransversePoint p = whorl::point_at(c, c.from + (c.to - c.from) * i / 12);
+                flank.emplace_back(p.x, p.y, -1);
+            }
+    const double past = 1.02 * gear.tip_radius / std::hypot(flank.back().X(), flank.back().Y());
+    const auto mirrored = [](const gp_Pnt& p) { return gp_Pnt(p.X(), -p.Y(), p.Z()); };
+    const auto curve = [&](bool other) {
+        TColgp_Array1OfPnt points(1, static_cast<int>(flank.size()));
+        for (std::size_t i = 0; i < flank.size(); ++i)
+            points(static_cast<int>(i) + 1) = other ? mirrored(flank[i]) : flank[i];
+        return BRepBuilderAPI_MakeEdge(GeomAPI_PointsToBSpline(points, 3, 8, GeomAbs_C2, 1e-4).Curve()).Edge();
+    };
+    const gp_Pnt out(flank.back().X() * past, flank.back().Y() * past, -1);
+    const Handle(Geom_TrimmedCurve) root =
+        GC_MakeArcOfCircle(mirrored(flank.front()), gp_Pnt(gear.root_radius, 0, -1), flank.front());
+    BRepBuilderAPI_MakeWire wire;
+    wire.Add(BRepBuilderAPI_MakeEdge(root));
+    wire.Add(curve(false));
+    wire.Add(BRepBuilderAPI_MakeEdge(flank.back(), out));
+    wire.Add(BRepBuilderAPI_MakeEdge(out, mirrored(out)));
+    wire.Add(BRepBuilderAPI_MakeEdge(mirrored(out), mirrored(flank.back())));
+    wire.Add(curve(true));
+    const TopoDS_Shape space =
+        BRepPrimAPI_MakePrism(BRepBuilderAPI_MakeFace(wire.Wire()), gp_Vec(0, 0, width + 2)).Shape();
+    TopoDS_Shape body = BRepPrimAPI_MakeCylinder(gear.tip_radius, width).Shape();
+    TextbookResult r;
+    r.valid = true;
+    for (int k = 0; k < gear.spec.teeth; ++k) {
+        gp_Trsf turn;
+        turn.SetRotation(gp::OZ(), k * gear.pitch_angle());
+        BRepAlgoAPI_Cut cut(body, BRepBuilderAPI_Transform(space, turn).Shape());
+        cut.Build();
+        r.valid = r.valid && !cut.HasErrors();
+        body = cut.Shape();
+    }
+    GProp_GProps g;
+    BRepGProp::VolumeProperties(body, g);
+    r.volume = g.Mass();
+    r.valid = r.valid && BRepCheck_Analyzer(body).IsValid() && r.volume > 0;
     return r;
 }
 

@@ -92,6 +92,7 @@ void clip(Mesh& mesh, std::uint32_t face, bool over, Ids polygon) {
             };
             const double quality = area / std::max({square(a, b), square(b, c), square(c, a)});
             if (quality > best) best = quality, ear = i;
+            if (best > 0.25) break;
         }
         if (ear == n) throw std::logic_error("mesh: a toothed end has no ear on face " + std::to_string(face));
         triangle(mesh, face, over, polygon[(ear + n - 1) % n], polygon[ear], polygon[(ear + 1) % n]);
