@@ -274,7 +274,8 @@ TEST_CASE("gears are shown, paired, made and refused with reasons") {
     CHECK(m["values"]["centre_distance"]["value"].get<double>() == Approx(92));
     CHECK(m["values"]["contact_ratio"]["value"].get<double>() == Approx(1.6786).margin(1e-3));
     CHECK(whorl_run({"pair", "gear m2 z19", "gear m3 z73"}).code == 1);
-    CHECK(whorl_run({"pair", "gear m2 z19", "gear m2 z73", "--centre", "91"}).out.find("overlap") != std::string::npos);
+    CHECK(whorl_run({"pair", "gear m2 z19", "gear m2 z73", "--centre", "91"}).out.find("overlap") !=
+          std::string::npos);
     CHECK(whorl_run({"pair", "gear m2 z19", "M10"}).code == 2);
 
     const auto ratio = whorl_run({"ratio", "73/19", "--json"});

@@ -19,8 +19,9 @@ bool says(const GearMesh& m, MeshFault what) {
     return false;
 }
 
-// The angle by which the second gear can turn on before its flank meets the driving flank of the first, when the
-// first has turned by `roll`: by following the first one's flank point by point in the second one's own frame.
+// The angle by which the second gear can turn on before its flank meets the driving flank of the first, when
+// the first has turned by `roll`: by following the first one's flank point by point in the second one's own
+// frame.
 double free_angle(const ResolvedGear& a, const ResolvedGear& b, const GearMesh& m, double roll) {
     const TransverseCurve* flank = nullptr;
     for (const auto& c : a.half_outline)
@@ -30,9 +31,12 @@ double free_angle(const ResolvedGear& a, const ResolvedGear& b, const GearMesh& 
     for (int tooth = -3; tooth <= 3; ++tooth) {
         const auto at = [&](double t) {
             const TransversePoint p = point_at(*flank, t);
-            const double angle = roll + tooth * a.pitch_angle() - p.angle(), r = p.radius(); // the space's other flank
+            const double angle = roll + tooth * a.pitch_angle() - p.angle(),
+                         r = p.radius(); // the space's other flank
             const double x = r * std::cos(angle) - axis, y = r * std::sin(angle), r2 = std::hypot(x, y);
-            if (m.internal ? r2 < b.tip_radius || r2 > b.form_radius : r2 > b.tip_radius || r2 < b.form_radius) return 1e9;
+            if (m.internal ? r2 < b.tip_radius || r2 > b.form_radius
+                           : r2 > b.tip_radius || r2 < b.form_radius)
+                return 1e9;
             const double half = space_half_angle_at(b, r2);
             // the second gear's tooth that stands in this space of the first
             const double middle =
@@ -45,7 +49,8 @@ double free_angle(const ResolvedGear& a, const ResolvedGear& b, const GearMesh& 
         double best = 1e9;
         int where = 0;
         for (int i = 0; i <= steps; ++i)
-            if (const double d = at(flank->from + (flank->to - flank->from) * i / steps); d < best) best = d, where = i;
+            if (const double d = at(flank->from + (flank->to - flank->from) * i / steps); d < best)
+                best = d, where = i;
         if (best > 1e8) continue;
         double low = flank->from + (flank->to - flank->from) * std::max(0, where - 1) / steps,
                high = flank->from + (flank->to - flank->from) * std::min(steps, where + 1) / steps;
@@ -67,8 +72,11 @@ TEST_CASE("centre distances, contact ratios and backlash of textbook pairs") {
     CHECK(m.ratio == Approx(73.0 / 19));
     CHECK(std::abs(m.backlash) < 1e-9);
     // ε = (z1·(tan αa1 − tan α) + z2·(tan αa2 − tan α))/2π
-    for (const auto& [z1, z2] : {std::pair{20, 20}, std::pair{20, 40}, std::pair{17, 60}, std::pair{31, 31}, std::pair{25, 100}}) {
-        const auto tangent = [](int z) { return std::tan(std::acos(z * std::cos(in_rad(deg(20))) / (z + 2))); };
+    for (const auto& [z1, z2] :
+         {std::pair{20, 20}, std::pair{20, 40}, std::pair{17, 60}, std::pair{31, 31}, std::pair{25, 100}}) {
+        const auto tangent = [](int z) {
+            return std::tan(std::acos(z * std::cos(in_rad(deg(20))) / (z + 2)));
+        };
         const double t = std::tan(in_rad(deg(20)));
         GearSpec a, b;
         a.teeth = z1;
@@ -80,13 +88,16 @@ TEST_CASE("centre distances, contact ratios and backlash of textbook pairs") {
     // shifts that add to nothing leave the distance; 0.5 and 0.5 on 12 and 12 teeth of module 1 widen it
     CHECK(mesh_of(gear("gear m2 z19 x0.3"), gear("gear m2 z73 x-0.3")).centre == Approx(92));
     const GearMesh wide = mesh_of(gear("gear m1 z12 x0.5"), gear("gear m1 z12 x0.5"));
-    CHECK(wide.centre == Approx(12 * std::cos(in_rad(deg(20))) / std::cos(inverse_involute(involute(in_rad(deg(20))) +
-                                                                                         2 * std::tan(in_rad(deg(20))) / 24))));
+    CHECK(wide.centre ==
+          Approx(12 * std::cos(in_rad(deg(20))) /
+                 std::cos(inverse_involute(involute(in_rad(deg(20))) + 2 * std::tan(in_rad(deg(20))) / 24))));
     CHECK(std::abs(wide.backlash) < 1e-9);
     // thinning both by 0.05 gives 0.1 of backlash on the pitch circles
-    CHECK(mesh_of(gear("gear m2 z19 thin 0.05"), gear("gear m2 z73 thin 0.05")).backlash == Approx(0.1).epsilon(1e-6));
+    CHECK(mesh_of(gear("gear m2 z19 thin 0.05"), gear("gear m2 z73 thin 0.05")).backlash ==
+          Approx(0.1).epsilon(1e-6));
     // moved apart by 0.1 mm: j = 2·Δa·tan α to first order
-    CHECK(mesh_of(gear("gear m2 z19"), gear("gear m2 z73"), mm(92.1)).backlash == Approx(0.2 * std::tan(in_rad(deg(20)))).epsilon(0.01));
+    CHECK(mesh_of(gear("gear m2 z19"), gear("gear m2 z73"), mm(92.1)).backlash ==
+          Approx(0.2 * std::tan(in_rad(deg(20)))).epsilon(0.01));
     // in a ring
     const GearMesh ring = mesh_of(gear("gear m2 z20"), gear("internal gear m2 z60 k0.2"));
     CHECK(ring.centre == Approx(40));
@@ -102,12 +113,15 @@ TEST_CASE("pairs that can't mesh say which number differs") {
     CHECK(says(mesh_of(a, gear("gear m2 z40 a25")), MeshFault::pressure_angle));
     CHECK(says(mesh_of(a, gear("gear m2 z40 helix 10")), MeshFault::helix));
     CHECK(says(mesh_of(gear("gear m2 z19 helix 10 LH"), gear("gear m2 z40 helix 10 LH")), MeshFault::hand));
-    CHECK_FALSE(says(mesh_of(gear("gear m2 z19 helix 10 LH"), gear("gear m2 z40 helix 10 RH")), MeshFault::hand));
-    CHECK(says(mesh_of(gear("gear m2 z19 helix 10 LH"), gear("internal gear m2 z60 helix 10 RH")), MeshFault::hand));
+    CHECK_FALSE(
+        says(mesh_of(gear("gear m2 z19 helix 10 LH"), gear("gear m2 z40 helix 10 RH")), MeshFault::hand));
+    CHECK(says(mesh_of(gear("gear m2 z19 helix 10 LH"), gear("internal gear m2 z60 helix 10 RH")),
+               MeshFault::hand));
     CHECK(says(mesh_of(a, gear("gear m2 z73"), mm(91.8)), MeshFault::centre)); // too near: the teeth overlap
     CHECK(says(mesh_of(a, gear("gear m2 z73"), mm(80)), MeshFault::centre));   // no line of action
     CHECK(says(mesh_of(a, gear("gear m2 z73"), mm(95.5)), MeshFault::contact_ratio));
-    CHECK(says(mesh_of(gear("internal gear m2 z60"), gear("internal gear m2 z80")), MeshFault::both_internal));
+    CHECK(
+        says(mesh_of(gear("internal gear m2 z60"), gear("internal gear m2 z80")), MeshFault::both_internal));
     CHECK(says(mesh_of(gear("gear m2 z40"), gear("internal gear m2 z43 k0.2")), MeshFault::internal_tips));
     // few teeth against many: the wheel's tips dig into the pinion's undercut roots
     CHECK(says(mesh_of(gear("gear m2 z10"), gear("gear m2 z80")), MeshFault::root_contact));
@@ -115,7 +129,8 @@ TEST_CASE("pairs that can't mesh say which number differs") {
 }
 
 TEST_CASE("flanks are conjugate: run numerically, the gap stays constant within half a micrometre") {
-    for (const auto& [one, two] : {std::pair{"gear m2 z19 thin 0.1", "gear m2 z73"}, std::pair{"gear m2 z12 x0.5 thin 0.1", "gear m2 z31 x0.2"},
+    for (const auto& [one, two] : {std::pair{"gear m2 z19 thin 0.1", "gear m2 z73"},
+                                   std::pair{"gear m2 z12 x0.5 thin 0.1", "gear m2 z31 x0.2"},
                                    std::pair{"gear m2 z24 helix 20 LH thin 0.1", "gear m2 z40 helix 20 RH"},
                                    std::pair{"gear m2 z20 thin 0.1", "internal gear m2 z60 k0.2"}}) {
         INFO(one << " with " << two);
@@ -126,7 +141,8 @@ TEST_CASE("flanks are conjugate: run numerically, the gap stays constant within 
         const double expected = m.backlash / 2 / m.second_radius;
         for (int i = 0; i < 12; ++i) {
             const double gap = free_angle(a, b, m, a.pitch_angle() * i / 12.0 - 0.01);
-            INFO("turned by " << i << "/12 of a pitch, gap " << gap * b.base_radius << " mm, expected " << expected * b.base_radius);
+            INFO("turned by " << i << "/12 of a pitch, gap " << gap * b.base_radius << " mm, expected "
+                              << expected * b.base_radius);
             CHECK(std::abs(gap - expected) * b.base_radius < 5e-4);
         }
     }
@@ -140,7 +156,7 @@ TEST_CASE("tooth counts for a ratio") {
     CHECK(choices[0].hunting);
     const auto third = teeth_for_ratio(3, 0.02, 12, 60, 50);
     REQUIRE_FALSE(third.empty());
-    CHECK(third.front().hunting);            // 3 : 1 itself has a common factor and stands behind
+    CHECK(third.front().hunting); // 3 : 1 itself has a common factor and stands behind
     CHECK_FALSE(third.back().hunting);
     for (const auto& c : third)
         CHECK(std::abs(static_cast<double>(c.second) / c.first / 3 - 1) <= 0.02);

@@ -1,7 +1,7 @@
 // Gears as solids: every proof over randomised gears, neighbours and bores.
 #include "build/build.hpp"
-#include "mesh_area.hpp"
 #include "form/tooth/measure.hpp"
+#include "mesh_area.hpp"
 #include "model/edit.hpp"
 #include "model/job_file.hpp"
 #include "model/starter.hpp"
@@ -20,7 +20,9 @@ namespace {
 class RandomGear {
 public:
     explicit RandomGear(unsigned seed) : random_(seed) {}
-    double between(double low, double high) { return std::uniform_real_distribution<double>(low, high)(random_); }
+    double between(double low, double high) {
+        return std::uniform_real_distribution<double>(low, high)(random_);
+    }
     int whole(int low, int high) { return std::uniform_int_distribution<int>(low, high)(random_); }
     bool chance(double p) { return between(0, 1) < p; }
 
@@ -30,7 +32,8 @@ public:
             s.internal = chance(0.25);
             const auto& modules = standard::preferred_modules();
             do
-                s.module = modules[static_cast<std::size_t>(whole(0, static_cast<int>(modules.size()) - 1))].module;
+                s.module =
+                    modules[static_cast<std::size_t>(whole(0, static_cast<int>(modules.size()) - 1))].module;
             while (in_mm(s.module) < 0.3 || in_mm(s.module) > 12);
             s.teeth = chance(0.5) ? whole(5, 40) : whole(5, 160);
             if (chance(0.3)) s.pressure_angle = deg(chance(0.5) ? 14.5 : 25);
@@ -90,12 +93,14 @@ public:
             const int kind = whole(0, 4);
             const double d0 = kind == 0   ? 2 * g.root_radius * between(0.3, 0.98)
                               : kind == 1 ? 2 * g.tip_radius * between(1.01, 1.3)
-                              : kind == 2 ? 2 * (g.root_radius + (g.tip_radius - g.root_radius) * between(0.05, 0.95))
+                              : kind == 2
+                                  ? 2 * (g.root_radius + (g.tip_radius - g.root_radius) * between(0.05, 0.95))
                               : kind == 3 ? 2 * g.root_radius
                                           : 2 * g.tip_radius;
             Zone z = plain(d0, m * between(1, 6));
             z.diameter.text = number_text(d0, 12);
-            if (kind == 0 && chance(0.3)) z.outline = Outline::hexagon, z.diameter.text = number_text(d0 * 0.8, 5);
+            if (kind == 0 && chance(0.3))
+                z.outline = Outline::hexagon, z.diameter.text = number_text(d0 * 0.8, 5);
             return z;
         };
         p.zones.push_back(zone_of(d));
@@ -122,8 +127,8 @@ private:
     std::mt19937 random_;
 };
 
-// The radius of the toothed body at an angle, by its definition: the outline's own curves sought by their angle,
-// which needs no skin; undercut flanks have several radii at one angle, of which the nearest counts.
+// The radius of the toothed body at an angle, by its definition: the outline's own curves sought by their
+// angle, which needs no skin; undercut flanks have several radii at one angle, of which the nearest counts.
 double off_outline(const ResolvedZone& z, double theta, double r, double along) {
     const ResolvedGear& g = *z.teeth;
     const double turned = z.teeth_turned + g.twist * (along - in_mm(z.start));
@@ -143,7 +148,8 @@ double off_outline(const ResolvedZone& z, double theta, double r, double along) 
             const TransversePoint p = point_at(c, t);
             if (const double d = std::hypot(p.x - x, p.y - y); d < best) best = d, where = t;
         }
-        double low = std::max(c.from, where - (c.to - c.from) / 100), high = std::min(c.to, where + (c.to - c.from) / 100);
+        double low = std::max(c.from, where - (c.to - c.from) / 100),
+               high = std::min(c.to, where + (c.to - c.from) / 100);
         for (int i = 0; i < 50; ++i) {
             const double p = low + (high - low) * 0.382, q = low + (high - low) * 0.618;
             const TransversePoint a = point_at(c, p), b = point_at(c, q);
@@ -185,8 +191,8 @@ int prove(unsigned seed, int wanted, int* refused = nullptr) {
             const auto& f = p.skin.faces[p.mesh.face[t]];
             if (f.kind != solid::FaceKind::toothed) continue;
             const auto& at = p.mesh.points[p.mesh.triangles[t][0]];
-            const double off = off_outline(p.piece.zones[static_cast<std::size_t>(f.zone)], std::atan2(at.y, at.x),
-                                           std::hypot(at.x, at.y), at.z);
+            const double off = off_outline(p.piece.zones[static_cast<std::size_t>(f.zone)],
+                                           std::atan2(at.y, at.x), std::hypot(at.x, at.y), at.z);
             if (!(off < 1e-3)) FAIL("a point lies " << 1e3 * off << " µm off at z " << at.z);
             // outwards
             const auto n = solid::normal_at(f, p.mesh.unrolled[p.mesh.triangles[t][0]]);
@@ -231,7 +237,8 @@ TEST_CASE("every tooth count from 5 to 200 makes a closed skin of the right volu
         const ResolvedGear& g = *r.zones[0].teeth;
         for (const auto& c : g.half_outline)
             for (int i = 0; i < 4000; ++i) {
-                const auto p = point_at(c, c.from + (c.to - c.from) * i / 4000), q = point_at(c, c.from + (c.to - c.from) * (i + 1) / 4000);
+                const auto p = point_at(c, c.from + (c.to - c.from) * i / 4000),
+                           q = point_at(c, c.from + (c.to - c.from) * (i + 1) / 4000);
                 area += (p.x * q.y - p.y * q.x) / 2;
             }
         CHECK(solid::volume(skin) == Approx(3 * 2 * z * area).epsilon(1e-7));
@@ -270,5 +277,6 @@ TEST_CASE("neighbours that can't meet teeth are refused with a sentence") {
     CHECK(sentence(near, "gear m2 z24 b10").find("root circle") != std::string::npos);
     near.diameter = {"43", {}};
     CHECK(sentence(near, "gear m2 z24 b10").empty());
-    CHECK(sentence(piece_of("gear m2 z25 b10").zones[0], "gear m2 z24 b10").find("different teeth") != std::string::npos);
+    CHECK(sentence(piece_of("gear m2 z25 b10").zones[0], "gear m2 z24 b10").find("different teeth") !=
+          std::string::npos);
 }

@@ -1,10 +1,10 @@
 // Involute gears against published values, closed forms and a brute-force generation.
-#include "form/tooth/gear.hpp"
 #include "form/thread/designation.hpp"
+#include "form/tooth/gear.hpp"
 #include "form/tooth/measure.hpp"
 
-#include <catch2/catch.hpp>
 #include <algorithm>
+#include <catch2/catch.hpp>
 #include <numbers>
 
 using namespace whorl;
@@ -46,9 +46,8 @@ TEST_CASE("outlines are without a gap at every tooth count") {
                 CHECK(std::hypot(p.x - q.x, p.y - q.y) < 1e-8);
                 // tangents agree, but where an undercut cuts the flank off and at the tip's edge
                 const TransverseJet j = jet_at(a, a.to), k = jet_at(b, b.from);
-                const double turn =
-                    std::atan2(j.x.c[1] * k.y.c[1] - j.y.c[1] * k.x.c[1],
-                               j.x.c[1] * k.x.c[1] + j.y.c[1] * k.y.c[1]);
+                const double turn = std::atan2(j.x.c[1] * k.y.c[1] - j.y.c[1] * k.x.c[1],
+                                               j.x.c[1] * k.x.c[1] + j.y.c[1] * k.y.c[1]);
                 if (i == 0) CHECK(std::abs(turn) < 1e-7);
                 if (i == 1 && !g.undercut && b.from > 1e-3) CHECK(std::abs(turn) < 1e-6);
             }
@@ -61,11 +60,12 @@ TEST_CASE("span measurements agree with the handbooks' constants for 20 degrees"
         int z, k;
         double x, w; // for module 1
     };
-    for (const Row& r : {Row{10, 2, 0, 4.5683}, Row{14, 2, 0, 4.6243}, Row{17, 2, 0, 4.6663}, Row{18, 3, 0, 7.6324},
-                         Row{19, 3, 0, 7.6464}, Row{22, 3, 0, 7.6885}, Row{24, 3, 0, 7.7165}, Row{25, 3, 0, 7.7305},
-                         Row{27, 4, 0, 10.7106}, Row{30, 4, 0, 10.7526}, Row{36, 5, 0, 13.7888}, Row{40, 5, 0, 13.8448},
-                         Row{45, 6, 0, 16.8670}, Row{50, 6, 0, 16.9370}, Row{60, 7, 0, 20.0292}, Row{72, 9, 0, 26.1015},
-                         Row{73, 9, 0, 26.1155}, Row{80, 9, 0, 26.2136}, Row{100, 12, 0, 35.3500}}) {
+    for (const Row& r :
+         {Row{10, 2, 0, 4.5683}, Row{14, 2, 0, 4.6243}, Row{17, 2, 0, 4.6663}, Row{18, 3, 0, 7.6324},
+          Row{19, 3, 0, 7.6464}, Row{22, 3, 0, 7.6885}, Row{24, 3, 0, 7.7165}, Row{25, 3, 0, 7.7305},
+          Row{27, 4, 0, 10.7106}, Row{30, 4, 0, 10.7526}, Row{36, 5, 0, 13.7888}, Row{40, 5, 0, 13.8448},
+          Row{45, 6, 0, 16.8670}, Row{50, 6, 0, 16.9370}, Row{60, 7, 0, 20.0292}, Row{72, 9, 0, 26.1015},
+          Row{73, 9, 0, 26.1155}, Row{80, 9, 0, 26.2136}, Row{100, 12, 0, 35.3500}}) {
         INFO("z " << r.z << " k " << r.k);
         CHECK(span_measurement(resolve_gear(spur(1, r.z, r.x)), r.k) == Approx(r.w).margin(1.2e-4));
     }
@@ -75,7 +75,8 @@ TEST_CASE("span measurements agree with the handbooks' constants for 20 degrees"
                 const double w = 1.476066 * (2 * k - 1) + 0.01400554 * z + 0.6840403 * x;
                 const ResolvedGear g = resolve_gear(spur(2.5, z, x));
                 if (g.trouble != ToothTrouble::none) continue;
-                CHECK(span_measurement(g, k) == Approx(2.5 * w).margin(2.5 * ((2 * k - 1) * 5e-7 + z * 5e-9 + 5e-8)));
+                CHECK(span_measurement(g, k) ==
+                      Approx(2.5 * w).margin(2.5 * ((2 * k - 1) * 5e-7 + z * 5e-9 + 5e-8)));
             }
 }
 
@@ -86,11 +87,13 @@ TEST_CASE("circles, thicknesses and limits of gears") {
     CHECK(2 * g.root_radius == Approx(43));
     CHECK(2 * g.base_radius == Approx(45.105).margin(5e-4)); // 48·cos 20°
     CHECK(tooth_thickness(g, g.pitch_radius) == Approx(std::numbers::pi));
-    // the shift that just avoids undercut with an addendum of one module: x = 1 − z·sin²α/2 = (17.097 − z)/17.097
+    // the shift that just avoids undercut with an addendum of one module: x = 1 − z·sin²α/2 = (17.097 −
+    // z)/17.097
     for (const int z : {8, 10, 12, 15, 17}) {
         const ResolvedGear u = resolve_gear(spur(3, z));
         CHECK(u.undercut);
-        CHECK(u.least_profile_shift == Approx((17.0973 - z) / 17.0973).margin(1.2e-4)); // hf − ρ(1 − sin α) = 1 to 4 digits
+        CHECK(u.least_profile_shift ==
+              Approx((17.0973 - z) / 17.0973).margin(1.2e-4)); // hf − ρ(1 − sin α) = 1 to 4 digits
         CHECK_FALSE(resolve_gear(spur(3, z, u.least_profile_shift + 1e-6)).undercut);
         CHECK(resolve_gear(spur(3, z, u.least_profile_shift - 1e-3)).undercut);
     }
@@ -104,13 +107,14 @@ TEST_CASE("circles, thicknesses and limits of gears") {
     const ResolvedGear r = resolve_gear(h);
     CHECK(2 * r.pitch_radius == Approx(30 * 4 / std::cos(in_rad(deg(20)))));
     CHECK(in_deg(rad(r.transverse_pressure_angle)) == Approx(21.1728).margin(1e-4));
-    CHECK(2 * std::numbers::pi / r.twist == Approx(std::numbers::pi * 4 * 30 / std::sin(in_rad(deg(20)))).epsilon(1e-9));
+    CHECK(2 * std::numbers::pi / r.twist ==
+          Approx(std::numbers::pi * 4 * 30 / std::sin(in_rad(deg(20)))).epsilon(1e-9));
 }
 
 namespace {
 
-// How far a point of the gear lies outside the rack's tooth, mm, negative inside it: the rack is written down anew
-// here, by its flat tip, corner arcs and flanks.
+// How far a point of the gear lies outside the rack's tooth, mm, negative inside it: the rack is written down
+// anew here, by its flat tip, corner arcs and flanks.
 double outside_rack(const GearSpec& s, const ResolvedGear& g, double along, double height) {
     const double m = in_mm(s.module), a = in_rad(s.pressure_angle), cb = std::cos(in_rad(s.helix_angle));
     const double pitch = std::numbers::pi * m;
@@ -130,7 +134,8 @@ double outside_rack(const GearSpec& s, const ResolvedGear& g, double along, doub
 double least_outside(const GearSpec& s, const ResolvedGear& g, const TransversePoint& p) {
     const auto at = [&](double phi) {
         const double gamma = p.angle() - phi, r = p.radius();
-        return outside_rack(s, g, r * std::sin(gamma) + g.pitch_radius * phi, r * std::cos(gamma) - g.pitch_radius);
+        return outside_rack(s, g, r * std::sin(gamma) + g.pitch_radius * phi,
+                            r * std::cos(gamma) - g.pitch_radius);
     };
     double best = 1e9, where = 0;
     constexpr int steps = 4000;
@@ -153,9 +158,10 @@ TEST_CASE("outlines are what a passing rack leaves, to less than a micrometre") 
         double x, beta, thin;
         const char* rack;
     };
-    for (const Case& c : {Case{5, 0, 0, 0, "A"}, Case{7, 0.2, 0, 0, "A"}, Case{11, 0, 0, 0.1, "C"}, Case{17, 0, 0, 0, "D"},
-                          Case{19, 0, 0, 0, "A"}, Case{43, -0.3, 0, 0, "B"}, Case{131, 0.4, 0, 0, "A"}, Case{9, 0, 25, 0, "A"},
-                          Case{23, 0.1, 15, 0.05, "C"}, Case{73, 0, 35, 0, "A"}}) {
+    for (const Case& c :
+         {Case{5, 0, 0, 0, "A"}, Case{7, 0.2, 0, 0, "A"}, Case{11, 0, 0, 0.1, "C"}, Case{17, 0, 0, 0, "D"},
+          Case{19, 0, 0, 0, "A"}, Case{43, -0.3, 0, 0, "B"}, Case{131, 0.4, 0, 0, "A"},
+          Case{9, 0, 25, 0, "A"}, Case{23, 0.1, 15, 0.05, "C"}, Case{73, 0, 35, 0, "A"}}) {
         GearSpec s = spur(2, c.z, c.x);
         s.helix_angle = deg(c.beta);
         s.thinning = mm(c.thin);
@@ -166,7 +172,8 @@ TEST_CASE("outlines are what a passing rack leaves, to less than a micrometre") 
         for (std::size_t k = 0; k < 3; ++k)
             for (const double part : {0.02, 0.3, 0.5, 0.77, 0.98}) {
                 const auto& curve = g.half_outline[k];
-                const double off = least_outside(s, g, point_at(curve, curve.from + part * (curve.to - curve.from)));
+                const double off =
+                    least_outside(s, g, point_at(curve, curve.from + part * (curve.to - curve.from)));
                 INFO("curve " << k << " at " << part);
                 CHECK(std::abs(off) < 1e-3 * 0.1); // a tenth of a micrometre
             }
@@ -188,7 +195,8 @@ TEST_CASE("pins are measured as they lie in the space") {
             const auto clearance = [&](double centre) {
                 double least = 1e9;
                 for (int i = 0; i <= 20000; ++i) {
-                    const TransversePoint p = point_at(flank, flank.from + (flank.to - flank.from) * i / 20000);
+                    const TransversePoint p =
+                        point_at(flank, flank.from + (flank.to - flank.from) * i / 20000);
                     least = std::min(least, std::hypot(p.x - centre, p.y) - pin / 2);
                 }
                 return least;
@@ -207,9 +215,10 @@ TEST_CASE("pins are measured as they lie in the space") {
 }
 
 TEST_CASE("gears are written and read back") {
-    for (const char* text : {"gear m2 z24 a20 b12", "gear m1.25 z19 a20 helix 15 LH b10", "internal gear m2 z73 a20 b12",
-                             "gear m2 z11 a14.5 x0.45 rack C k0.05 tip chamfer 0.2 thin 0.05",
-                             "gear dp12 z30 a20 b0.75", "gear m3 z20 a25 rack 1/1.35/0.2 tip round 0.3"}) {
+    for (const char* text :
+         {"gear m2 z24 a20 b12", "gear m1.25 z19 a20 helix 15 LH b10", "internal gear m2 z73 a20 b12",
+          "gear m2 z11 a14.5 x0.45 rack C k0.05 tip chamfer 0.2 thin 0.05", "gear dp12 z30 a20 b0.75",
+          "gear m3 z20 a25 rack 1/1.35/0.2 tip round 0.3"}) {
         const GearDesignation d = parse_gear(text);
         CHECK(write_gear(d.spec, d.width) == text);
         CHECK(parse_gear(write_gear(d.spec, d.width)).spec == d.spec);
@@ -235,14 +244,14 @@ TEST_CASE("what is wrong with a gear is said with its place") {
         }
         return -1;
     };
-    CHECK(position("gear z24 b12") == 12);      // no module
-    CHECK(position("gear m2 b12") == 11);       // no teeth
-    CHECK(position("gear m2 z4.5") == 8);       // half a tooth
-    CHECK(position("gear m2 z24 q7") == 12);    // no such letter
+    CHECK(position("gear z24 b12") == 12);   // no module
+    CHECK(position("gear m2 b12") == 11);    // no teeth
+    CHECK(position("gear m2 z4.5") == 8);    // half a tooth
+    CHECK(position("gear m2 z24 q7") == 12); // no such letter
     CHECK(position("gear m2 z24 rack E") == 17);
     CHECK(position("gear m2 z24 tip blunt 1") == 16);
-    CHECK(position("gear m2 z24 b") == 12);     // a number is missing
-    CHECK(position("gear m2 z24 x9") >= 0);     // out of range
+    CHECK(position("gear m2 z24 b") == 12); // a number is missing
+    CHECK(position("gear m2 z24 x9") >= 0); // out of range
     CHECK(position("gear m0.001 z24") >= 0);
     CHECK(position("gear m2 z24 a35 rack D") >= 0); // the rack comes to a point
 }

@@ -1,7 +1,7 @@
 // All proofs of a solid over randomised specifications. 500 always, 5 000 with the tag [long].
 #include "build/build.hpp"
-#include "model/job_file.hpp"
 #include "mesh_area.hpp"
+#include "model/job_file.hpp"
 #include "random_piece.hpp"
 #include "solid/build_skin.hpp"
 #include "solid/solid.hpp"

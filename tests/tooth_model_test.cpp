@@ -21,7 +21,8 @@ Job job_with(std::initializer_list<const char*> pieces) {
 GearSpec spec(const Job& job, std::size_t piece, std::size_t zone = 0) {
     return resolve_piece(job.pieces.at(piece), resolve_names(job)).zones.at(zone).teeth->spec;
 }
-Job edited(const Job& job, std::size_t piece, Field field, const char* text, LengthUnit unit = LengthUnit::millimetre) {
+Job edited(const Job& job, std::size_t piece, Field field, const char* text,
+           LengthUnit unit = LengthUnit::millimetre) {
     return apply(job, Edit{piece, 0, field, text, unit});
 }
 bool found(const std::vector<Finding>& findings, const std::string& id) {
@@ -41,18 +42,21 @@ TEST_CASE("the fields of teeth are typed, with formulas and in the trade's ways"
     CHECK(spec(edited(job, 0, Field::basic_rack, "d"), 0).rack.dedendum == 1.4);
     CHECK(spec(edited(job, 0, Field::basic_rack, "1/1.157/0.3"), 0).rack.dedendum == Approx(1.157));
     CHECK(spec(edited(job, 0, Field::tip_edge, "round 0.3"), 0).tip_edge == TipEdge::rounded);
-    CHECK(spec(edited(edited(job, 0, Field::tip_edge, "chamfer 0.3"), 0, Field::tip_edge, "sharp"), 0).tip_edge == TipEdge::sharp);
-    for (const auto& [field, text] : {std::pair{Field::teeth, "4"}, std::pair{Field::teeth, "19.5"}, std::pair{Field::module, "0"},
-                                      std::pair{Field::pressure_angle, "50"}, std::pair{Field::helix_angle, "80"},
-                                      std::pair{Field::basic_rack, "Q"}, std::pair{Field::tip_edge, "blunt"},
-                                      std::pair{Field::profile_shift, "abc"}, std::pair{Field::near_end, "chamfer 45"}}) {
+    CHECK(spec(edited(edited(job, 0, Field::tip_edge, "chamfer 0.3"), 0, Field::tip_edge, "sharp"), 0)
+              .tip_edge == TipEdge::sharp);
+    for (const auto& [field, text] :
+         {std::pair{Field::teeth, "4"}, std::pair{Field::teeth, "19.5"}, std::pair{Field::module, "0"},
+          std::pair{Field::pressure_angle, "50"}, std::pair{Field::helix_angle, "80"},
+          std::pair{Field::basic_rack, "Q"}, std::pair{Field::tip_edge, "blunt"},
+          std::pair{Field::profile_shift, "abc"}, std::pair{Field::near_end, "chamfer 45"}}) {
         INFO(text);
         CHECK_THROWS_AS(edited(job, 0, field, text), InputError);
     }
     // every field comes back as it can be typed again
-    for (const Field f : {Field::module, Field::teeth, Field::pressure_angle, Field::helix_angle, Field::profile_shift,
-                          Field::basic_rack, Field::tip_shortening, Field::tip_edge})
-        CHECK(spec(edited(job, 0, f, field_text(job, 0, 0, f, LengthUnit::millimetre).c_str()), 0) == spec(job, 0));
+    for (const Field f : {Field::module, Field::teeth, Field::pressure_angle, Field::helix_angle,
+                          Field::profile_shift, Field::basic_rack, Field::tip_shortening, Field::tip_edge})
+        CHECK(spec(edited(job, 0, f, field_text(job, 0, 0, f, LengthUnit::millimetre).c_str()), 0) ==
+              spec(job, 0));
 }
 
 TEST_CASE("gears are saved and read back") {
@@ -96,7 +100,8 @@ TEST_CASE("every remedy of a gear mends what it was offered for") {
         const auto pairs = check_pairs(job, piece);
         findings.insert(findings.end(), pairs.begin(), pairs.end());
         INFO(id);
-        const auto it = std::find_if(findings.begin(), findings.end(), [&](const Finding& f) { return f.id == id; });
+        const auto it =
+            std::find_if(findings.begin(), findings.end(), [&](const Finding& f) { return f.id == id; });
         REQUIRE(it != findings.end());
         INFO(it->sentence);
         REQUIRE(it->remedy);
@@ -119,7 +124,9 @@ TEST_CASE("every remedy of a gear mends what it was offered for") {
     mends(pair("gear m2 z19 helix 10", "gear m2 z40"), "mesh_helix");
     mends(pair("gear m2 z19 helix 10 LH", "gear m2 z40 helix 10 LH"), "mesh_hand");
     mends(pair("gear m2 z14", "gear m2 z90"), "mesh_root_contact");
-    mends(apply(pair("gear m2 z19", "gear m2 z73"), Edit{0, 0, Field::centre_distance, "91", LengthUnit::millimetre}), "mesh_centre");
+    mends(apply(pair("gear m2 z19", "gear m2 z73"),
+                Edit{0, 0, Field::centre_distance, "91", LengthUnit::millimetre}),
+          "mesh_centre");
     // a ring's tips against its pinion
     Job ring = job_with({"gear m2 z19 b12", "internal gear m2 z73 b12"});
     mends(add_pair(ring, {0, 0}, {1, 1}), "mesh_root_contact");

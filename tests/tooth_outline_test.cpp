@@ -27,7 +27,8 @@ double off(const ResolvedGear& g, double x, double y) {
             const TransversePoint p = point_at(c, t);
             if (const double d = std::hypot(p.x - px, p.y - py); d < best) best = d, at = t;
         }
-        double low = std::max(c.from, at - (c.to - c.from) / 400), high = std::min(c.to, at + (c.to - c.from) / 400);
+        double low = std::max(c.from, at - (c.to - c.from) / 400),
+               high = std::min(c.to, at + (c.to - c.from) / 400);
         const auto d = [&](double t) {
             const TransversePoint p = point_at(c, t);
             return std::hypot(p.x - px, p.y - py);
@@ -44,8 +45,9 @@ double off(const ResolvedGear& g, double x, double y) {
 } // namespace
 
 TEST_CASE("outlines of arcs keep within their tolerance and are few") {
-    for (const char* text : {"gear m2 z19", "gear m2 z7 x0.1", "gear m1 z131", "gear m3 z24 helix 25 LH", "internal gear m2 z60",
-                             "gear m2 z24 tip chamfer 0.2", "gear m2 z24 tip round 0.3"}) {
+    for (const char* text :
+         {"gear m2 z19", "gear m2 z7 x0.1", "gear m1 z131", "gear m3 z24 helix 25 LH", "internal gear m2 z60",
+          "gear m2 z24 tip chamfer 0.2", "gear m2 z24 tip round 0.3"}) {
         const ResolvedGear g = gear(text);
         const auto points = tooth_outline(g, true);
         INFO(text << ": " << points.size() / static_cast<std::size_t>(g.spec.teeth) << " pieces a tooth");
@@ -57,7 +59,8 @@ TEST_CASE("outlines of arcs keep within their tolerance and are few") {
             for (const double part : {0.0, 0.3, 0.5, 0.8}) {
                 double x = a.x + part * dx, y = a.y + part * dy;
                 if (std::abs(a.bulge) > 1e-12) {
-                    const double r = chord * (1 + a.bulge * a.bulge) / (4 * a.bulge), up = r - a.bulge * chord / 2;
+                    const double r = chord * (1 + a.bulge * a.bulge) / (4 * a.bulge),
+                                 up = r - a.bulge * chord / 2;
                     const double cx = a.x + dx / 2 - dy / chord * up, cy = a.y + dy / 2 + dx / chord * up;
                     const double turn = 4 * std::atan(a.bulge) * part, c = std::cos(turn), s = std::sin(turn);
                     x = cx + (a.x - cx) * c - (a.y - cy) * s;

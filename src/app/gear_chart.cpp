@@ -1,5 +1,6 @@
-// What stands in the developed view of a toothed zone: its pitch cylinder unrolled with the teeth's traces, or for a
-// pair the chart of its mesh along the line of action: sliding of both flanks, and how many pairs of teeth carry.
+// What stands in the developed view of a toothed zone: its pitch cylinder unrolled with the teeth's traces,
+// or for a pair the chart of its mesh along the line of action: sliding of both flanks, and how many pairs of
+// teeth carry.
 #include "app/developed_view.hpp"
 
 #include "quantity/expression.hpp"
@@ -23,11 +24,14 @@ void DevelopedView::draw_tooth_traces(QPainter& p, const ResolvedZone& zone) {
     const int beyond = static_cast<int>(std::abs(turn) / g.pitch_angle()) + 2;
     for (int k = -beyond; k < g.spec.teeth + beyond; k += every) {
         const double low = zone.teeth_turned + (k + 0.5) * g.pitch_angle(), high = low + turn;
-        p.drawLine(QPointF(a.left() + low / full * a.width(), a.bottom()), QPointF(a.left() + high / full * a.width(), a.top()));
+        p.drawLine(QPointF(a.left() + low / full * a.width(), a.bottom()),
+                   QPointF(a.left() + high / full * a.width(), a.top()));
     }
     p.restore();
     const QString text = in_rad(g.spec.helix_angle) == 0
-                             ? QString("%1 teeth along the axis, pitch %2").arg(g.spec.teeth).arg(shown(2 * std::numbers::pi * g.pitch_radius / g.spec.teeth))
+                             ? QString("%1 teeth along the axis, pitch %2")
+                                   .arg(g.spec.teeth)
+                                   .arg(shown(2 * std::numbers::pi * g.pitch_radius / g.spec.teeth))
                              : QString("%1 teeth, %2-hand, helix %3°")
                                    .arg(g.spec.teeth)
                                    .arg(g.spec.hand == Hand::left ? "left" : "right")
@@ -36,7 +40,8 @@ void DevelopedView::draw_tooth_traces(QPainter& p, const ResolvedZone& zone) {
     Spot s;
     s.key = "helix_angle";
     s.field = Field::helix_angle;
-    s.initial = QString::fromStdString(field_text(session_.job(), session_.piece(), session_.zone(), Field::helix_angle, session_.unit()));
+    s.initial = QString::fromStdString(
+        field_text(session_.job(), session_.piece(), session_.zone(), Field::helix_angle, session_.unit()));
     s.tip = "Helix angle. Click to type; a minus sign turns it round.";
     dimension_text(p, {a.center().x(), a.top() + 16}, text, s);
 }
@@ -54,7 +59,9 @@ void DevelopedView::draw_mesh_chart(QPainter& p) {
     // where only one pair of teeth carries
     const double single_from = to - m.base_pitch, single_to = from + m.base_pitch;
     if (m.contact_ratio < 2 && single_from > from && single_to < to) {
-        p.fillRect(QRectF(X(std::min(single_from, single_to)), a.top(), std::abs(X(single_to) - X(single_from)), a.height()), t.active_tint);
+        p.fillRect(QRectF(X(std::min(single_from, single_to)), a.top(),
+                          std::abs(X(single_to) - X(single_from)), a.height()),
+                   t.active_tint);
         p.setFont(text_font(11));
         p.setPen(t.muted);
         const auto label = [&](double s0, double s1, const QString& text) {
@@ -67,7 +74,9 @@ void DevelopedView::draw_mesh_chart(QPainter& p) {
     }
     // sliding of both, cut off where a flank comes near its base circle
     constexpr double lowest = -3, highest = 1;
-    const auto Y = [&](double v) { return a.bottom() - (std::clamp(v, lowest, highest) - lowest) / (highest - lowest) * a.height(); };
+    const auto Y = [&](double v) {
+        return a.bottom() - (std::clamp(v, lowest, highest) - lowest) / (highest - lowest) * a.height();
+    };
     p.setFont(text_font(11));
     for (int v = -3; v <= 1; ++v) {
         p.setPen(QPen(t.hairline, v == 0 ? 1.6 : 0.8));
@@ -94,11 +103,14 @@ void DevelopedView::draw_mesh_chart(QPainter& p) {
     p.drawLine(QPointF(X(0), a.top()), QPointF(X(0), a.bottom()));
     p.restore();
     // where flanks touch now
-    const double u = std::sqrt(std::max(0.0, m.first_radius * m.first_radius / first.base_radius / first.base_radius - 1));
-    const double half_space = first.space_half_angle + (u - std::atan(u)) - involute(first.transverse_pressure_angle);
+    const double u =
+        std::sqrt(std::max(0.0, m.first_radius * m.first_radius / first.base_radius / first.base_radius - 1));
+    const double half_space =
+        first.space_half_angle + (u - std::atan(u)) - involute(first.transverse_pressure_angle);
     const double start = first.base_radius * (session_.roll() - half_space);
     p.setBrush(t.field);
-    for (double s = start - std::ceil((start - from) / m.base_pitch) * m.base_pitch; s <= to + 1e-9; s += m.base_pitch) {
+    for (double s = start - std::ceil((start - from) / m.base_pitch) * m.base_pitch; s <= to + 1e-9;
+         s += m.base_pitch) {
         if (s < from - 1e-9) continue;
         const Sliding v = sliding_at(first, second, m, s);
         p.setPen(QPen(t.ink, 1.4));
@@ -114,10 +126,12 @@ void DevelopedView::draw_mesh_chart(QPainter& p) {
     const QString left = shown(from), right = shown(to);
     p.drawText(QPointF(a.left(), a.bottom() + 16), left);
     p.drawText(QPointF(a.right() - fm.horizontalAdvance(right), a.bottom() + 16), right);
-    p.drawText(QPointF(std::clamp(X(0) - fm.horizontalAdvance("pitch point") / 2, a.left() + fm.horizontalAdvance(left) + 8,
-                                  a.right() - fm.horizontalAdvance(right) - fm.horizontalAdvance("pitch point") - 8),
-                       a.bottom() + 16),
-               "pitch point");
+    p.drawText(
+        QPointF(std::clamp(X(0) - fm.horizontalAdvance("pitch point") / 2,
+                           a.left() + fm.horizontalAdvance(left) + 8,
+                           a.right() - fm.horizontalAdvance(right) - fm.horizontalAdvance("pitch point") - 8),
+                a.bottom() + 16),
+        "pitch point");
     // whose line is whose
     const auto name = [&](bool of_first) {
         const ZoneRef at = of_first != shown_mesh.here_is_ring ? shown_mesh.here : shown_mesh.there;
@@ -127,7 +141,8 @@ void DevelopedView::draw_mesh_chart(QPainter& p) {
     const bool to_left = sliding_at(first, second, m, from).first > -1.6;
     double y = a.bottom() - 24;
     for (const bool of_first : {true, false}) {
-        const QString text = fm.elidedText((of_first ? "driving: " : "driven: ") + name(of_first), Qt::ElideRight, a.width() / 2 + 20);
+        const QString text = fm.elidedText((of_first ? "driving: " : "driven: ") + name(of_first),
+                                           Qt::ElideRight, a.width() / 2 + 20);
         p.setPen(of_first ? t.ink : t.active);
         p.drawText(QPointF(to_left ? a.left() + 8 : a.right() - 8 - fm.horizontalAdvance(text), y), text);
         y += 16;

@@ -210,8 +210,8 @@ void MainWindow::make_menus() {
                 [this] { session_.path().isEmpty() ? ask_save() : save_to(session_.path()); });
     add(job, "Save as…", QKeySequence("Ctrl+Shift+S"), [this] { ask_save(); });
     job->addSeparator();
-    export_ = add(job, "Export piece… (STEP, STL, SVG, DXF)", QKeySequence("Ctrl+E"),
-                  [this] { ask_export(); });
+    export_ =
+        add(job, "Export piece… (STEP, STL, SVG, DXF)", QKeySequence("Ctrl+E"), [this] { ask_export(); });
     job->addSeparator();
     add(job, "Quit", QKeySequence::Quit, [this] { close(); });
 
@@ -324,7 +324,8 @@ void MainWindow::make_menus() {
     together_ = add(view, "With the counterpart", QKeySequence("F7"),
                     [this] { solid_->set_together(together_->isChecked()); });
     together_->setCheckable(true);
-    run_ = add(view, "Run the gears", QKeySequence("F8"), [this] { session_.set_running(run_->isChecked()); });
+    run_ =
+        add(view, "Run the gears", QKeySequence("F8"), [this] { session_.set_running(run_->isChecked()); });
     run_->setCheckable(true);
     view->addSeparator();
     dark_ = add(view, "Dark theme", QKeySequence("F9"), [this] { set_dark(dark_->isChecked()); });
@@ -429,7 +430,9 @@ void MainWindow::ask_export() {
     const QString stem = QString::fromStdString(file_stem(session_.job().pieces[session_.piece()].name));
     const QString path = QFileDialog::getSaveFileName(
         this, "Export " + QString::fromStdString(session_.job().pieces[session_.piece()].name),
-        stem + ".step", "STEP solid (*.step);;STL mesh (*.stl);;SVG of the section or outline (*.svg);;DXF of a gear's outline (*.dxf)");
+        stem + ".step",
+        "STEP solid (*.step);;STL mesh (*.stl);;SVG of the section or outline (*.svg);;DXF of a gear's "
+        "outline (*.dxf)");
     if (!path.isEmpty()) export_piece(path);
 }
 
@@ -442,7 +445,8 @@ void write_piece(const Piece& piece, std::size_t index, std::size_t zone, const 
     if (ending == ".svg" || ending == ".dxf") {
         const ResolvedZone z = resolve_piece(piece, names).zones.at(zone);
         if (z.teeth && !z.teeth->half_outline.empty())
-            return write_file_atomically(path, ending == ".dxf" ? gear_dxf(*z.teeth, true) : gear_svg(*z.teeth, true));
+            return write_file_atomically(path, ending == ".dxf" ? gear_dxf(*z.teeth, true)
+                                                                : gear_svg(*z.teeth, true));
         if (ending == ".dxf") throw FileError("Select a toothed zone; its outline is what the DXF holds.");
         if (!z.thread || !z.thread->section.sweepable())
             throw FileError("Select a threaded zone that can be made; its section is what the SVG holds.");
@@ -477,8 +481,7 @@ void MainWindow::export_piece(const QString& path) {
         }
         QMetaObject::invokeMethod(this, [this, name, path, why] {
             const bool done = why.isEmpty();
-            checks_->say(done ? "Exported " + name + " to " + path + "." : why,
-                         !done);
+            checks_->say(done ? "Exported " + name + " to " + path + "." : why, !done);
             emit exported(done);
         });
     });

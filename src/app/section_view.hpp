@@ -61,8 +61,8 @@ private:
     std::optional<std::size_t> selected_; // a point
 
     struct ToothFrame {
-        QPointF centre;                     // of the page
-        double x0 = 0, y0 = 0, scale = 1;   // what is shown there, mm; pixels per mm
+        QPointF centre;                   // of the page
+        double x0 = 0, y0 = 0, scale = 1; // what is shown there, mm; pixels per mm
     };
     ToothFrame teeth_;
     QRectF run_word_, rack_word_;

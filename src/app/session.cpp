@@ -302,7 +302,8 @@ void Session::resolve_mesh() {
         m.here_is_ring = z->teeth->spec.internal && !m.there_zone.teeth->spec.internal;
         std::optional<Length> centre;
         if (!pair.centre.text.empty()) centre = resolve_length(pair.centre, names);
-        m.mesh = mesh_of(m.first(), m.second(), centre, std::min(in_mm(z->length), in_mm(m.there_zone.length)));
+        m.mesh =
+            mesh_of(m.first(), m.second(), centre, std::min(in_mm(z->length), in_mm(m.there_zone.length)));
         mesh_ = std::move(m);
         return;
     }

@@ -61,8 +61,8 @@ public:
     };
     const std::optional<Together>& together() const { return together_; }
 
-    // The selected toothed zone in mesh with the one it is paired with. The first gear is the selected one, unless that
-    // is a ring.
+    // The selected toothed zone in mesh with the one it is paired with. The first gear is the selected one,
+    // unless that is a ring.
     struct ShownMesh {
         std::size_t pair = 0;
         ZoneRef here, there;

@@ -63,11 +63,13 @@ namespace {
 // The toothed zone of a piece that is wider than long.
 const ResolvedZone* disc_gear(const ResolvedPiece& piece) {
     for (const auto& z : piece.zones)
-        if (z.teeth && !z.teeth->half_outline.empty() && piece.length() < 2 * piece.largest_radius()) return &z;
+        if (z.teeth && !z.teeth->half_outline.empty() && piece.length() < 2 * piece.largest_radius())
+            return &z;
     return nullptr;
 }
 
-void draw_end(QPainter& p, const ResolvedPiece& piece, const ResolvedZone& zone, QPointF centre, double reach) {
+void draw_end(QPainter& p, const ResolvedPiece& piece, const ResolvedZone& zone, QPointF centre,
+              double reach) {
     const Theme& t = theme();
     const ResolvedGear& g = *zone.teeth;
     const double k = reach / in_mm(piece.largest_radius());
@@ -90,7 +92,8 @@ void draw_end(QPainter& p, const ResolvedPiece& piece, const ResolvedZone& zone,
     path.closeSubpath();
     if (zone.in_bore()) path.addEllipse(centre, reach, reach);
     for (const auto& z : piece.zones)
-        if (z.in_bore() && !z.teeth) path.addEllipse(centre, in_mm(z.outer_radius()) * k, in_mm(z.outer_radius()) * k);
+        if (z.in_bore() && !z.teeth)
+            path.addEllipse(centre, in_mm(z.outer_radius()) * k, in_mm(z.outer_radius()) * k);
     p.setPen(QPen(t.part, g.spec.teeth > 60 ? 0.7 : 1.1));
     p.setBrush(t.part_fill);
     p.drawPath(path);
@@ -142,7 +145,8 @@ void Shelf::paintEvent(QPaintEvent*) {
         const double room_w = c.width() - 34, room_h = 40;
         const double k = std::min(room_w / longest, room_h / thickest);
         const double x0 = c.left() + 12, mid = c.top() + 9 + room_h / 2;
-        if (const ResolvedZone* gear = disc_gear(piece)) { // a disc's side says nothing: it is seen from its end
+        if (const ResolvedZone* gear =
+                disc_gear(piece)) { // a disc's side says nothing: it is seen from its end
             draw_end(p, piece, *gear, {c.left() + 12 + room_h / 2, mid}, room_h / 2);
             label(p, c, i, selected);
             continue;

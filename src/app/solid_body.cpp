@@ -121,7 +121,9 @@ void SolidBody::upload(QOpenGLFunctions_3_3_Core& gl) {
         const auto &fa = skin.faces[static_cast<std::size_t>(a)],
                    &fb = skin.faces[static_cast<std::size_t>(b)];
         // a flank runs smoothly into its root
-        if (fa.kind == solid::FaceKind::toothed && fb.kind == fa.kind && skin.edges[e].rail && smooth(fa, fb, skin.edges[e])) continue;
+        if (fa.kind == solid::FaceKind::toothed && fb.kind == fa.kind && skin.edges[e].rail &&
+            smooth(fa, fb, skin.edges[e]))
+            continue;
         if (fa.kind == fb.kind && fa.role == fb.role && fa.a == fb.a && fa.b == fb.b && fa.c == fb.c &&
             fa.zone == fb.zone)
             continue;

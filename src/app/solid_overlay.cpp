@@ -52,7 +52,8 @@ void SolidView::draw_overlay() {
     const auto& pair = session_.together();
     if (mesh || pair) {
         x += m.horizontalAdvance(cut_text) + 14;
-        const QString name = QString::fromStdString(session_.job().pieces[mesh ? mesh->there.piece : pair->there.piece].name);
+        const QString name =
+            QString::fromStdString(session_.job().pieces[mesh ? mesh->there.piece : pair->there.piece].name);
         p.setFont(text_font(11, together_ ? Weight::medium : Weight::regular));
         const QFontMetricsF w(p.font());
         const QString text =
@@ -125,12 +126,13 @@ void SolidView::draw_overlay() {
         p.drawText(QPointF(stopped ? 34 : 16, height() - 53), mating_text());
     }
     if (mesh && mesh->mesh.meshes) {
-        const QString text = QString("%1 : %2, the other turns %3; centres %4 %5")
-                                 .arg(mesh->here_zone.teeth->spec.teeth)
-                                 .arg(mesh->there_zone.teeth->spec.teeth)
-                                 .arg(mesh->mesh.internal ? "the same way" : "the other way")
-                                 .arg(QString::fromStdString(length_text(mm(mesh->mesh.centre), session_.unit())))
-                                 .arg(symbol(session_.unit()));
+        const QString text =
+            QString("%1 : %2, the other turns %3; centres %4 %5")
+                .arg(mesh->here_zone.teeth->spec.teeth)
+                .arg(mesh->there_zone.teeth->spec.teeth)
+                .arg(mesh->mesh.internal ? "the same way" : "the other way")
+                .arg(QString::fromStdString(length_text(mm(mesh->mesh.centre), session_.unit())))
+                .arg(symbol(session_.unit()));
         p.setFont(text_font(11));
         p.setPen(t.muted);
         p.drawText(QPointF(16, height() - 27), text);

@@ -127,7 +127,8 @@ bool SolidView::pair_shown() const {
 }
 
 bool SolidView::gears_shown() const {
-    return together_ && session_.mesh() && session_.mesh()->mesh.meshes && counterpart_.made() && piece_.made();
+    return together_ && session_.mesh() && session_.mesh()->mesh.meshes && counterpart_.made() &&
+           piece_.made();
 }
 
 namespace {
@@ -145,7 +146,9 @@ QMatrix4x4 SolidView::piece_place() const {
     const auto& m = session_.mesh();
     const auto* z = session_.resolved_zone();
     if (m && gears_shown())
-        place.rotate(degrees(turned(m->here_zone, m->here_is_ring ? m->mesh.second_turn(session_.roll()) : session_.roll())), 0, 0, 1);
+        place.rotate(degrees(turned(m->here_zone, m->here_is_ring ? m->mesh.second_turn(session_.roll())
+                                                                  : session_.roll())),
+                     0, 0, 1);
     else if (z && z->teeth)
         place.rotate(degrees(session_.roll()), 0, 0, 1);
     return place;
@@ -183,8 +186,12 @@ QMatrix4x4 SolidView::counterpart_place() const {
         const auto& mesh = *session_.mesh();
         const double aside = mesh.mesh.internal == mesh.here_is_ring ? mesh.mesh.centre : -mesh.mesh.centre;
         const auto middle = [](const ResolvedZone& z) { return in_mm(z.start + z.length / 2); };
-        place.translate(static_cast<float>(aside), 0, static_cast<float>(middle(mesh.here_zone) - middle(mesh.there_zone)));
-        place.rotate(degrees(turned(mesh.there_zone, mesh.here_is_ring ? session_.roll() : mesh.mesh.second_turn(session_.roll()))), 0, 0, 1);
+        place.translate(static_cast<float>(aside), 0,
+                        static_cast<float>(middle(mesh.here_zone) - middle(mesh.there_zone)));
+        place.rotate(
+            degrees(turned(mesh.there_zone,
+                           mesh.here_is_ring ? session_.roll() : mesh.mesh.second_turn(session_.roll()))),
+            0, 0, 1);
         return place;
     }
     const Mating& m = session_.together()->mating;
@@ -298,8 +305,10 @@ void SolidView::paintGL() {
             piece_.draw(*this, programs_, scene, piece_place(),
                         {colour(session_.piece(), 1), static_cast<double>(session_.zone()), false});
             if (pair_shown() || gears_shown()) {
-                const std::size_t there = gears_shown() ? session_.mesh()->there.piece : session_.together()->there.piece;
-                counterpart_.draw(*this, programs_, scene, counterpart_place(), {colour(there, 0.9), -1, true});
+                const std::size_t there =
+                    gears_shown() ? session_.mesh()->there.piece : session_.together()->there.piece;
+                counterpart_.draw(*this, programs_, scene, counterpart_place(),
+                                  {colour(there, 0.9), -1, true});
             }
             glDisable(GL_DEPTH_TEST);
         }

@@ -209,12 +209,12 @@ void SpecSheet::draw(QPainter& p) {
     p.setFont(text_font(16, Weight::medium));
     p.setPen(t.ink);
     const bool bore = z->in_bore(), prism = z->outline != Outline::round;
-    const QString title = QString(z->teeth && bore ? "Teeth in bore %1"
-                                  : z->teeth       ? "Teeth on zone %1"
+    const QString title = QString(z->teeth && bore    ? "Teeth in bore %1"
+                                  : z->teeth          ? "Teeth on zone %1"
                                   : z->thread && bore ? "Thread in bore %1"
-                                  : z->thread       ? "Thread on zone %1"
-                                  : bore            ? "Bore %1"
-                                                    : "Plain zone %1")
+                                  : z->thread         ? "Thread on zone %1"
+                                  : bore              ? "Bore %1"
+                                                      : "Plain zone %1")
                               .arg(session_.zone() + 1);
     p.drawText(QPointF(margin, y + 15), title);
     p.setFont(text_font(11));
@@ -229,7 +229,8 @@ void SpecSheet::draw(QPainter& p) {
                                                  : "from the form's rules");
     else if (z->teeth)
         detail = QString("%1 %2 gear, %3")
-                     .arg(bore ? "internal" : "external", in_rad(z->teeth->spec.helix_angle) != 0 ? "helical" : "spur",
+                     .arg(bore ? "internal" : "external",
+                          in_rad(z->teeth->spec.helix_angle) != 0 ? "helical" : "spur",
                           QString::fromStdString(piece.finish));
     else if (bore)
         detail = z->where == Where::near_bore ? "from the near end inwards" : "from the far end inwards";
@@ -245,8 +246,8 @@ void SpecSheet::draw(QPainter& p) {
                   {"round", "hex", "square"}, "round, hex or square");
     if (!z->teeth)
         asked_row(p, y, prism ? "Across flats" : "Diameter", Field::diameter, shown(in_mm(z->diameter)), unit,
-              z->thread ? "major_diameter_basic" : "diameter", {},
-              prism ? "Width across the flats" : "Nominal diameter");
+                  z->thread ? "major_diameter_basic" : "diameter", {},
+                  prism ? "Width across the flats" : "Nominal diameter");
     if (!z->thread && !z->teeth && !prism)
         asked_row(p, y, "Far diameter", Field::far_diameter,
                   z->far_diameter == z->diameter ? QString("the same") : shown(in_mm(z->far_diameter)),
@@ -256,8 +257,8 @@ void SpecSheet::draw(QPainter& p) {
         asked_row(p, y, "Pitch", Field::pitch, shown(z->thread->section.pitch), unit, "pitch", {},
                   "Pitch, crest to crest; for inch threads write 1/20 in");
     const bool through = bore && now(Field::length).isEmpty();
-    asked_row(p, y, z->teeth ? "Face width" : "Length", Field::length, (through ? "through, " : "") + shown(in_mm(z->length)), unit,
-              "length", {},
+    asked_row(p, y, z->teeth ? "Face width" : "Length", Field::length,
+              (through ? "through, " : "") + shown(in_mm(z->length)), unit, "length", {},
               bore ? "Depth of the bore, its ends included; clear it to go through"
                    : "Length of the zone, run-out and chamfers included");
     const auto end_value = [&](const ResolvedEnd& e) {
@@ -366,7 +367,8 @@ void SpecSheet::draw(QPainter& p) {
     if (z->teeth) {
         heading(p, y, "Follows");
         for (const auto& v : z->teeth->values) {
-            static const QStringList asked{"module", "teeth", "pressure_angle", "helix_angle", "hand", "profile_shift", "basic_rack"};
+            static const QStringList asked{"module", "teeth",         "pressure_angle", "helix_angle",
+                                           "hand",   "profile_shift", "basic_rack"};
             if (!asked.contains(QString::fromStdString(v.key))) follows_row(p, y, v);
         }
         mesh_rows(p, y);

@@ -1,5 +1,5 @@
-// The section view of a toothed zone: a few teeth in the transverse plane, dimensioned; a pair at its pitch point with
-// the line of action and what touches; the rack that generates the teeth.
+// The section view of a toothed zone: a few teeth in the transverse plane, dimensioned; a pair at its pitch
+// point with the line of action and what touches; the rack that generates the teeth.
 #include "app/section_view.hpp"
 
 #include "form/tooth/measure.hpp"
@@ -32,7 +32,8 @@ std::vector<std::pair<double, double>> outline_of(const ResolvedGear& g, double 
 
 // Mesh coordinates, x from the first gear's axis to the pitch point, onto the page, where x points up.
 QPointF SectionView::on_teeth(double x, double y) const {
-    return {teeth_.centre.x() - (y - teeth_.y0) * teeth_.scale, teeth_.centre.y() - (x - teeth_.x0) * teeth_.scale};
+    return {teeth_.centre.x() - (y - teeth_.y0) * teeth_.scale,
+            teeth_.centre.y() - (x - teeth_.x0) * teeth_.scale};
 }
 
 void SectionView::draw_gear(QPainter& p, const ResolvedGear& g, double axis_x, double turned, bool ghost) {
@@ -41,8 +42,11 @@ void SectionView::draw_gear(QPainter& p, const ResolvedGear& g, double axis_x, d
     const bool internal = g.spec.internal;
     // which way the visible teeth look, seen from the gear's own axis
     const double facing = axis_x > teeth_.x0 ? pi : 0;
-    const double reach = std::hypot(width(), height()) / teeth_.scale / 2 / std::max(g.root_radius, g.tip_radius) + g.pitch_angle();
-    const int teeth = std::min(g.spec.teeth, static_cast<int>(std::ceil(2 * std::min(reach, pi) / g.pitch_angle())) + 1);
+    const double reach =
+        std::hypot(width(), height()) / teeth_.scale / 2 / std::max(g.root_radius, g.tip_radius) +
+        g.pitch_angle();
+    const int teeth =
+        std::min(g.spec.teeth, static_cast<int>(std::ceil(2 * std::min(reach, pi) / g.pitch_angle())) + 1);
     const auto first = static_cast<int>(std::round((facing - turned) / g.pitch_angle())) - (teeth + 1) / 2;
     QPolygonF edge;
     for (int k = 0; k < teeth; ++k)
@@ -54,7 +58,8 @@ void SectionView::draw_gear(QPainter& p, const ResolvedGear& g, double axis_x, d
     metal.addPolygon(edge);
     // the body goes on behind the roots, out of the picture
     const double a0 = turned + first * g.pitch_angle(), a1 = a0 + teeth * g.pitch_angle();
-    const double back = internal ? g.root_radius + 40 * in_mm(g.spec.module) : std::max(0.0, g.root_radius - 40 * in_mm(g.spec.module));
+    const double back = internal ? g.root_radius + 40 * in_mm(g.spec.module)
+                                 : std::max(0.0, g.root_radius - 40 * in_mm(g.spec.module));
     for (int i = 0; i <= 40; ++i) {
         const double a = a1 + (a0 - a1) * i / 40;
         metal.lineTo(on_teeth(axis_x + back * std::cos(a), back * std::sin(a)));
@@ -96,9 +101,11 @@ void SectionView::draw_circle(QPainter& p, double axis_x, double radius) {
 // The rack whose flanks and rounded tips leave these teeth, where it stands when the gear has turned so far.
 void SectionView::draw_rack(QPainter& p, const ResolvedGear& g, double turned) {
     const GearSpec& s = g.spec;
-    const double m = in_mm(s.module), alpha = in_rad(s.pressure_angle), stretch = 1 / std::cos(in_rad(s.helix_angle));
+    const double m = in_mm(s.module), alpha = in_rad(s.pressure_angle),
+                 stretch = 1 / std::cos(in_rad(s.helix_angle));
     const double datum = s.profile_shift * m, half = (pi * m / 2 + in_mm(s.thinning)) / 2;
-    const double dedendum = s.rack.dedendum * m, rho = g.root_rounding, top = datum + s.rack.addendum * m + 0.25 * m;
+    const double dedendum = s.rack.dedendum * m, rho = g.root_rounding,
+                 top = datum + s.rack.addendum * m + 0.25 * m;
     const double corner_y = datum - dedendum + rho,
                  corner_x = half - dedendum * std::tan(alpha) - rho * (1 - std::sin(alpha)) / std::cos(alpha);
     // half a cutter tooth, from its tip's middle up the flank
@@ -131,16 +138,19 @@ void SectionView::draw_teeth(QPainter& p, const ResolvedZone& zone) {
     const double m = in_mm(g.spec.module), pitch = pi * g.transverse_module;
     const double top = 36, bottom = height() - 12;
     const double depth = std::abs(g.tip_radius - g.root_radius);
-    const double k = std::min((width() - 40) / ((paired ? 2.6 : 2.3) * pitch), (bottom - top) / ((paired ? 2.35 : 2.1) * depth));
+    const double k = std::min((width() - 40) / ((paired ? 2.6 : 2.3) * pitch),
+                              (bottom - top) / ((paired ? 2.35 : 2.1) * depth));
     teeth_.scale = k;
     teeth_.centre = {width() / 2.0, (top + bottom) / 2};
     teeth_.y0 = 0;
     const double mid = (g.tip_radius + g.root_radius) / 2;
     teeth_.x0 = paired ? shown_mesh->mesh.first_radius : mid + (g.spec.internal ? -0.1 : 0.1) * depth;
     const double scale = k / (96 / 25.4);
-    const QString scale_words = scale >= 1 ? QString("%1 : 1").arg(number_text(scale, scale < 10 ? 1 : 0).c_str())
-                                           : QString("1 : %1").arg(number_text(1 / scale, 2).c_str());
-    draw_title(p, "Section", QString("transverse, %1%2").arg(scale_words, paired ? ", at the pitch point" : ""));
+    const QString scale_words = scale >= 1
+                                    ? QString("%1 : 1").arg(number_text(scale, scale < 10 ? 1 : 0).c_str())
+                                    : QString("1 : %1").arg(number_text(1 / scale, 2).c_str());
+    draw_title(p, "Section",
+               QString("transverse, %1%2").arg(scale_words, paired ? ", at the pitch point" : ""));
     // the words that switch: the rack, and the run
     const auto word = [&](double right, const QString& text, bool on) {
         p.setFont(text_font(11, on ? Weight::medium : Weight::regular));
@@ -184,19 +194,24 @@ void SectionView::draw_teeth(QPainter& p, const ResolvedZone& zone) {
         p.drawLine(along(mesh.contact_from), along(mesh.contact_to));
         p.setPen(QPen(t.part, 1.4));
         p.setBrush(t.field);
-        // a flank's contact moves along by the base circle's arc; at no turn it stands half a space before the pitch
-        // point
+        // a flank's contact moves along by the base circle's arc; at no turn it stands half a space before
+        // the pitch point
         const ResolvedGear& first = shown_mesh->first();
-        const double u = std::sqrt(std::max(0.0, mesh.first_radius * mesh.first_radius / first.base_radius / first.base_radius - 1));
-        const double half_space = first.space_half_angle + (u - std::atan(u)) - involute(first.transverse_pressure_angle);
+        const double u = std::sqrt(
+            std::max(0.0, mesh.first_radius * mesh.first_radius / first.base_radius / first.base_radius - 1));
+        const double half_space =
+            first.space_half_angle + (u - std::atan(u)) - involute(first.transverse_pressure_angle);
         const double start = first.base_radius * (roll - half_space);
         const double base = mesh.base_pitch;
-        for (double s = start - std::ceil((start - mesh.contact_from) / base) * base; s <= mesh.contact_to + 1e-9; s += base)
+        for (double s = start - std::ceil((start - mesh.contact_from) / base) * base;
+             s <= mesh.contact_to + 1e-9; s += base)
             if (s >= mesh.contact_from - 1e-9) p.drawEllipse(along(s), 4, 4);
     } else {
         draw_gear(p, g, 0, roll, false);
         const auto circle = [&](const char* key, double r, Qt::PenStyle style) {
-            p.setPen(QPen(session_.hovered() == key ? t.active : style == Qt::DashDotLine ? t.active : t.muted,
+            p.setPen(QPen(session_.hovered() == key  ? t.active
+                          : style == Qt::DashDotLine ? t.active
+                                                     : t.muted,
                           session_.hovered() == key ? 1.8 : 0.9, style));
             p.setBrush(Qt::NoBrush);
             draw_circle(p, 0, r);
@@ -240,23 +255,28 @@ void SectionView::draw_teeth(QPainter& p, const ResolvedZone& zone) {
         };
         const double y = height() - 18;
         const double w = centre_text(mesh);
-        text("backlash", "backlash " + shown(std::abs(mesh.backlash) < 5e-7 ? 0 : mesh.backlash), {14 + w + 8, y}, "On the pitch circles");
-        text("contact_ratio", "contact ratio " + QString::fromStdString(number_text(mesh.contact_ratio, 2)), {14, y - 22},
-             "Pairs of teeth in contact, on average");
-        text("working_pressure_angle", QString("%1°").arg(number_text(in_deg(rad(mesh.working_angle)), 2).c_str()),
-             {width() - 70.0, y}, "Working pressure angle, between the line of action and the common tangent");
+        text("backlash", "backlash " + shown(std::abs(mesh.backlash) < 5e-7 ? 0 : mesh.backlash),
+             {14 + w + 8, y}, "On the pitch circles");
+        text("contact_ratio", "contact ratio " + QString::fromStdString(number_text(mesh.contact_ratio, 2)),
+             {14, y - 22}, "Pairs of teeth in contact, on average");
+        text("working_pressure_angle",
+             QString("%1°").arg(number_text(in_deg(rad(mesh.working_angle)), 2).c_str()), {width() - 70.0, y},
+             "Working pressure angle, between the line of action and the common tangent");
         return;
     }
     // circles by name at the right edge, kept apart
     const double y_edge = std::min((width() / 2.0 - 50) / k, g.pitch_radius * 0.9);
     double last = -1e9;
     std::vector<std::tuple<double, const char*, QString>> labels;
-    for (const auto& [key, name, r] : {std::tuple{"tip_diameter", "tip Ø ", g.tip_radius}, std::tuple{"pitch_diameter", "pitch Ø ", g.pitch_radius},
-                                       std::tuple{"base_diameter", "base Ø ", g.base_radius}, std::tuple{"root_diameter", "root Ø ", g.root_radius}}) {
+    for (const auto& [key, name, r] : {std::tuple{"tip_diameter", "tip Ø ", g.tip_radius},
+                                       std::tuple{"pitch_diameter", "pitch Ø ", g.pitch_radius},
+                                       std::tuple{"base_diameter", "base Ø ", g.base_radius},
+                                       std::tuple{"root_diameter", "root Ø ", g.root_radius}}) {
         const double x = std::sqrt(std::max(0.0, r * r - y_edge * y_edge));
         labels.push_back({on_teeth(x, -y_edge).y(), key, QString(name) + shown(2 * r)});
     }
-    std::sort(labels.begin(), labels.end(), [](const auto& a, const auto& b) { return std::get<0>(a) < std::get<0>(b); });
+    std::sort(labels.begin(), labels.end(),
+              [](const auto& a, const auto& b) { return std::get<0>(a) < std::get<0>(b); });
     for (auto& [y, key, text] : labels) {
         y = std::max(y, last + 21);
         last = y;
@@ -271,26 +291,34 @@ void SectionView::draw_teeth(QPainter& p, const ResolvedZone& zone) {
         dimension_text(p, {width() - w / 2 - 10, y}, text, spot(key, {}, text));
     }
     // module and pitch on the left, thickness in the tooth, angle at the pitch point
-    const auto left_text = [&](double y, const char* key, std::optional<Field> field, const QString& text, const QString& tip) {
+    const auto left_text = [&](double y, const char* key, std::optional<Field> field, const QString& text,
+                               const QString& tip) {
         const double w = number_width(p.font(), text) + 8;
         dimension_text(p, {w / 2 + 12, y}, text, spot(key, field, tip));
     };
     p.setFont(text_font(13, Weight::medium));
-    left_text(46, "module", Field::module, "m " + QString::fromStdString(number_text(m, 4)), "Module, normal. Click to type; 12 dp works too.");
-    left_text(70, "teeth", Field::teeth, "z " + QString::number(g.spec.teeth), "Number of teeth. Click to type.");
+    left_text(46, "module", Field::module, "m " + QString::fromStdString(number_text(m, 4)),
+              "Module, normal. Click to type; 12 dp works too.");
+    left_text(70, "teeth", Field::teeth, "z " + QString::number(g.spec.teeth),
+              "Number of teeth. Click to type.");
     left_text(94, "pressure_angle", Field::pressure_angle,
-              QString("α %1°").arg(number_text(in_deg(g.spec.pressure_angle), 3).c_str()), "Pressure angle of the basic rack. Click to type.");
-    left_text(118, "profile_shift", Field::profile_shift, "x " + QString::fromStdString(number_text(g.spec.profile_shift, 4)),
+              QString("α %1°").arg(number_text(in_deg(g.spec.pressure_angle), 3).c_str()),
+              "Pressure angle of the basic rack. Click to type.");
+    left_text(118, "profile_shift", Field::profile_shift,
+              "x " + QString::fromStdString(number_text(g.spec.profile_shift, 4)),
               "Profile shift, × module. Click to type.");
     if (in_rad(g.spec.helix_angle) != 0)
-        left_text(142, "helix_angle", Field::helix_angle, QString("β %1°").arg(number_text(in_deg(g.spec.helix_angle), 3).c_str()),
+        left_text(142, "helix_angle", Field::helix_angle,
+                  QString("β %1°").arg(number_text(in_deg(g.spec.helix_angle), 3).c_str()),
                   "Helix angle at the pitch circle. Click to type.");
     p.setFont(text_font(11));
     if (!session_.running()) { // in the tooth that stands nearest the middle
         const double pa = g.pitch_angle();
         const double middle = roll + (std::round((-roll) / pa - 0.5) + 0.5) * pa;
         const double half = tooth_thickness(g, g.pitch_radius) / 2 / g.pitch_radius;
-        const auto at = [&](double a) { return on_teeth(g.pitch_radius * std::cos(a), g.pitch_radius * std::sin(a)); };
+        const auto at = [&](double a) {
+            return on_teeth(g.pitch_radius * std::cos(a), g.pitch_radius * std::sin(a));
+        };
         p.setPen(QPen(session_.hovered() == "tooth_thickness" ? t.active : t.ink, 0.8));
         dimension_line(p, at(middle + half), at(middle - half));
         dimension_text(p, at(middle) + QPointF(0, 15), shown(tooth_thickness(g, g.pitch_radius)),

@@ -9,31 +9,36 @@ void SpecSheet::teeth_rows(QPainter& p, double& y, const ResolvedGear& g) {
     const GearSpec& s = g.spec;
     const auto text = [](double v, int decimals) { return QString::fromStdString(number_text(v, decimals)); };
     const QString unit = symbol(session_.unit());
-    asked_row(p, y, "Module", Field::module, text(in_mm(s.module), 4), "mm", "module", {"1", "1.25", "1.5", "2", "2.5", "3"},
-              "Module, normal, in mm; 12 dp for a diametral pitch");
-    asked_row(p, y, "Teeth", Field::teeth, QString::number(s.teeth), {}, "teeth", {}, "Number of teeth, 5 to 1000");
-    asked_row(p, y, "Pressure angle", Field::pressure_angle, text(in_deg(s.pressure_angle), 3) + "°", {}, "pressure_angle",
-              {"20", "14.5", "25"}, "Of the basic rack, normal");
-    asked_row(p, y, "Helix angle", Field::helix_angle, text(in_deg(s.helix_angle), 3) + "°", {}, "helix_angle",
-              {"0", "15", "20", "30"}, "At the pitch circle; 0 for a spur gear, a minus sign turns it round");
+    asked_row(p, y, "Module", Field::module, text(in_mm(s.module), 4), "mm", "module",
+              {"1", "1.25", "1.5", "2", "2.5", "3"}, "Module, normal, in mm; 12 dp for a diametral pitch");
+    asked_row(p, y, "Teeth", Field::teeth, QString::number(s.teeth), {}, "teeth", {},
+              "Number of teeth, 5 to 1000");
+    asked_row(p, y, "Pressure angle", Field::pressure_angle, text(in_deg(s.pressure_angle), 3) + "°", {},
+              "pressure_angle", {"20", "14.5", "25"}, "Of the basic rack, normal");
+    asked_row(p, y, "Helix angle", Field::helix_angle, text(in_deg(s.helix_angle), 3) + "°", {},
+              "helix_angle", {"0", "15", "20", "30"},
+              "At the pitch circle; 0 for a spur gear, a minus sign turns it round");
     if (in_rad(s.helix_angle) != 0)
-        asked_row(p, y, "Hand", Field::hand, word(s.hand), {}, "hand", {"right", "left"}, "Of the helix; Ctrl+H flips it");
+        asked_row(p, y, "Hand", Field::hand, word(s.hand), {}, "hand", {"right", "left"},
+                  "Of the helix; Ctrl+H flips it");
     asked_row(p, y, "Profile shift", Field::profile_shift, text(s.profile_shift, 4), {}, "profile_shift", {},
               "Multiple of the module; positive makes the teeth thicker");
     asked_row(p, y, "Basic rack", Field::basic_rack,
-              s.rack.type.empty() ? text(s.rack.addendum, 3) + " / " + text(s.rack.dedendum, 3) + " / " + text(s.rack.root_radius, 3)
+              s.rack.type.empty() ? text(s.rack.addendum, 3) + " / " + text(s.rack.dedendum, 3) + " / " +
+                                        text(s.rack.root_radius, 3)
                                   : QString::fromStdString("ISO 53 " + s.rack.type),
               {}, "basic_rack", {"A", "B", "C", "D"},
               "A to D of ISO 53, or addendum/dedendum/root radius in modules, such as 1/1.25/0.38");
-    asked_row(p, y, "Tip shortening", Field::tip_shortening, text(s.tip_shortening, 4), {}, "tip_shortening", {"0"},
-              "Multiple of the module taken off the tips");
+    asked_row(p, y, "Tip shortening", Field::tip_shortening, text(s.tip_shortening, 4), {}, "tip_shortening",
+              {"0"}, "Multiple of the module taken off the tips");
     asked_row(p, y, "Tip edge", Field::tip_edge,
               s.tip_edge == TipEdge::sharp       ? QString("sharp")
               : s.tip_edge == TipEdge::chamfered ? "chamfer " + shown(in_mm(s.tip_size))
                                                  : "round " + shown(in_mm(s.tip_size)),
-              s.tip_edge == TipEdge::sharp ? QString() : unit, "tip_edge", {"sharp", "chamfer 0.2", "round 0.2"},
-              "sharp, chamfer SIZE (45°) or round RADIUS");
-    asked_row(p, y, "Thinning", Field::thinning, in_mm(s.thinning) == 0 ? QString("none") : shown(in_mm(s.thinning)),
+              s.tip_edge == TipEdge::sharp ? QString() : unit, "tip_edge",
+              {"sharp", "chamfer 0.2", "round 0.2"}, "sharp, chamfer SIZE (45°) or round RADIUS");
+    asked_row(p, y, "Thinning", Field::thinning,
+              in_mm(s.thinning) == 0 ? QString("none") : shown(in_mm(s.thinning)),
               in_mm(s.thinning) == 0 ? QString() : unit, "thinning", {"0.05", "0.1", ""},
               "Taken off each tooth's thickness, for backlash; clear it for none");
 }
@@ -45,13 +50,16 @@ void SpecSheet::mesh_rows(QPainter& p, double& y) {
     heading(p, y, QString::fromStdString("Mesh with " + session_.job().pieces[m->there.piece].name).left(36));
     p.setFont(text_font(11));
     p.setPen(m->mesh.runs() ? t.active : t.stop);
-    p.drawText(QPointF(18, y + 11), m->mesh.runs() ? (m->follows ? "meshes; the second gear follows the first" : "meshes")
-                                                   : "does not mesh, see the checks");
+    p.drawText(QPointF(18, y + 11),
+               m->mesh.runs() ? (m->follows ? "meshes; the second gear follows the first" : "meshes")
+                              : "does not mesh, see the checks");
     y += 18;
     const bool asked = !session_.job().pairs[m->pair].centre.text.empty();
     asked_row(p, y, "Centre distance", Field::centre_distance,
-              (asked ? QString() : QString("follows, ")) + shown(m->mesh.centre), symbol(session_.unit()), "centre_distance", {},
-              "Type a centre distance; clear it to follow from the profile shifts, without backlash but the thinning");
+              (asked ? QString() : QString("follows, ")) + shown(m->mesh.centre), symbol(session_.unit()),
+              "centre_distance", {},
+              "Type a centre distance; clear it to follow from the profile shifts, without backlash but the "
+              "thinning");
     for (const auto& v : m->mesh.values)
         if (v.key != "centre_distance") follows_row(p, y, v);
 }

@@ -73,7 +73,9 @@ void ZoneStrip::draw(QPainter& p) {
         p.drawPath(metal);
         if (z.teeth) { // ISO 2203: teeth are not hatched, the pitch surface is a chain line
             const double root = axis - z.teeth->root_radius * k, pitch = axis - z.teeth->pitch_radius * k;
-            p.fillRect(QRectF(QPointF(a, axis - z.teeth->tip_radius * k), QPointF(b, root)).adjusted(1, 1, -1, 0), fill);
+            p.fillRect(
+                QRectF(QPointF(a, axis - z.teeth->tip_radius * k), QPointF(b, root)).adjusted(1, 1, -1, 0),
+                fill);
             p.drawLine(QPointF(a, root), QPointF(b, root));
             p.setPen(QPen(t.active, 1, Qt::DashDotLine));
             p.drawLine(QPointF(a - 5, pitch), QPointF(b + 5, pitch));

@@ -7,7 +7,9 @@
 namespace whorl {
 
 std::optional<PairMesh> mesh_of_pair(const Job& job, const Pair& pair, const Names& names) {
-    const auto zone_at = [&](ZoneRef at) { return resolve_piece(job.pieces.at(at.piece), names).zones.at(at.zone); };
+    const auto zone_at = [&](ZoneRef at) {
+        return resolve_piece(job.pieces.at(at.piece), names).zones.at(at.zone);
+    };
     const ResolvedZone a = zone_at(pair.first), b = zone_at(pair.second);
     if (!a.teeth || !b.teeth) return {};
     PairMesh out;
@@ -24,7 +26,8 @@ void check_mesh(std::vector<Finding>& out, const Job& job, const Pair& pair, con
                 const std::string& other_name) {
     const auto both = mesh_of_pair(job, pair, names);
     if (!both) return;
-    const GearSpec& like = both->second_first ? both->second.spec : both->first.spec; // of the pair's first zone
+    const GearSpec& like =
+        both->second_first ? both->second.spec : both->first.spec; // of the pair's first zone
     const GearSpec& second = both->second_first ? both->first.spec : both->second.spec;
     const auto edit = [&](Field f, std::string text) {
         return Edit{pair.second.piece, pair.second.zone, f, std::move(text), LengthUnit::millimetre};
@@ -37,7 +40,8 @@ void check_mesh(std::vector<Finding>& out, const Job& job, const Pair& pair, con
             changed.tip_shortening = k;
             const ResolvedGear g = resolve_gear(changed);
             const bool is_first = of_second == both->second_first;
-            const GearMesh m = mesh_of(is_first ? g : both->first, is_first ? both->second : g, mm(both->mesh.centre));
+            const GearMesh m =
+                mesh_of(is_first ? g : both->first, is_first ? both->second : g, mm(both->mesh.centre));
             bool gone = m.meshes;
             for (const auto& w : m.mistakes)
                 gone = gone && w.what != what;

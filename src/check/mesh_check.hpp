@@ -6,8 +6,8 @@
 
 namespace whorl {
 
-// The mesh of a pair of toothed zones; the ring, if there is one, is the second gear. `second_first` says whether
-// the pair's second zone is the mesh's first gear.
+// The mesh of a pair of toothed zones; the ring, if there is one, is the second gear. `second_first` says
+// whether the pair's second zone is the mesh's first gear.
 struct PairMesh {
     GearMesh mesh;
     ResolvedGear first, second;

@@ -14,8 +14,10 @@ constexpr double thin_tip = 0.2;
 // Less wall than this many modules between the roots and a bore is too little to carry the teeth.
 constexpr double least_rim = 1.0;
 
-// The smallest value in [low, high], in steps of `grain`, for which `good` holds; none if even `high` is not good.
-std::optional<double> first_good(double low, double high, double grain, const std::function<bool(double)>& good) {
+// The smallest value in [low, high], in steps of `grain`, for which `good` holds; none if even `high` is not
+// good.
+std::optional<double> first_good(double low, double high, double grain,
+                                 const std::function<bool(double)>& good) {
     if (!good(high)) return {};
     for (int i = 0; i < 60 && high - low > grain / 8; ++i) {
         const double middle = (low + high) / 2;
@@ -36,8 +38,8 @@ ToothTrouble trouble_with(GearSpec s, const std::function<void(GearSpec&)>& chan
 
 } // namespace
 
-void check_teeth(std::vector<Finding>& out, const ResolvedPiece& piece, std::size_t piece_index, std::size_t zone,
-                 LengthUnit unit) {
+void check_teeth(std::vector<Finding>& out, const ResolvedPiece& piece, std::size_t piece_index,
+                 std::size_t zone, LengthUnit unit) {
     const ResolvedZone& z = piece.zones[zone];
     const ResolvedGear& g = *z.teeth;
     const GearSpec& s = g.spec;
@@ -45,9 +47,10 @@ void check_teeth(std::vector<Finding>& out, const ResolvedPiece& piece, std::siz
     const auto edit = [&](Field f, std::string text) {
         return Edit{piece_index, zone, f, std::move(text), LengthUnit::millimetre};
     };
-    const auto found = [&](Severity severity, const char* id, std::string sentence, double value, double limit,
-                           std::optional<Remedy> remedy) {
-        out.push_back({severity, id, std::move(sentence), piece_index, zone, value, limit, std::move(remedy)});
+    const auto found = [&](Severity severity, const char* id, std::string sentence, double value,
+                           double limit, std::optional<Remedy> remedy) {
+        out.push_back(
+            {severity, id, std::move(sentence), piece_index, zone, value, limit, std::move(remedy)});
     };
     const auto show = [&](double v) {
         return number_text(in_unit(mm(v), unit), unit == LengthUnit::inch ? 4 : 3) + " " + symbol(unit);
@@ -66,7 +69,9 @@ void check_teeth(std::vector<Finding>& out, const ResolvedPiece& piece, std::siz
             return r.trouble == ToothTrouble::none && r.tip_thickness >= thin_tip * m;
         });
         std::optional<Remedy> remedy;
-        if (k) remedy = Remedy{"Shorten the tips by " + number_text(*k, 3) + " modules", {edit(Field::tip_shortening, number_text(*k, 4))}};
+        if (k)
+            remedy = Remedy{"Shorten the tips by " + number_text(*k, 3) + " modules",
+                            {edit(Field::tip_shortening, number_text(*k, 4))}};
         found(Severity::stop, "pointed_tip",
               "The flanks meet before the tip circle of Ø " + show(2 * g.tip_radius) +
                   ": the teeth would be pointed; shorten the tips or take a smaller profile shift.",
@@ -79,20 +84,26 @@ void check_teeth(std::vector<Finding>& out, const ResolvedPiece& piece, std::siz
             return trouble_with(s, shifted(v)) == ToothTrouble::none;
         });
         std::optional<Remedy> remedy;
-        if (x && !s.internal) remedy = Remedy{"Profile shift " + number_text(*x, 3), {edit(Field::profile_shift, number_text(*x, 4))}};
+        if (x && !s.internal)
+            remedy = Remedy{"Profile shift " + number_text(*x, 3),
+                            {edit(Field::profile_shift, number_text(*x, 4))}};
         found(Severity::stop, g.trouble == ToothTrouble::thin_foot ? "undercut_through" : "no_involute",
-              g.trouble == ToothTrouble::thin_foot
-                  ? "The undercut goes through the foot of the teeth; a larger profile shift or more teeth keep it sound."
-                  : "Nothing is left of the involute between root and tip; a larger profile shift, more teeth or a "
-                    "smaller dedendum bring it back.",
+              g.trouble == ToothTrouble::thin_foot ? "The undercut goes through the foot of the teeth; a "
+                                                     "larger profile shift or more teeth keep it sound."
+                                                   : "Nothing is left of the involute between root and tip; "
+                                                     "a larger profile shift, more teeth or a "
+                                                     "smaller dedendum bring it back.",
               s.profile_shift, x.value_or(0), remedy);
         break;
     }
     case ToothTrouble::tip_below_base: {
-        const auto k = first_good(s.tip_shortening, 1, 0.01,
-                                  [&](double v) { return trouble_with(s, shortened(v)) == ToothTrouble::none; });
+        const auto k = first_good(s.tip_shortening, 1, 0.01, [&](double v) {
+            return trouble_with(s, shortened(v)) == ToothTrouble::none;
+        });
         std::optional<Remedy> remedy;
-        if (k) remedy = Remedy{"Shorten the tips by " + number_text(*k, 3) + " modules", {edit(Field::tip_shortening, number_text(*k, 4))}};
+        if (k)
+            remedy = Remedy{"Shorten the tips by " + number_text(*k, 3) + " modules",
+                            {edit(Field::tip_shortening, number_text(*k, 4))}};
         found(Severity::stop, "tip_below_base",
               "The internal teeth reach inside their base circle of Ø " + show(2 * g.base_radius) +
                   ", where there is no involute; shorten the tips, or take more teeth.",
@@ -101,7 +112,8 @@ void check_teeth(std::vector<Finding>& out, const ResolvedPiece& piece, std::siz
     }
     case ToothTrouble::no_core:
         found(Severity::stop, "no_core",
-              "The root circle comes to the axis; take more teeth or a smaller dedendum.", 2 * g.root_radius, 0, {});
+              "The root circle comes to the axis; take more teeth or a smaller dedendum.", 2 * g.root_radius,
+              0, {});
         break;
     case ToothTrouble::tip_edge:
         found(Severity::stop, "tip_edge",
@@ -115,8 +127,8 @@ void check_teeth(std::vector<Finding>& out, const ResolvedPiece& piece, std::siz
     if (g.undercut) {
         const double x = std::ceil(g.least_profile_shift * 1000 - 1e-6) / 1000;
         found(Severity::advice, "undercut",
-              "The generating rack undercuts these teeth up to Ø " + show(2 * g.form_radius) + "; from a profile shift of " +
-                  number_text(x, 3) + " on they have their whole involute.",
+              "The generating rack undercuts these teeth up to Ø " + show(2 * g.form_radius) +
+                  "; from a profile shift of " + number_text(x, 3) + " on they have their whole involute.",
               s.profile_shift, x,
               Remedy{"Profile shift " + number_text(x, 3), {edit(Field::profile_shift, number_text(x, 4))}});
     }
@@ -127,10 +139,12 @@ void check_teeth(std::vector<Finding>& out, const ResolvedPiece& piece, std::siz
             return resolve_gear(c).tip_thickness >= thin_tip * m;
         });
         std::optional<Remedy> remedy;
-        if (k) remedy = Remedy{"Shorten the tips by " + number_text(*k, 3) + " modules", {edit(Field::tip_shortening, number_text(*k, 4))}};
+        if (k)
+            remedy = Remedy{"Shorten the tips by " + number_text(*k, 3) + " modules",
+                            {edit(Field::tip_shortening, number_text(*k, 4))}};
         found(Severity::advice, "thin_tip",
-              "The tips are only " + show(g.tip_thickness) + " thick, less than 0.2 modules (" + show(thin_tip * m) +
-                  "): they chip and wear.",
+              "The tips are only " + show(g.tip_thickness) + " thick, less than 0.2 modules (" +
+                  show(thin_tip * m) + "): they chip and wear.",
               g.tip_thickness, thin_tip * m, remedy);
     }
     if (const auto status = preferred_module(s.module); status.series == 0) {
@@ -138,7 +152,8 @@ void check_teeth(std::vector<Finding>& out, const ResolvedPiece& piece, std::siz
         const bool whole = std::abs(dp - std::round(dp)) < 1e-6;
         if (!whole)
             found(Severity::advice, "module_not_preferred",
-                  "Module " + number_text(m, 4) + " is not one of ISO 54; cutters for it are made to order. The nearest is " +
+                  "Module " + number_text(m, 4) +
+                      " is not one of ISO 54; cutters for it are made to order. The nearest is " +
                       number_text(in_mm(status.nearest), 4) + ".",
                   m, in_mm(status.nearest),
                   Remedy{"Module " + number_text(in_mm(status.nearest), 4),

@@ -5,7 +5,7 @@
 
 namespace whorl {
 
-void check_teeth(std::vector<Finding>& out, const ResolvedPiece& piece, std::size_t piece_index, std::size_t zone,
-                 LengthUnit unit);
+void check_teeth(std::vector<Finding>& out, const ResolvedPiece& piece, std::size_t piece_index,
+                 std::size_t zone, LengthUnit unit);
 
 } // namespace whorl

@@ -102,9 +102,10 @@ int run_bench(std::ostream& out, bool with_textbook, int textbook_turns) {
         table.row(std::string("valid solid with every check, ") + text,
                   milliseconds([&] { valid = valid && make_verified_solid(p)->valid; }, 5), "ms", goal);
     }
-    for (const auto& [text, goal] : {std::pair{"gear m1.25 z19 b12", 0.0}, std::pair{"gear m2 z47 b12", 30.0},
-                                     std::pair{"gear m1 z127 helix 20 b20", 150.0}, std::pair{"gear m1 z200 b10", 0.0},
-                                     std::pair{"internal gear m2 z73 b12", 0.0}}) {
+    for (const auto& [text, goal] :
+         {std::pair{"gear m1.25 z19 b12", 0.0}, std::pair{"gear m2 z47 b12", 30.0},
+          std::pair{"gear m1 z127 helix 20 b20", 150.0}, std::pair{"gear m1 z200 b10", 0.0},
+          std::pair{"internal gear m2 z73 b12", 0.0}}) {
         const Piece whole = piece_of(text);
         table.row(std::string("preview after an edit, ") + text,
                   milliseconds([&] { make_preview(whole, 0, {}, LengthUnit::millimetre); }), "ms", 16);
@@ -190,10 +191,12 @@ int run_bench(std::ostream& out, bool with_textbook, int textbook_turns) {
         table.row("times faster at " + turns + " turns", t / ours, "x", 1000, true);
     }
     if (with_textbook) {
-        const ResolvedGear gear = *make_preview(piece_of("gear m1.25 z19 b12"), 0, {}, LengthUnit::millimetre).piece.zones[0].teeth;
+        const ResolvedGear gear =
+            *make_preview(piece_of("gear m1.25 z19 b12"), 0, {}, LengthUnit::millimetre).piece.zones[0].teeth;
         solid::TextbookResult r;
         const double t = milliseconds([&] { r = solid::textbook_gear(gear, 12); }, 1);
-        table.row(std::string("textbook gear, 19 spaces cut one by one") + (r.valid ? "" : " (INVALID)"), t, "ms", 0);
+        table.row(std::string("textbook gear, 19 spaces cut one by one") + (r.valid ? "" : " (INVALID)"), t,
+                  "ms", 0);
         const ResolvedPiece same = resolve_piece(piece_of("gear m1.25 z19 b12"), {});
         const double ours = milliseconds([&] { solid::make_solid(solid::build_skin(same)); });
         table.row("direct solid of the same 19 teeth", ours, "ms", 0);

@@ -114,7 +114,8 @@ std::string cell_text(const ResolvedValue& v, const std::optional<double>& x, Le
     }
 }
 
-int show_gear(const GearSpec& spec, const Designation& d, const std::string& text, bool as_json, std::ostream& out) {
+int show_gear(const GearSpec& spec, const Designation& d, const std::string& text, bool as_json,
+              std::ostream& out) {
     const ResolvedGear g = resolve_gear(spec);
     const auto findings = check_piece(resolve_piece(job_of(text).pieces[0], {}), 0, d.unit);
     const std::string name = write_gear(spec, d.length);
@@ -131,8 +132,9 @@ int show_gear(const GearSpec& spec, const Designation& d, const std::string& tex
         out << j.dump(2) << "\n";
     } else {
         out << name << "\n"
-            << (spec.internal ? "internal" : "external") << (in_rad(spec.helix_angle) != 0 ? " helical" : " spur")
-            << " gear; lengths in " << symbol(d.unit) << "\n\n";
+            << (spec.internal ? "internal" : "external")
+            << (in_rad(spec.helix_angle) != 0 ? " helical" : " spur") << " gear; lengths in "
+            << symbol(d.unit) << "\n\n";
         for (const auto& v : g.values) {
             const std::string value = v.kind == ValueKind::text ? v.text : cell_text(v, v.value, d.unit);
             out << column(v.label, 20) << column(value, 14) << v.source << "\n";
@@ -147,7 +149,8 @@ int show(const std::string& text, bool as_json, std::ostream& out) {
     const Designation d = parse_designation(text, known_in(text));
     if (const auto* gear = std::get_if<GearSpec>(&d.what)) return show_gear(*gear, d, text, as_json, out);
     const auto* spec = std::get_if<ThreadSpec>(&d.what);
-    if (!spec) throw InputError("whorl show takes a thread or a gear, for example M10x1.5-6g or gear m2 z24 b12.");
+    if (!spec)
+        throw InputError("whorl show takes a thread or a gear, for example M10x1.5-6g or gear m2 z24 b12.");
     const ResolvedThread r = resolve_thread(*spec);
     const bool inch_form = d.unit == LengthUnit::inch;
     std::vector<Finding> findings;
@@ -205,16 +208,18 @@ const ThreadSpec& thread_in(const Designation& d, const std::string& text) {
                      "' is not a thread; a pair is made of two, for example \"M10-6g\" \"M10-6H\".");
 }
 
-int pair_gears(const GearSpec& one, const GearSpec& two, Length width, const std::string& centre, bool as_json,
-               std::ostream& out) {
+int pair_gears(const GearSpec& one, const GearSpec& two, Length width, const std::string& centre,
+               bool as_json, std::ostream& out) {
     // the ring, if there is one, is the second
     const bool swapped = one.internal && !two.internal;
     const GearSpec &a = swapped ? two : one, &b = swapped ? one : two;
     std::optional<Length> distance;
     if (!centre.empty()) distance = evaluate_length(centre, LengthUnit::millimetre);
-    const GearMesh m = mesh_of(resolve_gear(a), resolve_gear(b), distance, in_mm(width) < 1e8 ? in_mm(width) : 0);
-    constexpr const char* ids[]{"both_internal", "module",        "pressure_angle", "helix",         "hand",
-                                "centre",        "root_contact",  "tip_clearance",  "internal_tips", "contact_ratio"};
+    const GearMesh m =
+        mesh_of(resolve_gear(a), resolve_gear(b), distance, in_mm(width) < 1e8 ? in_mm(width) : 0);
+    constexpr const char* ids[]{"both_internal", "module",       "pressure_angle", "helix",
+                                "hand",          "centre",       "root_contact",   "tip_clearance",
+                                "internal_tips", "contact_ratio"};
     if (as_json) {
         json j{{"first", write_gear(a)}, {"second", write_gear(b)}, {"goes_together", m.runs()}};
         j["mistakes"] = json::array();
@@ -235,7 +240,8 @@ int pair_gears(const GearSpec& one, const GearSpec& two, Length width, const std
         if (m.runs()) out << "They mesh.\n";
         if (!m.values.empty()) out << "\n";
         for (const auto& v : m.values)
-            out << column(v.label, 20) << column(cell_text(v, v.value, LengthUnit::millimetre), 12) << v.source << "\n";
+            out << column(v.label, 20) << column(cell_text(v, v.value, LengthUnit::millimetre), 12)
+                << v.source << "\n";
     }
     return m.runs() ? done : stopped;
 }
@@ -248,12 +254,14 @@ int ratio(const std::string& wanted, double tolerance, int largest, bool as_json
     if (as_json) {
         json rows = json::array();
         for (const auto& c : choices)
-            rows.push_back({{"first", c.first}, {"second", c.second}, {"error", tidy(c.error)}, {"hunting", c.hunting}});
+            rows.push_back(
+                {{"first", c.first}, {"second", c.second}, {"error", tidy(c.error)}, {"hunting", c.hunting}});
         out << rows.dump(2) << "\n";
     } else {
         for (const auto& c : choices)
             out << column(std::to_string(c.first) + " : " + std::to_string(c.second), 14)
-                << column(number_text(100 * c.error, 4) + " %", 12) << (c.hunting ? "no common factor" : "") << "\n";
+                << column(number_text(100 * c.error, 4) + " %", 12) << (c.hunting ? "no common factor" : "")
+                << "\n";
     }
     if (choices.empty())
         throw InputError("No pair of 12 to " + std::to_string(largest) + " teeth comes within " +
@@ -272,8 +280,9 @@ int pair(const std::string& first, const std::string& second, const std::string&
         }
     };
     const Designation a = read(first), b = read(second);
-    if (const auto *g = std::get_if<GearSpec>(&a.what), *h = std::get_if<GearSpec>(&b.what); g && h)
-        return pair_gears(*g, *h, std::min(a.length.value_or(mm(1e9)), b.length.value_or(mm(1e9))), centre, as_json, out);
+    if (const auto* g = std::get_if<GearSpec>(&a.what), *h = std::get_if<GearSpec>(&b.what); g && h)
+        return pair_gears(*g, *h, std::min(a.length.value_or(mm(1e9)), b.length.value_or(mm(1e9))), centre,
+                          as_json, out);
     ThreadSpec one = thread_in(a, first), two = thread_in(b, second);
     // of two threads whose classes don't say it, the second is the nut
     if (one.side == two.side && !side_of_class(two.family, two.tolerance_class)) two.side = Side::internal;
@@ -350,7 +359,8 @@ int list(const std::string& family, bool as_json, std::ostream& out) {
 int make(const std::string& text, const std::string& path, double chord, bool space, std::ostream& out,
          std::ostream& err) {
     const std::string extension = std::filesystem::path(path).extension();
-    if (extension != ".step" && extension != ".stp" && extension != ".stl" && extension != ".svg" && extension != ".dxf")
+    if (extension != ".step" && extension != ".stp" && extension != ".stl" && extension != ".svg" &&
+        extension != ".dxf")
         throw InputError("The file name must end in .step, .stl, .svg or .dxf, not '" + extension + "'.");
     const Job job = job_of(text);
     const Piece& piece = job.pieces[0];
@@ -361,7 +371,8 @@ int make(const std::string& text, const std::string& path, double chord, bool sp
     if (extension == ".dxf" || (extension == ".svg" && toothed != p.piece.zones.end())) {
         if (toothed == p.piece.zones.end()) throw InputError("Only a gear has an outline to write as DXF.");
         if (!p.made()) return stopped;
-        write_file_atomically(path, extension == ".dxf" ? gear_dxf(*toothed->teeth, !space) : gear_svg(*toothed->teeth, !space));
+        write_file_atomically(path, extension == ".dxf" ? gear_dxf(*toothed->teeth, !space)
+                                                        : gear_svg(*toothed->teeth, !space));
         out << path << ": " << write_gear(toothed->teeth->spec) << ", within 0.0005 mm\n";
         return done;
     }
@@ -448,7 +459,8 @@ int export_job(const std::string& path, const std::string& directory, const std:
                 int n = 0;
                 for (const auto& z : p.piece.zones)
                     if (z.teeth)
-                        write_file_atomically(base.string() + "-outline-" + std::to_string(++n) + ".svg", gear_svg(*z.teeth, true));
+                        write_file_atomically(base.string() + "-outline-" + std::to_string(++n) + ".svg",
+                                              gear_svg(*z.teeth, true));
                 for (const auto& z : p.piece.zones)
                     if (z.thread)
                         write_file_atomically(base.string() + "-section-" + std::to_string(++n) + ".svg",
@@ -485,7 +497,8 @@ int run_command_line(int argc, const char* const* argv, std::ostream& out, std::
                              "a CSV table with a column 'designation' instead: a piece for each row");
     bool space = false;
     make_command->add_flag("--space", space, "of a gear's DXF or SVG only one tooth space");
-    make_command->add_option("-o,--output", output, "the file: .step, .stl, .svg or .dxf; for a table the folder")
+    make_command
+        ->add_option("-o,--output", output, "the file: .step, .stl, .svg or .dxf; for a table the folder")
         ->required();
     make_command->add_option("--jobs", jobs, "table: so many at a time")->check(CLI::Range(1, 64));
     make_command->add_option("--format", formats, "table: step, stl, separated by commas");
@@ -506,7 +519,8 @@ int run_command_line(int argc, const char* const* argv, std::ostream& out, std::
 
     auto* pair_command = app.add_subcommand("pair", "Say how two threads go together or two gears mesh");
     pair_command->add_option("first", text, "for example \"M10-6g\" or \"gear m2 z19 b12\"")->required();
-    pair_command->add_option("second", second, "for example \"M10-6H x 8\" or \"gear m2 z73 b12\"")->required();
+    pair_command->add_option("second", second, "for example \"M10-6H x 8\" or \"gear m2 z73 b12\"")
+        ->required();
     std::string centre;
     pair_command->add_option("--centre", centre, "centre distance of gears in mm, else that of no backlash");
     pair_command->add_flag("--json", as_json, "as JSON");
@@ -514,7 +528,9 @@ int run_command_line(int argc, const char* const* argv, std::ostream& out, std::
     double within = 0.001;
     int largest = 120;
     auto* ratio_command = app.add_subcommand("ratio", "Find tooth counts for a ratio");
-    ratio_command->add_option("ratio", text, "z2/z1, a number or an expression, for example 3.84 or 365.2422/31")->required();
+    ratio_command
+        ->add_option("ratio", text, "z2/z1, a number or an expression, for example 3.84 or 365.2422/31")
+        ->required();
     ratio_command->add_option("--within", within, "largest relative error")->check(CLI::Range(0.0, 0.1));
     ratio_command->add_option("--largest", largest, "most teeth")->check(CLI::Range(12, 1000));
     ratio_command->add_flag("--json", as_json, "as JSON");
@@ -530,8 +546,8 @@ int run_command_line(int argc, const char* const* argv, std::ostream& out, std::
     import_command->add_option("outline", path, "from crest to crest across one groove")->required();
     import_command->add_option("--name", text, "what to call it; else the file's name");
     double section_pitch = 0;
-    auto* pitch_option = import_command->add_option("--pitch", section_pitch,
-                                                    "the pitch in the drawing's units; else the outline's width");
+    auto* pitch_option = import_command->add_option(
+        "--pitch", section_pitch, "the pitch in the drawing's units; else the outline's width");
     auto* sections_command = section_command->add_subcommand("list", "What is in your library");
     sections_command->add_flag("--json", as_json, "as JSON");
     auto* section_show_command = section_command->add_subcommand("show", "The points of one section");
@@ -582,7 +598,8 @@ int run_command_line(int argc, const char* const* argv, std::ostream& out, std::
         if (*pair_command) return pair(text, second, centre, as_json, out);
         if (*ratio_command) return ratio(text, within, largest, as_json, out);
         if (*import_command)
-            return section_import(path, text, *pitch_option ? std::optional(section_pitch) : std::nullopt, out);
+            return section_import(path, text, *pitch_option ? std::optional(section_pitch) : std::nullopt,
+                                  out);
         if (*sections_command) return section_list(as_json, out, err);
         if (*section_show_command) return section_show(text, as_json, out);
         if (*section_remove_command) return section_remove(text, out);

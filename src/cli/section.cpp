@@ -13,8 +13,9 @@ namespace {
 
 std::string summary(const OwnSection& s) {
     const OwnShape shape = shape_of(s);
-    return std::to_string(s.points.size()) + " points, " + number_text(shape.depth, 4) + " P deep, crest flat " +
-           number_text(shape.crest_flat, 4) + " P, root flat " + number_text(shape.root_flat, 4) + " P";
+    return std::to_string(s.points.size()) + " points, " + number_text(shape.depth, 4) +
+           " P deep, crest flat " + number_text(shape.crest_flat, 4) + " P, root flat " +
+           number_text(shape.root_flat, 4) + " P";
 }
 
 } // namespace

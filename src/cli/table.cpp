@@ -71,8 +71,8 @@ void make_row(Row& row, const BatchOptions& options) {
         const auto known = known_in(row.designation);
         Piece piece = piece_of(row.designation, known);
         if (!row.name.empty()) piece.name = row.name.substr(0, 80);
-        const LengthUnit unit =
-            is_starter(row.designation) ? LengthUnit::millimetre : parse_designation(row.designation, known).unit;
+        const LengthUnit unit = is_starter(row.designation) ? LengthUnit::millimetre
+                                                            : parse_designation(row.designation, known).unit;
         const std::filesystem::path base = std::filesystem::path(options.directory) / row.stem;
         const auto file = [&](const std::string& format) { return base.string() + "." + format; };
         if (!options.again && std::all_of(options.formats.begin(), options.formats.end(),

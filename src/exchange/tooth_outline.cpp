@@ -42,12 +42,13 @@ double off_arc(const ArcPoint& a, double ex, double ey, double x, double y) {
     const double dx = ex - a.x, dy = ey - a.y, chord = std::hypot(dx, dy);
     if (std::abs(a.bulge) < 1e-9) return std::abs(dx * (y - a.y) - dy * (x - a.x)) / chord;
     const double radius = chord * (1 + a.bulge * a.bulge) / (4 * a.bulge); // signed
-    const double up = radius - a.bulge * chord / 2;                       // of the centre over the chord
+    const double up = radius - a.bulge * chord / 2;                        // of the centre over the chord
     const double cx = a.x + dx / 2 - dy / chord * up, cy = a.y + dy / 2 + dx / chord * up;
     return std::abs(std::hypot(x - cx, y - cy) - std::abs(radius));
 }
 
-void add_curve(std::vector<ArcPoint>& out, const TransverseCurve& c, double from, double to, double tolerance, int depth) {
+void add_curve(std::vector<ArcPoint>& out, const TransverseCurve& c, double from, double to, double tolerance,
+               int depth) {
     const Place a = place_at(c, from), b = place_at(c, to);
     const auto arcs = biarc(a, b);
     double worst = 0;
@@ -55,7 +56,8 @@ void add_curve(std::vector<ArcPoint>& out, const TransverseCurve& c, double from
         const TransversePoint p = point_at(c, from + (to - from) * i / 16);
         // of the two arcs the one whose side of the joint the point lies on
         const double along = (p.x - arcs[1].x) * (b.x - a.x) + (p.y - arcs[1].y) * (b.y - a.y);
-        worst = std::max(worst, along < 0 ? off_arc(arcs[0], arcs[1].x, arcs[1].y, p.x, p.y) : off_arc(arcs[1], b.x, b.y, p.x, p.y));
+        worst = std::max(worst, along < 0 ? off_arc(arcs[0], arcs[1].x, arcs[1].y, p.x, p.y)
+                                          : off_arc(arcs[1], b.x, b.y, p.x, p.y));
     }
     if (worst > tolerance && depth < 12) {
         const double middle = (from + to) / 2;
@@ -84,10 +86,12 @@ std::vector<ArcPoint> tooth_outline(const ResolvedGear& g, bool whole, double to
         else
             add_curve(up, c, c.from, c.to, 0.9 * tolerance, 0);
     }
-    const double tip_angle = g.half_outline.back().from, root_angle = g.half_outline.front().to, pitch = g.pitch_angle();
+    const double tip_angle = g.half_outline.back().from, root_angle = g.half_outline.front().to,
+                 pitch = g.pitch_angle();
     const ArcPoint tip{g.tip_radius * std::cos(tip_angle), g.tip_radius * std::sin(tip_angle),
-                           std::tan((pitch - 2 * tip_angle) / 4)};
-    // the flank on the other side of this space, from the tip down to the root: the mirror image, run backwards
+                       std::tan((pitch - 2 * tip_angle) / 4)};
+    // the flank on the other side of this space, from the tip down to the root: the mirror image, run
+    // backwards
     std::vector<ArcPoint> down;
     down.push_back({tip.x, -tip.y, up.back().bulge});
     for (std::size_t i = up.size(); i-- > 0;)
@@ -111,11 +115,13 @@ std::vector<ArcPoint> tooth_outline(const ResolvedGear& g, bool whole, double to
 std::string gear_dxf(const ResolvedGear& g, bool whole, double tolerance) {
     const auto outline = tooth_outline(g, whole, tolerance);
     const auto number = [](double v) { return number_text(v, 9); };
-    std::string s = "999\n" + write_gear(g.spec) + ", transverse outline in mm, within " + number_text(tolerance, 6) + " mm\n";
+    std::string s = "999\n" + write_gear(g.spec) + ", transverse outline in mm, within " +
+                    number_text(tolerance, 6) + " mm\n";
     s += "0\nSECTION\n2\nHEADER\n9\n$ACADVER\n1\nAC1009\n0\nENDSEC\n0\nSECTION\n2\nENTITIES\n";
     s += "0\nPOLYLINE\n8\nOUTLINE\n66\n1\n10\n0\n20\n0\n30\n0\n70\n" + std::string(whole ? "1" : "0") + "\n";
     for (const auto& p : outline)
-        s += "0\nVERTEX\n8\nOUTLINE\n10\n" + number(p.x) + "\n20\n" + number(p.y) + "\n30\n0\n42\n" + number_text(p.bulge, 12) + "\n";
+        s += "0\nVERTEX\n8\nOUTLINE\n10\n" + number(p.x) + "\n20\n" + number(p.y) + "\n30\n0\n42\n" +
+             number_text(p.bulge, 12) + "\n";
     s += "0\nSEQEND\n8\nOUTLINE\n";
     if (whole)
         for (const double r : {g.pitch_radius, g.base_radius})
@@ -137,10 +143,13 @@ std::string gear_svg(const ResolvedGear& g, bool whole, double tolerance) {
         }
         x0 = low - 1, w = high - low + 2, y0 = -wide - 1, h = 2 * wide + 2;
     }
-    std::string s = "<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"" + number(w) + "mm\" height=\"" + number(h) + "mm\" viewBox=\"" +
-                    number(x0) + " " + number(y0) + " " + number(w) + " " + number(h) + "\">\n<title>" + write_gear(g.spec) +
-                    ", transverse outline within " + number_text(tolerance, 6) + " mm</title>\n<path fill=\"none\" stroke=\"#1E2A32\" "
-                    "stroke-width=\"" + number(0.02 * in_mm(g.spec.module)) + "\" d=\"";
+    std::string s = "<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"" + number(w) + "mm\" height=\"" +
+                    number(h) + "mm\" viewBox=\"" + number(x0) + " " + number(y0) + " " + number(w) + " " +
+                    number(h) + "\">\n<title>" + write_gear(g.spec) + ", transverse outline within " +
+                    number_text(tolerance, 6) +
+                    " mm</title>\n<path fill=\"none\" stroke=\"#1E2A32\" "
+                    "stroke-width=\"" +
+                    number(0.02 * in_mm(g.spec.module)) + "\" d=\"";
     // y runs down in SVG
     const std::size_t n = outline.size(), last = whole ? n : n - 1;
     s += "M" + number(outline[0].x) + " " + number(-outline[0].y);
@@ -150,8 +159,10 @@ std::string gear_svg(const ResolvedGear& g, bool whole, double tolerance) {
             s += " L" + number(b.x) + " " + number(-b.y);
             continue;
         }
-        const double chord = std::hypot(b.x - a.x, b.y - a.y), r = chord * (1 + a.bulge * a.bulge) / (4 * std::abs(a.bulge));
-        s += " A" + number(r) + " " + number(r) + " 0 0 " + (a.bulge > 0 ? "0 " : "1 ") + number(b.x) + " " + number(-b.y);
+        const double chord = std::hypot(b.x - a.x, b.y - a.y),
+                     r = chord * (1 + a.bulge * a.bulge) / (4 * std::abs(a.bulge));
+        s += " A" + number(r) + " " + number(r) + " 0 0 " + (a.bulge > 0 ? "0 " : "1 ") + number(b.x) + " " +
+             number(-b.y);
     }
     return s + (whole ? " Z" : "") + "\"/>\n</svg>\n";
 }

@@ -100,15 +100,16 @@ bool pairable(const Job& job, ZoneRef first, ZoneRef second) {
 // The first pair of gears that a zone is in.
 Pair* gear_pair_of(Job& job, ZoneRef zone) {
     for (Pair& pair : job.pairs)
-        if ((pair.first == zone || pair.second == zone) && job.pieces.at(zone.piece).zones.at(zone.zone).teeth) return &pair;
+        if ((pair.first == zone || pair.second == zone) &&
+            job.pieces.at(zone.piece).zones.at(zone.zone).teeth)
+            return &pair;
     return nullptr;
 }
 
 // Passes a job on only if everything in it still resolves; the sentence is without the place, since the
 // person is at it.
 Job checked(Job job) {
-    std::erase_if(job.pairs,
-                  [&](const Pair& p) { return !pairable(job, p.first, p.second); });
+    std::erase_if(job.pairs, [&](const Pair& p) { return !pairable(job, p.first, p.second); });
     follow(job);
     if (job.pieces.size() > most_pieces) throw InputError("A job holds at most 500 pieces.");
     for (const auto& p : job.pieces)
@@ -237,7 +238,8 @@ Job apply(const Job& before, const Edit& e) {
     if (e.field == Field::centre_distance) {
         Pair* pair = gear_pair_of(job, {e.piece, e.zone});
         if (!pair) throw InputError("This zone is in no pair of gears.");
-        if (const double l = text.empty() ? 1 : in_mm(resolve_length(number, resolve_names(job))); !(l > 0 && l < 1e5))
+        if (const double l = text.empty() ? 1 : in_mm(resolve_length(number, resolve_names(job)));
+            !(l > 0 && l < 1e5))
             throw InputError("A centre distance is more than 0 and less than 100000 mm.", 0, text.size());
         pair->centre = number;
         return checked(std::move(job));
@@ -495,10 +497,11 @@ Job respec_zone(const Job& before, std::size_t piece, std::size_t zone, const De
             "This is an internal thread; the zone is an outer one. Make it a bore: insert a bore zone "
             "and write the thread there.");
     if (z.teeth && (z.where == Where::outer) != (old.where == Where::outer))
-        throw InputError(old.where == Where::outer
-                             ? "An internal gear has its teeth in a bore: select a bore zone, or start a new piece with "
-                               "Shift+Enter."
-                             : "A bore takes an internal gear: write internal gear and its numbers.");
+        throw InputError(
+            old.where == Where::outer
+                ? "An internal gear has its teeth in a bore: select a bore zone, or start a new piece with "
+                  "Shift+Enter."
+                : "A bore takes an internal gear: write internal gear and its numbers.");
     z.where = old.where;
     if (!d.length) z.length = old.length;
     if (z.teeth) {
@@ -550,7 +553,8 @@ Job remove_piece(const Job& before, std::size_t piece) {
 }
 
 namespace {
-// A gear as broad as the one it goes with; three times as many teeth fit a ring round a pinion, a third inside it.
+// A gear as broad as the one it goes with; three times as many teeth fit a ring round a pinion, a third
+// inside it.
 Job add_mating_gear(Job job, std::size_t piece, std::size_t zone, std::optional<int> teeth) {
     const ResolvedPiece resolved = resolve_piece(job.pieces[piece], resolve_names(job));
     const GearSpec& spec = resolved.zones[zone].teeth->spec;

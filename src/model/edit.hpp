@@ -70,9 +70,9 @@ Job insert_zone(const Job& job, std::size_t piece, std::size_t before, const Zon
 Job remove_zone(const Job& job, std::size_t piece, std::size_t zone); // not the last one
 Job move_zone(const Job& job, std::size_t piece, std::size_t from, std::size_t to);
 Job split_zone(const Job& job, std::size_t piece, std::size_t zone); // into two halves
-// The counterpart of a zone as a new piece of its own that follows it: a nut for an external thread, a short screw
-// for an internal one, a gear of `teeth` teeth (twice as many, or a third of a ring's, if not said) for a gear.
-// Throws InputError if the zone is plain.
+// The counterpart of a zone as a new piece of its own that follows it: a nut for an external thread, a short
+// screw for an internal one, a gear of `teeth` teeth (twice as many, or a third of a ring's, if not said) for
+// a gear. Throws InputError if the zone is plain.
 Job add_counterpart(const Job& job, std::size_t piece, std::size_t zone, std::optional<int> teeth = {});
 // Two zones that are there already, as a pair; the second does not follow. Throws InputError unless both are
 // threaded or both toothed.

@@ -60,17 +60,17 @@ struct ThreadForm {
 
 // Teeth around a zone: its diameters follow from them. In a bore the teeth are internal.
 struct ToothForm {
-    Number module = {"2", {}};        // normal, mm
-    Number teeth = {"24", {}};        // a whole number
-    Number pressure_angle;            // degrees, empty: 20
-    Number helix_angle;               // degrees, empty: 0
-    Hand hand = Hand::right;          // of the helix
-    Number profile_shift;             // × module, empty: 0
-    std::string rack = "A";           // type of ISO 53, or "addendum/dedendum/root radius"
-    Number tip_shortening;            // × module, empty: 0
+    Number module = {"2", {}}; // normal, mm
+    Number teeth = {"24", {}}; // a whole number
+    Number pressure_angle;     // degrees, empty: 20
+    Number helix_angle;        // degrees, empty: 0
+    Hand hand = Hand::right;   // of the helix
+    Number profile_shift;      // × module, empty: 0
+    std::string rack = "A";    // type of ISO 53, or "addendum/dedendum/root radius"
+    Number tip_shortening;     // × module, empty: 0
     TipEdge tip_edge = TipEdge::sharp;
-    Number tip_size;                  // of a chamfered or rounded tip
-    Number thinning;                  // of each tooth for backlash, empty: none
+    Number tip_size; // of a chamfered or rounded tip
+    Number thinning; // of each tooth for backlash, empty: none
     friend bool operator==(const ToothForm&, const ToothForm&) = default;
 };
 
@@ -113,9 +113,9 @@ struct ZoneRef {
     friend bool operator==(const ZoneRef&, const ZoneRef&) = default;
 };
 
-// Two threaded or two toothed zones that belong together. While it follows, the second zone keeps the first one's
-// size, pitch, hand and starts, or its module, angles and the hand that meshes; an edit of one of these on the
-// second ends that.
+// Two threaded or two toothed zones that belong together. While it follows, the second zone keeps the first
+// one's size, pitch, hand and starts, or its module, angles and the hand that meshes; an edit of one of these
+// on the second ends that.
 struct Pair {
     ZoneRef first, second;
     bool follows = true;

@@ -263,7 +263,8 @@ Job job_from_json(std::string_view text) {
             const auto ref = [&](const char* key) {
                 const ZoneRef at{p.at(key).at("piece"), p.at(key).at("zone")};
                 if (at.piece >= job.pieces.size() || at.zone >= job.pieces[at.piece].zones.size() ||
-                    (!job.pieces[at.piece].zones[at.zone].thread && !job.pieces[at.piece].zones[at.zone].teeth))
+                    (!job.pieces[at.piece].zones[at.zone].thread &&
+                     !job.pieces[at.piece].zones[at.zone].teeth))
                     throw InputError("A pair names piece " + std::to_string(at.piece) + ", zone " +
                                      std::to_string(at.zone) + ", where there is neither thread nor teeth.");
                 return at;

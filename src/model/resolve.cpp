@@ -315,8 +315,9 @@ void resolve_teeth(const Zone& z, ResolvedZone& r, const ResolvedPiece& before, 
         throw JobError(InputError("Teeth need a round zone without a thread."), place + "teeth");
     for (const EndTreatment* e : {&z.near_end, &z.far_end})
         if (e->kind != EndKind::flat)
-            throw JobError(InputError("A toothed zone ends flat; its tips are broken by the tip edge instead."),
-                           place + (e == &z.near_end ? "near_end" : "far_end"));
+            throw JobError(
+                InputError("A toothed zone ends flat; its tips are broken by the tip edge instead."),
+                place + (e == &z.near_end ? "near_end" : "far_end"));
     const GearSpec s = gear_spec(*z.teeth, r.in_bore(), place, names);
     r.teeth = at(place + "teeth", [&] { return resolve_gear(s); });
     r.diameter = mm(2 * r.teeth->tip_radius);
@@ -478,7 +479,8 @@ void require_resolvable(const Job& job) {
     }
     for (std::size_t i = 0; i < job.pairs.size(); ++i)
         if (!job.pairs[i].centre.text.empty())
-            at("pairs[" + std::to_string(i) + "].centre", [&] { return resolve_length(job.pairs[i].centre, names); });
+            at("pairs[" + std::to_string(i) + "].centre",
+               [&] { return resolve_length(job.pairs[i].centre, names); });
 }
 
 } // namespace whorl

@@ -454,7 +454,8 @@ std::vector<std::string> complete_piece(std::string_view text, std::size_t limit
         if (fits && out.size() < limit)
             out.push_back(std::string(text) + std::string(example.substr(text.size())));
     }
-    for (const char* example : {"gear m2 z24 a20 b12", "gear m1.25 z19 a20 helix 15 LH b10", "internal gear m2 z73 a20 b12"}) {
+    for (const char* example :
+         {"gear m2 z24 a20 b12", "gear m1.25 z19 a20 helix 15 LH b10", "internal gear m2 z73 a20 b12"}) {
         const std::string_view gear = example;
         if (gear.size() > text.size() && gear.starts_with(text) && out.size() < limit) out.push_back(example);
     }

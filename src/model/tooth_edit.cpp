@@ -22,10 +22,12 @@ standard::BasicRack rack_of(const std::string& text) {
     if (const auto* known = standard::basic_rack(type)) return *known;
     const auto first = text.find('/'), second = text.find('/', first + 1);
     if (first == std::string::npos || second == std::string::npos)
-        throw InputError("A basic rack is A, B, C or D of ISO 53, or addendum/dedendum/root radius in modules, such as "
-                         "1/1.25/0.38.",
-                         0, text.size());
-    return {"", evaluate_number(text.substr(0, first)), evaluate_number(text.substr(first + 1, second - first - 1)),
+        throw InputError(
+            "A basic rack is A, B, C or D of ISO 53, or addendum/dedendum/root radius in modules, such as "
+            "1/1.25/0.38.",
+            0, text.size());
+    return {"", evaluate_number(text.substr(0, first)),
+            evaluate_number(text.substr(first + 1, second - first - 1)),
             evaluate_number(text.substr(second + 1))};
 }
 
@@ -79,7 +81,8 @@ void set_tooth_field(ToothForm& t, Field field, const Number& n) {
         std::string kind, size;
         words >> kind;
         std::getline(words, size);
-        size.erase(0, size.find_first_not_of(' ') == std::string::npos ? size.size() : size.find_first_not_of(' '));
+        size.erase(0, size.find_first_not_of(' ') == std::string::npos ? size.size()
+                                                                       : size.find_first_not_of(' '));
         kind = lowered(kind);
         if (kind == "sharp" && size.empty()) {
             t.tip_edge = TipEdge::sharp;
@@ -87,8 +90,9 @@ void set_tooth_field(ToothForm& t, Field field, const Number& n) {
             break;
         }
         if ((kind != "chamfer" && kind != "round" && kind != "rounded") || size.empty())
-            throw InputError("A tip's edge is sharp, chamfer with its size or round with its radius, such as chamfer 0.2.",
-                             0, n.text.size());
+            throw InputError(
+                "A tip's edge is sharp, chamfer with its size or round with its radius, such as chamfer 0.2.",
+                0, n.text.size());
         t.tip_edge = kind == "chamfer" ? TipEdge::chamfered : TipEdge::rounded;
         t.tip_size = {size, n.unit};
         break;
@@ -104,7 +108,9 @@ void set_tooth_field(ToothForm& t, Field field, const Number& n) {
 std::string tooth_field_text(const ToothForm& t, Field field) {
     switch (field) {
     case Field::module:
-        return t.module.text + (t.module.unit == LengthUnit::inch && t.module.text.find("in") == std::string::npos ? " in" : "");
+        return t.module.text +
+               (t.module.unit == LengthUnit::inch && t.module.text.find("in") == std::string::npos ? " in"
+                                                                                                   : "");
     case Field::teeth:
         return t.teeth.text;
     case Field::pressure_angle:
@@ -118,7 +124,7 @@ std::string tooth_field_text(const ToothForm& t, Field field) {
     case Field::tip_shortening:
         return t.tip_shortening.text.empty() ? "0" : t.tip_shortening.text;
     case Field::tip_edge:
-        return t.tip_edge == TipEdge::sharp ? "sharp"
+        return t.tip_edge == TipEdge::sharp       ? "sharp"
                : t.tip_edge == TipEdge::chamfered ? "chamfer " + t.tip_size.text
                                                   : "round " + t.tip_size.text;
     case Field::thinning:
@@ -138,8 +144,8 @@ ToothForm tooth_form(const GearSpec& s, LengthUnit unit) {
     t.helix_angle = plain_number(in_deg(s.helix_angle), 9, 0);
     t.hand = s.hand;
     t.profile_shift = plain_number(s.profile_shift, 9, 0);
-    t.rack = s.rack.type.empty() ? number_text(s.rack.addendum, 9) + "/" + number_text(s.rack.dedendum, 9) + "/" +
-                                       number_text(s.rack.root_radius, 9)
+    t.rack = s.rack.type.empty() ? number_text(s.rack.addendum, 9) + "/" + number_text(s.rack.dedendum, 9) +
+                                       "/" + number_text(s.rack.root_radius, 9)
                                  : s.rack.type;
     t.tip_shortening = plain_number(s.tip_shortening, 9, 0);
     t.tip_edge = s.tip_edge;
@@ -171,8 +177,9 @@ GearSpec gear_spec(const ToothForm& t, bool internal, const std::string& place, 
     const double teeth = number("teeth", t.teeth, 0);
     at("teeth", [&] {
         if (teeth != std::floor(teeth) || teeth < 5 || teeth > 1000)
-            throw InputError("A gear has 5 to 1000 teeth, a whole number; this is " + number_text(teeth, 4) + ".", 0,
-                             t.teeth.text.size());
+            throw InputError("A gear has 5 to 1000 teeth, a whole number; this is " + number_text(teeth, 4) +
+                                 ".",
+                             0, t.teeth.text.size());
         return 0;
     });
     s.teeth = static_cast<int>(teeth);

@@ -8,11 +8,12 @@ using nlohmann::json;
 using ordered = nlohmann::ordered_json;
 
 namespace {
-constexpr std::pair<const char*, Number ToothForm::*> numbers[]{{"pressure_angle", &ToothForm::pressure_angle},
-                                                                {"helix_angle", &ToothForm::helix_angle},
-                                                                {"profile_shift", &ToothForm::profile_shift},
-                                                                {"tip_shortening", &ToothForm::tip_shortening},
-                                                                {"thinning", &ToothForm::thinning}};
+constexpr std::pair<const char*, Number ToothForm::*> numbers[]{
+    {"pressure_angle", &ToothForm::pressure_angle},
+    {"helix_angle", &ToothForm::helix_angle},
+    {"profile_shift", &ToothForm::profile_shift},
+    {"tip_shortening", &ToothForm::tip_shortening},
+    {"thinning", &ToothForm::thinning}};
 constexpr const char* edge_words[]{"sharp", "chamfered", "rounded"};
 } // namespace
 
@@ -23,7 +24,8 @@ ordered number_to_json(const Number& n) {
 
 Number number_from_json(const json& j) {
     if (j.is_string()) return {j.get<std::string>(), LengthUnit::millimetre};
-    return {j.at("text").get<std::string>(), j.at("unit") == "in" ? LengthUnit::inch : LengthUnit::millimetre};
+    return {j.at("text").get<std::string>(),
+            j.at("unit") == "in" ? LengthUnit::inch : LengthUnit::millimetre};
 }
 
 ordered teeth_to_json(const ToothForm& t) {

@@ -54,7 +54,8 @@ private:
     bool alike() {
         const GearSpec &s = a_.spec, &t = b_.spec;
         if (s.internal && t.internal)
-            wrong(MeshFault::both_internal, true, "Both gears are internal: one of a pair must have its teeth outside.", 0, 0);
+            wrong(MeshFault::both_internal, true,
+                  "Both gears are internal: one of a pair must have its teeth outside.", 0, 0);
         if (std::abs(s.module / t.module - 1) > 1e-6)
             wrong(MeshFault::module, true,
                   "Modules " + number_text(in_mm(s.module), 4) + " and " + number_text(in_mm(t.module), 4) +
@@ -63,12 +64,14 @@ private:
         if (std::abs(in_deg(s.pressure_angle - t.pressure_angle)) > 1e-6)
             wrong(MeshFault::pressure_angle, true,
                   "Pressure angles " + number_text(in_deg(s.pressure_angle), 3) + "° and " +
-                      number_text(in_deg(t.pressure_angle), 3) + "° differ: their flanks can't share a line of action.",
+                      number_text(in_deg(t.pressure_angle), 3) +
+                      "° differ: their flanks can't share a line of action.",
                   in_deg(t.pressure_angle), in_deg(s.pressure_angle));
         if (std::abs(in_deg(s.helix_angle - t.helix_angle)) > 1e-6)
             wrong(MeshFault::helix, true,
                   "Helix angles " + number_text(in_deg(s.helix_angle), 3) + "° and " +
-                      number_text(in_deg(t.helix_angle), 3) + "° differ: on parallel axes they must be the same.",
+                      number_text(in_deg(t.helix_angle), 3) +
+                      "° differ: on parallel axes they must be the same.",
                   in_deg(t.helix_angle), in_deg(s.helix_angle));
         else if (in_rad(s.helix_angle) != 0 && (s.hand == t.hand) != m_.internal)
             wrong(MeshFault::hand, true,
@@ -89,14 +92,16 @@ private:
     bool place(std::optional<Length> centre) {
         const double alpha = a_.transverse_pressure_angle, bases = sum(a_.base_radius, b_.base_radius);
         const double shifts = a_.spec.profile_shift + b_.spec.profile_shift;
-        const double inv = involute(alpha) + (m_.internal ? -1 : 1) * 2 * shifts * std::tan(in_rad(a_.spec.pressure_angle)) /
+        const double inv = involute(alpha) + (m_.internal ? -1 : 1) * 2 * shifts *
+                                                 std::tan(in_rad(a_.spec.pressure_angle)) /
                                                  sum(a_.spec.teeth, b_.spec.teeth);
         if (centre) {
             m_.centre = in_mm(*centre);
         } else {
             if (inv <= 0) {
                 wrong(MeshFault::centre, true,
-                      "The profile shifts of these gears together are too negative: no centre distance brings their "
+                      "The profile shifts of these gears together are too negative: no centre distance "
+                      "brings their "
                       "flanks into contact.",
                       shifts, 0);
                 return false;
@@ -105,8 +110,9 @@ private:
         }
         if (m_.centre <= bases) {
             wrong(MeshFault::centre, true,
-                  "At a centre distance of " + length(m_.centre) + " there is no line of action; it must be more than " +
-                      length(bases) + ", the base circles' distance.",
+                  "At a centre distance of " + length(m_.centre) +
+                      " there is no line of action; it must be more than " + length(bases) +
+                      ", the base circles' distance.",
                   m_.centre, bases);
             return false;
         }
@@ -118,8 +124,9 @@ private:
         m_.second_phase = m_.internal ? -b_.pitch_angle() / 2 : pi - b_.pitch_angle() / 2;
         if (m_.backlash < -1e-6)
             wrong(MeshFault::centre, true,
-                  "The teeth overlap by " + length(-m_.backlash) + " on the pitch circles at a centre distance of " +
-                      length(m_.centre) + "; without backlash it is " +
+                  "The teeth overlap by " + length(-m_.backlash) +
+                      " on the pitch circles at a centre distance of " + length(m_.centre) +
+                      "; without backlash it is " +
                       length(inv > 0 ? bases / std::cos(inverse_involute(inv)) : 0) + ".",
                   m_.centre, inv > 0 ? bases / std::cos(inverse_involute(inv)) : 0);
         return true;
@@ -145,18 +152,22 @@ private:
     void interference() {
         const double m = in_mm(a_.spec.module), tan_w = std::tan(m_.working_angle);
         // how far the flanks go down, as strings
-        const double first_low = a_.base_radius * tan_w + m_.contact_from, first_form = string_at(a_, a_.form_radius);
+        const double first_low = a_.base_radius * tan_w + m_.contact_from,
+                     first_form = string_at(a_, a_.form_radius);
         if (first_low < first_form - 1e-4 * m)
             wrong(MeshFault::root_contact, true,
                   "The second gear's tips reach below the first one's involute, into its root (form Ø " +
-                      length(2 * a_.form_radius) + "): shorten those tips or give the first gear a larger profile shift.",
+                      length(2 * a_.form_radius) +
+                      "): shorten those tips or give the first gear a larger profile shift.",
                   2 * std::hypot(a_.base_radius, std::max(0.0, first_low)), 2 * a_.form_radius);
-        const double end = m_.internal ? b_.base_radius * tan_w + m_.contact_to : b_.base_radius * tan_w - m_.contact_to;
+        const double end =
+            m_.internal ? b_.base_radius * tan_w + m_.contact_to : b_.base_radius * tan_w - m_.contact_to;
         const double second_form = string_at(b_, b_.form_radius);
         if (m_.internal ? end > second_form + 1e-4 * m : end < second_form - 1e-4 * m)
             wrong(MeshFault::root_contact, true,
                   "The first gear's tips reach past the second one's involute, into its root (form Ø " +
-                      length(2 * b_.form_radius) + "): shorten those tips or give the second gear a larger profile shift.",
+                      length(2 * b_.form_radius) +
+                      "): shorten those tips or give the second gear a larger profile shift.",
                   2 * std::hypot(b_.base_radius, std::max(0.0, end)), 2 * b_.form_radius);
         const double at_second_root = m_.internal ? b_.root_radius - m_.centre - a_.tip_radius
                                                   : m_.centre - a_.tip_radius - b_.root_radius,
@@ -166,12 +177,14 @@ private:
         if (clearance_ < least_tip_clearance * m)
             wrong(MeshFault::tip_clearance, clearance_ <= 0,
                   clearance_ <= 0 ? "Tips run into roots by " + length(-clearance_) + "; shorten the tips."
-                                  : "Only " + length(clearance_) + " is left between tips and roots; a tenth of the module (" +
+                                  : "Only " + length(clearance_) +
+                                        " is left between tips and roots; a tenth of the module (" +
                                         length(least_tip_clearance * m) + ") is usual. Shorten the tips.",
                   clearance_, least_tip_clearance * m);
         if (m_.internal && ring_tips_foul())
             wrong(MeshFault::internal_tips, true,
-                  "Tips of pinion and ring foul each other beside the mesh: " + std::to_string(b_.spec.teeth - a_.spec.teeth) +
+                  "Tips of pinion and ring foul each other beside the mesh: " +
+                      std::to_string(b_.spec.teeth - a_.spec.teeth) +
                       " teeth of difference are too few for this profile; shorten the tips or take more.",
                   b_.spec.teeth - a_.spec.teeth, 0);
         if (m_.contact_ratio + m_.overlap_ratio < least_contact_ratio)
@@ -183,21 +196,23 @@ private:
                   m_.contact_ratio + m_.overlap_ratio, least_contact_ratio);
     }
 
-    // The pinion's tip corners followed round, in the ring's own frame: inside its tip circle nothing is in the way,
-    // beyond it they must stay in a space.
+    // The pinion's tip corners followed round, in the ring's own frame: inside its tip circle nothing is in
+    // the way, beyond it they must stay in a space.
     bool ring_tips_foul() const {
         const double tip_half = pi / a_.spec.teeth - space_half_angle_at(a_, flank_tip(a_) - 1e-9);
         for (int i = 1; i < 2000; ++i) {
             // the tooth's middle, turned from the line of centres by up to half a turn
             const double turn = pi * i / 2000, corner = turn - tip_half;
-            const double x = a_.tip_radius * std::cos(corner) + m_.centre, y = a_.tip_radius * std::sin(corner);
+            const double x = a_.tip_radius * std::cos(corner) + m_.centre,
+                         y = a_.tip_radius * std::sin(corner);
             const double r = std::hypot(x, y);
             if (r < b_.tip_radius || r > b_.root_radius) continue;
             // the space this tooth sits in has turned with it
             const double space = turn * a_.spec.teeth / b_.spec.teeth;
             if (std::abs(std::atan2(y, x) - space) > space_half_angle_at(b_, r) + 1e-7) return true;
             const double other = turn + tip_half;
-            const double x2 = a_.tip_radius * std::cos(other) + m_.centre, y2 = a_.tip_radius * std::sin(other);
+            const double x2 = a_.tip_radius * std::cos(other) + m_.centre,
+                         y2 = a_.tip_radius * std::sin(other);
             const double r2 = std::hypot(x2, y2);
             if (r2 > b_.tip_radius && r2 < b_.root_radius &&
                 std::abs(std::atan2(y2, x2) - space) > space_half_angle_at(b_, r2) + 1e-7)
@@ -208,25 +223,33 @@ private:
 
     void list() {
         auto& v = m_.values;
-        const auto put = [&](const char* key, const char* label, ValueKind kind, double value, std::string source) {
-            v.push_back({.key = key, .label = label, .kind = kind, .value = value, .source = std::move(source)});
+        const auto put = [&](const char* key, const char* label, ValueKind kind, double value,
+                             std::string source) {
+            v.push_back(
+                {.key = key, .label = label, .kind = kind, .value = value, .source = std::move(source)});
         };
         put("centre_distance", "Centre distance", ValueKind::length, m_.centre,
             "a = (rb2 ± rb1)/cos αw, inv αw = inv αt + 2·tan αn·(x1 + x2)/(z1 + z2), ISO 21771");
         put("ratio", "Ratio", ValueKind::number, m_.ratio, "z2/z1");
-        put("working_pressure_angle", "Working angle", ValueKind::angle, m_.working_angle, "cos αw = (rb2 ± rb1)/a");
-        put("first_working_diameter", "Working Ø, first", ValueKind::length, 2 * m_.first_radius, "dw = db/cos αw");
-        put("second_working_diameter", "Working Ø, second", ValueKind::length, 2 * m_.second_radius, "dw = db/cos αw");
-        const double beta_b = std::asin(std::sin(in_rad(a_.spec.helix_angle)) * std::cos(in_rad(a_.spec.pressure_angle)));
+        put("working_pressure_angle", "Working angle", ValueKind::angle, m_.working_angle,
+            "cos αw = (rb2 ± rb1)/a");
+        put("first_working_diameter", "Working Ø, first", ValueKind::length, 2 * m_.first_radius,
+            "dw = db/cos αw");
+        put("second_working_diameter", "Working Ø, second", ValueKind::length, 2 * m_.second_radius,
+            "dw = db/cos αw");
+        const double beta_b =
+            std::asin(std::sin(in_rad(a_.spec.helix_angle)) * std::cos(in_rad(a_.spec.pressure_angle)));
         put("backlash", "Backlash", ValueKind::length, std::abs(m_.backlash) < 5e-10 ? 0 : m_.backlash,
             "pw − sw1 − sw2, on the pitch circles");
         put("normal_backlash", "Backlash, normal", ValueKind::length,
             std::abs(m_.backlash) < 5e-10 ? 0 : m_.backlash * std::cos(m_.working_angle) * std::cos(beta_b),
             "j·cos αw·cos βb, by a feeler");
-        put("contact_ratio", "Contact ratio", ValueKind::number, m_.contact_ratio, "εα = length of contact/pbt, ISO 21771");
+        put("contact_ratio", "Contact ratio", ValueKind::number, m_.contact_ratio,
+            "εα = length of contact/pbt, ISO 21771");
         if (in_rad(a_.spec.helix_angle) != 0) {
             put("overlap_ratio", "Overlap ratio", ValueKind::number, m_.overlap_ratio, "εβ = b·sin β/(π·mn)");
-            put("total_contact_ratio", "Total ratio", ValueKind::number, m_.contact_ratio + m_.overlap_ratio, "εα + εβ");
+            put("total_contact_ratio", "Total ratio", ValueKind::number, m_.contact_ratio + m_.overlap_ratio,
+                "εα + εβ");
         }
         put("length_of_contact", "Length of contact", ValueKind::length, m_.contact_to - m_.contact_from,
             "between the tips along the line of action");
@@ -234,7 +257,8 @@ private:
         if (std::any_of(m_.mistakes.begin(), m_.mistakes.end(),
                         [](const auto& w) { return w.what == MeshFault::root_contact; }))
             return; // no sliding where there is no involute
-        const Sliding in = sliding_at(a_, b_, m_, m_.contact_from), out = sliding_at(a_, b_, m_, m_.contact_to);
+        const Sliding in = sliding_at(a_, b_, m_, m_.contact_from),
+                      out = sliding_at(a_, b_, m_, m_.contact_to);
         put("sliding_first", "Sliding, first", ValueKind::number, std::min(in.first, out.first),
             "sliding over rolling, where it is worst");
         put("sliding_second", "Sliding, second", ValueKind::number, std::min(in.second, out.second),
@@ -253,10 +277,12 @@ double GearMesh::second_turn(double first) const {
 }
 
 bool GearMesh::runs() const {
-    return meshes && std::none_of(mistakes.begin(), mistakes.end(), [](const MeshMistake& m) { return m.stops; });
+    return meshes &&
+           std::none_of(mistakes.begin(), mistakes.end(), [](const MeshMistake& m) { return m.stops; });
 }
 
-GearMesh mesh_of(const ResolvedGear& first, const ResolvedGear& second, std::optional<Length> centre, double width) {
+GearMesh mesh_of(const ResolvedGear& first, const ResolvedGear& second, std::optional<Length> centre,
+                 double width) {
     return Meshing(first, second, centre, width).take();
 }
 
@@ -269,7 +295,8 @@ Sliding sliding_at(const ResolvedGear& a, const ResolvedGear& b, const GearMesh&
     return {first > 1e-9 ? 1 - rolled / first : -1e9, rolled > 1e-9 ? 1 - first / rolled : -1e9};
 }
 
-std::vector<RatioChoice> teeth_for_ratio(double ratio, double tolerance, int least, int largest, std::size_t most) {
+std::vector<RatioChoice> teeth_for_ratio(double ratio, double tolerance, int least, int largest,
+                                         std::size_t most) {
     std::vector<RatioChoice> out;
     for (int z1 = least; z1 <= largest; ++z1) {
         const double wanted = ratio * z1;
@@ -280,7 +307,8 @@ std::vector<RatioChoice> teeth_for_ratio(double ratio, double tolerance, int lea
     }
     std::stable_sort(out.begin(), out.end(), [](const RatioChoice& a, const RatioChoice& b) {
         if (a.hunting != b.hunting) return a.hunting;
-        if (std::abs(std::abs(a.error) - std::abs(b.error)) > 1e-9) return std::abs(a.error) < std::abs(b.error);
+        if (std::abs(std::abs(a.error) - std::abs(b.error)) > 1e-9)
+            return std::abs(a.error) < std::abs(b.error);
         return a.first < b.first;
     });
     if (out.size() > most) out.resize(most);

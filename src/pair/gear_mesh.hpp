@@ -1,7 +1,8 @@
 // How two gears run together: centre distance, backlash, contact, sliding, and what keeps them from meshing.
 //
-// Geometry of ISO 21771. The second gear may be internal; the first is always external. Teeth are placed so that
-// the first gear's space at its angle 0 looks at the pitch point and a tooth of the second stands in its middle.
+// Geometry of ISO 21771. The second gear may be internal; the first is always external. Teeth are placed so
+// that the first gear's space at its angle 0 looks at the pitch point and a tooth of the second stands in its
+// middle.
 #pragma once
 
 #include "form/tooth/gear.hpp"
@@ -14,7 +15,7 @@ enum class MeshFault {
     pressure_angle,
     helix,
     hand,
-    centre,      // no line of action at this centre distance, or the teeth jam
+    centre,       // no line of action at this centre distance, or the teeth jam
     root_contact, // a tip reaches below where the other's involute begins
     tip_clearance,
     internal_tips, // tips of pinion and ring foul each other away from the pitch point
@@ -28,15 +29,15 @@ struct MeshMistake {
     double value = 0, limit = 0; // mm, degrees or a ratio, as the sentence says
 };
 
-// A point of the path of contact, by its distance (mm) from the pitch point along the line of action, towards the
-// tips of the first gear.
+// A point of the path of contact, by its distance (mm) from the pitch point along the line of action, towards
+// the tips of the first gear.
 struct GearMesh {
     std::vector<MeshMistake> mistakes;
     std::vector<ResolvedValue> values;
-    bool meshes = false;         // whether the numbers below hold
-    bool internal = false;       // the second gear is a ring
-    double centre = 0;           // mm, between the axes
-    double working_angle = 0;    // transverse pressure angle at this centre distance, rad
+    bool meshes = false;                        // whether the numbers below hold
+    bool internal = false;                      // the second gear is a ring
+    double centre = 0;                          // mm, between the axes
+    double working_angle = 0;                   // transverse pressure angle at this centre distance, rad
     double first_radius = 0, second_radius = 0; // working pitch circles, mm
     double contact_from = 0, contact_to = 0;    // path of contact
     double base_pitch = 0;
@@ -51,24 +52,26 @@ struct GearMesh {
     bool runs() const;
 };
 
-// Without a centre distance that of no backlash but the thinning asked for. `width` (mm): common face width, for the
-// overlap of helical teeth.
+// Without a centre distance that of no backlash but the thinning asked for. `width` (mm): common face width,
+// for the overlap of helical teeth.
 GearMesh mesh_of(const ResolvedGear& first, const ResolvedGear& second, std::optional<Length> centre = {},
                  double width = 0);
 
-// Specific sliding of the first and the second gear at a place of the path of contact: sliding over rolling speed.
+// Specific sliding of the first and the second gear at a place of the path of contact: sliding over rolling
+// speed.
 struct Sliding {
     double first = 0, second = 0;
 };
 Sliding sliding_at(const ResolvedGear& first, const ResolvedGear& second, const GearMesh& mesh, double place);
 
-// Tooth counts whose ratio z2/z1 lies within a part `tolerance` of the wanted one; those without a common factor
-// (every tooth meets every other, "hunting") first, then by error, then by size. At most `most`.
+// Tooth counts whose ratio z2/z1 lies within a part `tolerance` of the wanted one; those without a common
+// factor (every tooth meets every other, "hunting") first, then by error, then by size. At most `most`.
 struct RatioChoice {
     int first = 0, second = 0;
     double error = 0; // relative
     bool hunting = false;
 };
-std::vector<RatioChoice> teeth_for_ratio(double ratio, double tolerance, int least, int largest, std::size_t most);
+std::vector<RatioChoice> teeth_for_ratio(double ratio, double tolerance, int least, int largest,
+                                         std::size_t most);
 
 } // namespace whorl

@@ -73,7 +73,7 @@ struct Chain {
 Chain add_chain(Skin& skin, const ResolvedPiece& piece, const std::vector<std::size_t>& indices,
                 bool open_near, bool open_far) {
     struct Part {
-        std::unique_ptr<ZoneSkin> skin;   // one of the two
+        std::unique_ptr<ZoneSkin> skin; // one of the two
         std::unique_ptr<ToothZone> teeth;
         int zone;
         double start;

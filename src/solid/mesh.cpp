@@ -517,7 +517,8 @@ int steps_for_chord(const Skin& skin, double chord) {
     for (const auto& c : skin.corners)
         largest = std::max(largest, c.r);
     for (const auto& f : skin.faces) {
-        if (f.kind == FaceKind::flat || f.kind == FaceKind::side || f.kind == FaceKind::toothed || (f.c == 0 && f.kind == FaceKind::round))
+        if (f.kind == FaceKind::flat || f.kind == FaceKind::side || f.kind == FaceKind::toothed ||
+            (f.c == 0 && f.kind == FaceKind::round))
             continue;
         double low = 1e300, high = 0;
         for (const auto& use : f.loops.front()) {
@@ -649,7 +650,8 @@ Point NormalReader::operator()(const Face& f, const UnrolledPoint& p) {
     const auto key = std::pair(f.tooth.curve.get(), p.r);
     auto known = known_.find(key);
     if (known == known_.end()) known = known_.emplace(key, outline_normal(*f.tooth.curve, p.r)).first;
-    const double radial = known->second.first, around = f.tooth.mirrored ? -known->second.second : known->second.second;
+    const double radial = known->second.first,
+                 around = f.tooth.mirrored ? -known->second.second : known->second.second;
     const double along = -around * p.r * f.tooth.twist; // it leans with the helix
     const double whole = (f.inward ? -1 : 1) * std::sqrt(1 + along * along);
     const double c = std::cos(p.theta), s = std::sin(p.theta);

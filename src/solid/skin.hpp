@@ -6,8 +6,8 @@
 // a groove that is withdrawn evenly in a run-out; a flat end is the plane z = a. A rounded root is an arc
 // pushed along the screw direction. Two planes meet in a straight line and an arc's surface meets a plane in
 // an affine image of the arc, so every edge has a closed form: all trims are exact, nothing is intersected
-// numerically. The flats of a hexagon are plane in space instead, r = h/cos(θ − θf), and the flanks of teeth are
-// curves of the transverse plane pushed along the axis or screwed along it.
+// numerically. The flats of a hexagon are plane in space instead, r = h/cos(θ − θf), and the flanks of teeth
+// are curves of the transverse plane pushed along the axis or screwed along it.
 //
 // The skin is the one description that the triangulation, the kernel solid, the volume and the picking all
 // use. Units: mm and radians. θ is unrolled: a loop on a band of many turns runs through many times 2π.
@@ -39,8 +39,9 @@ struct FlatTrace {
     double distance = 0, theta = 0, z0 = 0, slope = 0;
 };
 
-// A curve of a tooth's outline, where it stands. Its point at the parameter t is turned by `turned` + `twist`·z
-// about the axis, or first mirrored about the middle of its space, as the other flank of that space is.
+// A curve of a tooth's outline, where it stands. Its point at the parameter t is turned by `turned` +
+// `twist`·z about the axis, or first mirrored about the middle of its space, as the other flank of that space
+// is.
 struct ToothCurve {
     std::shared_ptr<const TransverseCurve> curve;
     bool mirrored = false;
@@ -69,7 +70,8 @@ struct Edge {
     bool rail = false;                   // between two faces of a toothed zone: sampled in that zone's rows
 };
 
-// The edge's own parameter: 0 to 1 (straight), φ (bow), θ (flat trace), the curve's (tooth), at begin and end.
+// The edge's own parameter: 0 to 1 (straight), φ (bow), θ (flat trace), the curve's (tooth), at begin and
+// end.
 double first_parameter(const Edge& e);
 double last_parameter(const Edge& e);
 UnrolledPoint point_at(const Edge& e, double parameter);

@@ -41,8 +41,8 @@ constexpr double full_turn = 2 * std::numbers::pi;
 constexpr double edge_tolerance = 4 * spline_tolerance;
 constexpr double vertex_tolerance = 6 * spline_tolerance;
 
-// A tooth's edges lie on the very splines of its faces, so they meet whatever the splines' distance from the true
-// outline is: ten nanometres here, which halves what the kernel has to check.
+// A tooth's edges lie on the very splines of its faces, so they meet whatever the splines' distance from the
+// true outline is: ten nanometres here, which halves what the kernel has to check.
 constexpr double tooth_tolerance = 1e-5;
 
 enum class CurveKind { line, circle, spline, bent, tooth };
@@ -105,7 +105,8 @@ private:
     void make_edge(std::size_t i) {
         const Edge& e = skin_.edges[i];
         const CurveKind kind = curve_kind(e);
-        const bool swapped = kind == CurveKind::bent || kind == CurveKind::tooth ? first_parameter(e) > last_parameter(e)
+        const bool swapped = kind == CurveKind::bent || kind == CurveKind::tooth
+                                 ? first_parameter(e) > last_parameter(e)
                              : kind == CurveKind::line ? false
                                                        : e.begin.theta > e.end.theta;
         const UnrolledPoint &p = swapped ? e.end : e.begin, &q = swapped ? e.begin : e.end;
@@ -229,14 +230,16 @@ private:
                 return {p.theta, (p.z - slope * p.theta - v0) / (v1 - v0)};
             }
         }
-        // the curve's parameter, turned so that it rises with the outline and the natural normal points outwards
+        // the curve's parameter, turned so that it rises with the outline and the natural normal points
+        // outwards
         double tooth_u(double t) const { return face->tooth.mirrored ? -t : t; }
         // φ, turned so that v rises with z and the natural normal points outwards
         double arc_v(double phi) const { return quarter + (face->arc_to > face->arc_from ? phi : -phi); }
         double arc_turn() const { return face->arc_to > face->arc_from ? 1 : -1; }
     };
 
-    // The outline's curve pushed along the axis, or multiplied as a complex number with the turn of the helix.
+    // The outline's curve pushed along the axis, or multiplied as a complex number with the turn of the
+    // helix.
     Chart tooth_chart(const Face& f) {
         Chart c;
         const TransverseCurve& curve = *f.tooth.curve;
@@ -271,8 +274,9 @@ private:
                 poles(i + 1, 1) = gp_Pnt(p.x, p.y, z0);
                 poles(i + 1, 2) = gp_Pnt(p.x, p.y, z1);
             }
-            c.surface = new Geom_BSplineSurface(poles, reals(along.knots), reals({z0, z1}),
-                                                integers(along.multiplicity), integers({2, 2}), spline_degree, 1);
+            c.surface =
+                new Geom_BSplineSurface(poles, reals(along.knots), reals({z0, z1}),
+                                        integers(along.multiplicity), integers({2, 2}), spline_degree, 1);
             return c;
         }
         const double speed = std::abs(f.tooth.twist), sense = f.tooth.twist < 0 ? -1 : 1;
@@ -293,8 +297,8 @@ private:
                     gp_Pnt(p.x * q.x - p.y * sense * q.y, p.x * sense * q.y + p.y * q.x, q.z);
             }
         c.surface = new Geom_BSplineSurface(poles, reals(along.knots), reals(turn.knots),
-                                            integers(along.multiplicity), integers(turn.multiplicity), spline_degree,
-                                            spline_degree);
+                                            integers(along.multiplicity), integers(turn.multiplicity),
+                                            spline_degree, spline_degree);
         return c;
     }
 
@@ -472,7 +476,8 @@ private:
         const Edge& skin_edge = skin_.edges[static_cast<std::size_t>(use.edge)];
         if (curve_kind(skin_edge) == CurveKind::bent) return bent_image(c, use);
         if (skin_edge.shape == EdgeShape::tooth) // along the surface's own lines
-            return new Geom2d_Line(gp_Pnt2d(0, skin_edge.begin.z), gp_Dir2d(c.face->tooth.mirrored ? -1 : 1, 0));
+            return new Geom2d_Line(gp_Pnt2d(0, skin_edge.begin.z),
+                                   gp_Dir2d(c.face->tooth.mirrored ? -1 : 1, 0));
         EdgeUse along = use;
         along.forward = !e.swapped;
         const gp_Pnt2d a = c(start_of(skin_, along)), b = c(end_of(skin_, along));

@@ -2,26 +2,26 @@
 #include "solid/solid.hpp"
 
 #include <BRepAlgoAPI_Cut.hxx>
-#include <BRepBuilderAPI_MakeFace.hxx>
-#include <BRepBuilderAPI_Transform.hxx>
-#include <BRepPrimAPI_MakePrism.hxx>
-#include <GC_MakeArcOfCircle.hxx>
-#include <GeomAPI_PointsToBSpline.hxx>
-#include <Geom_BSplineCurve.hxx>
-#include <Geom_TrimmedCurve.hxx>
-#include <TColgp_Array1OfPnt.hxx>
 #include <BRepBuilderAPI_MakeEdge.hxx>
+#include <BRepBuilderAPI_MakeFace.hxx>
 #include <BRepBuilderAPI_MakePolygon.hxx>
 #include <BRepBuilderAPI_MakeWire.hxx>
+#include <BRepBuilderAPI_Transform.hxx>
 #include <BRepCheck_Analyzer.hxx>
 #include <BRepGProp.hxx>
 #include <BRepLib.hxx>
 #include <BRepOffsetAPI_MakePipeShell.hxx>
 #include <BRepPrimAPI_MakeCylinder.hxx>
+#include <BRepPrimAPI_MakePrism.hxx>
 #include <GCE2d_MakeSegment.hxx>
+#include <GC_MakeArcOfCircle.hxx>
 #include <GProp_GProps.hxx>
 #include <Geom2d_TrimmedCurve.hxx>
+#include <GeomAPI_PointsToBSpline.hxx>
+#include <Geom_BSplineCurve.hxx>
 #include <Geom_CylindricalSurface.hxx>
+#include <Geom_TrimmedCurve.hxx>
+#include <TColgp_Array1OfPnt.hxx>
 #include <TopoDS_Wire.hxx>
 
 #include <cmath>
@@ -77,7 +77,8 @@ TextbookResult textbook_gear(const ResolvedGear& gear, double width) {
         TColgp_Array1OfPnt points(1, static_cast<int>(flank.size()));
         for (std::size_t i = 0; i < flank.size(); ++i)
             points(static_cast<int>(i) + 1) = other ? mirrored(flank[i]) : flank[i];
-        return BRepBuilderAPI_MakeEdge(GeomAPI_PointsToBSpline(points, 3, 8, GeomAbs_C2, 1e-4).Curve()).Edge();
+        return BRepBuilderAPI_MakeEdge(GeomAPI_PointsToBSpline(points, 3, 8, GeomAbs_C2, 1e-4).Curve())
+            .Edge();
     };
     const gp_Pnt out(flank.back().X() * past, flank.back().Y() * past, -1);
     const Handle(Geom_TrimmedCurve) root =

@@ -28,8 +28,9 @@ struct Chain {
 void zip(Mesh& mesh, std::uint32_t face, bool over, const Chain& low, const Chain& high) {
     std::size_t i = 0, j = 0;
     while (i + 1 < low.ids.size() || j + 1 < high.ids.size()) {
-        const bool step_low = j + 1 == high.ids.size() ||
-                              (i + 1 < low.ids.size() && low.at[i + 1] + low.at[i] < high.at[j + 1] + high.at[j]);
+        const bool step_low =
+            j + 1 == high.ids.size() ||
+            (i + 1 < low.ids.size() && low.at[i + 1] + low.at[i] < high.at[j + 1] + high.at[j]);
         if (step_low) {
             triangle(mesh, face, over, low.ids[i], low.ids[i + 1], high.ids[j]);
             ++i;
@@ -52,8 +53,8 @@ double cross(const Point& a, const Point& b, const Point& c) {
     return (b.x - a.x) * (c.y - a.y) - (b.y - a.y) * (c.x - a.x);
 }
 
-// Ear clipping of a counter-clockwise polygon in a plane square to the axis. An ear is taken when no other corner
-// lies in it; of the first few found the best shaped.
+// Ear clipping of a counter-clockwise polygon in a plane square to the axis. An ear is taken when no other
+// corner lies in it; of the first few found the best shaped.
 void clip(Mesh& mesh, std::uint32_t face, bool over, Ids polygon) {
     polygon.erase(std::unique(polygon.begin(), polygon.end()), polygon.end());
     while (polygon.size() > 1 && polygon.front() == polygon.back())
@@ -94,7 +95,8 @@ void clip(Mesh& mesh, std::uint32_t face, bool over, Ids polygon) {
             if (quality > best) best = quality, ear = i;
             if (best > 0.25) break;
         }
-        if (ear == n) throw std::logic_error("mesh: a toothed end has no ear on face " + std::to_string(face));
+        if (ear == n)
+            throw std::logic_error("mesh: a toothed end has no ear on face " + std::to_string(face));
         triangle(mesh, face, over, polygon[(ear + n - 1) % n], polygon[ear], polygon[(ear + 1) % n]);
         polygon.erase(polygon.begin() + static_cast<long>(ear));
         start = ear; // go on beside it
@@ -153,7 +155,8 @@ ToothMesher::ToothMesher(const Skin& skin, double step, double chord) : step_(st
         if (!s.empty()) continue;
         s = samples(*f.tooth.curve, chord);
         for (std::size_t i = 0; i + 1 < s.size(); ++i) {
-            const auto p = whorl::point_at(*f.tooth.curve, s[i]), q = whorl::point_at(*f.tooth.curve, s[i + 1]);
+            const auto p = whorl::point_at(*f.tooth.curve, s[i]),
+                       q = whorl::point_at(*f.tooth.curve, s[i + 1]);
             longest_ = std::max(longest_, std::hypot(p.x - q.x, p.y - q.y));
         }
     }
@@ -198,7 +201,8 @@ void ToothMesher::add_toothed(const Skin& skin, Mesh& mesh, std::size_t index) c
     std::reverse(left.begin(), left.end());
     const TransverseCurve& c = *f.tooth.curve;
     const bool circle = c.shape == CurveShape::circle;
-    // rows in between: the outline's samples, or for an arc about the axis as many parts as it has at its near end
+    // rows in between: the outline's samples, or for an arc about the axis as many parts as it has at its
+    // near end
     std::vector<double> along;
     if (circle) {
         const double width = c.to - c.from;
@@ -278,7 +282,8 @@ void ToothMesher::add_flat(const Skin& skin, Mesh& mesh, std::size_t index) cons
     std::vector<bool> toothed;
     for (const auto& loop : f.loops) {
         loops.push_back(rising_points(skin, mesh, loop));
-        toothed.push_back(std::any_of(loop.begin(), loop.end(), [&](const EdgeUse& u) { return is_tooth(skin, u); }));
+        toothed.push_back(
+            std::any_of(loop.begin(), loop.end(), [&](const EdgeUse& u) { return is_tooth(skin, u); }));
     }
     const std::size_t teeth = toothed[0] ? 0 : 1;
     const LoopPoints& outline = loops[teeth];
@@ -333,7 +338,8 @@ void ToothMesher::add_flat(const Skin& skin, Mesh& mesh, std::size_t index) cons
         double miss = 1e300;
         const double a = angle_of(mesh.points[id]);
         for (std::size_t i = 0; i < other.size(); ++i)
-            if (const double off = std::abs(std::remainder(angle_of(mesh.points[other[i]]) - a, full_turn)); off < miss)
+            if (const double off = std::abs(std::remainder(angle_of(mesh.points[other[i]]) - a, full_turn));
+                off < miss)
                 miss = off, best = i;
         return best;
     };

@@ -1,8 +1,8 @@
 // Triangulating toothed zones. Internal to the solid floor.
 //
-// A toothed face is a grid: along the outline the samples of its curve, along the axis rows at equal distances,
-// as many in every face of a zone. A row's chord across the helix leaves r·(1 − cos(δ/2)), and the twist of a
-// cell, whose two sides of length l differ by the turn δ of a row, at most l·δ/4.
+// A toothed face is a grid: along the outline the samples of its curve, along the axis rows at equal
+// distances, as many in every face of a zone. A row's chord across the helix leaves r·(1 − cos(δ/2)), and the
+// twist of a cell, whose two sides of length l differ by the turn δ of a row, at most l·δ/4.
 #pragma once
 
 #include "solid/mesh.hpp"

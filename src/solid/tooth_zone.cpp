@@ -81,14 +81,15 @@ std::pair<double, double> height_range(const Rim& rim) {
 std::vector<double> corners_between(const Rim& rim, double from, double to) {
     std::vector<double> out;
     for (const RimPoint& p : rim)
-        for (double t = p.theta + std::floor((from - p.theta) / full_turn) * full_turn; t < to; t += full_turn)
+        for (double t = p.theta + std::floor((from - p.theta) / full_turn) * full_turn; t < to;
+             t += full_turn)
             if (t > from + 1e-7 && t < to - 1e-7) out.push_back(t);
     std::sort(out.begin(), out.end());
     return out;
 }
 
-// Where on a plane a round neighbour's circle cuts the outline: shoulders over the spaces, ends of the teeth, and
-// the circle itself in pieces.
+// Where on a plane a round neighbour's circle cuts the outline: shoulders over the spaces, ends of the teeth,
+// and the circle itself in pieces.
 RimEdges cut_by_circle(Skin& skin, double z, const ToothZone& teeth, const ToothedRim& rim, const Rim& circle,
                        int other_zone, bool teeth_below) {
     const double h = circle.front().r;
@@ -107,9 +108,10 @@ RimEdges cut_by_circle(Skin& skin, double z, const ToothZone& teeth, const Tooth
             if (std::abs(e.begin.r - h) < 2 * same_radius) crossings.push_back({e.begin.theta, e.from, s, k});
         }
     if (crossings.size() != 2 * rim.edges.size() / per)
-        throw CannotMake("The neighbour's edge runs along the teeth in a way that can't be made; put a plain round "
-                         "zone between.",
-                         static_cast<std::size_t>(teeth.zone()));
+        throw CannotMake(
+            "The neighbour's edge runs along the teeth in a way that can't be made; put a plain round "
+            "zone between.",
+            static_cast<std::size_t>(teeth.zone()));
     // pieces of the circle, cut also where the neighbour has its own corners
     RimEdges out;
     struct Piece {
@@ -120,7 +122,8 @@ RimEdges cut_by_circle(Skin& skin, double z, const ToothZone& teeth, const Tooth
         // a root or tip arc that lies on the circle
         const Crossing& c = crossings[i];
         const Edge& e = skin.edges[static_cast<std::size_t>(rim.edges[c.segment][c.edge])];
-        if (e.shape == EdgeShape::straight && std::abs(e.end.r - h) < 2 * same_radius) return rim.edges[c.segment];
+        if (e.shape == EdgeShape::straight && std::abs(e.end.r - h) < 2 * same_radius)
+            return rim.edges[c.segment];
         return {};
     };
     std::vector<std::pair<double, int>> sorted; // θ in [0, 2π) and the edge that begins there
@@ -344,9 +347,10 @@ JoinedPlane join_teeth(Skin& skin, double z, const PlaneSide& below, const Plane
         const bool wider_below = below.teeth->root() > above.teeth->tip() + too_near;
         const bool wider_above = above.teeth->root() > below.teeth->tip() + too_near;
         if (!wider_below && !wider_above)
-            throw CannotMake("Two toothed zones with different teeth meet here; put a plain zone between them, or make "
-                             "them alike but for the hand.",
-                             static_cast<std::size_t>(above.zone));
+            throw CannotMake(
+                "Two toothed zones with different teeth meet here; put a plain zone between them, or make "
+                "them alike but for the hand.",
+                static_cast<std::size_t>(above.zone));
         out.below_teeth = below.teeth->make_rim(skin, true, -1);
         out.above_teeth = above.teeth->make_rim(skin, false, -1);
         const auto &outer = wider_below ? *out.below_teeth : *out.above_teeth,
@@ -365,7 +369,7 @@ JoinedPlane join_teeth(Skin& skin, double z, const PlaneSide& below, const Plane
         return out;
     }
     const auto [low, high] = height_range(*other.rim);
-    const bool inside = high < teeth.root() - too_near, outside = low > teeth.tip() + too_near;
+    const bool inside = high<teeth.root() - too_near, outside = low> teeth.tip() + too_near;
     if (inside || outside) {
         // both boundaries are sampled at each other's corners, see Join
         const int join = static_cast<int>(skin.joins.size());
@@ -385,15 +389,18 @@ JoinedPlane join_teeth(Skin& skin, double z, const PlaneSide& below, const Plane
     }
     const auto zone = static_cast<std::size_t>(side.zone);
     if (!is_circle(*other.rim))
-        throw CannotMake("A zone that is not round meets the teeth between their roots and tips; put a plain round zone "
-                         "between, or make it smaller than the roots.",
-                         zone);
+        throw CannotMake(
+            "A zone that is not round meets the teeth between their roots and tips; put a plain round zone "
+            "between, or make it smaller than the roots.",
+            zone);
     const double h = other.rim->front().r;
     for (const double at : {teeth.root(), teeth.tip()})
         if (const double off = std::abs(h - at); off < too_near && off > same_radius)
-            throw CannotMake("The neighbour's Ø " + number_text(2 * std::abs(h), 6) + " mm misses the teeth's " +
-                                 (at == teeth.root() ? "root" : "tip") + " circle by less than a thousandth of a "
-                                 "millimetre; make it Ø " + number_text(2 * std::abs(at), 9) + " or clearly different.",
+            throw CannotMake("The neighbour's Ø " + number_text(2 * std::abs(h), 6) +
+                                 " mm misses the teeth's " + (at == teeth.root() ? "root" : "tip") +
+                                 " circle by less than a thousandth of a "
+                                 "millimetre; make it Ø " +
+                                 number_text(2 * std::abs(at), 9) + " or clearly different.",
                              zone);
     rim = teeth.make_rim(skin, teeth_below, -1, other.rim);
     other_rim = cut_by_circle(skin, z, teeth, *rim, *other.rim, other.zone, teeth_below);

@@ -1,8 +1,8 @@
 // A toothed zone: the exact outline pushed along the axis, or screwed along it. Internal to the solid floor.
 //
 // Its rim is not a function of θ, since undercut teeth overhang, so it joins its neighbours in its own way: a
-// neighbour of the same outline shares all edges; one that stays inside the roots or outside the tips leaves one
-// flat face between the two rims; a round one in between cuts the outline into shoulders and tooth ends.
+// neighbour of the same outline shares all edges; one that stays inside the roots or outside the tips leaves
+// one flat face between the two rims; a round one in between cuts the outline into shoulders and tooth ends.
 #pragma once
 
 #include "model/resolve.hpp"
@@ -25,10 +25,11 @@ public:
     double root() const { return sign_ * root_radius_; }
     double tip() const { return sign_ * tip_radius_; }
     int zone() const { return index_; }
-    bool meets_as_one(const ToothZone& below) const; // whether `below` ends in the outline that this begins with
+    bool
+    meets_as_one(const ToothZone& below) const; // whether `below` ends in the outline that this begins with
 
-    // Makes corners and edges. Flanks are cut where they cross the circle of a neighbour, arcs that lie on it where
-    // that has its own corners.
+    // Makes corners and edges. Flanks are cut where they cross the circle of a neighbour, arcs that lie on it
+    // where that has its own corners.
     ToothedRim make_rim(Skin& skin, bool far, int join, const Rim* circle = nullptr) const;
     void add_faces(Skin& skin, const ToothedRim& near, const ToothedRim& far) const;
 
@@ -61,8 +62,8 @@ struct JoinedPlane {
     std::optional<RimEdges> below_rim, above_rim;
     std::optional<ToothedRim> below_teeth, above_teeth;
 };
-// As join_rims, for a plane where at least one side is toothed. Throws CannotMake for a rim that crosses the teeth
-// and is not a circle.
+// As join_rims, for a plane where at least one side is toothed. Throws CannotMake for a rim that crosses the
+// teeth and is not a circle.
 JoinedPlane join_teeth(Skin& skin, double z, const PlaneSide& below, const PlaneSide& above, bool open);
 
 // All edges of a rim as one loop in rising θ, for a bore's mouth.

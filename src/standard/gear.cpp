@@ -41,8 +41,7 @@ const std::vector<PreferredModule>& preferred_modules() {
         for (const auto& [key, series] : {std::pair{"first", 1}, std::pair{"second", 2}})
             for (const auto& m : document().at("modules").at(key))
                 out.push_back({mm(m.get<double>()), series});
-        std::sort(out.begin(), out.end(),
-                  [](const auto& a, const auto& b) { return a.module < b.module; });
+        std::sort(out.begin(), out.end(), [](const auto& a, const auto& b) { return a.module < b.module; });
         return out;
     }();
     return all;

@@ -15,7 +15,8 @@ constexpr double pi = std::numbers::pi;
 // A cutter's tip and a tooth's tip keep at least this part of the module as a land.
 constexpr double least_land = 1e-3;
 
-void require_range(double value, double least, double most, const std::string& what, const std::string& unit) {
+void require_range(double value, double least, double most, const std::string& what,
+                   const std::string& unit) {
     if (value >= least && value <= most) return;
     throw InputError("The " + what + " is " + number_text(value, 4) + unit + "; it must be between " +
                      number_text(least, 3) + " and " + number_text(most, 3) + unit + ".");
@@ -74,8 +75,8 @@ private:
         const GearSpec& s = g_.spec;
         const double x = s.profile_shift * m_, r = g_.pitch_radius, dedendum = s.rack.dedendum * m_;
         const double half_width = (pi * m_ / 2 + in_mm(s.thinning)) / 2;
-        const double room =
-            (half_width - dedendum * std::tan(alpha_) - least_land * m_) * std::cos(alpha_) / (1 - std::sin(alpha_));
+        const double room = (half_width - dedendum * std::tan(alpha_) - least_land * m_) * std::cos(alpha_) /
+                            (1 - std::sin(alpha_));
         g_.root_rounding = std::min(s.rack.root_radius * m_, room);
         TransverseCurve foot = circle(r, 0, std::asinh(1 / std::tan(alpha_)));
         foot.shape = CurveShape::trochoid;
@@ -210,7 +211,11 @@ ResolvedValue angle_of(const char* key, const char* label, double v, std::string
     return {.key = key, .label = label, .kind = ValueKind::angle, .value = v, .source = std::move(source)};
 }
 ResolvedValue text_of(const char* key, const char* label, std::string text, std::string source) {
-    return {.key = key, .label = label, .kind = ValueKind::text, .text = std::move(text), .source = std::move(source)};
+    return {.key = key,
+            .label = label,
+            .kind = ValueKind::text,
+            .text = std::move(text),
+            .source = std::move(source)};
 }
 
 void list_values(ResolvedGear& g) {
@@ -228,26 +233,30 @@ void list_values(ResolvedGear& g) {
     v.push_back(angle_of("helix_angle", "Helix angle", beta, "as asked, at the pitch circle"));
     if (helical) v.push_back(text_of("hand", "Hand", s.hand == Hand::left ? "left" : "right", "as asked"));
     v.push_back(number_of("profile_shift", "Profile shift", s.profile_shift, "as asked, × module"));
-    v.push_back(text_of("basic_rack", "Basic rack",
-                        s.rack.type.empty() ? number_text(s.rack.addendum, 3) + "/" + number_text(s.rack.dedendum, 3) +
-                                                  "/" + number_text(s.rack.root_radius, 3)
-                                            : s.rack.type,
-                        s.rack.type.empty() ? "addendum, dedendum, root radius × module"
-                                            : standard::basic_rack_source()));
+    v.push_back(text_of(
+        "basic_rack", "Basic rack",
+        s.rack.type.empty() ? number_text(s.rack.addendum, 3) + "/" + number_text(s.rack.dedendum, 3) + "/" +
+                                  number_text(s.rack.root_radius, 3)
+                            : s.rack.type,
+        s.rack.type.empty() ? "addendum, dedendum, root radius × module" : standard::basic_rack_source()));
     v.push_back(length_of("pitch_diameter", "Pitch Ø", 2 * g.pitch_radius, "d = z·mn/cos β, ISO 21771"));
     v.push_back(length_of("base_diameter", "Base Ø", 2 * g.base_radius, "db = d·cos αt, ISO 21771"));
     v.push_back(length_of("tip_diameter", "Tip Ø", 2 * g.tip_radius,
-                          s.internal ? "da = d − 2·mn·(ha* + x − k), ISO 21771" : "da = d + 2·mn·(ha* + x − k), ISO 21771"));
-    v.push_back(length_of("root_diameter", "Root Ø", 2 * g.root_radius,
-                          s.internal ? "df = d + 2·mn·(hf* − x), ISO 21771" : "df = d − 2·mn·(hf* − x), ISO 21771"));
+                          s.internal ? "da = d − 2·mn·(ha* + x − k), ISO 21771"
+                                     : "da = d + 2·mn·(ha* + x − k), ISO 21771"));
+    v.push_back(
+        length_of("root_diameter", "Root Ø", 2 * g.root_radius,
+                  s.internal ? "df = d + 2·mn·(hf* − x), ISO 21771" : "df = d − 2·mn·(hf* − x), ISO 21771"));
     if (g.trouble == ToothTrouble::none)
         v.push_back(length_of("form_diameter", "Form Ø", 2 * g.form_radius,
-                              s.internal      ? "where the root arc touches the involute"
-                              : g.undercut    ? "where the undercut meets the involute"
-                                              : "where the trochoid touches the involute"));
-    v.push_back(length_of("tooth_depth", "Tooth depth", std::abs(g.tip_radius - g.root_radius), "(da − df)/2"));
+                              s.internal   ? "where the root arc touches the involute"
+                              : g.undercut ? "where the undercut meets the involute"
+                                           : "where the trochoid touches the involute"));
+    v.push_back(
+        length_of("tooth_depth", "Tooth depth", std::abs(g.tip_radius - g.root_radius), "(da − df)/2"));
     v.push_back(length_of("circular_pitch", "Pitch", pi * g.transverse_module, "pt = π·mn/cos β"));
-    v.push_back(length_of("base_pitch", "Base pitch", pi * g.transverse_module * std::cos(g.transverse_pressure_angle),
+    v.push_back(length_of("base_pitch", "Base pitch",
+                          pi * g.transverse_module * std::cos(g.transverse_pressure_angle),
                           "pbt = pt·cos αt"));
     v.push_back(length_of("tooth_thickness", "Tooth thickness", tooth_thickness(g, g.pitch_radius),
                           in_mm(s.thinning) > 0 ? "st = mn·(π/2 + 2x·tan αn)/cos β, less the thinning"
@@ -261,11 +270,13 @@ void list_values(ResolvedGear& g) {
                               ? "of the rack's tip, as far as it fits"
                               : "of the rack's tip, ρfP·mn"));
     if (helical) {
-        v.push_back(length_of("transverse_module", "Transverse module", g.transverse_module, "mt = mn/cos β"));
+        v.push_back(
+            length_of("transverse_module", "Transverse module", g.transverse_module, "mt = mn/cos β"));
         v.push_back(angle_of("transverse_pressure_angle", "Transverse angle", g.transverse_pressure_angle,
                              "tan αt = tan αn/cos β"));
         v.push_back(angle_of("base_helix_angle", "Base helix angle",
-                             std::asin(std::sin(beta) * std::cos(in_rad(s.pressure_angle))), "sin βb = sin β·cos αn"));
+                             std::asin(std::sin(beta) * std::cos(in_rad(s.pressure_angle))),
+                             "sin βb = sin β·cos αn"));
         v.push_back(length_of("lead", "Lead", 2 * pi * g.pitch_radius / std::tan(beta), "pz = π·d/tan β"));
     }
     if (!s.internal)
@@ -359,7 +370,8 @@ ResolvedGear resolve_gear(const GearSpec& s) {
     if (!s.internal && s.rack.dedendum > deepest)
         throw InputError("With a pressure angle of " + number_text(in_deg(s.pressure_angle), 2) +
                          "° the rack comes to a point " + number_text(deepest, 3) +
-                         " modules deep; choose a smaller dedendum than " + number_text(s.rack.dedendum, 3) + ".");
+                         " modules deep; choose a smaller dedendum than " + number_text(s.rack.dedendum, 3) +
+                         ".");
     ResolvedGear g;
     g.spec = s;
     g.transverse_module = m / std::cos(beta);

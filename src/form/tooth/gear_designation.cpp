@@ -62,7 +62,8 @@ public:
             } else if (takes("dp")) {
                 const double dp = number(value("dp", "12"));
                 if (!(dp >= 0.25 && dp <= 500))
-                    throw InputError("A diametral pitch is between 0.25 and 500 per inch.", w.at, w.text.size());
+                    throw InputError("A diametral pitch is between 0.25 and 500 per inch.", w.at,
+                                     w.text.size());
                 s.module = inch(1 / dp);
                 out_.unit = LengthUnit::inch;
                 module = true;
@@ -85,17 +86,20 @@ public:
                 width = value("b", "12");
                 width_at = w.at;
             } else {
-                throw InputError("'" + w.text +
-                                     "' is not understood in a gear; write m (module), z (teeth), a (pressure angle), b "
-                                     "(face width), x (profile shift), helix, LH or RH, rack, k, tip, thin or dp.",
-                                 w.at, w.text.size());
+                throw InputError(
+                    "'" + w.text +
+                        "' is not understood in a gear; write m (module), z (teeth), a (pressure angle), b "
+                        "(face width), x (profile shift), helix, LH or RH, rack, k, tip, thin or dp.",
+                    w.at, w.text.size());
             }
         }
-        if (!module) throw InputError("A gear needs its module, such as m2 (or its diametral pitch, dp12).", end_);
+        if (!module)
+            throw InputError("A gear needs its module, such as m2 (or its diametral pitch, dp12).", end_);
         if (!teeth) throw InputError("A gear needs its number of teeth, such as z24.", end_);
         if (!width.empty()) {
             out_.width = length(width);
-            if (!(in_mm(*out_.width) > 0)) throw InputError("The face width must be more than zero.", width_at);
+            if (!(in_mm(*out_.width) > 0))
+                throw InputError("The face width must be more than zero.", width_at);
         }
         (void)resolve_gear(out_.spec); // out of range is said here
         return out_;
@@ -119,8 +123,8 @@ private:
         const Word w = words_[at_++];
         if (w.text.size() > key.size()) return w.text.substr(key.size());
         if (at_ >= words_.size())
-            throw InputError("After " + std::string(key) + " a number is wanted, such as " + std::string(key) + example +
-                                 ".",
+            throw InputError("After " + std::string(key) + " a number is wanted, such as " +
+                                 std::string(key) + example + ".",
                              w.at, w.text.size());
         return words_[at_++].text;
     }
@@ -133,15 +137,18 @@ private:
             throw InputError(e.what(), w.at, w.text.size());
         }
     }
-    double number(const std::string& text) const { return located([&] { return evaluate_number(text); }); }
+    double number(const std::string& text) const {
+        return located([&] { return evaluate_number(text); });
+    }
     Length length(const std::string& text) const {
         return located([&] { return evaluate_length(text, out_.unit); });
     }
     void rack() {
         if (at_ >= words_.size())
-            throw InputError("After rack stands its type of ISO 53, A to D, or addendum/dedendum/root radius such as "
-                             "1/1.25/0.38.",
-                             end_);
+            throw InputError(
+                "After rack stands its type of ISO 53, A to D, or addendum/dedendum/root radius such as "
+                "1/1.25/0.38.",
+                end_);
         const Word w = words_[at_++];
         std::string type = w.text;
         for (char& c : type)
@@ -152,11 +159,13 @@ private:
         }
         const auto first = w.text.find('/'), second = w.text.find('/', first + 1);
         if (first == std::string::npos || second == std::string::npos)
-            throw InputError("There is no basic rack '" + w.text +
-                                 "'; ISO 53 has A, B, C and D, or write addendum/dedendum/root radius such as "
-                                 "1/1.25/0.38.",
-                             w.at, w.text.size());
-        out_.spec.rack = {"", number(w.text.substr(0, first)), number(w.text.substr(first + 1, second - first - 1)),
+            throw InputError(
+                "There is no basic rack '" + w.text +
+                    "'; ISO 53 has A, B, C and D, or write addendum/dedendum/root radius such as "
+                    "1/1.25/0.38.",
+                w.at, w.text.size());
+        out_.spec.rack = {"", number(w.text.substr(0, first)),
+                          number(w.text.substr(first + 1, second - first - 1)),
                           number(w.text.substr(second + 1))};
     }
 
@@ -168,7 +177,8 @@ private:
             out_.spec.tip_edge = TipEdge::rounded;
         else
             throw InputError("After tip stands chamfer or round with its size, such as tip chamfer 0.2.", at);
-        if (at_ >= words_.size()) throw InputError("The tip's edge needs its size, such as tip chamfer 0.2.", end_);
+        if (at_ >= words_.size())
+            throw InputError("The tip's edge needs its size, such as tip chamfer 0.2.", end_);
         ++at_;
         out_.spec.tip_size = length(words_[at_ - 1].text);
     }
@@ -194,7 +204,8 @@ std::string write_gear(const GearSpec& s, std::optional<Length> width) {
     const double dp = 25.4 / in_mm(s.module);
     // an inch gear is one whose diametral pitch is whole while its module is no round number
     const double rounded = std::round(dp * 4) / 4;
-    const bool inches = std::abs(dp - rounded) < 1e-9 && std::abs(std::round(in_mm(s.module) * 1e4) / 1e4 - in_mm(s.module)) > 1e-9;
+    const bool inches = std::abs(dp - rounded) < 1e-9 &&
+                        std::abs(std::round(in_mm(s.module) * 1e4) / 1e4 - in_mm(s.module)) > 1e-9;
     const LengthUnit unit = inches ? LengthUnit::inch : LengthUnit::millimetre;
     const auto length = [&](Length l) { return number_text(in_unit(l, unit), 9); };
     std::string t = s.internal ? "internal gear " : "gear ";
@@ -210,7 +221,8 @@ std::string write_gear(const GearSpec& s, std::optional<Length> width) {
         t += " rack " + s.rack.type;
     if (s.tip_shortening != 0) t += " k" + number_text(s.tip_shortening, 9);
     if (s.tip_edge != TipEdge::sharp)
-        t += std::string(" tip ") + (s.tip_edge == TipEdge::chamfered ? "chamfer " : "round ") + length(s.tip_size);
+        t += std::string(" tip ") + (s.tip_edge == TipEdge::chamfered ? "chamfer " : "round ") +
+             length(s.tip_size);
     if (in_mm(s.thinning) > 0) t += " thin " + length(s.thinning);
     if (width) t += " b" + length(*width);
     return t;

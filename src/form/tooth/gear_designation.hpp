@@ -4,9 +4,9 @@
 //   gear m2 z24 helix 15 LH b20          internal gear m2 z73 b12          gear m1.25 z19 rack C thin 0.05
 //   gear m2 z20 rack 1/1.4/0.2 k0.05 tip chamfer 0.2
 //
-// m module, z teeth, a pressure angle, b face width, x profile shift, k tip shortening, dp diametral pitch. Words
-// may stand in any order after `gear`; a number may follow its letter at once or after a blank. Lengths are in mm,
-// after dp in inch.
+// m module, z teeth, a pressure angle, b face width, x profile shift, k tip shortening, dp diametral pitch.
+// Words may stand in any order after `gear`; a number may follow its letter at once or after a blank. Lengths
+// are in mm, after dp in inch.
 #pragma once
 
 #include "form/tooth/gear.hpp"

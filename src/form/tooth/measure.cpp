@@ -28,7 +28,8 @@ double span_measurement(const ResolvedGear& g, int k) {
 }
 
 int span_teeth(const ResolvedGear& g) {
-    const double target = g.pitch_radius + (g.spec.internal ? -1 : 1) * g.spec.profile_shift * in_mm(g.spec.module);
+    const double target =
+        g.pitch_radius + (g.spec.internal ? -1 : 1) * g.spec.profile_shift * in_mm(g.spec.module);
     int best = 1;
     double miss = 1e300;
     for (int k = 1; k <= std::max(1, g.spec.teeth / 2); ++k) {
@@ -40,7 +41,8 @@ int span_teeth(const ResolvedGear& g) {
 }
 
 PinSeat pin_seat(const ResolvedGear& g, double pin) {
-    // the pin's middle lies on the involute shifted by half the pin, which meets the middle of the space there
+    // the pin's middle lies on the involute shifted by half the pin, which meets the middle of the space
+    // there
     const double turned = pin / 2 / base_helix_cos(g) / g.base_radius;
     const double inv = g.spec.internal ? space_on_base(g) - turned : turned - space_on_base(g);
     if (inv <= 0) return {};
@@ -52,17 +54,21 @@ PinSeat pin_seat(const ResolvedGear& g, double pin) {
 
 double pin_measurement(const ResolvedGear& g, double pin) {
     const double across = 2 * pin_seat(g, pin).centre;
-    const double chord = g.spec.teeth % 2 == 0 ? across : across * std::cos(std::numbers::pi / g.spec.teeth / 2);
+    const double chord =
+        g.spec.teeth % 2 == 0 ? across : across * std::cos(std::numbers::pi / g.spec.teeth / 2);
     return g.spec.internal ? chord - pin : chord + pin;
 }
 
 double usual_pin(const ResolvedGear& g) {
-    const double target = g.pitch_radius + (g.spec.internal ? -1 : 1) * g.spec.profile_shift * in_mm(g.spec.module);
+    const double target =
+        g.pitch_radius + (g.spec.internal ? -1 : 1) * g.spec.profile_shift * in_mm(g.spec.module);
     double low = 0.2 * in_mm(g.spec.module), high = 4 * in_mm(g.spec.module);
     for (int i = 0; i < 60; ++i) {
         const double middle = (low + high) / 2, contact = pin_seat(g, middle).contact;
         // wider pins lie further out (external) or further in (internal)
-        const bool wider = contact == 0 ? g.spec.internal != true : g.spec.internal ? contact > target : contact < target;
+        const bool wider = contact == 0      ? g.spec.internal != true
+                           : g.spec.internal ? contact > target
+                                             : contact < target;
         (wider ? low : high) = middle;
     }
     return std::max(0.05, std::round(low / 0.05) * 0.05);

@@ -8,8 +8,8 @@ namespace whorl {
 // Y = yc − ρ·cos τ over the pitch line and touches the gear when the normal there passes through the pitch
 // point, that is when it stands U = −Y·cos β·tan τ beside it; the gear has then rolled by
 // φ = (X − U)/r, and the point is (r + Y, U) turned by φ. (Litvin and Fuentes, Gear Geometry and Applied
-// Theory, chapter 6, with the corner stretched by 1/cos β into the transverse plane.) The parameter t is that of
-// tan τ = sinh t, in which everything is smooth to far off the real axis: splines then need few spans.
+// Theory, chapter 6, with the corner stretched by 1/cos β into the transverse plane.) The parameter t is that
+// of tan τ = sinh t, in which everything is smooth to far off the real axis: splines then need few spans.
 TransverseJet jet_at(const TransverseCurve& c, double at) {
     const Jet t = variable(at);
     switch (c.shape) {
@@ -83,8 +83,7 @@ double parameter_at_radius(const TransverseCurve& c, double radius) {
 double swept(const TransverseCurve& c, double from, double to) {
     if (c.shape == CurveShape::circle) return c.radius * c.radius * (to - from);
     // rb²·(t³ as the integral of t²): x·dy − y·dx = rb²·t² dt on an involute
-    if (c.shape == CurveShape::involute)
-        return c.radius * c.radius * (to * to * to - from * from * from) / 3;
+    if (c.shape == CurveShape::involute) return c.radius * c.radius * (to * to * to - from * from * from) / 3;
     static constexpr double node[]{0.1834346424956498, 0.5255324099163290, 0.7966664774136267,
                                    0.9602898564975363};
     static constexpr double weight[]{0.3626837833783620, 0.3137066458778873, 0.2223810344533745,
@@ -117,8 +116,7 @@ std::vector<double> samples(const TransverseCurve& c, double chord) {
         for (int tries = 0; tries < 12; ++tries) {
             const TransversePoint a = point_at(c, t), b = point_at(c, t + h), m = point_at(c, t + h / 2);
             const double dx = b.x - a.x, dy = b.y - a.y, length = std::hypot(dx, dy);
-            const double off =
-                length > 0 ? std::abs(dx * (m.y - a.y) - dy * (m.x - a.x)) / length : 0;
+            const double off = length > 0 ? std::abs(dx * (m.y - a.y) - dy * (m.x - a.x)) / length : 0;
             if (off <= 0.9 * chord || h <= least) break;
             h = std::max(least, h * std::clamp(std::sqrt(0.85 * chord / off), 0.2, 0.95));
         }

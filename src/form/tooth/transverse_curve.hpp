@@ -13,8 +13,8 @@ namespace whorl {
 
 enum class CurveShape {
     circle,   // about the axis: the root and the tip; the parameter is the angle
-    trochoid, // the root fillet: what the rounded tip corner of the generating rack leaves; the parameter t has
-              // sinh t = tan of the angle from the corner's lowest point
+    trochoid, // the root fillet: what the rounded tip corner of the generating rack leaves; the parameter t
+              // has sinh t = tan of the angle from the corner's lowest point
     involute, // the flank; parameter ±tan of the pressure angle, negative on internal teeth
     arc,      // a rounding; the parameter times `sense` is the angle about its own centre
     line      // a chamfer; parameter 0 to 1
@@ -22,16 +22,16 @@ enum class CurveShape {
 
 struct TransverseCurve {
     CurveShape shape = CurveShape::circle;
-    double from = 0, to = 0;       // parameter
-    double radius = 0;             // circle, arc: its own; involute: base circle; trochoid: pitch circle
-    double origin = 0;             // involute: the angle at which it leaves the base circle
-    double x0 = 0, y0 = 0;         // arc: centre; line: begin. The middle of the space is at y = 0, x > 0
-    double x1 = 0, y1 = 0;         // line: end
-    double sense = 1;              // arc: +1, or −1 for one that turns clockwise
-    double corner_x = 0;           // trochoid: centre of the rack's tip corner along the rack, transverse
-    double corner_y = 0;           // and its height over the pitch line, negative
-    double corner_radius = 0;      // in the normal plane
-    double cos_helix = 1;          // cosine of the helix angle at the pitch circle
+    double from = 0, to = 0;  // parameter
+    double radius = 0;        // circle, arc: its own; involute: base circle; trochoid: pitch circle
+    double origin = 0;        // involute: the angle at which it leaves the base circle
+    double x0 = 0, y0 = 0;    // arc: centre; line: begin. The middle of the space is at y = 0, x > 0
+    double x1 = 0, y1 = 0;    // line: end
+    double sense = 1;         // arc: +1, or −1 for one that turns clockwise
+    double corner_x = 0;      // trochoid: centre of the rack's tip corner along the rack, transverse
+    double corner_y = 0;      // and its height over the pitch line, negative
+    double corner_radius = 0; // in the normal plane
+    double cos_helix = 1;     // cosine of the helix angle at the pitch circle
 };
 
 struct TransverseJet {
