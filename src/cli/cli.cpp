@@ -1,6 +1,8 @@
 #include "cli/cli.hpp"
 
 #include "build/build.hpp"
+#include "cli/gear.hpp"
+#include "cli/print.hpp"
 #include "cli/section.hpp"
 #include "cli/table.hpp"
 #include "exchange/export.hpp"
@@ -8,7 +10,6 @@
 #include "model/starter.hpp"
 #include "pair/fit.hpp"
 #include "pair/gauge.hpp"
-#include "pair/gear_mesh.hpp"
 #include "quantity/expression.hpp"
 
 #include <CLI/CLI.hpp>
@@ -19,70 +20,6 @@
 namespace whorl {
 namespace {
 
-using json = nlohmann::ordered_json;
-
-constexpr int done = 0, stopped = 1, refused = 2;
-
-// Numbers to a nanometre; JSON prints the shortest text that reads back.
-double tidy(double v) {
-    return std::strtod(number_text(v, 6).c_str(), nullptr);
-}
-
-json value_json(const ResolvedValue& v, bool inch_form) {
-    json j;
-    const auto amounts = [&](auto convert) {
-        json a;
-        if (v.value) a["value"] = tidy(convert(*v.value));
-        if (v.min) a["min"] = tidy(convert(*v.min));
-        if (v.max) a["max"] = tidy(convert(*v.max));
-        return a;
-    };
-    switch (v.kind) {
-    case ValueKind::text:
-        j["value"] = v.text;
-        break;
-    case ValueKind::length:
-        j = amounts([](double x) { return x; }), j["unit"] = "mm";
-        break;
-    case ValueKind::angle:
-        j = amounts([](double x) { return in_deg(rad(x)); }), j["unit"] = "deg";
-        break;
-    case ValueKind::area:
-        j = amounts([](double x) { return x; }), j["unit"] = "mm2";
-        break;
-    case ValueKind::number:
-        j = amounts([](double x) { return x; });
-        break;
-    }
-    if (inch_form && v.kind == ValueKind::length) {
-        json own = amounts([](double x) { return in_inch(mm(x)); });
-        own["unit"] = "in";
-        j["own_unit"] = own;
-    }
-    j["source"] = v.source;
-    return j;
-}
-
-json finding_json(const Finding& f) {
-    json j{{"severity", f.severity == Severity::stop ? "stop" : "advice"},
-           {"id", f.id},
-           {"sentence", f.sentence},
-           {"piece", f.piece},
-           {"zone", f.zone},
-           {"value", tidy(f.value)},
-           {"limit", tidy(f.limit)}};
-    if (f.remedy) j["remedy"] = f.remedy->label;
-    return j;
-}
-
-void print_findings(const std::vector<Finding>& findings, std::ostream& out) {
-    for (const auto& f : findings) {
-        out << (f.severity == Severity::stop ? "stop    " : "advice  ") << f.sentence;
-        if (f.remedy) out << " Remedy: " << f.remedy->label << ".";
-        out << "\n";
-    }
-}
-
 // A one-piece job from a designation or a starter.
 Job job_of(const std::string& text) {
     Job job;
@@ -91,63 +28,11 @@ Job job_of(const std::string& text) {
     return add_piece(job, piece_of(text, known));
 }
 
-std::string column(std::string s, std::size_t width) {
-    // counts characters, not bytes, so that Ø lines up
-    std::size_t length = 0;
-    for (const char c : s)
-        if ((c & 0xC0) != 0x80) ++length;
-    if (length < width) s.append(width - length, ' ');
-    return s;
-}
-
-std::string cell_text(const ResolvedValue& v, const std::optional<double>& x, LengthUnit unit) {
-    if (!x) return "";
-    switch (v.kind) {
-    case ValueKind::length:
-        return length_text(mm(*x), unit);
-    case ValueKind::angle:
-        return number_text(in_deg(rad(*x)), 3) + "°";
-    case ValueKind::area:
-        return number_text(*x, 2) + " mm²";
-    default:
-        return number_text(*x, 4);
-    }
-}
-
-int show_gear(const GearSpec& spec, const Designation& d, const std::string& text, bool as_json,
-              std::ostream& out) {
-    const ResolvedGear g = resolve_gear(spec);
-    const auto findings = check_piece(resolve_piece(job_of(text).pieces[0], {}), 0, d.unit);
-    const std::string name = write_gear(spec, d.length);
-    if (as_json) {
-        json j{{"designation", name}, {"family", "gear"}, {"side", spec.internal ? "internal" : "external"}};
-        if (d.length) j["face_width"] = tidy(in_mm(*d.length));
-        j["undercut"] = g.undercut;
-        j["values"] = json::object();
-        for (const auto& v : g.values)
-            j["values"][v.key] = value_json(v, d.unit == LengthUnit::inch);
-        j["findings"] = json::array();
-        for (const auto& f : findings)
-            j["findings"].push_back(finding_json(f));
-        out << j.dump(2) << "\n";
-    } else {
-        out << name << "\n"
-            << (spec.internal ? "internal" : "external")
-            << (in_rad(spec.helix_angle) != 0 ? " helical" : " spur") << " gear; lengths in "
-            << symbol(d.unit) << "\n\n";
-        for (const auto& v : g.values) {
-            const std::string value = v.kind == ValueKind::text ? v.text : cell_text(v, v.value, d.unit);
-            out << column(v.label, 20) << column(value, 14) << v.source << "\n";
-        }
-        if (!findings.empty()) out << "\n";
-        print_findings(findings, out);
-    }
-    return stops(findings) ? stopped : done;
-}
-
 int show(const std::string& text, bool as_json, std::ostream& out) {
     const Designation d = parse_designation(text, known_in(text));
-    if (const auto* gear = std::get_if<GearSpec>(&d.what)) return show_gear(*gear, d, text, as_json, out);
+    if (const auto* gear = std::get_if<GearSpec>(&d.what))
+        return show_gear({*gear, d.length, d.unit},
+                         check_piece(resolve_piece(job_of(text).pieces[0], {}), 0, d.unit), as_json, out);
     const auto* spec = std::get_if<ThreadSpec>(&d.what);
     if (!spec)
         throw InputError("whorl show takes a thread or a gear, for example M10x1.5-6g or gear m2 z24 b12.");
@@ -206,68 +91,6 @@ const ThreadSpec& thread_in(const Designation& d, const std::string& text) {
     if (const auto* t = std::get_if<ThreadSpec>(&d.what)) return *t;
     throw InputError("'" + text +
                      "' is not a thread; a pair is made of two, for example \"M10-6g\" \"M10-6H\".");
-}
-
-int pair_gears(const GearSpec& one, const GearSpec& two, Length width, const std::string& centre,
-               bool as_json, std::ostream& out) {
-    // the ring, if there is one, is the second
-    const bool swapped = one.internal && !two.internal;
-    const GearSpec &a = swapped ? two : one, &b = swapped ? one : two;
-    std::optional<Length> distance;
-    if (!centre.empty()) distance = evaluate_length(centre, LengthUnit::millimetre);
-    const GearMesh m =
-        mesh_of(resolve_gear(a), resolve_gear(b), distance, in_mm(width) < 1e8 ? in_mm(width) : 0);
-    constexpr const char* ids[]{"both_internal", "module",       "pressure_angle", "helix",
-                                "hand",          "centre",       "root_contact",   "tip_clearance",
-                                "internal_tips", "contact_ratio"};
-    if (as_json) {
-        json j{{"first", write_gear(a)}, {"second", write_gear(b)}, {"goes_together", m.runs()}};
-        j["mistakes"] = json::array();
-        for (const auto& w : m.mistakes)
-            j["mistakes"].push_back({{"id", ids[static_cast<int>(w.what)]},
-                                     {"severity", w.stops ? "stop" : "advice"},
-                                     {"sentence", w.sentence},
-                                     {"value", tidy(w.value)},
-                                     {"limit", tidy(w.limit)}});
-        j["values"] = json::object();
-        for (const auto& v : m.values)
-            j["values"][v.key] = value_json(v, false);
-        out << j.dump(2) << "\n";
-    } else {
-        out << write_gear(a) << " with " << write_gear(b) << "; lengths in mm\n";
-        for (const auto& w : m.mistakes)
-            out << (w.stops ? "wrong   " : "advice  ") << w.sentence << "\n";
-        if (m.runs()) out << "They mesh.\n";
-        if (!m.values.empty()) out << "\n";
-        for (const auto& v : m.values)
-            out << column(v.label, 20) << column(cell_text(v, v.value, LengthUnit::millimetre), 12)
-                << v.source << "\n";
-    }
-    return m.runs() ? done : stopped;
-}
-
-// Tooth counts for a ratio.
-int ratio(const std::string& wanted, double tolerance, int largest, bool as_json, std::ostream& out) {
-    const double value = evaluate_number(wanted);
-    if (!(value >= 0.01 && value <= 100)) throw InputError("A ratio lies between 0.01 and 100.");
-    const auto choices = teeth_for_ratio(value, tolerance, 12, largest, 12);
-    if (as_json) {
-        json rows = json::array();
-        for (const auto& c : choices)
-            rows.push_back(
-                {{"first", c.first}, {"second", c.second}, {"error", tidy(c.error)}, {"hunting", c.hunting}});
-        out << rows.dump(2) << "\n";
-    } else {
-        for (const auto& c : choices)
-            out << column(std::to_string(c.first) + " : " + std::to_string(c.second), 14)
-                << column(number_text(100 * c.error, 4) + " %", 12) << (c.hunting ? "no common factor" : "")
-                << "\n";
-    }
-    if (choices.empty())
-        throw InputError("No pair of 12 to " + std::to_string(largest) + " teeth comes within " +
-                         number_text(100 * tolerance, 4) + " % of " + number_text(value, 6) +
-                         "; widen --within or --largest.");
-    return done;
 }
 
 int pair(const std::string& first, const std::string& second, const std::string& centre, bool as_json,
@@ -596,7 +419,7 @@ int run_command_line(int argc, const char* const* argv, std::ostream& out, std::
             return make(text, output, chord, space, out, err);
         }
         if (*pair_command) return pair(text, second, centre, as_json, out);
-        if (*ratio_command) return ratio(text, within, largest, as_json, out);
+        if (*ratio_command) return tooth_ratio(text, within, largest, as_json, out);
         if (*import_command)
             return section_import(path, text, *pitch_option ? std::optional(section_pitch) : std::nullopt,
                                   out);

@@ -1,5 +1,6 @@
 #include "model/edit.hpp"
 
+#include "model/pair_edit.hpp"
 #include "model/resolve.hpp"
 #include "model/starter.hpp"
 #include "model/tooth_edit.hpp"
@@ -27,52 +28,6 @@ std::string lowered(std::string s) {
     return s;
 }
 
-// A taper as its counterpart has it: the same ratio whatever the lengths are, small ends the same way round.
-Number ratio_of_taper(const Zone& z, const Job& job) {
-    const Number& taper = z.thread->taper;
-    if (taper.text.empty()) return {};
-    try {
-        const Names names = resolve_names(job);
-        const Length d = resolve_length(z.diameter, names);
-        // a ratio does not ask how long a through bore is; an end's diameter does, and is left as it is
-        const bool through = z.length.text.empty() && !taper.text.starts_with("to");
-        const double lost = resolve_taper(taper, d, through ? d : resolve_length(z.length, names), names);
-        return lost == 0 ? Number{} : Number{"1:" + number_text(1 / std::abs(lost), 9), {}};
-    } catch (const InputError&) {
-        return taper; // what does not resolve is refused with its own sentence
-    }
-}
-
-// What a following zone takes over from the one it follows.
-void follow(Job& job) {
-    for (const Pair& pair : job.pairs) {
-        if (!pair.follows) continue;
-        const Zone& from = job.pieces.at(pair.first.piece).zones.at(pair.first.zone);
-        Zone& to = job.pieces.at(pair.second.piece).zones.at(pair.second.zone);
-        if (from.teeth && to.teeth) {
-            const bool same_hand = from.where != Where::outer || to.where != Where::outer;
-            to.teeth->module = from.teeth->module;
-            to.teeth->pressure_angle = from.teeth->pressure_angle;
-            to.teeth->helix_angle = from.teeth->helix_angle;
-            to.teeth->hand = (from.teeth->hand == Hand::left) == same_hand ? Hand::left : Hand::right;
-            continue;
-        }
-        if (!from.thread || !to.thread) continue;
-        const ThreadFamily old = to.thread->family;
-        to.diameter = from.diameter;
-        to.thread->family = from.thread->family;
-        to.thread->pitch = from.thread->pitch;
-        to.thread->hand = from.thread->hand;
-        to.thread->starts = from.thread->starts;
-        to.thread->flank_angle = from.thread->flank_angle;
-        to.thread->taper = ratio_of_taper(from, job);
-        to.thread->own_section = from.thread->own_section;
-        if (old != to.thread->family)
-            to.thread->tolerance_class =
-                usual_class(to.thread->family, to.where == Where::outer ? Side::external : Side::internal);
-    }
-}
-
 // Keeps the pairs on their zones when zones or pieces are renumbered; `moved` gives a zone's new place, or
 // none if it is gone.
 template<class Moved>
@@ -84,42 +39,6 @@ void renumber(Job& job, Moved moved) {
         pair.second = *second;
         return false;
     });
-}
-
-// Whether two zones can belong together: both threaded, or both toothed.
-bool pairable(const Job& job, ZoneRef first, ZoneRef second) {
-    const auto zone = [&](ZoneRef at) {
-        return at.piece < job.pieces.size() && at.zone < job.pieces[at.piece].zones.size()
-                   ? &job.pieces[at.piece].zones[at.zone]
-                   : nullptr;
-    };
-    const Zone *a = zone(first), *b = zone(second);
-    return a && b && ((a->thread && b->thread) || (a->teeth && b->teeth));
-}
-
-// The first pair of gears that a zone is in.
-Pair* gear_pair_of(Job& job, ZoneRef zone) {
-    for (Pair& pair : job.pairs)
-        if ((pair.first == zone || pair.second == zone) &&
-            job.pieces.at(zone.piece).zones.at(zone.zone).teeth)
-            return &pair;
-    return nullptr;
-}
-
-// Passes a job on only if everything in it still resolves; the sentence is without the place, since the
-// person is at it.
-Job checked(Job job) {
-    std::erase_if(job.pairs, [&](const Pair& p) { return !pairable(job, p.first, p.second); });
-    follow(job);
-    if (job.pieces.size() > most_pieces) throw InputError("A job holds at most 500 pieces.");
-    for (const auto& p : job.pieces)
-        if (p.zones.size() > most_zones) throw InputError("A piece holds at most 50 zones.");
-    try {
-        require_resolvable(job);
-    } catch (const JobError& e) {
-        throw InputError(std::string(e.what()).substr(e.place.size() + 2), e.position, e.extent);
-    }
-    return job;
 }
 
 // A bare number typed in the other unit is shown converted; a formula is shown as it was typed.
@@ -549,66 +468,6 @@ Job remove_piece(const Job& before, std::size_t piece) {
         if (at.piece > piece) --at.piece;
         return at;
     });
-    return job;
-}
-
-namespace {
-// A gear as broad as the one it goes with; three times as many teeth fit a ring round a pinion, a third
-// inside it.
-Job add_mating_gear(Job job, std::size_t piece, std::size_t zone, std::optional<int> teeth) {
-    const ResolvedPiece resolved = resolve_piece(job.pieces[piece], resolve_names(job));
-    const GearSpec& spec = resolved.zones[zone].teeth->spec;
-    const int usual = spec.internal ? std::max(12, spec.teeth / 3) : std::min(1000, 2 * spec.teeth);
-    Designation d;
-    d.what = mating_gear(spec, teeth.value_or(usual));
-    d.length = resolved.zones[zone].length;
-    Piece made;
-    made.name = ("Gear for " + job.pieces[piece].name).substr(0, 80);
-    made.finish = job.pieces[piece].finish;
-    made.zones = {zone_of(d)};
-    job.pieces.push_back(std::move(made));
-    job.pairs.push_back({{piece, zone}, {job.pieces.size() - 1, 0}, true, {}});
-    return checked(std::move(job));
-}
-} // namespace
-
-Job add_counterpart(const Job& before, std::size_t piece, std::size_t zone, std::optional<int> teeth) {
-    Job job = before;
-    const Zone& original = job.pieces.at(piece).zones.at(zone);
-    if (original.teeth) return add_mating_gear(std::move(job), piece, zone, teeth);
-    if (!original.thread)
-        throw InputError("Only a threaded or toothed zone has a counterpart; this one is plain.");
-    const ResolvedPiece resolved = resolve_piece(job.pieces[piece], resolve_names(job));
-    const ThreadSpec spec = counterpart(resolved.zones[zone].thread->spec);
-    const Length d = spec.diameter;
-    const bool nut = spec.side == Side::internal;
-    const std::span known(&spec.own_section, 1);
-    Piece made = nut ? piece_of("nut " + write_designation(spec), known)
-                     : piece_of(write_designation(spec, d * 2), known);
-    made.name = ((nut ? "Nut for " : "Screw for ") + job.pieces[piece].name).substr(0, 80);
-    made.finish = job.pieces[piece].finish;
-    std::size_t at = 0;
-    while (!made.zones[at].thread)
-        ++at;
-    made.zones[at].thread->modelled_at = original.thread->modelled_at;
-    job.pieces.push_back(std::move(made));
-    job.pairs.push_back({{piece, zone}, {job.pieces.size() - 1, at}, true, {}});
-    return checked(std::move(job));
-}
-
-Job add_pair(const Job& before, ZoneRef first, ZoneRef second) {
-    Job job = before;
-    if (first.piece == second.piece) throw InputError("A pair is made of two pieces.");
-    if (!pairable(job, first, second))
-        throw InputError("A pair is made of two threaded or of two toothed zones; these don't go together.");
-    job.pairs.push_back({first, second, false, {}});
-    return checked(std::move(job));
-}
-
-Job remove_pair(const Job& before, std::size_t pair) {
-    Job job = before;
-    (void)job.pairs.at(pair);
-    job.pairs.erase(job.pairs.begin() + static_cast<long>(pair));
     return job;
 }
 

@@ -1,0 +1,104 @@
+#include "cli/gear.hpp"
+
+#include "cli/print.hpp"
+#include "pair/gear_mesh.hpp"
+#include "quantity/expression.hpp"
+
+#include <ostream>
+
+namespace whorl {
+
+int show_gear(const GearDesignation& d, const std::vector<Finding>& findings, bool as_json,
+              std::ostream& out) {
+    const GearSpec& spec = d.spec;
+    const ResolvedGear g = resolve_gear(spec);
+    const std::string name = write_gear(spec, d.width);
+    if (as_json) {
+        json j{{"designation", name}, {"family", "gear"}, {"side", spec.internal ? "internal" : "external"}};
+        if (d.width) j["face_width"] = tidy(in_mm(*d.width));
+        j["undercut"] = g.undercut;
+        j["values"] = json::object();
+        for (const auto& v : g.values)
+            j["values"][v.key] = value_json(v, d.unit == LengthUnit::inch);
+        j["findings"] = json::array();
+        for (const auto& f : findings)
+            j["findings"].push_back(finding_json(f));
+        out << j.dump(2) << "\n";
+    } else {
+        out << name << "\n"
+            << (spec.internal ? "internal" : "external")
+            << (in_rad(spec.helix_angle) != 0 ? " helical" : " spur") << " gear; lengths in "
+            << symbol(d.unit) << "\n\n";
+        for (const auto& v : g.values) {
+            const std::string value = v.kind == ValueKind::text ? v.text : cell_text(v, v.value, d.unit);
+            out << column(v.label, 20) << column(value, 14) << v.source << "\n";
+        }
+        if (!findings.empty()) out << "\n";
+        print_findings(findings, out);
+    }
+    return stops(findings) ? stopped : done;
+}
+
+int pair_gears(const GearSpec& one, const GearSpec& two, Length width, const std::string& centre,
+               bool as_json, std::ostream& out) {
+    // the ring, if there is one, is the second
+    const bool swapped = one.internal && !two.internal;
+    const GearSpec &a = swapped ? two : one, &b = swapped ? one : two;
+    std::optional<Length> distance;
+    if (!centre.empty()) distance = evaluate_length(centre, LengthUnit::millimetre);
+    const GearMesh m =
+        mesh_of(resolve_gear(a), resolve_gear(b), distance, in_mm(width) < 1e8 ? in_mm(width) : 0);
+    constexpr const char* ids[]{"both_internal", "module",       "pressure_angle", "helix",
+                                "hand",          "centre",       "root_contact",   "tip_clearance",
+                                "internal_tips", "contact_ratio"};
+    if (as_json) {
+        json j{{"first", write_gear(a)}, {"second", write_gear(b)}, {"goes_together", m.runs()}};
+        j["mistakes"] = json::array();
+        for (const auto& w : m.mistakes)
+            j["mistakes"].push_back({{"id", ids[static_cast<int>(w.what)]},
+                                     {"severity", w.stops ? "stop" : "advice"},
+                                     {"sentence", w.sentence},
+                                     {"value", tidy(w.value)},
+                                     {"limit", tidy(w.limit)}});
+        j["values"] = json::object();
+        for (const auto& v : m.values)
+            j["values"][v.key] = value_json(v, false);
+        out << j.dump(2) << "\n";
+    } else {
+        out << write_gear(a) << " with " << write_gear(b) << "; lengths in mm\n";
+        for (const auto& w : m.mistakes)
+            out << (w.stops ? "wrong   " : "advice  ") << w.sentence << "\n";
+        if (m.runs()) out << "They mesh.\n";
+        if (!m.values.empty()) out << "\n";
+        for (const auto& v : m.values)
+            out << column(v.label, 20) << column(cell_text(v, v.value, LengthUnit::millimetre), 12)
+                << v.source << "\n";
+    }
+    return m.runs() ? done : stopped;
+}
+
+// Tooth counts for a ratio.
+int tooth_ratio(const std::string& wanted, double tolerance, int largest, bool as_json, std::ostream& out) {
+    const double value = evaluate_number(wanted);
+    if (!(value >= 0.01 && value <= 100)) throw InputError("A ratio lies between 0.01 and 100.");
+    const auto choices = teeth_for_ratio(value, tolerance, 12, largest, 12);
+    if (as_json) {
+        json rows = json::array();
+        for (const auto& c : choices)
+            rows.push_back(
+                {{"first", c.first}, {"second", c.second}, {"error", tidy(c.error)}, {"hunting", c.hunting}});
+        out << rows.dump(2) << "\n";
+    } else {
+        for (const auto& c : choices)
+            out << column(std::to_string(c.first) + " : " + std::to_string(c.second), 14)
+                << column(number_text(100 * c.error, 4) + " %", 12) << (c.hunting ? "no common factor" : "")
+                << "\n";
+    }
+    if (choices.empty())
+        throw InputError("No pair of 12 to " + std::to_string(largest) + " teeth comes within " +
+                         number_text(100 * tolerance, 4) + " % of " + number_text(value, 6) +
+                         "; widen --within or --largest.");
+    return done;
+}
+
+} // namespace whorl

@@ -1,0 +1,19 @@
+// What keeps pairs together while a job is edited. Internal to the model floor.
+#pragma once
+
+#include "model/edit.hpp"
+
+namespace whorl {
+
+// Whether two zones can belong together: both threaded, or both toothed.
+bool pairable(const Job& job, ZoneRef first, ZoneRef second);
+
+// The first pair of gears that a zone is in, or nullptr.
+Pair* gear_pair_of(Job& job, ZoneRef zone);
+
+// Passes a changed job on: pairs whose zones no longer go together are dropped, those that follow take over
+// what they follow, and everything in it still resolves. Throws InputError without a place, since the person
+// is at it.
+Job checked(Job job);
+
+} // namespace whorl
