@@ -1,11 +1,15 @@
 // Gear outlines as files, read back by other readers than the writer's own code.
+#include "exchange/export.hpp"
+#include "exchange/gear_compare.hpp"
 #include "exchange/section_import.hpp"
 #include "exchange/tooth_outline.hpp"
 #include "form/tooth/gear_designation.hpp"
+#include "model/starter.hpp"
 
 #include <catch2/catch.hpp>
 #include <cmath>
 #include <numbers>
+#include <unistd.h>
 
 using namespace whorl;
 
@@ -87,4 +91,67 @@ TEST_CASE("the DXF of a tooth space is read back by dxflib, the SVG by its own r
         CHECK(high == Approx(g.tip_radius).margin(1e-3));
     }
     CHECK(gear_dxf(g, true).find("CIRCLE") != std::string::npos);
+}
+
+TEST_CASE("a gear laid over itself differs by nothing, over another by what they differ") {
+    const auto folder = std::filesystem::temp_directory_path() / ("whorl-compare-" + std::to_string(::getpid()));
+    std::filesystem::create_directories(folder);
+    const auto file = [&](const char* name, const std::string& content) {
+        write_file_atomically(folder / name, content);
+        return folder / name;
+    };
+    for (const char* text : {"gear m2 z19", "gear m2 z11", "internal gear m2 z60"}) {
+        const ResolvedGear g = gear(text);
+        INFO(text);
+        const GearComparison same = compare_file(g, file("same.dxf", gear_dxf(g, true)));
+        CHECK(same.whole);
+        CHECK(std::hypot(same.axis_x, same.axis_y) < 1e-6);
+        CHECK(std::abs(same.worst.off) < 6e-4); // the arcs' tolerance
+        const GearComparison space = compare_file(g, file("space.dxf", gear_dxf(g, false)));
+        CHECK_FALSE(space.whole);
+        CHECK(std::abs(space.worst.off) < 6e-4);
+    }
+    // thinner by 0.1 on the pitch circle: 0.05 a flank, square to it 0.05·cos 20°
+    const GearComparison thin = compare_file(gear("gear m2 z19"), file("thin.dxf", gear_dxf(gear("gear m2 z19 thin 0.1"), true)));
+    double sum = 0;
+    int n = 0;
+    for (const auto& d : thin.points)
+        if (d.radius > 18 && d.radius < 20) sum += d.off, ++n;
+    REQUIRE(n > 100);
+    CHECK(sum / n == Approx(-0.05 * std::cos(std::numbers::pi / 9)).epsilon(0.02));
+    // one tooth space turned by three degrees about the axis keeps its form, and the turn is found
+    const ResolvedGear g = gear("gear m2 z19");
+    std::vector<std::pair<OutlinePoint, OutlinePoint>> turned;
+    const double a = std::numbers::pi / 60;
+    const auto turn = [&](const OutlinePoint& p) {
+        return OutlinePoint{p.x * std::cos(a) - p.y * std::sin(a), p.x * std::sin(a) + p.y * std::cos(a), p.bow};
+    };
+    for (const auto& [p, q] : pieces_from_dxf(gear_dxf(g, true)))
+        turned.push_back({turn(p), turn(q)});
+    const GearComparison t = compare_outline(g, turned);
+    CHECK(std::remainder(t.turned - a, g.pitch_angle()) == Approx(0).margin(1e-6));
+    CHECK(std::abs(t.worst.off) < 6e-4);
+    // nothing near the teeth, and no drawing at all
+    CHECK_THROWS_AS(compare_file(gear("gear m2 z80"), folder / "same.dxf"), InputError);
+    CHECK_THROWS_AS(compare_file(g, file("bad.stl", "nothing")), InputError);
+    CHECK_THROWS_AS(compare_file(g, file("bad.dxf", "nothing")), InputError);
+    CHECK_THROWS(compare_file(g, folder / "missing.step"));
+    std::filesystem::remove_all(folder);
+}
+
+TEST_CASE("a gear's own solids are found to be that gear, from STL and from STEP") {
+    const auto folder = std::filesystem::temp_directory_path() / ("whorl-compare-solid-" + std::to_string(::getpid()));
+    std::filesystem::create_directories(folder);
+    const Piece piece = piece_of("gear m1.25 z19 helix 15 LH b8");
+    const Preview p = make_preview(piece, 0, {}, LengthUnit::millimetre, 0.002);
+    const ResolvedGear& g = *p.piece.zones[0].teeth;
+    write_stl(p.mesh, "gear", folder / "gear.stl");
+    const GearComparison stl = compare_file(g, folder / "gear.stl");
+    CHECK(stl.whole);
+    CHECK(std::abs(stl.worst.off) < 0.003);
+    write_step(*make_verified_solid(p), piece, "gear", LengthUnit::millimetre, folder / "gear.step");
+    const GearComparison step = compare_file(g, folder / "gear.step");
+    CHECK(step.whole);
+    CHECK(std::abs(step.worst.off) < 0.002);
+    std::filesystem::remove_all(folder);
 }

@@ -1,9 +1,12 @@
 #include "cli/gear.hpp"
 
 #include "cli/print.hpp"
+#include "exchange/gear_compare.hpp"
 #include "pair/gear_mesh.hpp"
 #include "quantity/expression.hpp"
 
+#include <algorithm>
+#include <cmath>
 #include <ostream>
 
 namespace whorl {
@@ -99,6 +102,62 @@ int tooth_ratio(const std::string& wanted, double tolerance, int largest, bool a
                          number_text(100 * tolerance, 4) + " % of " + number_text(value, 6) +
                          "; widen --within or --largest.");
     return done;
+}
+
+int compare_gear(const std::string& path, const GearSpec& spec, double within, bool as_json,
+                 std::ostream& out) {
+    const ResolvedGear g = resolve_gear(spec);
+    const GearComparison c = compare_file(g, path);
+    // by height on the tooth, both flanks of every space together
+    constexpr int bands = 8;
+    const double low = std::min(g.root_radius, g.tip_radius), high = std::max(g.root_radius, g.tip_radius);
+    struct Band {
+        double least = 0, most = 0, sum = 0;
+        int points = 0;
+    } band[bands];
+    for (const GearDeviation& d : c.points) {
+        Band& b = band[std::clamp(static_cast<int>((d.radius - low) / (high - low) * bands), 0, bands - 1)];
+        b.least = b.points == 0 ? d.off : std::min(b.least, d.off);
+        b.most = b.points == 0 ? d.off : std::max(b.most, d.off);
+        b.sum += d.off;
+        ++b.points;
+    }
+    if (as_json) {
+        json j{{"gear", write_gear(spec)},
+               {"whole", c.whole},
+               {"axis", {tidy(c.axis_x), tidy(c.axis_y)}},
+               {"turned", tidy(in_deg(rad(c.turned)))},
+               {"root_mean_square", tidy(c.root_mean_square)},
+               {"largest", tidy(c.worst.off)},
+               {"largest_at_diameter", tidy(2 * c.worst.radius)},
+               {"profile", json::array()}};
+        for (int i = 0; i < bands; ++i)
+            if (band[i].points > 0)
+                j["profile"].push_back({{"from_diameter", tidy(2 * (low + (high - low) * i / bands))},
+                                        {"to_diameter", tidy(2 * (low + (high - low) * (i + 1) / bands))},
+                                        {"mean", tidy(band[i].sum / band[i].points)},
+                                        {"min", tidy(band[i].least)},
+                                        {"max", tidy(band[i].most)}});
+        out << j.dump(2) << "\n";
+    } else {
+        out << path << " laid over " << write_gear(spec)
+            << "; lengths in mm, positive: the other has more material\n"
+            << (c.whole ? "axis at " + number_text(c.axis_x, 4) + ", " + number_text(c.axis_y, 4)
+                        : std::string("axis at the origin (not a whole gear)"))
+            << "; turned by " << number_text(in_deg(rad(c.turned)), 4) << "°\n"
+            << "largest difference " << number_text(c.worst.off, 4) << " at Ø "
+            << number_text(2 * c.worst.radius, 3) << "; root mean square "
+            << number_text(c.root_mean_square, 5) << "\n\n"
+            << column("Ø", 22) << column("mean", 12) << column("min", 12) << "max\n";
+        for (int i = bands - 1; i >= 0; --i)
+            if (band[i].points > 0)
+                out << column(number_text(2 * (low + (high - low) * i / bands), 3) + " to " +
+                                  number_text(2 * (low + (high - low) * (i + 1) / bands), 3),
+                              22)
+                    << column(number_text(band[i].sum / band[i].points, 4), 12)
+                    << column(number_text(band[i].least, 4), 12) << number_text(band[i].most, 4) << "\n";
+    }
+    return within > 0 && std::abs(c.worst.off) > within ? stopped : done;
 }
 
 } // namespace whorl

@@ -16,4 +16,9 @@ int pair_gears(const GearSpec& one, const GearSpec& two, Length width, const std
                bool as_json, std::ostream& out);
 int tooth_ratio(const std::string& wanted, double within, int largest, bool as_json, std::ostream& out);
 
+// Another outline or solid laid over the gear; `stopped` if it differs by more than `within` (mm), where that
+// is not 0.
+int compare_gear(const std::string& path, const GearSpec& gear, double within, bool as_json,
+                 std::ostream& out);
+
 } // namespace whorl

@@ -97,6 +97,7 @@ double sagitta(double radius, double turn) {
 
 class DxfReader final : public DL_CreationAdapter {
 public:
+    explicit DxfReader(std::size_t most, bool with_circles) : most_(most), with_circles_(with_circles) {}
     std::vector<Segment> segments;
     std::string refused; // an entity that can't be used
 
@@ -122,12 +123,13 @@ public:
         closed_ = (p.flags & 1) != 0;
     }
     void addVertex(const DL_VertexData& v) override {
-        if (in_polyline_ && vertices_.size() <= most_pieces_in_drawing + 1)
-            vertices_.push_back({v.x, v.y, v.bulge});
+        if (in_polyline_ && vertices_.size() <= most_ + 1) vertices_.push_back({v.x, v.y, v.bulge});
     }
     void endEntity() override { finish(); }
     void endSequence() override { finish(); }
-    void addCircle(const DL_CircleData&) override { refused = "a circle"; }
+    void addCircle(const DL_CircleData&) override {
+        if (!with_circles_) refused = "a circle";
+    }
     void addEllipse(const DL_EllipseData&) override { refused = "an ellipse"; }
     void addSpline(const DL_SplineData&) override { refused = "a spline"; }
 
@@ -145,11 +147,13 @@ public:
 
 private:
     void add(const Segment& s) {
-        if (segments.size() < most_pieces_in_drawing)
+        if (segments.size() < most_)
             segments.push_back(s);
         else
-            refused = "more than 2000 pieces";
+            refused = "more than " + std::to_string(most_) + " pieces";
     }
+    std::size_t most_;
+    bool with_circles_;
     std::vector<OutlinePoint> vertices_; // bow: the bulge
     bool in_polyline_ = false, closed_ = false;
 };
@@ -299,8 +303,9 @@ std::string attribute(std::string_view element, const std::string& name) {
 
 } // namespace
 
-std::vector<OutlinePoint> outline_from_dxf(const std::string& text) {
-    DxfReader reader;
+namespace {
+std::vector<Segment> segments_of_dxf(const std::string& text, std::size_t most, bool with_circles) {
+    DxfReader reader(most, with_circles);
     std::stringstream in(text);
     DL_Dxf dxf;
     if (text.find("ENTITIES") == std::string::npos || !dxf.in(in, &reader))
@@ -310,7 +315,19 @@ std::vector<OutlinePoint> outline_from_dxf(const std::string& text) {
         throw InputError(
             "The drawing has " + reader.refused +
             "; an outline is made of lines, arcs and polylines. Convert it to a polyline first.");
-    return chain(std::move(reader.segments));
+    return std::move(reader.segments);
+}
+} // namespace
+
+std::vector<OutlinePoint> outline_from_dxf(const std::string& text) {
+    return chain(segments_of_dxf(text, most_pieces_in_drawing, false));
+}
+
+std::vector<std::pair<OutlinePoint, OutlinePoint>> pieces_from_dxf(const std::string& text) {
+    std::vector<std::pair<OutlinePoint, OutlinePoint>> out;
+    for (const Segment& s : segments_of_dxf(text, 200000, true))
+        out.push_back({s.from, s.to});
+    return out;
 }
 
 std::vector<OutlinePoint> outline_from_svg(std::string_view text) {

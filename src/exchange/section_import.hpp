@@ -26,6 +26,8 @@ struct OutlinePoint {
 
 // Each throws InputError with what is wrong and what would be accepted.
 std::vector<OutlinePoint> outline_from_dxf(const std::string& text);
+// All its lines, arcs and polylines as loose pieces; circles are left out. At most 200 000.
+std::vector<std::pair<OutlinePoint, OutlinePoint>> pieces_from_dxf(const std::string& text);
 std::vector<OutlinePoint> outline_from_svg(std::string_view text);
 std::vector<OutlinePoint> outline_from_csv(std::string_view text);
 

@@ -1,4 +1,5 @@
 #include "exchange/export.hpp"
+#include "exchange/gear_compare.hpp"
 
 #include "model/edit.hpp"
 #include "solid/kernel_shape.hpp"
@@ -6,11 +7,14 @@
 #include <APIHeaderSection_MakeHeader.hxx>
 #include <BRepCheck_Analyzer.hxx>
 #include <BRepGProp.hxx>
+#include <BRepMesh_IncrementalMesh.hxx>
+#include <BRep_Tool.hxx>
 #include <GProp_GProps.hxx>
 #include <Interface_Static.hxx>
 #include <Message.hxx>
 #include <Message_Messenger.hxx>
 #include <Message_PrinterOStream.hxx>
+#include <Poly_Triangulation.hxx>
 #include <Quantity_Color.hxx>
 #include <STEPCAFControl_Controller.hxx>
 #include <STEPCAFControl_Reader.hxx>
@@ -22,6 +26,8 @@
 #include <TDataStd_Name.hxx>
 #include <TDocStd_Document.hxx>
 #include <TopExp_Explorer.hxx>
+#include <TopoDS.hxx>
+#include <TopoDS_Face.hxx>
 #include <XCAFApp_Application.hxx>
 #include <XCAFDoc_ColorTool.hxx>
 #include <XCAFDoc_DocumentTool.hxx>
@@ -109,6 +115,34 @@ void write_step(const VerifiedSolid& solid, const Piece& piece, const std::strin
         throw FileError("'" + path.string() +
                         "' can't be written: the STEP file came out incomplete; is the disk full?");
     write_file_atomically(path, content);
+}
+
+std::vector<CutTriangle> triangles_of_step(const std::filesystem::path& path) {
+    const std::lock_guard lock(step_mutex());
+    quiet();
+    STEPControl_Reader reader;
+    if (reader.ReadFile(path.c_str()) != IFSelect_RetDone || reader.TransferRoots() == 0)
+        throw FileError("'" + path.string() + "' can't be read as STEP.");
+    const TopoDS_Shape shape = reader.OneShape();
+    BRepMesh_IncrementalMesh(shape, 5e-4, false, 0.5, true);
+    std::vector<CutTriangle> out;
+    for (TopExp_Explorer e(shape, TopAbs_FACE); e.More(); e.Next()) {
+        TopLoc_Location where;
+        const auto mesh = BRep_Tool::Triangulation(TopoDS::Face(e.Current()), where);
+        if (mesh.IsNull()) continue;
+        for (int i = 1; i <= mesh->NbTriangles(); ++i) {
+            CutTriangle t{};
+            int id[3];
+            mesh->Triangle(i).Get(id[0], id[1], id[2]);
+            for (int k = 0; k < 3; ++k) {
+                const gp_Pnt p = mesh->Node(id[k]).Transformed(where);
+                t.corner[k][0] = p.X(), t.corner[k][1] = p.Y(), t.corner[k][2] = p.Z();
+            }
+            out.push_back(t);
+        }
+    }
+    if (out.empty()) throw InputError("There is no solid in '" + path.string() + "'.");
+    return out;
 }
 
 StepContent read_step(const std::filesystem::path& path) {
