@@ -2,6 +2,7 @@
 // virtual one).
 #define CATCH_CONFIG_RUNNER
 #include "app/checks_line.hpp"
+#include "app/comparison.hpp"
 #include "app/designation_line.hpp"
 #include "app/developed_view.hpp"
 #include "app/main_window.hpp"
@@ -12,6 +13,7 @@
 #include "app/theme.hpp"
 #include "app/zone_strip.hpp"
 #include "exchange/export.hpp"
+#include "exchange/tooth_outline.hpp"
 
 #include <QApplication>
 #include <QFile>
@@ -702,6 +704,29 @@ TEST_CASE("a gear, its wheel, and the two running: by keyboard and mouse") {
     CHECK(b.session.apply_remedy(*b.session.findings().front().remedy).isEmpty());
     b.settle();
     CHECK(b.session.findings().empty());
+
+    // another source's wheel, a little thinner, laid over it: found, charted, and it goes along with an edit
+    QTemporaryDir other;
+    write_file_atomically(
+        other.filePath("other.dxf").toStdString(),
+        gear_dxf(resolve_gear(parse_gear("gear m2.5 z73 helix 15 RH thin 0.1").spec), true));
+    QSignalSpy compared(b.window.comparison(), &Comparison::updated);
+    b.window.compare_with(other.filePath("other.dxf"));
+    REQUIRE(QTest::qWaitFor([&] { return b.window.comparison()->result().has_value(); }, 10000));
+    CHECK(std::abs(b.window.comparison()->result()->worst.off) > 0.03);
+    b.window.section()->repaint();
+    b.window.developed()->repaint();
+    compared.clear();
+    b.type_at(b.window.sheet(), "thinning", "0.1");
+    REQUIRE(QTest::qWaitFor([&] { return compared.count() > 0; }, 10000));
+    CHECK(std::abs(b.window.comparison()->result()->worst.off) < 1e-3);
+    b.type_at(b.window.sheet(), "thinning", "");
+    QTest::keyClick(&b.window, Qt::Key_M, Qt::ControlModifier | Qt::ShiftModifier); // taken away again
+    CHECK_FALSE(b.window.comparison()->loaded());
+    b.window.compare_with(other.filePath("missing.dxf"));
+    (void)QTest::qWaitFor([&] { return b.window.checks()->sentence().contains("missing.dxf' can't"); }, 3000);
+    INFO(b.window.checks()->sentence().toStdString());
+    CHECK(b.window.checks()->sentence().contains("missing.dxf' can't"));
 
     // out as DXF and STEP
     QTemporaryDir dir;

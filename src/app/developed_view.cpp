@@ -1,5 +1,7 @@
 #include "app/developed_view.hpp"
 
+#include "app/comparison.hpp"
+
 #include "quantity/expression.hpp"
 
 #include <cmath>
@@ -41,6 +43,7 @@ void DevelopedView::draw(QPainter& p) {
         draw_hint(p, "The surface unrolled: helices as straight lines, with a ring to drag the lead.");
         return;
     }
+    if (z->teeth && comparison_ && comparison_->loaded()) return draw_comparison(p, *z->teeth);
     if (z->teeth && session_.mesh() && session_.mesh()->mesh.meshes) return draw_mesh_chart(p);
     length_ = in_mm(z->length);
     const double d = 2 * (z->teeth ? z->teeth->pitch_radius : in_mm(z->outer_radius()));

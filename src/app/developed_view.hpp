@@ -6,6 +6,8 @@
 
 namespace whorl::app {
 
+class Comparison;
+
 class DevelopedView final : public Canvas {
     Q_OBJECT
 public:
@@ -16,6 +18,7 @@ public:
     // (the start angle).
     enum class Grip { lead, starts, start_angle };
     std::optional<QPointF> grip(Grip which) const; // where it stands; none on a plain zone
+    void set_comparison(const Comparison* comparison) { comparison_ = comparison; }
 
 protected:
     void draw(QPainter& p) override;
@@ -42,6 +45,8 @@ private:
     void draw_plain(QPainter& p, const ResolvedZone& zone);
     void draw_tooth_traces(QPainter& p, const ResolvedZone& zone); // see gear_chart.cpp
     void draw_mesh_chart(QPainter& p);
+    void draw_comparison(QPainter& p, const ResolvedGear& gear);
+    const Comparison* comparison_ = nullptr;
     std::optional<Grip> grip_at(QPointF at) const;
     void drag_to(QPointF at, bool fine);
 

@@ -1,6 +1,7 @@
 // What stands in the developed view of a toothed zone: its pitch cylinder unrolled with the teeth's traces,
 // or for a pair the chart of its mesh along the line of action: sliding of both flanks, and how many pairs of
 // teeth carry.
+#include "app/comparison.hpp"
 #include "app/developed_view.hpp"
 
 #include "quantity/expression.hpp"
@@ -147,6 +148,67 @@ void DevelopedView::draw_mesh_chart(QPainter& p) {
         p.drawText(QPointF(to_left ? a.left() + 8 : a.right() - 8 - fm.horizontalAdvance(text), y), text);
         y += 16;
     }
+}
+
+// How far the other gear's outline lies off ours, over the diameter.
+void DevelopedView::draw_comparison(QPainter& p, const ResolvedGear& g) {
+    const Theme& t = theme();
+    draw_title(p, "Compared", "with " + comparison_->name() + ", µm, up: more material");
+    const QRectF a = area();
+    p.fillRect(a, t.field);
+    p.setFont(text_font(11));
+    const auto& c = comparison_->result();
+    if (!c) {
+        p.setPen(comparison_->why().isEmpty() ? t.muted : t.stop);
+        p.drawText(a.adjusted(12, 8, -12, -8), Qt::AlignCenter | Qt::TextWordWrap,
+                   comparison_->why().isEmpty() ? "comparing…" : comparison_->why());
+        return;
+    }
+    const double low = std::min(g.root_radius, g.tip_radius), high = std::max(g.root_radius, g.tip_radius);
+    const double margin = 0.04 * (high - low);
+    double reach = 1e-3; // mm, at least a micrometre
+    for (const GearDeviation& d : c->points)
+        reach = std::max(reach, std::abs(d.off));
+    reach *= 1.15;
+    const auto X = [&](double r) {
+        return a.left() + (r - low + margin) / (high - low + 2 * margin) * a.width();
+    };
+    const auto Y = [&](double off) { return a.center().y() - off / reach * a.height() / 2; };
+    for (const double part : {-1.0, -0.5, 0.0, 0.5, 1.0}) {
+        const double off = part * reach / 1.15;
+        p.setPen(QPen(t.hairline, part == 0 ? 1.6 : 0.8));
+        p.drawLine(QPointF(a.left(), Y(off)), QPointF(a.right(), Y(off)));
+        p.setPen(t.muted);
+        draw_number(p, a.left() - 7, Y(off) + 4,
+                    QString::fromStdString(number_text(1000 * off, reach < 0.01 ? 1 : 0)));
+    }
+    p.save();
+    p.setClipRect(a);
+    for (const GearDeviation& d : c->points) {
+        p.setPen(QPen(d.angle < 0 ? t.active : t.part, 2.4, Qt::SolidLine, Qt::RoundCap));
+        p.drawPoint(QPointF(X(d.radius), Y(d.off)));
+    }
+    p.restore();
+    p.setPen(QPen(t.stop, 1.4));
+    p.setBrush(Qt::NoBrush);
+    p.drawEllipse(QPointF(X(c->worst.radius), Y(c->worst.off)), 5, 5);
+    p.setPen(QPen(t.hairline, 1));
+    p.drawRect(a);
+    p.setPen(t.muted);
+    const QFontMetricsF fm(p.font());
+    for (const auto& [name, r] : {std::pair{QString(g.spec.internal ? "tip" : "root"), low},
+                                  std::pair{QString("pitch"), g.pitch_radius},
+                                  std::pair{QString(g.spec.internal ? "root" : "tip"), high}})
+        p.drawText(QPointF(std::clamp(X(r) - fm.horizontalAdvance(name) / 2, a.left(),
+                                      a.right() - fm.horizontalAdvance(name)),
+                           a.bottom() + 16),
+                   name);
+    p.setPen(t.ink);
+    const QString worst =
+        QString("largest %1 at Ø %2, mean square %3")
+            .arg(shown(c->worst.off), shown(2 * c->worst.radius), shown(c->root_mean_square));
+    p.fillRect(QRectF(a.left() + 6, a.top() + 5, fm.horizontalAdvance(worst) + 8, 17), t.field);
+    p.drawText(QPointF(a.left() + 10, a.top() + 18), fm.elidedText(worst, Qt::ElideRight, a.width() - 16));
 }
 
 } // namespace whorl::app

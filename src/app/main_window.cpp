@@ -1,6 +1,7 @@
 #include "app/main_window.hpp"
 
 #include "app/checks_line.hpp"
+#include "app/comparison.hpp"
 #include "app/designation_line.hpp"
 #include "app/developed_view.hpp"
 #include "app/section_view.hpp"
@@ -34,6 +35,20 @@ MainWindow::MainWindow(Session& session)
       developed_(new DevelopedView(session)), strip_(new ZoneStrip(session)), sheet_(new SpecSheet(session)),
       checks_(new ChecksLine(session)), notice_(new QWidget) {
     setObjectName("main");
+    comparison_ = new Comparison(session_, this);
+    section_->set_comparison(comparison_);
+    developed_->set_comparison(comparison_);
+    connect(comparison_, &Comparison::updated, this, [this] {
+        section_->update();
+        developed_->update();
+        update_actions();
+    });
+    connect(comparison_, &Comparison::finished, this, [this](const QString& why) {
+        checks_->say(
+            why.isEmpty() ? "Laid over: " + comparison_->name() + ". The same key takes it away again." : why,
+            !why.isEmpty());
+        update_actions();
+    });
     section_->setAccessibleName("Section");
     developed_->setAccessibleName("Developed");
     section_->setMinimumSize(220, 150);
@@ -182,6 +197,11 @@ void MainWindow::import_outline(const QString& path) {
     }
 }
 
+void MainWindow::compare_with(const QString& path) {
+    checks_->say_working("Reading " + path + "…");
+    comparison_->load(path);
+}
+
 void MainWindow::ask_section() {
     const QString path =
         QFileDialog::getOpenFileName(this, "Import a section: the outline of one groove, from crest to crest",
@@ -307,6 +327,15 @@ void MainWindow::make_menus() {
                      !why.isEmpty());
     });
     piece->addSeparator();
+    compare_ =
+        add(piece, "Compare the gear with another outline or solid…", QKeySequence("Ctrl+Shift+M"), [this] {
+            if (comparison_->loaded()) return comparison_->clear();
+            const QString path =
+                QFileDialog::getOpenFileName(this, "An outline or solid of a gear, its axis along z", {},
+                                             "Outlines and solids (*.dxf *.svg *.csv *.stl *.step *.stp)");
+            if (!path.isEmpty()) compare_with(path);
+        });
+    piece->addSeparator();
     add(piece, "Remove the zone", QKeySequence("Ctrl+Backspace"), [this] {
         const std::size_t p = session_.piece(), z = session_.zone();
         if (!session_.has_piece()) return;
@@ -358,6 +387,9 @@ void MainWindow::update_actions() {
     flip_->setEnabled(z && (z->thread || z->teeth));
     counterpart_->setEnabled(z && (z->thread || z->teeth));
     to_counterpart_->setEnabled(session_.fit() || session_.mesh());
+    compare_->setEnabled(z && z->teeth);
+    compare_->setText(comparison_->loaded() ? "Take the compared gear away"
+                                            : "Compare the gear with another outline or solid…");
     run_->setEnabled(z && z->teeth);
     run_->setChecked(session_.running());
     const bool wears_own = z && z->thread && z->thread->spec.family == ThreadFamily::own;

@@ -15,6 +15,7 @@ class QToolButton;
 namespace whorl::app {
 
 class ChecksLine;
+class Comparison;
 class DesignationLine;
 class DevelopedView;
 class SectionView;
@@ -34,6 +35,8 @@ public:
     void export_piece(const QString& path);
     // An outline as a section of one's own, worn by the selected thread or by a new bar.
     void import_outline(const QString& path);
+    // Another source's gear laid over the selected one.
+    void compare_with(const QString& path);
     void set_dark(bool dark);
 
     DesignationLine* designation() const { return designation_; }
@@ -44,6 +47,7 @@ public:
     SolidView* solid() const { return solid_; }
     ZoneStrip* strip() const { return strip_; }
     Shelf* shelf() const { return shelf_; }
+    Comparison* comparison() const { return comparison_; }
 
 signals:
     void exported(bool done);
@@ -76,9 +80,10 @@ private:
     SpecSheet* sheet_;
     QWidget* sheet_area_;
     ChecksLine* checks_;
+    Comparison* comparison_;
     QWidget* notice_;
     QAction *undo_, *redo_, *save_, *export_, *dark_, *cut_, *together_, *remedy_, *flip_, *remove_piece_,
-        *counterpart_, *to_counterpart_, *run_, *own_section_, *keep_section_;
+        *counterpart_, *to_counterpart_, *run_, *compare_, *own_section_, *keep_section_;
     QMenu* recent_;
     QToolButton *mm_, *inch_, *undo_button_, *redo_button_;
 };

@@ -6,6 +6,8 @@
 
 namespace whorl::app {
 
+class Comparison;
+
 class SectionView final : public Canvas {
     Q_OBJECT
 public:
@@ -19,6 +21,7 @@ public:
         bool bow = false;
     };
     const std::vector<Handle>& handles() const { return handles_; }
+    void set_comparison(const Comparison* comparison) { comparison_ = comparison; }
 
 protected:
     void draw(QPainter& p) override;
@@ -65,6 +68,7 @@ private:
         double x0 = 0, y0 = 0, scale = 1; // what is shown there, mm; pixels per mm
     };
     ToothFrame teeth_;
+    const Comparison* comparison_ = nullptr;
     QRectF run_word_, rack_word_;
     bool rack_shown_ = false;
     std::optional<QPointF> rolled_from_; // while a gear is dragged

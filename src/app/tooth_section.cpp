@@ -1,5 +1,6 @@
 // The section view of a toothed zone: a few teeth in the transverse plane, dimensioned; a pair at its pitch
 // point with the line of action and what touches; the rack that generates the teeth.
+#include "app/comparison.hpp"
 #include "app/section_view.hpp"
 
 #include "form/tooth/measure.hpp"
@@ -134,7 +135,8 @@ void SectionView::draw_teeth(QPainter& p, const ResolvedZone& zone) {
     const Theme& t = theme();
     const auto& shown_mesh = session_.mesh();
     const ResolvedGear& g = *zone.teeth;
-    const bool paired = shown_mesh && shown_mesh->mesh.meshes;
+    // a gear that is laid over another is looked at alone
+    const bool paired = shown_mesh && shown_mesh->mesh.meshes && !(comparison_ && comparison_->loaded());
     const double m = in_mm(g.spec.module), pitch = pi * g.transverse_module;
     const double top = 36, bottom = height() - 12;
     const double depth = std::abs(g.tip_radius - g.root_radius);
@@ -221,6 +223,20 @@ void SectionView::draw_teeth(QPainter& p, const ResolvedZone& zone) {
         circle("base_diameter", g.base_radius, Qt::DotLine);
         circle("root_diameter", g.root_radius, Qt::DashLine);
         if (rack_shown_) draw_rack(p, g, roll);
+        if (comparison_ &&
+            comparison_->result()) { // the other gear, each of its points in every space that shows
+            p.setPen(QPen(t.stop, 1.6, Qt::SolidLine, Qt::RoundCap));
+            const double pa = g.pitch_angle();
+            const int reach = static_cast<int>(width() / k / g.pitch_radius / pa / 2) + 2;
+            QPolygonF dots;
+            for (const GearDeviation& d : comparison_->result()->points)
+                for (int i = -reach; i <= reach; ++i) {
+                    const double a = roll - std::floor(roll / pa + 0.5) * pa + i * pa + d.angle;
+                    const QPointF at = on_teeth(d.radius * std::cos(a), d.radius * std::sin(a));
+                    if (rect().contains(at.toPoint())) dots << at;
+                }
+            p.drawPoints(dots);
+        }
     }
     p.restore();
     p.setBrush(Qt::NoBrush);

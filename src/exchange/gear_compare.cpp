@@ -116,23 +116,26 @@ GearComparison compare_outline(const ResolvedGear& g, const std::vector<OutlineP
         throw InputError("Nothing of the outline lies between Ø " + number_text(2 * low, 3) + " and Ø " +
                          number_text(2 * high, 3) +
                          " mm, where this gear has its teeth; is it in mm, and about its axis?");
-    // the phase: tried all over a pitch on some of the points, then closed in on with all flanks
-    const double pitch = g.pitch_angle();
+    // the phase: tried all over a pitch on some of the flanks' points, then closed in on with all of them
+    const double pitch = g.pitch_angle(), middle = (g.tip_radius + g.root_radius) / 2;
     const auto folded = [&](double angle, double turned) { return std::remainder(angle - turned, pitch); };
+    struct FlankPoint {
+        double radius, angle, half; // half the space's angle there
+    };
+    std::vector<FlankPoint> flanks; // tips and roots don't say the phase
+    for (const Polar& p : near)
+        if (std::abs(p.radius - middle) < 0.3 * depth)
+            flanks.push_back({p.radius, p.angle, space_half_angle_at(g, p.radius)});
     const auto misfit = [&](double turned, std::size_t every) {
         double sum = 0;
-        for (std::size_t i = 0; i < near.size(); i += every) {
-            const double half = space_half_angle_at(
-                g, std::clamp(near[i].radius, std::min(g.tip_radius, g.root_radius) + 0.1 * depth,
-                              std::max(g.tip_radius, g.root_radius) - 0.05 * depth));
-            const double middle = (g.tip_radius + g.root_radius) / 2;
-            if (std::abs(near[i].radius - middle) > 0.3 * depth) continue; // flanks say the phase, tips don't
-            const double d = (std::abs(folded(near[i].angle, turned)) - half) * near[i].radius;
+        for (std::size_t i = 0; i < flanks.size(); i += every) {
+            const FlankPoint& f = flanks[i];
+            const double d = (std::abs(folded(f.angle, turned)) - f.half) * f.radius;
             sum += d * d;
         }
         return sum;
     };
-    const std::size_t every = std::max<std::size_t>(1, near.size() / 400);
+    const std::size_t every = std::max<std::size_t>(1, flanks.size() / 400);
     double best = 0, least = 1e300;
     for (int i = 0; i < 240; ++i)
         if (const double m = misfit(pitch * i / 240, every); m < least) least = m, best = pitch * i / 240;
@@ -202,23 +205,26 @@ std::vector<OutlinePiece> cut_at_half_height(const std::vector<CutTriangle>& tri
     return out;
 }
 
-GearComparison compare_file(const ResolvedGear& gear, const std::filesystem::path& path) {
+std::vector<OutlinePiece> outline_pieces(const std::filesystem::path& path) {
     const std::string ending = path.extension();
-    if (ending == ".step" || ending == ".stp")
-        return compare_outline(gear, cut_at_half_height(triangles_of_step(path)));
+    if (ending == ".step" || ending == ".stp") return cut_at_half_height(triangles_of_step(path));
     const std::string content = read_file(path, 200u << 20);
-    if (ending == ".stl") return compare_outline(gear, cut_at_half_height(triangles_of_stl(content)));
-    if (ending == ".dxf") return compare_outline(gear, pieces_from_dxf(content));
+    if (ending == ".stl") return cut_at_half_height(triangles_of_stl(content));
+    if (ending == ".dxf") return pieces_from_dxf(content);
     if (ending != ".svg" && ending != ".csv" && ending != ".txt")
         throw InputError(
             "A gear is compared with a .dxf, .svg or .csv outline or a .stl or .step solid, not '" + ending +
             "'.");
-    std::vector<OutlinePoint> points =
+    const std::vector<OutlinePoint> points =
         ending == ".svg" ? outline_from_svg(content) : outline_from_csv(content);
     std::vector<OutlinePiece> pieces;
     for (std::size_t i = 0; i + 1 < points.size(); ++i)
         pieces.push_back({points[i], points[i + 1]});
-    return compare_outline(gear, pieces);
+    return pieces;
+}
+
+GearComparison compare_file(const ResolvedGear& gear, const std::filesystem::path& path) {
+    return compare_outline(gear, outline_pieces(path));
 }
 
 } // namespace whorl

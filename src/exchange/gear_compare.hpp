@@ -34,6 +34,7 @@ GearComparison compare_outline(const ResolvedGear& gear, const std::vector<Outli
 
 // By the file's ending: .dxf, .svg, .csv; .stl and .step with the axis along z. Throws InputError or
 // FileError.
+std::vector<OutlinePiece> outline_pieces(const std::filesystem::path& path);
 GearComparison compare_file(const ResolvedGear& gear, const std::filesystem::path& path);
 
 // A solid cut by a plane near the middle of its height; a STEP solid within half a micrometre.

@@ -42,7 +42,8 @@ constexpr double edge_tolerance = 4 * spline_tolerance;
 constexpr double vertex_tolerance = 6 * spline_tolerance;
 
 // A tooth's edges lie on the very splines of its faces, so they meet whatever the splines' distance from the
-// true outline is: ten nanometres here, which halves what the kernel has to check.
+// true outline is: ten nanometres here, which leaves the kernel less to check. Where a neighbour cuts a
+// curve, its corner lies on the true outline, and the spline must meet it there.
 constexpr double tooth_tolerance = 1e-5;
 
 enum class CurveKind { line, circle, spline, bent, tooth };
@@ -76,7 +77,12 @@ TColStd_Array1OfInteger integers(const std::vector<int>& v) {
 
 class Builder {
 public:
-    explicit Builder(const Skin& skin) : skin_(skin) {}
+    explicit Builder(const Skin& skin) : skin_(skin) {
+        for (const Edge& e : skin.edges)
+            if (e.shape == EdgeShape::tooth && (std::min(e.tooth_from, e.tooth_to) > e.tooth.curve->from ||
+                                                std::max(e.tooth_from, e.tooth_to) < e.tooth.curve->to))
+                outline_tolerance_ = spline_tolerance;
+    }
 
     TopoDS_Solid solid() {
         vertices_.resize(skin_.corners.size());
@@ -181,7 +187,7 @@ private:
                 const TransverseJet j = jet_at(c, t);
                 return JetPoint{j.x, j.y, {}};
             };
-            s = hermite_spline(jet, c.from, c.to, hermite_spans(jet, c.from, c.to, tooth_tolerance));
+            s = hermite_spline(jet, c.from, c.to, hermite_spans(jet, c.from, c.to, outline_tolerance_));
         }
         return s;
     }
@@ -535,6 +541,7 @@ private:
     std::vector<MadeEdge> edges_;
     std::vector<TopoDS_Face> faces_;
     std::map<const TransverseCurve*, ScrewSpline> outlines_;
+    double outline_tolerance_ = tooth_tolerance;
 };
 
 // How far a bent edge strays from the polyline that stands for it.

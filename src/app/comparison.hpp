@@ -1,0 +1,42 @@
+// Another source's gear laid over the selected one: read once, compared anew in the background whenever the
+// selected teeth change.
+#pragma once
+
+#include "app/session.hpp"
+#include "exchange/gear_compare.hpp"
+
+#include <QThreadPool>
+
+namespace whorl::app {
+
+class Comparison : public QObject {
+    Q_OBJECT
+public:
+    explicit Comparison(Session& session, QObject* parent = nullptr);
+
+    // Reads in the background; finished() follows with nothing, or with the sentence why not.
+    void load(const QString& path);
+    void clear();
+    bool loaded() const { return !pieces_.empty(); }
+    const QString& name() const { return name_; }
+    // Of the selected teeth; none while they are not comparable, see why().
+    const std::optional<GearComparison>& result() const { return result_; }
+    const QString& why() const { return why_; }
+
+signals:
+    void finished(const QString& why);
+    void updated();
+
+private:
+    void compare();
+
+    Session& session_;
+    QThreadPool pool_; // waits for what is being read when the window goes
+    std::vector<OutlinePiece> pieces_;
+    QString name_, why_;
+    std::optional<GearComparison> result_;
+    std::optional<GearSpec> compared_; // what result_ is about
+    long serial_ = 0;
+};
+
+} // namespace whorl::app
