@@ -296,3 +296,20 @@ TEST_CASE("gears are shown, paired, made and refused with reasons") {
     CHECK_FALSE(std::filesystem::exists(dir / "pointed.step"));
     std::filesystem::remove_all(dir);
 }
+
+TEST_CASE("another gear is compared on the command line") {
+    const auto other = (folder() / "other.dxf").string();
+    REQUIRE(whorl_run({"make", "gear m2 z19 thin 0.1", "-o", other}).code == 0);
+    const auto r = whorl_run({"compare", other, "gear m2 z19", "--json"});
+    REQUIRE(r.code == 0);
+    const json j = json::parse(r.out);
+    CHECK(j["whole"] == true);
+    CHECK(j["largest"].get<double>() < -0.045);
+    CHECK(j["profile"].size() > 5);
+    CHECK(whorl_run({"compare", other, "gear m2 z19", "--within", "0.01"}).code == 1);
+    CHECK(whorl_run({"compare", other, "gear m2 z19 thin 0.1", "--within", "0.001"}).code == 0);
+    CHECK(whorl_run({"compare", other, "gear m2 z19"}).out.find("largest difference") != std::string::npos);
+    CHECK(whorl_run({"compare", other, "gear m2 z90"}).code == 2);
+    CHECK(whorl_run({"compare", "/nowhere.dxf", "gear m2 z19"}).code == 2);
+    CHECK(whorl_run({"compare", other, "M10"}).code == 2);
+}

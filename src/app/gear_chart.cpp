@@ -189,7 +189,7 @@ void DevelopedView::draw_comparison(QPainter& p, const ResolvedGear& g) {
         p.drawPoint(QPointF(X(d.radius), Y(d.off)));
     }
     p.restore();
-    p.setPen(QPen(t.stop, 1.4));
+    p.setPen(QPen(t.ink, 1.4));
     p.setBrush(Qt::NoBrush);
     p.drawEllipse(QPointF(X(c->worst.radius), Y(c->worst.off)), 5, 5);
     p.setPen(QPen(t.hairline, 1));

@@ -225,7 +225,7 @@ void SectionView::draw_teeth(QPainter& p, const ResolvedZone& zone) {
         if (rack_shown_) draw_rack(p, g, roll);
         if (comparison_ &&
             comparison_->result()) { // the other gear, each of its points in every space that shows
-            p.setPen(QPen(t.stop, 1.6, Qt::SolidLine, Qt::RoundCap));
+            p.setPen(QPen(t.active, 1.8, Qt::SolidLine, Qt::RoundCap));
             const double pa = g.pitch_angle();
             const int reach = static_cast<int>(width() / k / g.pitch_radius / pa / 2) + 2;
             QPolygonF dots;
