@@ -4,6 +4,7 @@
 
 #include <catch2/catch.hpp>
 #include <numbers>
+#include <random>
 
 using namespace whorl;
 
@@ -160,4 +161,77 @@ TEST_CASE("tooth counts for a ratio") {
     CHECK_FALSE(third.back().hunting);
     for (const auto& c : third)
         CHECK(std::abs(static_cast<double>(c.second) / c.first / 3 - 1) <= 0.02);
+}
+
+TEST_CASE("random pairs: the same seen from either gear, and without backlash at their own distance") {
+    std::mt19937 random(5);
+    const auto between = [&](double a, double b) {
+        return std::uniform_real_distribution<double>(a, b)(random);
+    };
+    const auto whole = [&](int a, int b) { return std::uniform_int_distribution<int>(a, b)(random); };
+    int meshed = 0;
+    for (int i = 0; i < 400; ++i) {
+        GearSpec s;
+        s.module = mm(std::round(between(0.5, 8) * 100) / 100);
+        s.teeth = whole(8, 120);
+        s.pressure_angle = deg(between(15, 25));
+        if (whole(0, 1) == 1) s.helix_angle = deg(between(1, 35));
+        s.profile_shift = between(-0.3, 0.6);
+        GearSpec t = mating_gear(s, whole(8, 200));
+        t.profile_shift = between(-0.3, 0.6);
+        const ResolvedGear a = resolve_gear(s), b = resolve_gear(t);
+        if (a.trouble != ToothTrouble::none || b.trouble != ToothTrouble::none) continue;
+        INFO(write_gear(s) << " with " << write_gear(t));
+        const GearMesh m = mesh_of(a, b), n = mesh_of(b, a);
+        if (!m.meshes) continue;
+        ++meshed;
+        CHECK(std::abs(m.backlash) < 1e-9 * m.centre);
+        CHECK(n.centre == Approx(m.centre).epsilon(1e-12));
+        CHECK(n.contact_ratio == Approx(m.contact_ratio).epsilon(1e-9));
+        CHECK(n.ratio == Approx(1 / m.ratio));
+        CHECK(n.contact_from == Approx(-m.contact_to).epsilon(1e-9).margin(1e-9));
+        CHECK(m.first_radius + m.second_radius == Approx(m.centre).epsilon(1e-12));
+        CHECK(m.second_radius / m.first_radius == Approx(m.ratio).epsilon(1e-12));
+        // the classical length of contact: √(ra1² − rb1²) + √(ra2² − rb2²) − a·sin αw
+        const auto string = [](const ResolvedGear& g) {
+            return std::sqrt(g.tip_radius * g.tip_radius - g.base_radius * g.base_radius);
+        };
+        CHECK(m.contact_to - m.contact_from ==
+              Approx(string(a) + string(b) - m.centre * std::sin(m.working_angle)).epsilon(1e-9));
+        // nothing slides at the pitch point, and the two flanks slide against each other elsewhere
+        CHECK(std::abs(sliding_at(a, b, m, 0).first) < 1e-9);
+        const Sliding v = sliding_at(a, b, m, 0.3 * m.contact_to);
+        CHECK(v.first * v.second < 0);
+        // apart by a little: the backlash grows as 2·Δa·tan αw to first order
+        const double apart = 1e-3 * in_mm(s.module);
+        CHECK(mesh_of(a, b, mm(m.centre + apart)).backlash ==
+              Approx(2 * apart * std::tan(m.working_angle)).epsilon(0.02));
+        // one turn of the first turns the second by the ratio, the other way
+        CHECK(m.second_turn(1) - m.second_turn(0) == Approx(-1 / m.ratio));
+    }
+    CHECK(meshed > 200);
+}
+
+TEST_CASE("a ring turns the same way as its pinion, and sits around it") {
+    for (const int z : {18, 24, 31}) {
+        GearSpec s;
+        s.teeth = z;
+        GearSpec r;
+        r.internal = true;
+        r.teeth = 3 * z + 1;
+        r.tip_shortening = 0.2;
+        const ResolvedGear a = resolve_gear(s), b = resolve_gear(r);
+        const GearMesh m = mesh_of(a, b);
+        INFO("z " << z);
+        REQUIRE(m.meshes);
+        CHECK(m.internal);
+        CHECK(m.centre == Approx(r.teeth - s.teeth)); // (z2 − z1)·m/2 with m = 2
+        CHECK(std::abs(m.backlash) < 1e-9);
+        CHECK(m.second_turn(1) - m.second_turn(0) == Approx(1 / m.ratio));
+        CHECK(m.second_radius - m.first_radius == Approx(m.centre));
+        // more contact than the same teeth outside
+        GearSpec outside = r;
+        outside.internal = false;
+        CHECK(m.contact_ratio > mesh_of(a, resolve_gear(outside)).contact_ratio);
+    }
 }

@@ -107,22 +107,26 @@ std::vector<double> samples(const TransverseCurve& c, double chord) {
         out.push_back(c.to);
         return out;
     }
-    // the sagitta of a step h is h²/8·|P'×P''|/|P'| to leading order; steps are chosen one after the other
+    // the sagitta grows with the square of the step; steps are chosen one after the other
     constexpr int most = 64;
     const double least = (c.to - c.from) / most;
     double t = c.from;
     while (t < c.to - 1e-12 && static_cast<int>(out.size()) <= most) {
         double h = c.to - t;
         for (int tries = 0; tries < 12; ++tries) {
-            const TransversePoint a = point_at(c, t), b = point_at(c, t + h), m = point_at(c, t + h / 2);
+            const TransversePoint a = point_at(c, t), b = point_at(c, t + h);
             const double dx = b.x - a.x, dy = b.y - a.y, length = std::hypot(dx, dy);
-            const double off = length > 0 ? std::abs(dx * (m.y - a.y) - dy * (m.x - a.x)) / length : 0;
+            double off = 0; // not only in the middle: curvature changes along a fillet
+            for (const double part : {0.3, 0.5, 0.7}) {
+                const TransversePoint m = point_at(c, t + part * h);
+                off = std::max(off, std::abs(dx * (m.y - a.y) - dy * (m.x - a.x)) / std::max(1e-300, length));
+            }
             if (off <= 0.9 * chord || h <= least) break;
             h = std::max(least, h * std::clamp(std::sqrt(0.85 * chord / off), 0.2, 0.95));
         }
-        t += h;
-        out.push_back(t < c.to - 0.2 * h ? t : c.to);
-        t = out.back();
+        if (t + h > c.to - 0.2 * h && t + h < c.to - 1e-12) h = (c.to - t) / 2; // no sliver at the end
+        t = t + h > c.to - 1e-12 ? c.to : t + h;
+        out.push_back(t);
     }
     out.back() = c.to;
     return out;
