@@ -13,8 +13,13 @@ namespace whorl::solid {
 namespace {
 
 constexpr double full_turn = 2 * std::numbers::pi;
-// A corner closer to a grid line than this part of a step counts as lying on it, which avoids slivers.
-constexpr double snap = 1e-3;
+// A corner closer to a grid line than this part of a step counts as lying on it, which avoids slivers. The
+// root arcs of fully rounded teeth may be hardly wider than that, so teeth take it more exactly.
+double snap_of(const Skin& skin) {
+    const bool teeth = std::any_of(skin.faces.begin(), skin.faces.end(),
+                                   [](const Face& f) { return f.kind == FaceKind::toothed; });
+    return teeth ? 1e-5 : 1e-3;
+}
 
 Point to_space(const UnrolledPoint& p) {
     return {p.r * std::cos(p.theta), p.r * std::sin(p.theta), p.z};
@@ -42,7 +47,8 @@ double cross(const Node& a, const Node& b, const Node& c) {
 
 class FaceTriangulator {
 public:
-    FaceTriangulator(const Skin& skin, Mesh& mesh, double step) : skin_(skin), mesh_(mesh), step_(step) {}
+    FaceTriangulator(const Skin& skin, Mesh& mesh, double step)
+        : skin_(skin), mesh_(mesh), step_(step), snap_(snap_of(skin)) {}
 
     void add(std::size_t face_index) {
         face_ = &skin_.faces[face_index];
@@ -68,7 +74,7 @@ private:
         n.id = id;
         n.grid = theta / step_;
         const double nearest = std::round(n.grid);
-        n.line = std::abs(n.grid - nearest) < snap ? static_cast<long>(nearest) : not_on_line;
+        n.line = std::abs(n.grid - nearest) < snap_ ? static_cast<long>(nearest) : not_on_line;
         if (flat()) {
             // rings close around the axis: fold to one turn
             const long per_turn = mesh_.steps_per_turn;
@@ -398,7 +404,7 @@ private:
 
     const Skin& skin_;
     Mesh& mesh_;
-    double step_;
+    double step_, snap_;
     const Face* face_ = nullptr;
     std::uint32_t index_ = 0;
     std::uint32_t centre_ = 0, centre_of_ = std::numeric_limits<std::uint32_t>::max();
@@ -442,6 +448,7 @@ void sample_tooth_edge(const Edge& e, std::size_t index, Mesh& mesh, const Tooth
 }
 
 void sample_edges(const Skin& skin, Mesh& mesh, double step, const ToothMesher& teeth) {
+    const double snap = snap_of(skin);
     mesh.edge_points.resize(skin.edges.size());
     mesh.edge_theta.resize(skin.edges.size());
     std::vector<double> at;
