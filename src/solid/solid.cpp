@@ -42,9 +42,9 @@ constexpr double edge_tolerance = 4 * spline_tolerance;
 constexpr double vertex_tolerance = 6 * spline_tolerance;
 
 // A tooth's edges lie on the very splines of its faces, so they meet whatever the splines' distance from the
-// true outline is: ten nanometres here, which leaves the kernel less to check. Where a neighbour cuts a
+// true outline is: a nanometre here, which leaves the kernel less to check. Where a neighbour cuts a
 // curve, its corner lies on the true outline, and the spline must meet it there.
-constexpr double tooth_tolerance = 1e-5;
+constexpr double tooth_tolerance = 1e-6;
 
 enum class CurveKind { line, circle, spline, bent, tooth };
 
