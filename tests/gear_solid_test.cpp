@@ -5,6 +5,7 @@
 #include "model/edit.hpp"
 #include "model/job_file.hpp"
 #include "model/starter.hpp"
+#include "off_outline.hpp"
 #include "quantity/expression.hpp"
 #include "solid/build_skin.hpp"
 #include "solid/solid.hpp"
@@ -127,39 +128,11 @@ private:
     std::mt19937 random_;
 };
 
-// The radius of the toothed body at an angle, by its definition: the outline's own curves sought by their
-// angle, which needs no skin; undercut flanks have several radii at one angle, of which the nearest counts.
-double off_outline(const ResolvedZone& z, double theta, double r, double along) {
+// How far a point of the mesh lies from the outline, turned as the zone's definition says; needs no skin.
+double off_teeth(const ResolvedZone& z, double theta, double r, double along) {
     const ResolvedGear& g = *z.teeth;
-    const double turned = z.teeth_turned + g.twist * (along - in_mm(z.start));
-    double angle = std::remainder(theta - turned, g.pitch_angle());
-    angle = std::abs(angle); // the outline is its own mirror image about a space
-    double least = 1e9;
-    for (const TransverseCurve& c : g.half_outline) {
-        if (c.shape == CurveShape::circle) {
-            if (angle > c.from - 1e-6 && angle < c.to + 1e-6) least = std::min(least, std::abs(r - c.radius));
-            continue;
-        }
-        // the nearest of its points, closed in on
-        const double x = r * std::cos(angle), y = r * std::sin(angle);
-        double best = 1e9, where = c.from;
-        for (int i = 0; i <= 100; ++i) {
-            const double t = c.from + (c.to - c.from) * i / 100;
-            const TransversePoint p = point_at(c, t);
-            if (const double d = std::hypot(p.x - x, p.y - y); d < best) best = d, where = t;
-        }
-        double low = std::max(c.from, where - (c.to - c.from) / 100),
-               high = std::min(c.to, where + (c.to - c.from) / 100);
-        for (int i = 0; i < 50; ++i) {
-            const double p = low + (high - low) * 0.382, q = low + (high - low) * 0.618;
-            const TransversePoint a = point_at(c, p), b = point_at(c, q);
-            (std::hypot(a.x - x, a.y - y) < std::hypot(b.x - x, b.y - y) ? high : low) =
-                std::hypot(a.x - x, a.y - y) < std::hypot(b.x - x, b.y - y) ? q : p;
-        }
-        const TransversePoint p = point_at(c, (low + high) / 2);
-        least = std::min(least, std::hypot(p.x - x, p.y - y));
-    }
-    return least;
+    const double angle = theta - z.teeth_turned - g.twist * (along - in_mm(z.start));
+    return test::off_outline(g, r * std::cos(angle), r * std::sin(angle));
 }
 
 constexpr double chord = 0.05; // mm
@@ -191,12 +164,17 @@ int prove(unsigned seed, int wanted, int* refused = nullptr) {
             const auto& f = p.skin.faces[p.mesh.face[t]];
             if (f.kind != solid::FaceKind::toothed) continue;
             const auto& at = p.mesh.points[p.mesh.triangles[t][0]];
-            const double off = off_outline(p.piece.zones[static_cast<std::size_t>(f.zone)],
-                                           std::atan2(at.y, at.x), std::hypot(at.x, at.y), at.z);
+            const double off = off_teeth(p.piece.zones[static_cast<std::size_t>(f.zone)],
+                                         std::atan2(at.y, at.x), std::hypot(at.x, at.y), at.z);
             if (!(off < 1e-3)) FAIL("a point lies " << 1e3 * off << " µm off at z " << at.z);
-            // outwards
+            // the normal looks the way the triangle does
             const auto n = solid::normal_at(f, p.mesh.unrolled[p.mesh.triangles[t][0]]);
-            REQUIRE(std::abs(n.x * n.x + n.y * n.y + n.z * n.z - 1) < 1e-9);
+            const auto& q = p.mesh.points[p.mesh.triangles[t][1]];
+            const auto& w = p.mesh.points[p.mesh.triangles[t][2]];
+            const double u[3]{q.x - at.x, q.y - at.y, q.z - at.z}, v[3]{w.x - at.x, w.y - at.y, w.z - at.z};
+            const double c[3]{u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2],
+                              u[0] * v[1] - u[1] * v[0]};
+            REQUIRE(n.x * c[0] + n.y * c[1] + n.z * c[2] > 0.5 * std::hypot(c[0], c[1], c[2]));
         }
         const auto solid = solid::make_solid(p.skin, p.mesh);
         REQUIRE(solid::is_valid(solid));

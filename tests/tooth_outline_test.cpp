@@ -5,6 +5,7 @@
 #include "exchange/tooth_outline.hpp"
 #include "form/tooth/gear_designation.hpp"
 #include "model/starter.hpp"
+#include "off_outline.hpp"
 
 #include <catch2/catch.hpp>
 #include <cmath>
@@ -17,33 +18,6 @@ namespace {
 
 ResolvedGear gear(const char* text) {
     return resolve_gear(parse_gear(text).spec);
-}
-
-// The distance of a point from the true outline, by looking over all of it.
-double off(const ResolvedGear& g, double x, double y) {
-    const double angle = std::abs(std::remainder(std::atan2(y, x), g.pitch_angle())), r = std::hypot(x, y);
-    const double px = r * std::cos(angle), py = r * std::sin(angle);
-    double least = 1e9;
-    for (const TransverseCurve& c : g.half_outline) {
-        double best = 1e9, at = c.from;
-        for (int i = 0; i <= 400; ++i) {
-            const double t = c.from + (c.to - c.from) * i / 400;
-            const TransversePoint p = point_at(c, t);
-            if (const double d = std::hypot(p.x - px, p.y - py); d < best) best = d, at = t;
-        }
-        double low = std::max(c.from, at - (c.to - c.from) / 400),
-               high = std::min(c.to, at + (c.to - c.from) / 400);
-        const auto d = [&](double t) {
-            const TransversePoint p = point_at(c, t);
-            return std::hypot(p.x - px, p.y - py);
-        };
-        for (int i = 0; i < 60; ++i) {
-            const double a = low + (high - low) * 0.382, b = low + (high - low) * 0.618;
-            (d(a) < d(b) ? high : low) = d(a) < d(b) ? b : a;
-        }
-        least = std::min(least, d((low + high) / 2));
-    }
-    return least;
 }
 
 } // namespace
@@ -70,7 +44,7 @@ TEST_CASE("outlines of arcs keep within their tolerance and are few") {
                     x = cx + (a.x - cx) * c - (a.y - cy) * s;
                     y = cy + (a.x - cx) * s + (a.y - cy) * c;
                 }
-                CHECK(off(g, x, y) < 5.5e-4);
+                CHECK(test::off_outline(g, x, y) < 5.5e-4);
             }
         }
     }
@@ -85,7 +59,7 @@ TEST_CASE("the DXF of a tooth space is read back by dxflib, the SVG by its own r
             const double r = std::hypot(p.x, p.y);
             low = std::min(low, r);
             high = std::max(high, r);
-            CHECK(off(g, p.x, std::abs(p.y)) < 1e-3);
+            CHECK(test::off_outline(g, p.x, p.y) < 1e-3);
         }
         CHECK(low == Approx(g.root_radius).margin(1e-3));
         CHECK(high == Approx(g.tip_radius).margin(1e-3));
@@ -94,7 +68,8 @@ TEST_CASE("the DXF of a tooth space is read back by dxflib, the SVG by its own r
 }
 
 TEST_CASE("a gear laid over itself differs by nothing, over another by what they differ") {
-    const auto folder = std::filesystem::temp_directory_path() / ("whorl-compare-" + std::to_string(::getpid()));
+    const auto folder =
+        std::filesystem::temp_directory_path() / ("whorl-compare-" + std::to_string(::getpid()));
     std::filesystem::create_directories(folder);
     const auto file = [&](const char* name, const std::string& content) {
         write_file_atomically(folder / name, content);
@@ -112,7 +87,8 @@ TEST_CASE("a gear laid over itself differs by nothing, over another by what they
         CHECK(std::abs(space.worst.off) < 6e-4);
     }
     // thinner by 0.1 on the pitch circle: 0.05 a flank, square to it 0.05·cos 20°
-    const GearComparison thin = compare_file(gear("gear m2 z19"), file("thin.dxf", gear_dxf(gear("gear m2 z19 thin 0.1"), true)));
+    const GearComparison thin =
+        compare_file(gear("gear m2 z19"), file("thin.dxf", gear_dxf(gear("gear m2 z19 thin 0.1"), true)));
     double sum = 0;
     int n = 0;
     for (const auto& d : thin.points)
@@ -124,7 +100,8 @@ TEST_CASE("a gear laid over itself differs by nothing, over another by what they
     std::vector<std::pair<OutlinePoint, OutlinePoint>> turned;
     const double a = std::numbers::pi / 60;
     const auto turn = [&](const OutlinePoint& p) {
-        return OutlinePoint{p.x * std::cos(a) - p.y * std::sin(a), p.x * std::sin(a) + p.y * std::cos(a), p.bow};
+        return OutlinePoint{p.x * std::cos(a) - p.y * std::sin(a), p.x * std::sin(a) + p.y * std::cos(a),
+                            p.bow};
     };
     for (const auto& [p, q] : pieces_from_dxf(gear_dxf(g, true)))
         turned.push_back({turn(p), turn(q)});
@@ -140,7 +117,8 @@ TEST_CASE("a gear laid over itself differs by nothing, over another by what they
 }
 
 TEST_CASE("a gear's own solids are found to be that gear, from STL and from STEP") {
-    const auto folder = std::filesystem::temp_directory_path() / ("whorl-compare-solid-" + std::to_string(::getpid()));
+    const auto folder =
+        std::filesystem::temp_directory_path() / ("whorl-compare-solid-" + std::to_string(::getpid()));
     std::filesystem::create_directories(folder);
     const Piece piece = piece_of("gear m1.25 z19 helix 15 LH b8");
     const Preview p = make_preview(piece, 0, {}, LengthUnit::millimetre, 0.002);

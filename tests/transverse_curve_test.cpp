@@ -165,9 +165,11 @@ TEST_CASE("thickness and span agree with the outline they are measured on") {
                          ((k - 0.5) * pi + s.teeth * involute(at) + 2 * s.profile_shift * std::tan(a)) -
                      in_mm(s.thinning) * std::cos(a))
                   .epsilon(1e-9));
-        // and in the transverse plane, by the widest stretch of the flanks along their own normal
-        const double base = g.base_radius, half = span_measurement(g, k) / 2 /
-                                                  std::sqrt(1 - std::pow(std::sin(beta) * std::cos(a), 2));
-        CHECK(std::hypot(base, half) > g.base_radius);
+        // the anvils touch the flanks, above the form circle and below the tip
+        const double half =
+            span_measurement(g, k) / 2 / std::sqrt(1 - std::pow(std::sin(beta) * std::cos(a), 2));
+        const double touches = std::hypot(g.base_radius, half);
+        CHECK(touches < g.tip_radius + 0.6 * m);
+        CHECK(touches > g.form_radius - 0.6 * m);
     }
 }

@@ -104,15 +104,8 @@ void DevelopedView::draw_mesh_chart(QPainter& p) {
     p.drawLine(QPointF(X(0), a.top()), QPointF(X(0), a.bottom()));
     p.restore();
     // where flanks touch now
-    const double u =
-        std::sqrt(std::max(0.0, m.first_radius * m.first_radius / first.base_radius / first.base_radius - 1));
-    const double half_space =
-        first.space_half_angle + (u - std::atan(u)) - involute(first.transverse_pressure_angle);
-    const double start = first.base_radius * (session_.roll() - half_space);
     p.setBrush(t.field);
-    for (double s = start - std::ceil((start - from) / m.base_pitch) * m.base_pitch; s <= to + 1e-9;
-         s += m.base_pitch) {
-        if (s < from - 1e-9) continue;
+    for (const double s : contact_places(first, m, session_.roll())) {
         const Sliding v = sliding_at(first, second, m, s);
         p.setPen(QPen(t.ink, 1.4));
         p.drawEllipse(QPointF(X(s), Y(v.first)), 3.5, 3.5);

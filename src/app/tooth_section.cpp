@@ -196,18 +196,8 @@ void SectionView::draw_teeth(QPainter& p, const ResolvedZone& zone) {
         p.drawLine(along(mesh.contact_from), along(mesh.contact_to));
         p.setPen(QPen(t.part, 1.4));
         p.setBrush(t.field);
-        // a flank's contact moves along by the base circle's arc; at no turn it stands half a space before
-        // the pitch point
-        const ResolvedGear& first = shown_mesh->first();
-        const double u = std::sqrt(
-            std::max(0.0, mesh.first_radius * mesh.first_radius / first.base_radius / first.base_radius - 1));
-        const double half_space =
-            first.space_half_angle + (u - std::atan(u)) - involute(first.transverse_pressure_angle);
-        const double start = first.base_radius * (roll - half_space);
-        const double base = mesh.base_pitch;
-        for (double s = start - std::ceil((start - mesh.contact_from) / base) * base;
-             s <= mesh.contact_to + 1e-9; s += base)
-            if (s >= mesh.contact_from - 1e-9) p.drawEllipse(along(s), 4, 4);
+        for (const double place : contact_places(shown_mesh->first(), mesh, roll))
+            p.drawEllipse(along(place), 4, 4);
     } else {
         draw_gear(p, g, 0, roll, false);
         const auto circle = [&](const char* key, double r, Qt::PenStyle style) {

@@ -55,55 +55,40 @@ void check_mesh(std::vector<Finding>& out, const Job& job, const Pair& pair, con
     };
     for (const MeshMistake& m : both->mesh.mistakes) {
         std::optional<Remedy> remedy;
-        const char* id = "";
         switch (m.what) {
-        case MeshFault::both_internal:
-            id = "mesh_both_internal";
-            break;
         case MeshFault::module:
-            id = "mesh_module";
             remedy = Remedy{"Module " + number_text(in_mm(like.module), 4),
                             {edit(Field::module, number_text(in_mm(like.module), 9))}};
             break;
         case MeshFault::pressure_angle:
-            id = "mesh_pressure_angle";
             remedy = Remedy{"Pressure angle " + number_text(in_deg(like.pressure_angle), 3) + "°",
                             {edit(Field::pressure_angle, number_text(in_deg(like.pressure_angle), 9))}};
             break;
         case MeshFault::helix:
-            id = "mesh_helix";
             remedy = Remedy{"Helix angle " + number_text(in_deg(like.helix_angle), 3) + "°",
                             {edit(Field::helix_angle, number_text(in_deg(like.helix_angle), 9))}};
             break;
         case MeshFault::hand:
-            id = "mesh_hand";
             remedy = Remedy{second.hand == Hand::left ? "Make it right-hand" : "Make it left-hand",
                             {edit(Field::hand, second.hand == Hand::left ? "right" : "left")}};
             break;
         case MeshFault::centre:
-            id = "mesh_centre";
             if (!pair.centre.text.empty())
                 remedy = Remedy{"Centre distance without backlash", {edit(Field::centre_distance, "")}};
             break;
         case MeshFault::root_contact:
-            id = "mesh_root_contact";
-            remedy = shortened(true, m.what);
-            if (!remedy) remedy = shortened(false, m.what);
-            break;
         case MeshFault::tip_clearance:
-            id = "mesh_tip_clearance";
             remedy = shortened(true, m.what);
             if (!remedy) remedy = shortened(false, m.what);
             break;
+        case MeshFault::both_internal:
         case MeshFault::internal_tips:
-            id = "mesh_internal_tips";
-            break;
         case MeshFault::contact_ratio:
-            id = "mesh_contact_ratio";
             break;
         }
-        out.push_back({Severity::advice, id, "With " + other_name + ": " + m.sentence, pair.second.piece,
-                       pair.second.zone, m.value, m.limit, std::move(remedy)});
+        out.push_back({Severity::advice, std::string("mesh_") + key_word(m.what),
+                       "With " + other_name + ": " + m.sentence, pair.second.piece, pair.second.zone, m.value,
+                       m.limit, std::move(remedy)});
     }
 }
 

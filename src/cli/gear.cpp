@@ -51,14 +51,11 @@ int pair_gears(const GearSpec& one, const GearSpec& two, Length width, const std
     if (!centre.empty()) distance = evaluate_length(centre, LengthUnit::millimetre);
     const GearMesh m =
         mesh_of(resolve_gear(a), resolve_gear(b), distance, in_mm(width) < 1e8 ? in_mm(width) : 0);
-    constexpr const char* ids[]{"both_internal", "module",       "pressure_angle", "helix",
-                                "hand",          "centre",       "root_contact",   "tip_clearance",
-                                "internal_tips", "contact_ratio"};
     if (as_json) {
         json j{{"first", write_gear(a)}, {"second", write_gear(b)}, {"goes_together", m.runs()}};
         j["mistakes"] = json::array();
         for (const auto& w : m.mistakes)
-            j["mistakes"].push_back({{"id", ids[static_cast<int>(w.what)]},
+            j["mistakes"].push_back({{"id", key_word(w.what)},
                                      {"severity", w.stops ? "stop" : "advice"},
                                      {"sentence", w.sentence},
                                      {"value", tidy(w.value)},

@@ -155,12 +155,12 @@ Job apply(const Job& before, const Edit& e) {
         for (Pair& pair : job.pairs)
             if (pair.second == ZoneRef{e.piece, e.zone}) pair.follows = false;
     if (e.field == Field::centre_distance) {
-        Pair* pair = gear_pair_of(job, {e.piece, e.zone});
+        const auto pair = gear_pair_of(job, {e.piece, e.zone});
         if (!pair) throw InputError("This zone is in no pair of gears.");
         if (const double l = text.empty() ? 1 : in_mm(resolve_length(number, resolve_names(job)));
             !(l > 0 && l < 1e5))
             throw InputError("A centre distance is more than 0 and less than 100000 mm.", 0, text.size());
-        pair->centre = number;
+        job.pairs[*pair].centre = number;
         return checked(std::move(job));
     }
     if (is_tooth_field(e.field)) {
@@ -308,9 +308,8 @@ std::string field_text(const Job& job, std::size_t piece, std::size_t zone, Fiel
     const Zone& z = p.zones.at(zone);
     const Names names = resolve_names(job);
     if (field == Field::centre_distance) {
-        Job copy = job;
-        const Pair* pair = gear_pair_of(copy, {piece, zone});
-        return pair ? number_as(pair->centre, unit, names) : std::string();
+        const auto pair = gear_pair_of(job, {piece, zone});
+        return pair ? number_as(job.pairs[*pair].centre, unit, names) : std::string();
     }
     if (z.teeth && is_tooth_field(field)) return tooth_field_text(*z.teeth, field);
     if (z.teeth && field == Field::hand) return word(z.teeth->hand);

@@ -66,12 +66,11 @@ bool pairable(const Job& job, ZoneRef first, ZoneRef second) {
     return a && b && ((a->thread && b->thread) || (a->teeth && b->teeth));
 }
 
-Pair* gear_pair_of(Job& job, ZoneRef zone) {
-    for (Pair& pair : job.pairs)
-        if ((pair.first == zone || pair.second == zone) &&
-            job.pieces.at(zone.piece).zones.at(zone.zone).teeth)
-            return &pair;
-    return nullptr;
+std::optional<std::size_t> gear_pair_of(const Job& job, ZoneRef zone) {
+    if (!job.pieces.at(zone.piece).zones.at(zone.zone).teeth) return {};
+    for (std::size_t i = 0; i < job.pairs.size(); ++i)
+        if (job.pairs[i].first == zone || job.pairs[i].second == zone) return i;
+    return {};
 }
 
 Job checked(Job job) {

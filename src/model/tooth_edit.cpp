@@ -15,22 +15,6 @@ std::string lowered(std::string s) {
     return s;
 }
 
-standard::BasicRack rack_of(const std::string& text) {
-    std::string type = text;
-    for (char& c : type)
-        c = static_cast<char>(std::toupper(static_cast<unsigned char>(c)));
-    if (const auto* known = standard::basic_rack(type)) return *known;
-    const auto first = text.find('/'), second = text.find('/', first + 1);
-    if (first == std::string::npos || second == std::string::npos)
-        throw InputError(
-            "A basic rack is A, B, C or D of ISO 53, or addendum/dedendum/root radius in modules, such as "
-            "1/1.25/0.38.",
-            0, text.size());
-    return {"", evaluate_number(text.substr(0, first)),
-            evaluate_number(text.substr(first + 1, second - first - 1)),
-            evaluate_number(text.substr(second + 1))};
-}
-
 Number plain_number(double value, int decimals, double usual) {
     return value == usual ? Number{} : Number{number_text(value, decimals), {}};
 }
@@ -70,8 +54,11 @@ void set_tooth_field(ToothForm& t, Field field, const Number& n) {
         t.profile_shift = n;
         break;
     case Field::basic_rack:
-        (void)rack_of(n.text);
-        t.rack = rack_of(n.text).type.empty() ? n.text : rack_of(n.text).type;
+        // a type is kept by its letter
+        if (const std::string type = parse_rack(n.text).type; type.empty())
+            t.rack = n.text;
+        else
+            t.rack = type;
         break;
     case Field::tip_shortening:
         t.tip_shortening = n;
@@ -191,7 +178,7 @@ GearSpec gear_spec(const ToothForm& t, bool internal, const std::string& place, 
         s.hand = t.hand == Hand::left ? Hand::right : Hand::left;
     }
     s.profile_shift = number("profile_shift", t.profile_shift, 0);
-    s.rack = at("basic_rack", [&] { return rack_of(t.rack); });
+    s.rack = at("basic_rack", [&] { return parse_rack(t.rack); });
     s.tip_shortening = number("tip_shortening", t.tip_shortening, 0);
     s.tip_edge = t.tip_edge;
     if (t.tip_edge != TipEdge::sharp) s.tip_size = length("tip_edge", t.tip_size);

@@ -6,8 +6,8 @@
 
 namespace whorl {
 
-// Throws InputError for a text that a field can't hold; values are checked when the job resolves.
 bool is_tooth_field(Field field);
+// Throws InputError for a text that a field can't hold; values are checked when the job resolves.
 void set_tooth_field(ToothForm& form, Field field, const Number& number);
 std::string tooth_field_text(const ToothForm& form, Field field);
 

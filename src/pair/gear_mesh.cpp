@@ -134,9 +134,7 @@ private:
 
     // by the involute, also where the outline has a chamfer there
     static double tooth_thickness_at(const ResolvedGear& g, double radius) {
-        const double u = string_at(g, radius) / g.base_radius;
-        const double gain = (u - std::atan(u)) - involute(g.transverse_pressure_angle);
-        return 2 * radius * (pi / g.spec.teeth - g.space_half_angle - (g.spec.internal ? -gain : gain));
+        return 2 * radius * (pi / g.spec.teeth - involute_half_space(g, radius));
     }
 
     void contact() {
@@ -284,6 +282,24 @@ bool GearMesh::runs() const {
 GearMesh mesh_of(const ResolvedGear& first, const ResolvedGear& second, std::optional<Length> centre,
                  double width) {
     return Meshing(first, second, centre, width).take();
+}
+
+const char* key_word(MeshFault what) {
+    constexpr const char* words[]{"both_internal", "module",       "pressure_angle", "helix",
+                                  "hand",          "centre",       "root_contact",   "tip_clearance",
+                                  "internal_tips", "contact_ratio"};
+    return words[static_cast<int>(what)];
+}
+
+std::vector<double> contact_places(const ResolvedGear& first, const GearMesh& m, double turned) {
+    // a flank's contact moves along by the base circle's arc; at no turn it stands half a space before the
+    // pitch point
+    const double start = first.base_radius * (turned - involute_half_space(first, m.first_radius));
+    std::vector<double> out;
+    for (double s = start - std::ceil((start - m.contact_from) / m.base_pitch) * m.base_pitch;
+         s <= m.contact_to + 1e-9; s += m.base_pitch)
+        if (s >= m.contact_from - 1e-9) out.push_back(s);
+    return out;
 }
 
 Sliding sliding_at(const ResolvedGear& a, const ResolvedGear& b, const GearMesh& m, double place) {

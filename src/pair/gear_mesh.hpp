@@ -29,8 +29,10 @@ struct MeshMistake {
     double value = 0, limit = 0; // mm, degrees or a ratio, as the sentence says
 };
 
-// A point of the path of contact, by its distance (mm) from the pitch point along the line of action, towards
-// the tips of the first gear.
+const char* key_word(MeshFault what); // "both_internal", "module", … as in JSON and in findings' ids
+
+// Places on the path of contact are distances (mm) from the pitch point along the line of action, positive
+// towards the tips of the first gear.
 struct GearMesh {
     std::vector<MeshMistake> mistakes;
     std::vector<ResolvedValue> values;
@@ -56,6 +58,9 @@ struct GearMesh {
 // for the overlap of helical teeth.
 GearMesh mesh_of(const ResolvedGear& first, const ResolvedGear& second, std::optional<Length> centre = {},
                  double width = 0);
+
+// Where flanks touch when the first gear, driving, has turned so far (rad).
+std::vector<double> contact_places(const ResolvedGear& first, const GearMesh& mesh, double turned);
 
 // Specific sliding of the first and the second gear at a place of the path of contact: sliding over rolling
 // speed.

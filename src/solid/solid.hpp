@@ -44,9 +44,9 @@ struct TextbookResult {
     bool valid = false;
     double volume = 0; // mm³
 };
-// And of a spur gear: one tooth space cut from a disc and the cut repeated around the axis.
-TextbookResult textbook_gear(const ResolvedGear& gear, double width);
 TextbookResult textbook_thread(double crest_radius, double root_radius, double pitch, double root_flat,
                                int turns);
+// And of a spur gear: one tooth space cut from a disc and the cut repeated around the axis.
+TextbookResult textbook_gear(const ResolvedGear& gear, double width);
 
 } // namespace whorl::solid

@@ -319,6 +319,12 @@ double ResolvedGear::pitch_angle() const {
     return 2 * pi / spec.teeth;
 }
 
+double involute_half_space(const ResolvedGear& g, double radius) {
+    const double u = std::sqrt(std::max(0.0, radius * radius / (g.base_radius * g.base_radius) - 1));
+    const double gain = (u - std::atan(u)) - involute(g.transverse_pressure_angle);
+    return g.space_half_angle + (g.spec.internal ? -gain : gain);
+}
+
 double space_half_angle_at(const ResolvedGear& g, double radius) {
     for (const TransverseCurve& c : g.half_outline) {
         if (c.shape == CurveShape::circle) continue;
@@ -326,10 +332,7 @@ double space_half_angle_at(const ResolvedGear& g, double radius) {
         if (radius >= std::min(a, b) && radius <= std::max(a, b))
             return point_at(c, parameter_at_radius(c, radius)).angle();
     }
-    // off the outline: the involute carried on
-    const double u = std::sqrt(std::max(0.0, radius * radius / (g.base_radius * g.base_radius) - 1));
-    const double gain = (u - std::atan(u)) - involute(g.transverse_pressure_angle);
-    return g.space_half_angle + (g.spec.internal ? -gain : gain);
+    return involute_half_space(g, radius);
 }
 
 GearSpec mating_gear(const GearSpec& s, int teeth) {

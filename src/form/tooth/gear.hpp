@@ -77,7 +77,9 @@ ResolvedGear resolve_gear(const GearSpec& spec);
 double involute(double angle);
 double inverse_involute(double value);
 
-// Half the angle of a space at this radius, rad.
+// Half the angle of a space at this radius, rad: of the outline, or by the involute alone, which is carried
+// on where the outline has its root or its tip's edge.
+double involute_half_space(const ResolvedGear& gear, double radius);
 double space_half_angle_at(const ResolvedGear& gear, double radius);
 
 // The external gear that goes with this one: its module, angles and rack, the hand that meshes, so many

@@ -150,23 +150,7 @@ private:
                 "1/1.25/0.38.",
                 end_);
         const Word w = words_[at_++];
-        std::string type = w.text;
-        for (char& c : type)
-            c = static_cast<char>(std::toupper(static_cast<unsigned char>(c)));
-        if (const auto* known = standard::basic_rack(type)) {
-            out_.spec.rack = *known;
-            return;
-        }
-        const auto first = w.text.find('/'), second = w.text.find('/', first + 1);
-        if (first == std::string::npos || second == std::string::npos)
-            throw InputError(
-                "There is no basic rack '" + w.text +
-                    "'; ISO 53 has A, B, C and D, or write addendum/dedendum/root radius such as "
-                    "1/1.25/0.38.",
-                w.at, w.text.size());
-        out_.spec.rack = {"", number(w.text.substr(0, first)),
-                          number(w.text.substr(first + 1, second - first - 1)),
-                          number(w.text.substr(second + 1))};
+        out_.spec.rack = located([&] { return parse_rack(w.text); });
     }
 
     void tip() {
@@ -194,6 +178,23 @@ bool is_gear(std::string_view text) {
     const auto words = words_of(text);
     return !words.empty() && (words[0].text == "gear" ||
                               (words[0].text == "internal" && words.size() > 1 && words[1].text == "gear"));
+}
+
+standard::BasicRack parse_rack(const std::string& text) {
+    std::string type = text;
+    for (char& c : type)
+        c = static_cast<char>(std::toupper(static_cast<unsigned char>(c)));
+    if (const auto* known = standard::basic_rack(type)) return *known;
+    const auto first = text.find('/'), second = text.find('/', first + 1);
+    if (first == std::string::npos || second == std::string::npos)
+        throw InputError(
+            "There is no basic rack '" + text +
+                "'; it is A, B, C or D of ISO 53, or addendum/dedendum/root radius in modules, such as "
+                "1/1.25/0.38.",
+            0, text.size());
+    return {"", evaluate_number(text.substr(0, first)),
+            evaluate_number(text.substr(first + 1, second - first - 1)),
+            evaluate_number(text.substr(second + 1))};
 }
 
 GearDesignation parse_gear(std::string_view text) {

@@ -27,6 +27,9 @@ bool is_gear(std::string_view text); // begins with `gear` or `internal gear`
 // Throws InputError with the place of what was not understood and what would be.
 GearDesignation parse_gear(std::string_view text);
 
+// A type of ISO 53 in either case, or addendum/dedendum/root radius such as 1/1.25/0.38. Throws InputError.
+standard::BasicRack parse_rack(const std::string& text);
+
 // In standard form; parse_gear() of the result gives the same spec.
 std::string write_gear(const GearSpec& spec, std::optional<Length> width = {});
 
