@@ -246,8 +246,9 @@ void MainWindow::make_menus() {
     add(edit, "Edit the spec sheet", QKeySequence("Ctrl+D"), [this] { sheet_->edit_field(Field::diameter); });
     flip_ = add(edit, "Flip the hand", QKeySequence("Ctrl+H"), [this] {
         const auto* z = session_.resolved_zone();
-        if (z && z->thread) session_.edit(Field::hand, z->thread->spec.hand == Hand::left ? "right" : "left");
-        if (z && z->teeth) session_.edit(Field::hand, z->teeth->spec.hand == Hand::left ? "right" : "left");
+        if (!z || (!z->thread && !z->teeth)) return;
+        const Hand hand = z->thread ? z->thread->spec.hand : z->teeth->spec.hand; // an edit resolves anew
+        session_.edit(Field::hand, hand == Hand::left ? "right" : "left");
     });
     remedy_ = add(edit, "Make the remedy", QKeySequence("Ctrl+R"), [this] {
         if (!session_.findings().empty() && session_.findings().front().remedy)
