@@ -14,6 +14,12 @@ Preview make_preview(const Piece& piece, std::size_t index, const Names& names, 
     p.piece = resolve_piece(piece, names);
     p.findings = check_piece(p.piece, index, unit);
     if (stops(p.findings)) return p;
+    if (const auto& rack = p.piece.zones.front().rack) {
+        p.bar = solid::rack_body(*rack);
+        p.mesh = solid::triangulate(p.bar, chord);
+        p.volume = solid::rack_volume(*rack);
+        return p;
+    }
     try {
         p.skin = solid::build_skin(p.piece);
         p.mesh = solid::triangulate(p.skin, solid::steps_for_chord(p.skin, chord));
@@ -27,15 +33,21 @@ Preview make_preview(const Piece& piece, std::size_t index, const Names& names, 
     return p;
 }
 
+std::size_t Preview::zone_of(std::uint32_t face) const {
+    return bar.empty() ? static_cast<std::size_t>(skin.faces[face].zone) : 0;
+}
+
 std::shared_ptr<const VerifiedSolid> make_verified_solid(const Preview& preview, std::stop_token stop) {
     if (!preview.made()) throw std::logic_error("There is nothing to make a solid of.");
     const auto start = std::chrono::steady_clock::now();
     auto out = std::make_shared<VerifiedSolid>();
-    out->solid = solid::make_solid(preview.skin, preview.mesh);
+    const bool bar = !preview.bar.empty();
+    out->solid = bar ? solid::make_solid(preview.bar, preview.mesh)
+                     : solid::make_solid(preview.skin, preview.mesh);
     out->milliseconds =
         std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - start).count();
     if (stop.stop_requested()) return nullptr;
-    solid::require_closed(preview.skin);
+    bar ? solid::require_closed(preview.bar) : solid::require_closed(preview.skin);
     if (stop.stop_requested()) return nullptr;
     solid::require_watertight(preview.mesh);
     if (stop.stop_requested()) return nullptr;

@@ -206,6 +206,10 @@ private:
 std::vector<Finding> check_piece(const ResolvedPiece& piece, std::size_t piece_index, LengthUnit unit) {
     std::vector<Finding> out;
     for (std::size_t i = 0; i < piece.zones.size(); ++i) {
+        if (piece.zones[i].rack) {
+            check_rack(out, *piece.zones[i].rack, piece_index, i, unit);
+            continue;
+        }
         ZoneChecks(out, piece.zones[i], piece_index, i, unit).run();
         if (piece.zones[i].teeth) check_teeth(out, piece, piece_index, i, unit);
     }
@@ -223,7 +227,7 @@ std::vector<Finding> check_pairs(const Job& job, std::size_t piece) {
             return resolve_piece(job.pieces.at(at.piece), names).zones.at(at.zone);
         };
         const ResolvedZone first = zone_at(pair.first), second = zone_at(pair.second);
-        if (first.teeth && second.teeth) {
+        if (!first.thread && !second.thread) {
             const std::string& name =
                 job.pieces[piece == pair.second.piece ? pair.first.piece : pair.second.piece].name;
             check_mesh(out, job, pair, names, name);

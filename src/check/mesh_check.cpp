@@ -2,46 +2,78 @@
 
 #include "quantity/expression.hpp"
 
+#include <algorithm>
 #include <cmath>
 
 namespace whorl {
+
+namespace {
+
+GearMesh mesh_of(const ResolvedGear& first, const PairMesh& p, std::optional<Length> centre, double width) {
+    return p.rack ? mesh_of(first, *p.rack, centre, width) : mesh_of(first, *p.second, centre, width);
+}
+
+} // namespace
+
+std::optional<PairMesh> mesh_of_zones(const ResolvedZone& a, const ResolvedZone& b, std::optional<Length> centre) {
+    if ((!a.teeth && !a.rack) || (!b.teeth && !b.rack) || (a.rack && b.rack)) return {};
+    PairMesh out;
+    out.second_first = a.rack || (!b.rack && a.teeth->spec.internal && !b.teeth->spec.internal);
+    const ResolvedZone &first = out.second_first ? b : a, &second = out.second_first ? a : b;
+    out.first = *first.teeth;
+    out.second = second.teeth;
+    out.rack = second.rack;
+    const double width = std::min(in_mm(first.length), second.rack ? in_mm(second.rack->spec.width)
+                                                                   : in_mm(second.length));
+    out.mesh = mesh_of(out.first, out, centre, width);
+    return out;
+}
 
 std::optional<PairMesh> mesh_of_pair(const Job& job, const Pair& pair, const Names& names) {
     const auto zone_at = [&](ZoneRef at) {
         return resolve_piece(job.pieces.at(at.piece), names).zones.at(at.zone);
     };
-    const ResolvedZone a = zone_at(pair.first), b = zone_at(pair.second);
-    if (!a.teeth || !b.teeth) return {};
-    PairMesh out;
-    out.second_first = a.teeth->spec.internal && !b.teeth->spec.internal;
-    out.first = out.second_first ? *b.teeth : *a.teeth;
-    out.second = out.second_first ? *a.teeth : *b.teeth;
     std::optional<Length> centre;
     if (!pair.centre.text.empty()) centre = resolve_length(pair.centre, names);
-    out.mesh = mesh_of(out.first, out.second, centre, std::min(in_mm(a.length), in_mm(b.length)));
-    return out;
+    return mesh_of_zones(zone_at(pair.first), zone_at(pair.second), centre);
 }
 
 void check_mesh(std::vector<Finding>& out, const Job& job, const Pair& pair, const Names& names,
                 const std::string& other_name) {
     const auto both = mesh_of_pair(job, pair, names);
     if (!both) return;
-    const GearSpec& like =
-        both->second_first ? both->second.spec : both->first.spec; // of the pair's first zone
-    const GearSpec& second = both->second_first ? both->first.spec : both->second.spec;
+    const GearSpec other_spec =
+        both->rack ? rolled_up(both->rack->spec, both->first.spec.teeth) : both->second->spec;
+    const GearSpec& like = both->second_first ? other_spec : both->first.spec; // of the pair's first zone
+    const GearSpec& second = both->second_first ? both->first.spec : other_spec;
     const auto edit = [&](Field f, std::string text) {
         return Edit{pair.second.piece, pair.second.zone, f, std::move(text), LengthUnit::millimetre};
     };
+    // with the tips of the pair's first or second zone shortened so far
+    const auto with_tips = [&](bool of_second, double k) {
+        PairMesh changed = *both;
+        if (of_second == both->second_first) {
+            GearSpec s = both->first.spec;
+            s.tip_shortening = k;
+            changed.first = resolve_gear(s);
+        } else if (both->rack) {
+            RackSpec s = both->rack->spec;
+            s.tip_shortening = k;
+            changed.rack = resolve_rack(s);
+        } else {
+            GearSpec s = both->second->spec;
+            s.tip_shortening = k;
+            changed.second = resolve_gear(s);
+        }
+        return mesh_of(changed.first, changed, mm(both->mesh.centre), 0);
+    };
     // the tip shortening of one of the two that makes the complaint go away
     const auto shortened = [&](bool of_second, MeshFault what) -> std::optional<Remedy> {
-        const GearSpec& base = of_second ? second : like;
-        for (double k = base.tip_shortening + 0.02; k <= 0.6; k += 0.02) {
-            GearSpec changed = base;
-            changed.tip_shortening = k;
-            const ResolvedGear g = resolve_gear(changed);
-            const bool is_first = of_second == both->second_first;
-            const GearMesh m =
-                mesh_of(is_first ? g : both->first, is_first ? both->second : g, mm(both->mesh.centre));
+        const double now = both->rack && of_second != both->second_first ? both->rack->spec.tip_shortening
+                           : of_second                                  ? second.tip_shortening
+                                                                        : like.tip_shortening;
+        for (double k = now + 0.02; k <= 0.6; k += 0.02) {
+            const GearMesh m = with_tips(of_second, k);
             bool gone = m.meshes;
             for (const auto& w : m.mistakes)
                 gone = gone && w.what != what;
@@ -82,6 +114,7 @@ void check_mesh(std::vector<Finding>& out, const Job& job, const Pair& pair, con
             if (!remedy) remedy = shortened(false, m.what);
             break;
         case MeshFault::both_internal:
+        case MeshFault::internal_rack:
         case MeshFault::internal_tips:
         case MeshFault::contact_ratio:
             break;

@@ -38,6 +38,20 @@ ToothTrouble trouble_with(GearSpec s, const std::function<void(GearSpec&)>& chan
 
 } // namespace
 
+void check_module(std::vector<Finding>& out, Length module, std::size_t piece, std::size_t zone) {
+    const auto status = preferred_module(module);
+    const double m = in_mm(module), dp = 25.4 / m;
+    if (status.series != 0 || std::abs(dp - std::round(dp)) < 1e-6) return;
+    const std::string nearest = number_text(in_mm(status.nearest), 4);
+    out.push_back({Severity::advice, "module_not_preferred",
+                   "Module " + number_text(m, 4) +
+                       " is not one of ISO 54; cutters for it are made to order. The nearest is " + nearest + ".",
+                   piece, zone, m, in_mm(status.nearest),
+                   Remedy{"Module " + nearest,
+                          {Edit{piece, zone, Field::module, number_text(in_mm(status.nearest), 6),
+                                LengthUnit::millimetre}}}});
+}
+
 void check_teeth(std::vector<Finding>& out, const ResolvedPiece& piece, std::size_t piece_index,
                  std::size_t zone, LengthUnit unit) {
     const ResolvedZone& z = piece.zones[zone];
@@ -147,18 +161,7 @@ void check_teeth(std::vector<Finding>& out, const ResolvedPiece& piece, std::siz
                   show(thin_tip * m) + "): they chip and wear.",
               g.tip_thickness, thin_tip * m, remedy);
     }
-    if (const auto status = preferred_module(s.module); status.series == 0) {
-        const double dp = 25.4 / m;
-        const bool whole = std::abs(dp - std::round(dp)) < 1e-6;
-        if (!whole)
-            found(Severity::advice, "module_not_preferred",
-                  "Module " + number_text(m, 4) +
-                      " is not one of ISO 54; cutters for it are made to order. The nearest is " +
-                      number_text(in_mm(status.nearest), 4) + ".",
-                  m, in_mm(status.nearest),
-                  Remedy{"Module " + number_text(in_mm(status.nearest), 4),
-                         {edit(Field::module, number_text(in_mm(status.nearest), 6))}});
-    }
+    check_module(out, s.module, piece_index, zone);
     if (z.in_bore()) return;
     // the wall between the roots and what is bored under them
     for (const ResolvedZone& bore : piece.zones) {

@@ -33,9 +33,13 @@ int show(const std::string& text, bool as_json, std::ostream& out) {
     if (const auto* gear = std::get_if<GearSpec>(&d.what))
         return show_gear({*gear, d.length, d.unit},
                          check_piece(resolve_piece(job_of(text).pieces[0], {}), 0, d.unit), as_json, out);
+    if (const auto* rack = std::get_if<RackSpec>(&d.what))
+        return show_rack({*rack, d.unit}, check_piece(resolve_piece(job_of(text).pieces[0], {}), 0, d.unit),
+                         as_json, out);
     const auto* spec = std::get_if<ThreadSpec>(&d.what);
     if (!spec)
-        throw InputError("whorl show takes a thread or a gear, for example M10x1.5-6g or gear m2 z24 b12.");
+        throw InputError("whorl show takes a thread, a gear or a rack, for example M10x1.5-6g, gear m2 z24 b12 or "
+                         "rack m2 z20.");
     const ResolvedThread r = resolve_thread(*spec);
     const bool inch_form = d.unit == LengthUnit::inch;
     std::vector<Finding> findings;
@@ -103,9 +107,10 @@ int pair(const std::string& first, const std::string& second, const std::string&
         }
     };
     const Designation a = read(first), b = read(second);
-    if (const auto* g = std::get_if<GearSpec>(&a.what), *h = std::get_if<GearSpec>(&b.what); g && h)
-        return pair_gears(*g, *h, std::min(a.length.value_or(mm(1e9)), b.length.value_or(mm(1e9))), centre,
-                          as_json, out);
+    const auto toothed = [](const Designation& d) {
+        return !std::holds_alternative<ThreadSpec>(d.what) && !std::holds_alternative<PlainBar>(d.what);
+    };
+    if (toothed(a) && toothed(b)) return pair_teeth(a, b, centre, as_json, out);
     ThreadSpec one = thread_in(a, first), two = thread_in(b, second);
     // of two threads whose classes don't say it, the second is the nut
     if (one.side == two.side && !side_of_class(two.family, two.tolerance_class)) two.side = Side::internal;
@@ -189,14 +194,15 @@ int make(const std::string& text, const std::string& path, double chord, bool sp
     const Piece& piece = job.pieces[0];
     const Preview p = make_preview(piece, 0, {}, job.unit, chord);
     print_findings(p.findings, err);
-    const auto toothed = std::find_if(p.piece.zones.begin(), p.piece.zones.end(),
-                                      [](const ResolvedZone& z) { return z.teeth.has_value(); });
+    const auto toothed =
+        std::find_if(p.piece.zones.begin(), p.piece.zones.end(),
+                     [](const ResolvedZone& z) { return z.teeth.has_value() || z.rack.has_value(); });
     if (extension == ".dxf" || (extension == ".svg" && toothed != p.piece.zones.end())) {
-        if (toothed == p.piece.zones.end()) throw InputError("Only a gear has an outline to write as DXF.");
+        if (toothed == p.piece.zones.end()) throw InputError("Only a gear or a rack has an outline to write as DXF.");
         if (!p.made()) return stopped;
-        write_file_atomically(path, extension == ".dxf" ? gear_dxf(*toothed->teeth, !space)
-                                                        : gear_svg(*toothed->teeth, !space));
-        out << path << ": " << write_gear(toothed->teeth->spec) << ", within 0.0005 mm\n";
+        write_file_atomically(path, extension == ".dxf" ? outline_dxf(*toothed, !space)
+                                                        : outline_svg(*toothed, !space));
+        out << path << ": " << zone_designation(piece.zones[0], job) << ", within 0.0005 mm\n";
         return done;
     }
     if (extension == ".svg") {
@@ -281,9 +287,9 @@ int export_job(const std::string& path, const std::string& directory, const std:
             } else {
                 int n = 0;
                 for (const auto& z : p.piece.zones)
-                    if (z.teeth)
+                    if (has_outline(z))
                         write_file_atomically(base.string() + "-outline-" + std::to_string(++n) + ".svg",
-                                              gear_svg(*z.teeth, true));
+                                              outline_svg(z, true));
                 for (const auto& z : p.piece.zones)
                     if (z.thread)
                         write_file_atomically(base.string() + "-section-" + std::to_string(++n) + ".svg",
@@ -319,7 +325,7 @@ int run_command_line(int argc, const char* const* argv, std::ostream& out, std::
     make_command->add_option("--table", path,
                              "a CSV table with a column 'designation' instead: a piece for each row");
     bool space = false;
-    make_command->add_flag("--space", space, "of a gear's DXF or SVG only one tooth space");
+    make_command->add_flag("--space", space, "of a gear's or rack's DXF or SVG only one tooth space");
     make_command
         ->add_option("-o,--output", output, "the file: .step, .stl, .svg or .dxf; for a table the folder")
         ->required();
@@ -340,12 +346,12 @@ int run_command_line(int argc, const char* const* argv, std::ostream& out, std::
     export_command->add_option("--chord", chord, "largest distance of an STL side from the surface, mm")
         ->check(CLI::Range(1e-4, 10.0));
 
-    auto* pair_command = app.add_subcommand("pair", "Say how two threads go together or two gears mesh");
+    auto* pair_command = app.add_subcommand("pair", "Say how two threads go together, or two gears, or a gear and a rack mesh");
     pair_command->add_option("first", text, "for example \"M10-6g\" or \"gear m2 z19 b12\"")->required();
     pair_command->add_option("second", second, "for example \"M10-6H x 8\" or \"gear m2 z73 b12\"")
         ->required();
     std::string centre;
-    pair_command->add_option("--centre", centre, "centre distance of gears in mm, else that of no backlash");
+    pair_command->add_option("--centre", centre, "centre distance of gears, or from a gear's axis to a rack's reference line, in mm, else that of no backlash");
     pair_command->add_flag("--json", as_json, "as JSON");
 
     double within = 0.001;

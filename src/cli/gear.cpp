@@ -11,29 +11,24 @@
 
 namespace whorl {
 
-int show_gear(const GearDesignation& d, const std::vector<Finding>& findings, bool as_json,
-              std::ostream& out) {
-    const GearSpec& spec = d.spec;
-    const ResolvedGear g = resolve_gear(spec);
-    const std::string name = write_gear(spec, d.width);
+namespace {
+
+int print_teeth(const json& head, const std::string& kind, const std::vector<ResolvedValue>& values,
+                LengthUnit unit, const std::vector<Finding>& findings, bool as_json, std::ostream& out) {
     if (as_json) {
-        json j{{"designation", name}, {"family", "gear"}, {"side", spec.internal ? "internal" : "external"}};
-        if (d.width) j["face_width"] = tidy(in_mm(*d.width));
-        j["undercut"] = g.undercut;
+        json j = head;
         j["values"] = json::object();
-        for (const auto& v : g.values)
-            j["values"][v.key] = value_json(v, d.unit == LengthUnit::inch);
+        for (const auto& v : values)
+            j["values"][v.key] = value_json(v, unit == LengthUnit::inch);
         j["findings"] = json::array();
         for (const auto& f : findings)
             j["findings"].push_back(finding_json(f));
         out << j.dump(2) << "\n";
     } else {
-        out << name << "\n"
-            << (spec.internal ? "internal" : "external")
-            << (in_rad(spec.helix_angle) != 0 ? " helical" : " spur") << " gear; lengths in "
-            << symbol(d.unit) << "\n\n";
-        for (const auto& v : g.values) {
-            const std::string value = v.kind == ValueKind::text ? v.text : cell_text(v, v.value, d.unit);
+        out << head.at("designation").get<std::string>() << "\n"
+            << kind << "; lengths in " << symbol(unit) << "\n\n";
+        for (const auto& v : values) {
+            const std::string value = v.kind == ValueKind::text ? v.text : cell_text(v, v.value, unit);
             out << column(v.label, 20) << column(value, 14) << v.source << "\n";
         }
         if (!findings.empty()) out << "\n";
@@ -42,17 +37,50 @@ int show_gear(const GearDesignation& d, const std::vector<Finding>& findings, bo
     return stops(findings) ? stopped : done;
 }
 
-int pair_gears(const GearSpec& one, const GearSpec& two, Length width, const std::string& centre,
-               bool as_json, std::ostream& out) {
-    // the ring, if there is one, is the second
-    const bool swapped = one.internal && !two.internal;
-    const GearSpec &a = swapped ? two : one, &b = swapped ? one : two;
+} // namespace
+
+int show_gear(const GearDesignation& d, const std::vector<Finding>& findings, bool as_json,
+              std::ostream& out) {
+    const GearSpec& spec = d.spec;
+    const ResolvedGear g = resolve_gear(spec);
+    const std::string side = spec.internal ? "internal" : "external";
+    json head{{"designation", write_gear(spec, d.width)}, {"family", "gear"}, {"side", side}};
+    if (d.width) head["face_width"] = tidy(in_mm(*d.width));
+    head["undercut"] = g.undercut;
+    return print_teeth(head, side + (in_rad(spec.helix_angle) != 0 ? " helical" : " spur") + " gear", g.values,
+                       d.unit, findings, as_json, out);
+}
+
+int show_rack(const RackDesignation& d, const std::vector<Finding>& findings, bool as_json,
+              std::ostream& out) {
+    const ResolvedRack r = resolve_rack(d.spec);
+    return print_teeth({{"designation", write_rack(d.spec)}, {"family", "rack"}},
+                       in_rad(d.spec.helix_angle) != 0 ? "helical rack" : "straight rack", r.values, d.unit,
+                       findings, as_json, out);
+}
+
+int pair_teeth(const Designation& one, const Designation& two, const std::string& centre, bool as_json,
+               std::ostream& out) {
+    // the ring or the rack, if there is one, is the second
+    const auto* first = std::get_if<GearSpec>(&one.what);
+    const bool swapped =
+        !first || (first->internal && std::holds_alternative<GearSpec>(two.what) &&
+                   !std::get<GearSpec>(two.what).internal);
+    const Designation &da = swapped ? two : one, &db = swapped ? one : two;
+    if (!std::holds_alternative<GearSpec>(da.what))
+        throw InputError("Two racks have nothing to run on; one of a pair must be a gear.");
+    const GearSpec& a = std::get<GearSpec>(da.what);
+    const auto* rack = std::get_if<RackSpec>(&db.what);
     std::optional<Length> distance;
     if (!centre.empty()) distance = evaluate_length(centre, LengthUnit::millimetre);
-    const GearMesh m =
-        mesh_of(resolve_gear(a), resolve_gear(b), distance, in_mm(width) < 1e8 ? in_mm(width) : 0);
+    const Length wide = rack ? rack->width : db.length.value_or(mm(1e9));
+    const double width = in_mm(std::min(da.length.value_or(mm(1e9)), wide));
+    const double common = width < 1e8 ? width : 0;
+    const GearMesh m = rack ? mesh_of(resolve_gear(a), resolve_rack(*rack), distance, common)
+                            : mesh_of(resolve_gear(a), resolve_gear(std::get<GearSpec>(db.what)), distance, common);
+    const std::string second = rack ? write_rack(*rack) : write_gear(std::get<GearSpec>(db.what));
     if (as_json) {
-        json j{{"first", write_gear(a)}, {"second", write_gear(b)}, {"goes_together", m.runs()}};
+        json j{{"first", write_gear(a)}, {"second", second}, {"goes_together", m.runs()}};
         j["mistakes"] = json::array();
         for (const auto& w : m.mistakes)
             j["mistakes"].push_back({{"id", key_word(w.what)},
@@ -65,7 +93,7 @@ int pair_gears(const GearSpec& one, const GearSpec& two, Length width, const std
             j["values"][v.key] = value_json(v, false);
         out << j.dump(2) << "\n";
     } else {
-        out << write_gear(a) << " with " << write_gear(b) << "; lengths in mm\n";
+        out << write_gear(a) << " with " << second << "; lengths in mm\n";
         for (const auto& w : m.mistakes)
             out << (w.stops ? "wrong   " : "advice  ") << w.sentence << "\n";
         if (m.runs()) out << "They mesh.\n";

@@ -1,7 +1,7 @@
 // Gears on the command line: shown, paired, and tooth counts found for a ratio. Each gives an exit code.
 #pragma once
 
-#include "form/tooth/gear_designation.hpp"
+#include "form/thread/designation.hpp"
 
 #include "check/check.hpp"
 
@@ -11,9 +11,11 @@ namespace whorl {
 
 int show_gear(const GearDesignation& gear, const std::vector<Finding>& findings, bool as_json,
               std::ostream& out);
-// `centre` (mm) may be empty: the distance of no backlash.
-int pair_gears(const GearSpec& one, const GearSpec& two, Length width, const std::string& centre,
-               bool as_json, std::ostream& out);
+int show_rack(const RackDesignation& rack, const std::vector<Finding>& findings, bool as_json,
+              std::ostream& out);
+// Two gears, or a gear and a rack, in either order. `centre` (mm) may be empty: the distance of no backlash.
+int pair_teeth(const Designation& one, const Designation& two, const std::string& centre, bool as_json,
+               std::ostream& out);
 int tooth_ratio(const std::string& wanted, double within, int largest, bool as_json, std::ostream& out);
 
 // Another outline or solid laid over the gear; `stopped` if it differs by more than `within` (mm), where that

@@ -191,7 +191,10 @@ std::string model_note(const Piece& piece, const ResolvedPiece& resolved) {
                     ", " + length_text(s.allowance, LengthUnit::millimetre) + " mm taken off for printing";
         }
     for (const auto& z : resolved.zones)
-        if (z.teeth) note += "; " + write_gear(z.teeth->spec, z.length) + " real teeth";
+        if (z.teeth)
+            note += "; " + write_gear(z.teeth->spec, z.length) + " real teeth";
+        else if (z.rack)
+            note += "; " + write_rack(z.rack->spec) + " real teeth";
     return note;
 }
 

@@ -2,27 +2,29 @@
 // become pairs of arcs that share their tangents (biarcs) within a stated tolerance.
 #pragma once
 
-#include "form/tooth/gear.hpp"
-
-#include <string>
-#include <vector>
+#include "exchange/arc_outline.hpp"
+#include "model/resolve.hpp"
 
 namespace whorl {
-
-struct ArcPoint {
-    double x = 0, y = 0; // mm
-    double bulge =
-        0; // tan of a quarter of the arc to the next point, positive counter-clockwise; 0: straight
-};
 
 // The whole closed outline, or one tooth space from tip to tip, counter-clockwise. `tolerance` (mm) is the
 // largest distance from the true curve, 1e-5 to 0.1.
 std::vector<ArcPoint> tooth_outline(const ResolvedGear& gear, bool whole, double tolerance = 5e-4);
 
-// DXF of the oldest kind every program reads: one polyline with bulges on the layer OUTLINE, in mm, and on a
-// layer CIRCLES the pitch and base circle.
+// As DXF with the pitch and the base circle, and as SVG.
 std::string gear_dxf(const ResolvedGear& gear, bool whole, double tolerance = 5e-4);
-// SVG: one path of arcs, a unit is a millimetre.
 std::string gear_svg(const ResolvedGear& gear, bool whole, double tolerance = 5e-4);
+
+// A rack seen from its side, square to its length, in the middle of its face: x along it from the near end, y
+// over its back. Whole with its body, or one space from tip to tip. Roundings of a straight rack stay arcs as
+// they are; those of slanting teeth are ellipses there, and become biarcs.
+std::vector<ArcPoint> rack_outline(const ResolvedRack& rack, bool whole, double tolerance = 5e-4);
+std::string rack_dxf(const ResolvedRack& rack, bool whole, double tolerance = 5e-4);
+std::string rack_svg(const ResolvedRack& rack, bool whole, double tolerance = 5e-4);
+
+// Of whichever teeth a zone has; it must have some, without a trouble.
+bool has_outline(const ResolvedZone& zone);
+std::string outline_dxf(const ResolvedZone& zone, bool whole);
+std::string outline_svg(const ResolvedZone& zone, bool whole);
 
 } // namespace whorl

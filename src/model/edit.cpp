@@ -166,6 +166,7 @@ Job apply(const Job& before, const Edit& e) {
     if (is_tooth_field(e.field)) {
         if (!z.teeth) throw InputError("This zone has no teeth; write a gear in the designation line first.");
         set_tooth_field(*z.teeth, e.field, number);
+        if (z.teeth->is_rack() && e.field == Field::teeth) z.length = {}; // the one follows from the other
         return checked(std::move(job));
     }
     if (e.field == Field::diameter || e.field == Field::pitch || e.field == Field::lead ||
@@ -176,6 +177,7 @@ Job apply(const Job& before, const Edit& e) {
     switch (e.field) {
     case Field::length:
         z.length = number;
+        if (z.teeth && z.teeth->is_rack()) z.teeth->teeth = {};
         break;
     case Field::diameter:
         z.diameter = number;
@@ -394,6 +396,8 @@ Zone zone_of(const Designation& d) {
         if (g->internal) z.where = Where::near_bore;
         z.diameter = {exact_number(mm(2 * resolve_gear(*g).pitch_radius), d.unit), d.unit};
         z.length = {length_text(d.length.value_or(g->module * 10), d.unit), d.unit};
+    } else if (const auto* bar = std::get_if<RackSpec>(&d.what)) {
+        z = rack_zone(*bar, d.unit);
     } else {
         const Length diameter = std::get<PlainBar>(d.what).diameter;
         z.outline = std::get<PlainBar>(d.what).outline;
@@ -421,7 +425,10 @@ Job respec_zone(const Job& before, std::size_t piece, std::size_t zone, const De
                   "Shift+Enter."
                 : "A bore takes an internal gear: write internal gear and its numbers.");
     z.where = old.where;
-    if (!d.length) z.length = old.length;
+    const bool rack = z.teeth && z.teeth->is_rack();
+    if (rack && job.pieces[piece].zones.size() > 1)
+        throw InputError("A rack is a piece of its own; start it as a new piece with Shift+Enter.");
+    if (!d.length && !rack && !(old.teeth && old.teeth->is_rack())) z.length = old.length;
     if (z.teeth) {
         z.near_end = z.far_end = {};
     } else if (z.thread.has_value() == old.thread.has_value()) { // same kind: keep how it ends
@@ -520,6 +527,8 @@ Job split_zone(const Job& before, std::size_t piece, std::size_t zone) {
     Job job = before;
     auto& zones = job.pieces.at(piece).zones;
     Zone& first = zones.at(zone);
+    if (first.teeth && first.teeth->is_rack())
+        throw InputError("A rack is one zone and can't be split; change its teeth or its length.");
     const Length half = resolve_length(first.length, resolve_names(job)) / 2;
     first.length = {length_text(half, first.length.unit), first.length.unit};
     Zone second = first;
@@ -617,6 +626,7 @@ std::string zone_designation(const Zone& z, const Job& job) {
     const Length d = resolve_length(z.diameter, names);
     std::optional<Length> l; // none: through
     if (!z.length.text.empty()) l = resolve_length(z.length, names);
+    if (z.teeth && z.teeth->is_rack()) return write_rack(rack_spec(z, {}, names));
     if (z.teeth) return write_gear(gear_spec(*z.teeth, z.where != Where::outer, {}, names), l);
     if (!z.thread) return write_designation(PlainBar{d, z.outline}, l, job.unit);
     ThreadSpec s;

@@ -43,6 +43,11 @@ enum class Field {
     tip_shortening, // × module
     tip_edge,       // "sharp", "chamfer 0.2", "round 0.3"
     thinning,
+    // racks; `length` is the whole, and its teeth follow from it, unless `teeth` says the teeth
+    face_width,
+    body_height,
+    near_plain, // left uncut; empty: cut off in the middle of a space
+    far_plain,
     centre_distance // of the pair of gears the zone is in; empty: it follows from the profile shifts
 };
 
@@ -71,9 +76,14 @@ Job remove_zone(const Job& job, std::size_t piece, std::size_t zone); // not the
 Job move_zone(const Job& job, std::size_t piece, std::size_t from, std::size_t to);
 Job split_zone(const Job& job, std::size_t piece, std::size_t zone); // into two halves
 // The counterpart of a zone as a new piece of its own that follows it: a nut for an external thread, a short
-// screw for an internal one, a gear of `teeth` teeth (twice as many, or a third of a ring's, if not said) for
-// a gear. Throws InputError if the zone is plain.
-Job add_counterpart(const Job& job, std::size_t piece, std::size_t zone, std::optional<int> teeth = {});
+// screw for an internal one, toothed ones as add_mate() has them. Throws InputError if the zone is plain.
+Job add_counterpart(const Job& job, std::size_t piece, std::size_t zone);
+// A mate for teeth: a gear, a ring around an external gear, or a rack. Without `teeth` a gear gets twice as
+// many as the one it goes with, a third of a ring's or 20 on a rack, a ring three times as many, a rack as
+// many as the gear. Throws InputError if the two can't go together.
+enum class Mate { gear, ring, rack };
+Job add_mate(const Job& job, std::size_t piece, std::size_t zone, Mate mate = Mate::gear,
+             std::optional<int> teeth = {});
 // Two zones that are there already, as a pair; the second does not follow. Throws InputError unless both are
 // threaded or both toothed.
 Job add_pair(const Job& job, ZoneRef first, ZoneRef second);

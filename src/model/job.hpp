@@ -58,7 +58,17 @@ struct ThreadForm {
     friend bool operator==(const ThreadForm&, const ThreadForm&) = default;
 };
 
-// Teeth around a zone: its diameters follow from them. In a bore the teeth are internal.
+// The bar that a rack's teeth are on.
+struct RackBar {
+    Number width = {"20", {}};    // of the face
+    Number height = {"20", {}};   // from the back to the tips
+    Number near_plain, far_plain; // left uncut at either end; empty: cut off in the middle of a space
+    friend bool operator==(const RackBar&, const RackBar&) = default;
+};
+
+// Teeth around a zone: its diameters follow from them. In a bore the teeth are internal. With a bar they are
+// a rack's, along the zone, which then is the whole piece: its length follows from the teeth when that is
+// empty, the teeth from its length when they are.
 struct ToothForm {
     Number module = {"2", {}}; // normal, mm
     Number teeth = {"24", {}}; // a whole number
@@ -71,6 +81,8 @@ struct ToothForm {
     TipEdge tip_edge = TipEdge::sharp;
     Number tip_size; // of a chamfered or rounded tip
     Number thinning; // of each tooth for backlash, empty: none
+    std::optional<RackBar> bar;
+    bool is_rack() const { return bar.has_value(); }
     friend bool operator==(const ToothForm&, const ToothForm&) = default;
 };
 
@@ -82,7 +94,7 @@ enum class Where { outer, near_bore, far_bore };
 struct Zone {
     Where where = Where::outer;
     Outline outline = Outline::round;
-    Number length = {"10", {}};   // in a bore, empty: all the way to the other face (through)
+    Number length = {"10", {}};   // in a bore, empty: all the way to the other face (through); see ToothForm
     Number diameter = {"10", {}}; // across the flats of a hexagon or square
     Number far_diameter;          // plain round zones, empty: the same; else a cone from `diameter` to this
     std::optional<ThreadForm> thread; // none: plain, or toothed
@@ -119,7 +131,8 @@ struct ZoneRef {
 struct Pair {
     ZoneRef first, second;
     bool follows = true;
-    Number centre = {}; // between the axes of gears; empty: that of no backlash but the thinning
+    Number centre = {}; // between the axes of gears, or from a gear's axis to its rack's reference line;
+                        // empty: that of no backlash but the thinning
     friend bool operator==(const Pair&, const Pair&) = default;
 };
 

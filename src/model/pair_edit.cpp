@@ -63,7 +63,14 @@ bool pairable(const Job& job, ZoneRef first, ZoneRef second) {
                    : nullptr;
     };
     const Zone *a = zone(first), *b = zone(second);
-    return a && b && ((a->thread && b->thread) || (a->teeth && b->teeth));
+    if (!a || !b) return false;
+    if (a->teeth && b->teeth) { // a rack goes with an external gear
+        const auto beside = [](const Zone& rack, const Zone& z) {
+            return !rack.teeth->is_rack() || (!z.teeth->is_rack() && z.where == Where::outer);
+        };
+        return beside(*a, *b) && beside(*b, *a);
+    }
+    return a->thread && b->thread;
 }
 
 std::optional<std::size_t> gear_pair_of(const Job& job, ZoneRef zone) {
@@ -87,30 +94,46 @@ Job checked(Job job) {
     return job;
 }
 
-namespace {
-// A gear as broad as the one it goes with; three times as many teeth fit a ring round a pinion, a third
-// inside it.
-Job add_mating_gear(Job job, std::size_t piece, std::size_t zone, std::optional<int> teeth) {
-    const ResolvedPiece resolved = resolve_piece(job.pieces[piece], resolve_names(job));
-    const GearSpec& spec = resolved.zones[zone].teeth->spec;
-    const int usual = spec.internal ? std::max(12, spec.teeth / 3) : std::min(1000, 2 * spec.teeth);
-    Designation d;
-    d.what = mating_gear(spec, teeth.value_or(usual));
-    d.length = resolved.zones[zone].length;
-    Piece made;
-    made.name = ("Gear for " + job.pieces[piece].name).substr(0, 80);
+Job add_mate(const Job& before, std::size_t piece, std::size_t zone, Mate mate, std::optional<int> teeth) {
+    Job job = before;
+    const ResolvedPiece resolved = resolve_piece(job.pieces.at(piece), resolve_names(job));
+    const ResolvedZone& z = resolved.zones.at(zone);
+    if (!z.teeth && !z.rack) throw InputError("Only teeth have a mate; this zone has none.");
+    if (mate != Mate::gear && (z.rack || z.in_bore()))
+        throw InputError(mate == Mate::ring ? "A ring goes around an external gear; this is not one."
+                                            : "A rack goes with an external gear; this is not one.");
+    const char* word = mate == Mate::ring ? "Ring for " : mate == Mate::rack ? "Rack for " : "Gear for ";
+    std::string text;
+    if (z.rack) {
+        text = write_gear(mating_gear(z.rack->spec, teeth.value_or(20)), z.rack->spec.width);
+    } else if (const GearSpec& spec = z.teeth->spec; mate == Mate::rack) {
+        text = write_rack(mating_rack(spec, teeth.value_or(spec.teeth), z.length));
+    } else {
+        const int usual = mate == Mate::ring ? 3 * spec.teeth
+                          : spec.internal    ? std::max(12, spec.teeth / 3)
+                                             : 2 * spec.teeth;
+        GearSpec other = mating_gear(spec, teeth.value_or(std::min(1000, usual)));
+        if (mate == Mate::ring) {
+            other.internal = true;
+            other.hand = spec.hand;
+        }
+        text = write_gear(other, z.length);
+    }
+    Piece made = piece_of(text);
+    std::size_t at = 0;
+    while (!made.zones[at].teeth)
+        ++at;
+    made.name = (word + job.pieces[piece].name).substr(0, 80);
     made.finish = job.pieces[piece].finish;
-    made.zones = {zone_of(d)};
     job.pieces.push_back(std::move(made));
-    job.pairs.push_back({{piece, zone}, {job.pieces.size() - 1, 0}, true, {}});
+    job.pairs.push_back({{piece, zone}, {job.pieces.size() - 1, at}, true, {}});
     return checked(std::move(job));
 }
-} // namespace
 
-Job add_counterpart(const Job& before, std::size_t piece, std::size_t zone, std::optional<int> teeth) {
+Job add_counterpart(const Job& before, std::size_t piece, std::size_t zone) {
     Job job = before;
     const Zone& original = job.pieces.at(piece).zones.at(zone);
-    if (original.teeth) return add_mating_gear(std::move(job), piece, zone, teeth);
+    if (original.teeth) return add_mate(before, piece, zone);
     if (!original.thread)
         throw InputError("Only a threaded or toothed zone has a counterpart; this one is plain.");
     const ResolvedPiece resolved = resolve_piece(job.pieces[piece], resolve_names(job));
@@ -135,7 +158,8 @@ Job add_pair(const Job& before, ZoneRef first, ZoneRef second) {
     Job job = before;
     if (first.piece == second.piece) throw InputError("A pair is made of two pieces.");
     if (!pairable(job, first, second))
-        throw InputError("A pair is made of two threaded or of two toothed zones; these don't go together.");
+        throw InputError("A pair is made of two threaded zones, of two gears or of an external gear and a rack; "
+                         "these don't go together.");
     job.pairs.push_back({first, second, false, {}});
     return checked(std::move(job));
 }

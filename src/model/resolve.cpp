@@ -171,7 +171,7 @@ Length ResolvedEnd::radius_at(double from_end) const {
 }
 
 Length ResolvedZone::outer_radius() const {
-    if (thread || teeth) return in_bore() ? smallest_radius() : largest_radius();
+    if (thread || teeth || rack) return in_bore() ? smallest_radius() : largest_radius();
     return in_bore() ? std::min(diameter, far_diameter) / 2 : largest_radius();
 }
 
@@ -185,6 +185,7 @@ std::pair<double, double> taper_gain(const ResolvedZone& z) {
 
 Length ResolvedZone::largest_radius() const {
     if (teeth) return mm(std::max(teeth->tip_radius, teeth->root_radius));
+    if (rack) return mm(std::hypot(in_mm(rack->spec.height), in_mm(rack->spec.width)) / 2);
     if (thread) {
         const auto& s = thread->section;
         return mm(std::max(s.crest_radius, s.root_radius) + taper_gain(*this).second);
@@ -329,12 +330,33 @@ void resolve_teeth(const Zone& z, ResolvedZone& r, const ResolvedPiece& before, 
     }
 }
 
+ResolvedZone resolve_rack_zone(const Zone& z, const std::string& place, const Names& names) {
+    if (z.thread || z.outline != Outline::round || z.where != Where::outer)
+        throw JobError(InputError("A rack is a bar with teeth along it; it can't be a thread, a hexagon or a bore."),
+                       place + "teeth");
+    ResolvedZone r;
+    const RackSpec s = rack_spec(z, place, names);
+    r.rack = at(place + "teeth", [&] { return resolve_rack(s); });
+    r.length = mm(r.rack->length);
+    r.diameter = r.far_diameter = s.height;
+    return r;
+}
+
 } // namespace
 
 ResolvedPiece resolve_piece(const Piece& piece, const Names& names) {
     ResolvedPiece out;
     out.name = piece.name;
     const auto place_of = [](std::size_t i) { return "zones[" + std::to_string(i) + "]."; };
+    for (std::size_t i = 0; i < piece.zones.size(); ++i) {
+        if (!piece.zones[i].teeth || !piece.zones[i].teeth->is_rack()) continue;
+        if (piece.zones.size() > 1)
+            throw JobError(InputError("A rack is a piece of its own, with no other zones or bores; what is left "
+                                      "uncut at its ends is said by its plain ends."),
+                           place_of(i) + "teeth");
+        out.zones.push_back(resolve_rack_zone(piece.zones[i], place_of(i), names));
+        return out;
+    }
     Length whole = mm(0);
     bool any = false;
     for (std::size_t i = 0; i < piece.zones.size(); ++i)

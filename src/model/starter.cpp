@@ -409,6 +409,11 @@ Piece piece_of(std::string_view text, std::span<const OwnSection> known) {
     const Designation d = parse_designation(text, known);
     Piece p;
     if (const auto* g = std::get_if<GearSpec>(&d.what)) return gear_piece(*g, d);
+    if (const auto* r = std::get_if<RackSpec>(&d.what)) {
+        p.name = write_rack(*r).substr(0, 80);
+        p.zones = {zone_of(d)};
+        return p;
+    }
     const auto* t = std::get_if<ThreadSpec>(&d.what);
     p.name =
         t ? write_designation(*t, d.length) : write_designation(std::get<PlainBar>(d.what), d.length, d.unit);

@@ -15,6 +15,21 @@ std::string lowered(std::string s) {
     return s;
 }
 
+Number RackBar::*bar_member(Field field) {
+    return field == Field::face_width    ? &RackBar::width
+           : field == Field::body_height ? &RackBar::height
+           : field == Field::near_plain  ? &RackBar::near_plain
+           : field == Field::far_plain   ? &RackBar::far_plain
+                                         : nullptr;
+}
+
+void set_bar_field(ToothForm& t, Field field, const Number& n) {
+    Number RackBar::*member = bar_member(field);
+    if (!member) return;
+    if (!t.bar) throw InputError("Only a rack has this; this zone is a gear.");
+    (*t.bar).*member = n;
+}
+
 Number plain_number(double value, int decimals, double usual) {
     return value == usual ? Number{} : Number{number_text(value, decimals), {}};
 }
@@ -22,7 +37,7 @@ Number plain_number(double value, int decimals, double usual) {
 } // namespace
 
 bool is_tooth_field(Field f) {
-    return f >= Field::module && f <= Field::thinning;
+    return f >= Field::module && f <= Field::far_plain;
 }
 
 void set_tooth_field(ToothForm& t, Field field, const Number& n) {
@@ -88,11 +103,13 @@ void set_tooth_field(ToothForm& t, Field field, const Number& n) {
         t.thinning = n;
         break;
     default:
-        break;
+        set_bar_field(t, field, n);
     }
 }
 
 std::string tooth_field_text(const ToothForm& t, Field field) {
+    if (Number RackBar::*member = bar_member(field))
+        return t.bar ? ((*t.bar).*member).text : std::string();
     switch (field) {
     case Field::module:
         return t.module.text +
@@ -121,16 +138,16 @@ std::string tooth_field_text(const ToothForm& t, Field field) {
     }
 }
 
-ToothForm tooth_form(const GearSpec& s, LengthUnit unit) {
+namespace {
+template<class Spec>
+ToothForm common_form(const Spec& s, LengthUnit unit) {
     ToothForm t;
     const double dp = 25.4 / in_mm(s.module);
     t.module = unit == LengthUnit::inch ? Number{"1/" + number_text(dp, 9), LengthUnit::inch}
                                         : Number{number_text(in_mm(s.module), 9), {}};
-    t.teeth = {std::to_string(s.teeth), {}};
     t.pressure_angle = plain_number(in_deg(s.pressure_angle), 9, 20);
     t.helix_angle = plain_number(in_deg(s.helix_angle), 9, 0);
     t.hand = s.hand;
-    t.profile_shift = plain_number(s.profile_shift, 9, 0);
     t.rack = s.rack.type.empty() ? number_text(s.rack.addendum, 9) + "/" + number_text(s.rack.dedendum, 9) +
                                        "/" + number_text(s.rack.root_radius, 9)
                                  : s.rack.type;
@@ -140,49 +157,111 @@ ToothForm tooth_form(const GearSpec& s, LengthUnit unit) {
     if (in_mm(s.thinning) > 0) t.thinning = {number_text(in_unit(s.thinning, unit), 9), unit};
     return t;
 }
+} // namespace
 
-GearSpec gear_spec(const ToothForm& t, bool internal, const std::string& place, const Names& names) {
-    const auto at = [&](const char* field, auto work) {
+ToothForm tooth_form(const GearSpec& s, LengthUnit unit) {
+    ToothForm t = common_form(s, unit);
+    t.teeth = {std::to_string(s.teeth), {}};
+    t.profile_shift = plain_number(s.profile_shift, 9, 0);
+    return t;
+}
+
+Zone rack_zone(const RackSpec& s, LengthUnit unit) {
+    const auto length = [&](Length l) { return Number{number_text(in_unit(l, unit), 9), unit}; };
+    Zone z;
+    z.teeth = common_form(s, unit);
+    z.teeth->teeth = s.teeth ? Number{std::to_string(*s.teeth), {}} : Number{};
+    z.length = s.teeth ? Number{} : length(*s.length);
+    z.diameter = length(s.height);
+    z.teeth->bar = RackBar{length(s.width), length(s.height), {}, {}};
+    if (in_mm(s.near_plain) > 0) z.teeth->bar->near_plain = length(s.near_plain);
+    if (in_mm(s.far_plain) > 0) z.teeth->bar->far_plain = length(s.far_plain);
+    return z;
+}
+
+namespace {
+
+// Works out the numbers of a tooth form, each error with its field's place.
+class FormReader {
+public:
+    FormReader(const std::string& place, const Names& names) : place_(place), names_(names) {}
+
+    template<class Work>
+    auto at(const char* field, Work work) const {
         try {
             return work();
         } catch (const InputError& e) {
-            throw JobError(e, place + field);
+            throw JobError(e, place_ + field);
         }
-    };
-    const auto number = [&](const char* field, const Number& n, double usual) {
-        return at(field, [&] { return n.text.empty() ? usual : evaluate_number(n.text, names); });
-    };
-    const auto angle = [&](const char* field, const Number& n, double usual) {
-        return at(field, [&] { return n.text.empty() ? deg(usual) : evaluate_angle(n.text, names); });
-    };
-    const auto length = [&](const char* field, const Number& n) {
-        return at(field, [&] { return n.text.empty() ? mm(0) : resolve_length(n, names); });
-    };
+    }
+    double number(const char* field, const Number& n, double usual) const {
+        return at(field, [&] { return n.text.empty() ? usual : evaluate_number(n.text, names_); });
+    }
+    Angle angle(const char* field, const Number& n, double usual) const {
+        return at(field, [&] { return n.text.empty() ? deg(usual) : evaluate_angle(n.text, names_); });
+    }
+    Length length(const char* field, const Number& n) const {
+        return at(field, [&] { return n.text.empty() ? mm(0) : resolve_length(n, names_); });
+    }
+    int teeth(const Number& n, const char* what, int least, int most) const {
+        const double teeth = number("teeth", n, 0);
+        return at("teeth", [&] {
+            if (teeth != std::floor(teeth) || teeth < least || teeth > most)
+                throw InputError(std::string("A ") + what + " has " + std::to_string(least) + " to " +
+                                     std::to_string(most) + " teeth, a whole number; this is " +
+                                     number_text(teeth, 4) + ".",
+                                 0, n.text.size());
+            return static_cast<int>(teeth);
+        });
+    }
+    // What gears and racks have in common.
+    template<class Spec>
+    void common(Spec& s, const ToothForm& t) const {
+        s.module = length("module", t.module);
+        s.pressure_angle = angle("pressure_angle", t.pressure_angle, 20);
+        s.helix_angle = angle("helix_angle", t.helix_angle, 0);
+        s.hand = t.hand;
+        if (in_rad(s.helix_angle) < 0) { // a minus sign turns it round
+            s.helix_angle = -s.helix_angle;
+            s.hand = t.hand == Hand::left ? Hand::right : Hand::left;
+        }
+        s.rack = at("basic_rack", [&] { return parse_rack(t.rack); });
+        s.tip_shortening = number("tip_shortening", t.tip_shortening, 0);
+        s.tip_edge = t.tip_edge;
+        if (t.tip_edge != TipEdge::sharp) s.tip_size = length("tip_edge", t.tip_size);
+        s.thinning = length("thinning", t.thinning);
+    }
+
+private:
+    const std::string& place_;
+    const Names& names_;
+};
+
+} // namespace
+
+GearSpec gear_spec(const ToothForm& t, bool internal, const std::string& place, const Names& names) {
+    const FormReader read(place, names);
     GearSpec s;
     s.internal = internal;
-    s.module = length("module", t.module);
-    const double teeth = number("teeth", t.teeth, 0);
-    at("teeth", [&] {
-        if (teeth != std::floor(teeth) || teeth < 5 || teeth > 1000)
-            throw InputError("A gear has 5 to 1000 teeth, a whole number; this is " + number_text(teeth, 4) +
-                                 ".",
-                             0, t.teeth.text.size());
-        return 0;
-    });
-    s.teeth = static_cast<int>(teeth);
-    s.pressure_angle = angle("pressure_angle", t.pressure_angle, 20);
-    s.helix_angle = angle("helix_angle", t.helix_angle, 0);
-    s.hand = t.hand;
-    if (in_rad(s.helix_angle) < 0) { // a minus sign turns it round
-        s.helix_angle = -s.helix_angle;
-        s.hand = t.hand == Hand::left ? Hand::right : Hand::left;
-    }
-    s.profile_shift = number("profile_shift", t.profile_shift, 0);
-    s.rack = at("basic_rack", [&] { return parse_rack(t.rack); });
-    s.tip_shortening = number("tip_shortening", t.tip_shortening, 0);
-    s.tip_edge = t.tip_edge;
-    if (t.tip_edge != TipEdge::sharp) s.tip_size = length("tip_edge", t.tip_size);
-    s.thinning = length("thinning", t.thinning);
+    read.common(s, t);
+    s.teeth = read.teeth(t.teeth, "gear", 5, 1000);
+    s.profile_shift = read.number("profile_shift", t.profile_shift, 0);
+    return s;
+}
+
+RackSpec rack_spec(const Zone& z, const std::string& place, const Names& names) {
+    const FormReader read(place, names);
+    const ToothForm& t = *z.teeth;
+    RackSpec s;
+    read.common(s, t);
+    if (!t.teeth.text.empty())
+        s.teeth = read.teeth(t.teeth, "rack", 1, 2000);
+    else
+        s.length = read.length("length", z.length);
+    s.width = read.length("face_width", t.bar->width);
+    s.height = read.length("height", t.bar->height);
+    s.near_plain = read.length("near_plain", t.bar->near_plain);
+    s.far_plain = read.length("far_plain", t.bar->far_plain);
     return s;
 }
 

@@ -12,7 +12,9 @@ void set_tooth_field(ToothForm& form, Field field, const Number& number);
 std::string tooth_field_text(const ToothForm& form, Field field);
 
 ToothForm tooth_form(const GearSpec& spec, LengthUnit unit);
+Zone rack_zone(const RackSpec& spec, LengthUnit unit);
 // `place` is put before what an InputError says, see JobError.
 GearSpec gear_spec(const ToothForm& form, bool internal, const std::string& place, const Names& names);
+RackSpec rack_spec(const Zone& zone, const std::string& place, const Names& names);
 
 } // namespace whorl

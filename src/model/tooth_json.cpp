@@ -38,6 +38,12 @@ ordered teeth_to_json(const ToothForm& t) {
         j["tip_edge"] = edge_words[static_cast<int>(t.tip_edge)];
         j["tip_size"] = number_to_json(t.tip_size);
     }
+    if (t.bar) {
+        ordered b{{"face_width", number_to_json(t.bar->width)}, {"height", number_to_json(t.bar->height)}};
+        if (!t.bar->near_plain.text.empty()) b["near_plain"] = number_to_json(t.bar->near_plain);
+        if (!t.bar->far_plain.text.empty()) b["far_plain"] = number_to_json(t.bar->far_plain);
+        j["rack"] = b;
+    }
     return j;
 }
 
@@ -52,6 +58,12 @@ ToothForm teeth_from_json(const json& j) {
     for (int i = 0; i < 3; ++i)
         if (j.value("tip_edge", "sharp") == edge_words[i]) t.tip_edge = static_cast<TipEdge>(i);
     if (j.contains("tip_size")) t.tip_size = number_from_json(j["tip_size"]);
+    if (j.contains("rack")) {
+        const json& b = j["rack"];
+        t.bar = RackBar{number_from_json(b.at("face_width")), number_from_json(b.at("height")), {}, {}};
+        if (b.contains("near_plain")) t.bar->near_plain = number_from_json(b["near_plain"]);
+        if (b.contains("far_plain")) t.bar->far_plain = number_from_json(b["far_plain"]);
+    }
     return t;
 }
 

@@ -1,5 +1,7 @@
 #include "pair/gear_mesh.hpp"
 
+#include "pair/tooth_pair.hpp"
+
 #include "form/tooth/measure.hpp"
 #include "quantity/expression.hpp"
 
@@ -12,23 +14,9 @@ namespace whorl {
 namespace {
 
 constexpr double pi = std::numbers::pi;
-// Below this the next pair of teeth takes over late: the textbooks' limit for quiet running.
-constexpr double least_contact_ratio = 1.2;
-constexpr double least_tip_clearance = 0.1; // × module
-
-// Length of the involute's string at a radius.
-double string_at(const ResolvedGear& g, double radius) {
-    return std::sqrt(std::max(0.0, radius * radius - g.base_radius * g.base_radius));
-}
-// Where the flank ends towards the tip: below its chamfer or rounding.
-double flank_tip(const ResolvedGear& g) {
-    for (const TransverseCurve& c : g.half_outline)
-        if (c.shape == CurveShape::involute) return point_at(c, c.to).radius();
-    return g.tip_radius;
-}
 
 std::string length(double v) {
-    return number_text(v, 3) + " mm";
+    return length_words(v);
 }
 
 class Meshing {
@@ -56,29 +44,7 @@ private:
         if (s.internal && t.internal)
             wrong(MeshFault::both_internal, true,
                   "Both gears are internal: one of a pair must have its teeth outside.", 0, 0);
-        if (std::abs(s.module / t.module - 1) > 1e-6)
-            wrong(MeshFault::module, true,
-                  "Modules " + number_text(in_mm(s.module), 4) + " and " + number_text(in_mm(t.module), 4) +
-                      " differ: their teeth are of different size and can't mesh.",
-                  in_mm(t.module), in_mm(s.module));
-        if (std::abs(in_deg(s.pressure_angle - t.pressure_angle)) > 1e-6)
-            wrong(MeshFault::pressure_angle, true,
-                  "Pressure angles " + number_text(in_deg(s.pressure_angle), 3) + "° and " +
-                      number_text(in_deg(t.pressure_angle), 3) +
-                      "° differ: their flanks can't share a line of action.",
-                  in_deg(t.pressure_angle), in_deg(s.pressure_angle));
-        if (std::abs(in_deg(s.helix_angle - t.helix_angle)) > 1e-6)
-            wrong(MeshFault::helix, true,
-                  "Helix angles " + number_text(in_deg(s.helix_angle), 3) + "° and " +
-                      number_text(in_deg(t.helix_angle), 3) +
-                      "° differ: on parallel axes they must be the same.",
-                  in_deg(t.helix_angle), in_deg(s.helix_angle));
-        else if (in_rad(s.helix_angle) != 0 && (s.hand == t.hand) != m_.internal)
-            wrong(MeshFault::hand, true,
-                  m_.internal ? "A helical pinion and its ring must have the same hand; these are opposite."
-                              : "Helical gears on parallel axes must be of opposite hand; both are " +
-                                    std::string(s.hand == Hand::left ? "left." : "right."),
-                  0, 0);
+        compare_teeth(m_.mistakes, s, t, m_.internal);
         if (m_.internal && !s.internal && b_.spec.teeth <= a_.spec.teeth)
             wrong(MeshFault::internal_tips, true,
                   "The ring has " + std::to_string(b_.spec.teeth) + " teeth and the pinion " +
@@ -121,6 +87,8 @@ private:
         m_.second_radius = b_.base_radius / std::cos(m_.working_angle);
         m_.backlash = 2 * pi * m_.first_radius / a_.spec.teeth - tooth_thickness_at(a_, m_.first_radius) -
                       tooth_thickness_at(b_, m_.second_radius);
+        m_.first_string = a_.base_radius * std::tan(m_.working_angle);
+        m_.second_string = b_.base_radius * std::tan(m_.working_angle);
         m_.second_phase = m_.internal ? -b_.pitch_angle() / 2 : pi - b_.pitch_angle() / 2;
         if (m_.backlash < -1e-6)
             wrong(MeshFault::centre, true,
@@ -172,26 +140,14 @@ private:
                      at_first_root = m_.internal ? b_.tip_radius - m_.centre - a_.root_radius
                                                  : m_.centre - b_.tip_radius - a_.root_radius;
         clearance_ = std::min(at_first_root, at_second_root);
-        if (clearance_ < least_tip_clearance * m)
-            wrong(MeshFault::tip_clearance, clearance_ <= 0,
-                  clearance_ <= 0 ? "Tips run into roots by " + length(-clearance_) + "; shorten the tips."
-                                  : "Only " + length(clearance_) +
-                                        " is left between tips and roots; a tenth of the module (" +
-                                        length(least_tip_clearance * m) + ") is usual. Shorten the tips.",
-                  clearance_, least_tip_clearance * m);
+        judge_clearance(m_.mistakes, clearance_, m);
         if (m_.internal && ring_tips_foul())
             wrong(MeshFault::internal_tips, true,
                   "Tips of pinion and ring foul each other beside the mesh: " +
                       std::to_string(b_.spec.teeth - a_.spec.teeth) +
                       " teeth of difference are too few for this profile; shorten the tips or take more.",
                   b_.spec.teeth - a_.spec.teeth, 0);
-        if (m_.contact_ratio + m_.overlap_ratio < least_contact_ratio)
-            wrong(MeshFault::contact_ratio, m_.contact_ratio + m_.overlap_ratio < 1,
-                  "The contact ratio is " + number_text(m_.contact_ratio + m_.overlap_ratio, 3) +
-                      (m_.contact_ratio + m_.overlap_ratio < 1
-                           ? ": a pair of teeth parts before the next one meets."
-                           : ", below 1.2: the next pair takes over late, and the gears run roughly."),
-                  m_.contact_ratio + m_.overlap_ratio, least_contact_ratio);
+        judge_contact_ratio(m_.mistakes, m_.contact_ratio + m_.overlap_ratio);
     }
 
     // The pinion's tip corners followed round, in the ring's own frame: inside its tip circle nothing is in
@@ -255,8 +211,7 @@ private:
         if (std::any_of(m_.mistakes.begin(), m_.mistakes.end(),
                         [](const auto& w) { return w.what == MeshFault::root_contact; }))
             return; // no sliding where there is no involute
-        const Sliding in = sliding_at(a_, b_, m_, m_.contact_from),
-                      out = sliding_at(a_, b_, m_, m_.contact_to);
+        const Sliding in = sliding_at(m_, m_.contact_from), out = sliding_at(m_, m_.contact_to);
         put("sliding_first", "Sliding, first", ValueKind::number, std::min(in.first, out.first),
             "sliding over rolling, where it is worst");
         put("sliding_second", "Sliding, second", ValueKind::number, std::min(in.second, out.second),
@@ -287,7 +242,7 @@ GearMesh mesh_of(const ResolvedGear& first, const ResolvedGear& second, std::opt
 const char* key_word(MeshFault what) {
     constexpr const char* words[]{"both_internal", "module",       "pressure_angle", "helix",
                                   "hand",          "centre",       "root_contact",   "tip_clearance",
-                                  "internal_tips", "contact_ratio"};
+                                  "internal_tips", "contact_ratio", "internal_rack"};
     return words[static_cast<int>(what)];
 }
 
@@ -302,12 +257,12 @@ std::vector<double> contact_places(const ResolvedGear& first, const GearMesh& m,
     return out;
 }
 
-Sliding sliding_at(const ResolvedGear& a, const ResolvedGear& b, const GearMesh& m, double place) {
-    // rolling speeds are the radii of curvature times the turning; their difference slides
-    const double tan_w = std::tan(m.working_angle);
-    const double first = a.base_radius * tan_w + place,
-                 second = m.internal ? b.base_radius * tan_w + place : b.base_radius * tan_w - place;
-    const double rolled = second / m.ratio;
+Sliding sliding_at(const GearMesh& m, double place) {
+    // rolling speeds are the radii of curvature times the turning; their difference slides. A rack's flank
+    // goes along itself at the same speed everywhere
+    const double first = m.first_string + place;
+    const double rolled =
+        m.rack ? m.first_string : (m.second_string + (m.internal ? place : -place)) / m.ratio;
     return {first > 1e-9 ? 1 - rolled / first : -1e9, rolled > 1e-9 ? 1 - first / rolled : -1e9};
 }
 

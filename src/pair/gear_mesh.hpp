@@ -1,11 +1,12 @@
-// How two gears run together: centre distance, backlash, contact, sliding, and what keeps them from meshing.
+// How two gears, or a gear and a rack, run together: centre distance, backlash, contact, sliding, and what
+// keeps them from meshing.
 //
-// Geometry of ISO 21771. The second gear may be internal; the first is always external. Teeth are placed so
+// Geometry of ISO 21771. The second may be an internal gear or a rack; the first is always an external gear. Teeth are placed so
 // that the first gear's space at its angle 0 looks at the pitch point and a tooth of the second stands in its
 // middle.
 #pragma once
 
-#include "form/tooth/gear.hpp"
+#include "form/tooth/rack.hpp"
 
 namespace whorl {
 
@@ -19,7 +20,8 @@ enum class MeshFault {
     root_contact, // a tip reaches below where the other's involute begins
     tip_clearance,
     internal_tips, // tips of pinion and ring foul each other away from the pitch point
-    contact_ratio
+    contact_ratio,
+    internal_rack // a rack does not go with internal teeth
 };
 
 struct MeshMistake {
@@ -38,18 +40,24 @@ struct GearMesh {
     std::vector<ResolvedValue> values;
     bool meshes = false;                        // whether the numbers below hold
     bool internal = false;                      // the second gear is a ring
-    double centre = 0;                          // mm, between the axes
+    bool rack = false;                          // the second is a rack
+    double centre = 0; // mm, between the axes; to a rack's reference line
     double working_angle = 0;                   // transverse pressure angle at this centre distance, rad
-    double first_radius = 0, second_radius = 0; // working pitch circles, mm
+    double first_radius = 0, second_radius = 0; // working pitch circles, mm; a rack has none
+    double first_string = 0, second_string = 0; // from either base circle along the line of action to the
+                                                // pitch point, mm
     double contact_from = 0, contact_to = 0;    // path of contact
     double base_pitch = 0;
     double contact_ratio = 0, overlap_ratio = 0;
     double backlash = 0; // circumferential, on the working pitch circles, mm
-    double ratio = 0;    // z2/z1; the second turns the other way unless it is a ring
+    double ratio = 0;    // z2/z1; the second turns the other way unless it is a ring. None with a rack
     // rad, of the second gear when the first has turned by `first`, both seen along the first one's axis, the
     // second's centre in the direction of angle 0 (external) or π (a ring).
     double second_turn(double first) const;
     double second_phase = 0;
+    // How far a rack has moved when the gear has turned by `first` (rad), mm, the way the gear's teeth go at
+    // the pitch point. At 0 the middle of a tooth lies in the gear's space at angle 0.
+    double rack_travel(double first) const { return first * first_radius; }
 
     bool runs() const;
 };
@@ -57,6 +65,9 @@ struct GearMesh {
 // Without a centre distance that of no backlash but the thinning asked for. `width` (mm): common face width,
 // for the overlap of helical teeth.
 GearMesh mesh_of(const ResolvedGear& first, const ResolvedGear& second, std::optional<Length> centre = {},
+                 double width = 0);
+// A rack's pitch line always runs on the gear's pitch circle; what its distance changes is the backlash.
+GearMesh mesh_of(const ResolvedGear& gear, const ResolvedRack& rack, std::optional<Length> centre = {},
                  double width = 0);
 
 // Where flanks touch when the first gear, driving, has turned so far (rad).
@@ -67,7 +78,7 @@ std::vector<double> contact_places(const ResolvedGear& first, const GearMesh& me
 struct Sliding {
     double first = 0, second = 0;
 };
-Sliding sliding_at(const ResolvedGear& first, const ResolvedGear& second, const GearMesh& mesh, double place);
+Sliding sliding_at(const GearMesh& mesh, double place);
 
 // Tooth counts whose ratio z2/z1 lies within a part `tolerance` of the wanted one; those without a common
 // factor (every tooth meets every other, "hunting") first, then by error, then by size. At most `most`.

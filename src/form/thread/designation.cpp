@@ -638,6 +638,10 @@ Designation parse_designation(std::string_view text, std::span<const OwnSection>
         const GearDesignation g = parse_gear(text);
         return {g.spec, g.width, g.unit};
     }
+    if (is_rack(text)) {
+        const RackDesignation g = parse_rack_bar(text);
+        return {g.spec, {}, g.unit};
+    }
     if (r.take_word_ignoring_case("hex")) return read_plain(r, Outline::hexagon);
     if (r.take_word_ignoring_case("section")) return read_own(r, known);
     if (r.take_word_ignoring_case("square")) return read_plain(r, Outline::square);

@@ -5,6 +5,7 @@
 //   1/2-13 UNC-2A (2 starts) LH      1/2-12 BSW-medium    G1/2 A     R1/2    Rc1/2    Rp1/2    1/2-14 NPT
 //   Tr40x7-7e    Tr12x6(P3)-7e LH    1-5 ACME-2G          1/2-10 STUB ACME-2G     S40x7   Rd40x1/6   SQ20x4
 //   section rope 20x4   (a section of one's own)          gear m2 z24 a20 b12 (see gear_designation.hpp)
+//   rack m2 z20 b20 h20
 //   V60 1-18     V55 20x2            round 12 x 30        hex 17 x 8    square 10 x 6   (plain zones)
 //
 // Threads whose class does not say it are external unless `internal` is written.
@@ -36,7 +37,7 @@ struct PlainBar {
 };
 
 struct Designation {
-    std::variant<ThreadSpec, PlainBar, GearSpec> what;
+    std::variant<ThreadSpec, PlainBar, GearSpec, RackSpec> what;
     std::optional<Length> length;
     LengthUnit unit = LengthUnit::millimetre; // the family's own unit
 };

@@ -4,12 +4,17 @@
 //   gear m2 z24 helix 15 LH b20          internal gear m2 z73 b12          gear m1.25 z19 rack C thin 0.05
 //   gear m2 z20 rack 1/1.4/0.2 k0.05 tip chamfer 0.2
 //
+//   rack m2 z20 b20 h20                  rack m1.25 z40 profile C plain 12/12 b8 h10
+//   rack m2 l300 helix 15 LH b20 h25     rack dp12 z30 thin 0.002 b3/4 h1
+//
 // m module, z teeth, a pressure angle, b face width, x profile shift, k tip shortening, dp diametral pitch.
+// Of a rack h is the body's height from its back to the tips, l its whole length where the teeth follow from
+// it, plain what is left uncut at its near and far end, and profile its basic rack.
 // Words may stand in any order after `gear`; a number may follow its letter at once or after a blank. Lengths
 // are in mm, after dp in inch.
 #pragma once
 
-#include "form/tooth/gear.hpp"
+#include "form/tooth/rack.hpp"
 
 #include <string>
 #include <string_view>
@@ -32,5 +37,13 @@ standard::BasicRack parse_rack(const std::string& text);
 
 // In standard form; parse_gear() of the result gives the same spec.
 std::string write_gear(const GearSpec& spec, std::optional<Length> width = {});
+
+struct RackDesignation {
+    RackSpec spec; // width and height are ten modules if they were not said
+    LengthUnit unit = LengthUnit::millimetre;
+};
+bool is_rack(std::string_view text); // begins with `rack`
+RackDesignation parse_rack_bar(std::string_view text); // throws as parse_gear()
+std::string write_rack(const RackSpec& spec);          // parse_rack_bar() of it gives the same spec
 
 } // namespace whorl

@@ -231,12 +231,18 @@ RackSpec mating_rack(const GearSpec& g, int teeth, Length width) {
 }
 
 GearSpec mating_gear(const RackSpec& r, int teeth) {
+    GearSpec g = rolled_up(r, teeth);
+    g.hand = r.hand == Hand::left ? Hand::right : Hand::left;
+    return g;
+}
+
+GearSpec rolled_up(const RackSpec& r, int teeth) {
     GearSpec g;
     g.module = r.module;
     g.teeth = teeth;
     g.pressure_angle = r.pressure_angle;
     g.helix_angle = r.helix_angle;
-    g.hand = r.hand == Hand::left ? Hand::right : Hand::left;
+    g.hand = r.hand;
     g.rack = r.rack;
     return g;
 }

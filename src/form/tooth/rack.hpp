@@ -62,6 +62,8 @@ ResolvedRack resolve_rack(const RackSpec& spec);
 // and basic rack, the hand that meshes.
 RackSpec mating_rack(const GearSpec& gear, int teeth, Length width);
 GearSpec mating_gear(const RackSpec& rack, int teeth);
+// The rack's teeth on a gear: same module, angles, hand and basic rack.
+GearSpec rolled_up(const RackSpec& rack, int teeth);
 
 // Half the width of a space in the normal plane at this height over the reference line, mm.
 double rack_half_space(const ResolvedRack& rack, double height);

@@ -1,0 +1,73 @@
+#include "pair/tooth_pair.hpp"
+
+#include "quantity/expression.hpp"
+
+#include <algorithm>
+#include <cmath>
+
+namespace whorl {
+
+std::string length_words(double v) {
+    return number_text(v, 3) + " mm";
+}
+
+double string_at(const ResolvedGear& g, double radius) {
+    return std::sqrt(std::max(0.0, radius * radius - g.base_radius * g.base_radius));
+}
+
+double flank_tip(const ResolvedGear& g) {
+    for (const TransverseCurve& c : g.half_outline)
+        if (c.shape == CurveShape::involute) return point_at(c, c.to).radius();
+    return g.tip_radius;
+}
+
+void compare_teeth(std::vector<MeshMistake>& out, const GearSpec& s, const GearSpec& t, bool same_hand) {
+    const auto wrong = [&](MeshFault what, std::string sentence, double value, double limit) {
+        out.push_back({what, true, std::move(sentence), value, limit});
+    };
+    if (std::abs(s.module / t.module - 1) > 1e-6)
+        wrong(MeshFault::module,
+              "Modules " + number_text(in_mm(s.module), 4) + " and " + number_text(in_mm(t.module), 4) +
+                  " differ: their teeth are of different size and can't mesh.",
+              in_mm(t.module), in_mm(s.module));
+    if (std::abs(in_deg(s.pressure_angle - t.pressure_angle)) > 1e-6)
+        wrong(MeshFault::pressure_angle,
+              "Pressure angles " + number_text(in_deg(s.pressure_angle), 3) + "° and " +
+                  number_text(in_deg(t.pressure_angle), 3) +
+                  "° differ: their flanks can't share a line of action.",
+              in_deg(t.pressure_angle), in_deg(s.pressure_angle));
+    if (std::abs(in_deg(s.helix_angle - t.helix_angle)) > 1e-6)
+        wrong(MeshFault::helix,
+              "Helix angles " + number_text(in_deg(s.helix_angle), 3) + "° and " +
+                  number_text(in_deg(t.helix_angle), 3) + "° differ: on parallel axes they must be the same.",
+              in_deg(t.helix_angle), in_deg(s.helix_angle));
+    else if (in_rad(s.helix_angle) != 0 && (s.hand == t.hand) != same_hand)
+        wrong(MeshFault::hand,
+              same_hand ? "A helical pinion and its ring must have the same hand; these are opposite."
+                        : "Helical gears on parallel axes must be of opposite hand; both are " +
+                              std::string(s.hand == Hand::left ? "left." : "right."),
+              0, 0);
+}
+
+void judge_clearance(std::vector<MeshMistake>& out, double clearance, double module) {
+    const double least = least_tip_clearance * module;
+    if (clearance >= least) return;
+    out.push_back({MeshFault::tip_clearance, clearance <= 0,
+                   clearance <= 0 ? "Tips run into roots by " + length_words(-clearance) + "; shorten the tips."
+                                  : "Only " + length_words(clearance) +
+                                        " is left between tips and roots; a tenth of the module (" +
+                                        length_words(least) + ") is usual. Shorten the tips.",
+                   clearance, least});
+}
+
+void judge_contact_ratio(std::vector<MeshMistake>& out, double ratio) {
+    if (ratio >= least_contact_ratio) return;
+    out.push_back(
+        {MeshFault::contact_ratio, ratio < 1,
+         "The contact ratio is " + number_text(ratio, 3) +
+             (ratio < 1 ? ": a pair of teeth parts before the next one meets."
+                        : ", below 1.2: the next pair takes over late, and the gears run roughly."),
+         ratio, least_contact_ratio});
+}
+
+} // namespace whorl
