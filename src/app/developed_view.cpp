@@ -44,7 +44,8 @@ void DevelopedView::draw(QPainter& p) {
         return;
     }
     if (z->teeth && comparison_ && comparison_->loaded()) return draw_comparison(p, *z->teeth);
-    if (z->teeth && session_.mesh() && session_.mesh()->mesh.meshes) return draw_mesh_chart(p);
+    if ((z->teeth || z->rack) && session_.mesh() && session_.mesh()->mesh.meshes) return draw_mesh_chart(p);
+    if (z->rack) return draw_face(p, *z->rack);
     length_ = in_mm(z->length);
     const double d = 2 * (z->teeth ? z->teeth->pitch_radius : in_mm(z->outer_radius()));
     draw_title(p, "Developed",

@@ -46,6 +46,7 @@ private:
     void draw_tooth_traces(QPainter& p, const ResolvedZone& zone); // see gear_chart.cpp
     void draw_mesh_chart(QPainter& p);
     void draw_comparison(QPainter& p, const ResolvedGear& gear);
+    void draw_face(QPainter& p, const ResolvedRack& rack); // of a rack, seen from above; see rack_views.cpp
     const Comparison* comparison_ = nullptr;
     std::optional<Grip> grip_at(QPointF at) const;
     void drag_to(QPointF at, bool fine);

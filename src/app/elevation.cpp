@@ -1,9 +1,20 @@
 #include "app/elevation.hpp"
 
+#include "exchange/tooth_outline.hpp"
+
 #include <algorithm>
 #include <cmath>
 
 namespace whorl::app {
+
+QPolygonF rack_side(const ResolvedRack& r, double least_pitch_mm) {
+    if (r.half_outline.empty() || r.pitch() < least_pitch_mm)
+        return QRectF(0, 0, r.length, in_mm(r.spec.height));
+    QPolygonF out;
+    for (const ArcPoint& p : rack_outline(r, true))
+        out << QPointF(p.x, p.y);
+    return out;
+}
 
 QPolygonF silhouette(const ResolvedZone& zone, double least_pitch_mm) {
     const double z0 = in_mm(zone.start), length = in_mm(zone.length);

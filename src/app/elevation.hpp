@@ -12,4 +12,7 @@ namespace whorl::app {
 // are drawn by their section as long as a pitch is at least `least_pitch_mm` wide, otherwise as their crest.
 QPolygonF silhouette(const ResolvedZone& zone, double least_pitch_mm);
 
+// A rack from its side, closed: x along it, y over its back. A bar without teeth where a pitch is narrower.
+QPolygonF rack_side(const ResolvedRack& rack, double least_pitch_mm);
+
 } // namespace whorl::app

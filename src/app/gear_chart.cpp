@@ -51,7 +51,7 @@ void DevelopedView::draw_mesh_chart(QPainter& p) {
     const Theme& t = theme();
     const auto& shown_mesh = *session_.mesh();
     const GearMesh& m = shown_mesh.mesh;
-    const ResolvedGear &first = shown_mesh.first(), &second = shown_mesh.second();
+    const ResolvedGear& first = shown_mesh.first;
     draw_title(p, "Mesh", "sliding along the line of action");
     const QRectF a = area();
     p.fillRect(a, t.field);
@@ -91,7 +91,7 @@ void DevelopedView::draw_mesh_chart(QPainter& p) {
     constexpr int steps = 120;
     for (int i = 0; i <= steps; ++i) {
         const double s = from + span * i / steps;
-        const Sliding v = sliding_at(first, second, m, s);
+        const Sliding v = sliding_at(m, s);
         one << QPointF(X(s), Y(v.first));
         two << QPointF(X(s), Y(v.second));
     }
@@ -106,7 +106,7 @@ void DevelopedView::draw_mesh_chart(QPainter& p) {
     // where flanks touch now
     p.setBrush(t.field);
     for (const double s : contact_places(first, m, session_.roll())) {
-        const Sliding v = sliding_at(first, second, m, s);
+        const Sliding v = sliding_at(m, s);
         p.setPen(QPen(t.ink, 1.4));
         p.drawEllipse(QPointF(X(s), Y(v.first)), 3.5, 3.5);
         p.setPen(QPen(t.active, 1.4));
@@ -128,11 +128,11 @@ void DevelopedView::draw_mesh_chart(QPainter& p) {
         "pitch point");
     // whose line is whose
     const auto name = [&](bool of_first) {
-        const ZoneRef at = of_first != shown_mesh.here_is_ring ? shown_mesh.here : shown_mesh.there;
+        const ZoneRef at = of_first != shown_mesh.second_first ? shown_mesh.here : shown_mesh.there;
         return QString::fromStdString(session_.job().pieces[at.piece].name);
     };
     // on the side where no curve comes down
-    const bool to_left = sliding_at(first, second, m, from).first > -1.6;
+    const bool to_left = sliding_at(m, from).first > -1.6;
     double y = a.bottom() - 24;
     for (const bool of_first : {true, false}) {
         const QString text = fm.elidedText((of_first ? "driving: " : "driven: ") + name(of_first),

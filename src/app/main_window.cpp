@@ -246,8 +246,10 @@ void MainWindow::make_menus() {
     add(edit, "Edit the spec sheet", QKeySequence("Ctrl+D"), [this] { sheet_->edit_field(Field::diameter); });
     flip_ = add(edit, "Flip the hand", QKeySequence("Ctrl+H"), [this] {
         const auto* z = session_.resolved_zone();
-        if (!z || (!z->thread && !z->teeth)) return;
-        const Hand hand = z->thread ? z->thread->spec.hand : z->teeth->spec.hand; // an edit resolves anew
+        if (!z || (!z->thread && !z->teeth && !z->rack)) return;
+        const Hand hand = z->thread  ? z->thread->spec.hand
+                          : z->teeth ? z->teeth->spec.hand
+                                     : z->rack->spec.hand; // an edit resolves anew
         session_.edit(Field::hand, hand == Hand::left ? "right" : "left");
     });
     remedy_ = add(edit, "Make the remedy", QKeySequence("Ctrl+R"), [this] {
@@ -281,20 +283,19 @@ void MainWindow::make_menus() {
         [this] { strip_->add_bore(Where::near_bore); });
     add(piece, "Bore from the far end", QKeySequence("Ctrl+Shift+B"),
         [this] { strip_->add_bore(Where::far_bore); });
-    counterpart_ = add(piece, "Make the counterpart", QKeySequence("Ctrl+K"), [this] {
-        const std::size_t p = session_.piece(), z = session_.zone();
-        if (!session_.has_piece()) return;
-        const QString why = session_.change([=](const Job& j) { return add_counterpart(j, p, z); });
-        if (!why.isEmpty()) return checks_->say(why, true);
-        const ZoneRef made = session_.job().pairs.back().second;
-        session_.select(made.piece, made.zone);
-        checks_->say("Made " + QString::fromStdString(session_.job().pieces[made.piece].name) +
-                         "; it follows. Ctrl+J goes back and forth.",
-                     false);
+    counterpart_ = add(piece, "Make the counterpart", QKeySequence("Ctrl+K"),
+                       [this] { make_counterpart(add_counterpart); });
+    ring_ = add(piece, "Make a ring around the gear", QKeySequence("Ctrl+Alt+K"), [this] {
+        make_counterpart(
+            [](const Job& j, std::size_t p, std::size_t z) { return add_mate(j, p, z, Mate::ring); });
+    });
+    rack_ = add(piece, "Make a rack for the gear", QKeySequence("Ctrl+Shift+K"), [this] {
+        make_counterpart(
+            [](const Job& j, std::size_t p, std::size_t z) { return add_mate(j, p, z, Mate::rack); });
     });
     to_counterpart_ = add(piece, "Go to the counterpart", QKeySequence("Ctrl+J"), [this] {
         if (const auto& fit = session_.fit()) return session_.select(fit->there.piece, fit->there.zone);
-        if (const auto& mesh = session_.mesh()) session_.select(mesh->there.piece, mesh->there.zone);
+        if (const auto& mesh = session_.mesh()) session_.select_pair(mesh->pair, mesh->there);
     });
     for (const bool far : {false, true})
         add(piece, far ? "Relief groove at the far end (DIN 76)" : "Relief groove at the near end (DIN 76)",
@@ -377,6 +378,17 @@ void MainWindow::make_menus() {
     });
 }
 
+void MainWindow::make_counterpart(const std::function<Job(const Job&, std::size_t, std::size_t)>& how) {
+    const std::size_t p = session_.piece(), z = session_.zone();
+    if (!session_.has_piece()) return;
+    const QString why = session_.change([&](const Job& j) { return how(j, p, z); });
+    if (!why.isEmpty()) return checks_->say(why, true);
+    session_.select_pair(session_.job().pairs.size() - 1, session_.job().pairs.back().second);
+    checks_->say("Made " + QString::fromStdString(session_.job().pieces[session_.piece()].name) +
+                     "; it follows. Ctrl+J goes back and forth.",
+                 false);
+}
+
 void MainWindow::update_actions() {
     undo_->setEnabled(session_.can_undo());
     redo_->setEnabled(session_.can_redo());
@@ -385,13 +397,16 @@ void MainWindow::update_actions() {
     export_->setEnabled(session_.has_piece());
     remove_piece_->setEnabled(session_.has_piece());
     const auto* z = session_.resolved_zone();
-    flip_->setEnabled(z && (z->thread || z->teeth));
-    counterpart_->setEnabled(z && (z->thread || z->teeth));
+    const bool toothed = z && (z->teeth || z->rack);
+    flip_->setEnabled(toothed || (z && z->thread));
+    counterpart_->setEnabled(toothed || (z && z->thread));
+    for (QAction* a : {ring_, rack_})
+        a->setEnabled(z && z->teeth && !z->in_bore());
     to_counterpart_->setEnabled(session_.fit() || session_.mesh());
     compare_->setEnabled(z && z->teeth);
     compare_->setText(comparison_->loaded() ? "Take the compared gear away"
                                             : "Compare the gear with another outline or solid…");
-    run_->setEnabled(z && z->teeth);
+    run_->setEnabled(toothed && (z->teeth || session_.mesh()));
     run_->setChecked(session_.running());
     const bool wears_own = z && z->thread && z->thread->spec.family == ThreadFamily::own;
     own_section_->setEnabled(z && z->thread && !wears_own && z->thread->section.sweepable());
@@ -477,9 +492,9 @@ void write_piece(const Piece& piece, std::size_t index, std::size_t zone, const 
     const std::string ending = std::filesystem::path(path).extension();
     if (ending == ".svg" || ending == ".dxf") {
         const ResolvedZone z = resolve_piece(piece, names).zones.at(zone);
-        if (z.teeth && !z.teeth->half_outline.empty())
-            return write_file_atomically(path, ending == ".dxf" ? gear_dxf(*z.teeth, true)
-                                                                : gear_svg(*z.teeth, true));
+        if (has_outline(z))
+            return write_file_atomically(path,
+                                         ending == ".dxf" ? outline_dxf(z, true) : outline_svg(z, true));
         if (ending == ".dxf") throw FileError("Select a toothed zone; its outline is what the DXF holds.");
         if (!z.thread || !z.thread->section.sweepable())
             throw FileError("Select a threaded zone that can be made; its section is what the SVG holds.");

@@ -59,6 +59,7 @@ protected:
 private:
     void make_menus();
     void update_actions();
+    void make_counterpart(const std::function<Job(const Job&, std::size_t, std::size_t)>& how);
     void update_recent();
     void ask_open();
     bool ask_save();
@@ -83,7 +84,7 @@ private:
     Comparison* comparison_;
     QWidget* notice_;
     QAction *undo_, *redo_, *save_, *export_, *dark_, *cut_, *together_, *remedy_, *flip_, *remove_piece_,
-        *counterpart_, *to_counterpart_, *run_, *compare_, *own_section_, *keep_section_;
+        *counterpart_, *ring_, *rack_, *to_counterpart_, *run_, *compare_, *own_section_, *keep_section_;
     QMenu* recent_;
     QToolButton *mm_, *inch_, *undo_button_, *redo_button_;
 };

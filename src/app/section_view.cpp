@@ -26,7 +26,9 @@ void SectionView::draw(QPainter& p) {
         draw_hint(p, "The generating section to scale. Its dimensions are the input: click one and type.");
         return;
     }
-    if (z->teeth)
+    if (z->rack && !(session_.mesh() && session_.mesh()->mesh.meshes))
+        draw_rack_alone(p, *z->rack);
+    else if (z->teeth || z->rack)
         draw_teeth(p, *z);
     else if (z->thread)
         draw_thread(p, *z);

@@ -47,6 +47,11 @@ private:
     void draw_gear(QPainter& p, const ResolvedGear& gear, double axis_x, double turned, bool ghost);
     void draw_circle(QPainter& p, double axis_x, double radius);
     void draw_rack(QPainter& p, const ResolvedGear& gear, double turned);
+    // A rack piece; see rack_views.cpp. Its reference line stands at x = `line`, its teeth look to `side`,
+    // and the middle of its middle tooth stands at y = `along`.
+    void draw_bar(QPainter& p, const ResolvedRack& rack, double line, double side, double along, bool ghost);
+    void draw_rack_alone(QPainter& p, const ResolvedRack& rack);
+    void draw_ways(QPainter& p, const Session::ShownMesh& mesh); // arrows: which way each goes
     QPointF on_teeth(double x, double y) const;
     bool press_teeth(QMouseEvent* e);
     bool roll_teeth(QMouseEvent* e);

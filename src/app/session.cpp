@@ -19,9 +19,12 @@ Session::Session(QObject* parent) : QObject(parent) {
     connect(&run_timer_, &QTimer::timeout, this, [this] {
         // a tooth in about a second and a half, whatever the size
         const auto* z = resolved_zone();
-        if (!z || !z->teeth) return set_running(false);
-        const int teeth = mesh_ ? mesh_->first().spec.teeth : z->teeth->spec.teeth;
-        set_roll(roll_ + 2 * std::numbers::pi / teeth * 0.011);
+        if (!z || (!z->teeth && !mesh_)) return set_running(false);
+        const int teeth = mesh_ ? mesh_->first.spec.teeth : z->teeth->spec.teeth;
+        const double step = 2 * std::numbers::pi / teeth * 0.011;
+        const double before = roll_;
+        set_roll(roll_ + (run_back_ ? -step : step));
+        if (roll_ == before) run_back_ = !run_back_; // at the end of a rack
     });
     recovery_timer_.setSingleShot(true);
     recovery_timer_.setInterval(1500);
@@ -54,6 +57,13 @@ void Session::select(std::size_t piece, std::size_t zone) {
     if (piece == piece_ && zone == zone_) return;
     piece_ = piece;
     zone_ = zone;
+    refresh();
+}
+
+void Session::select_pair(std::size_t pair, ZoneRef zone) {
+    looked_at_pair_ = pair;
+    piece_ = zone.piece;
+    zone_ = zone.zone;
     refresh();
 }
 
@@ -273,11 +283,17 @@ void Session::refresh() {
 
 void Session::set_roll(double roll) {
     roll_ = roll;
+    if (mesh_ && mesh_->rack && mesh_->mesh.meshes) {
+        const double most = rack_reach(*mesh_->rack) / mesh_->mesh.first_radius;
+        roll_ = std::clamp(roll, -most, most);
+    }
     emit rolled();
 }
 
 void Session::set_running(bool on) {
     if (on == running()) return;
+    run_back_ = false;
+    set_roll(roll_); // a rack may have become shorter
     on ? run_timer_.start() : run_timer_.stop();
     emit rolled();
 }
@@ -285,28 +301,24 @@ void Session::set_running(bool on) {
 void Session::resolve_mesh() {
     mesh_.reset();
     const ResolvedZone* z = resolved_zone();
-    if (!z || !z->teeth) return set_running(false);
+    if (!z || (!z->teeth && !z->rack)) return set_running(false);
+    std::optional<ShownMesh> found;
     for (std::size_t i = 0; i < job_.pairs.size(); ++i) {
         const Pair& pair = job_.pairs[i];
         const ZoneRef selected{piece_, zone_};
         if (pair.first != selected && pair.second != selected) continue;
-        ShownMesh m;
-        m.pair = i;
-        m.here = selected;
-        m.there = pair.first == selected ? pair.second : pair.first;
-        m.follows = pair.follows;
-        m.here_zone = *z;
+        const ZoneRef there = pair.first == selected ? pair.second : pair.first;
         const Names names = resolve_names(job_);
-        m.there_zone = resolve_piece(job_.pieces[m.there.piece], names).zones.at(m.there.zone);
-        if (!m.there_zone.teeth) continue;
-        m.here_is_ring = z->teeth->spec.internal && !m.there_zone.teeth->spec.internal;
+        const ResolvedZone other = resolve_piece(job_.pieces[there.piece], names).zones.at(there.zone);
         std::optional<Length> centre;
         if (!pair.centre.text.empty()) centre = resolve_length(pair.centre, names);
-        m.mesh =
-            mesh_of(m.first(), m.second(), centre, std::min(in_mm(z->length), in_mm(m.there_zone.length)));
-        mesh_ = std::move(m);
-        return;
+        auto both = mesh_of_zones(*z, other, centre);
+        if (!both) continue;
+        mesh_ = ShownMesh{std::move(*both), i, selected, there, *z, other, pair.follows};
+        if (i == looked_at_pair_) return;
+        if (!found) found = mesh_;
     }
+    mesh_ = std::move(found);
 }
 
 void Session::resolve_pairs() {

@@ -35,6 +35,8 @@ public:
     std::size_t zone() const { return zone_; }
     bool has_piece() const { return piece_ < job_.pieces.size(); }
     void select(std::size_t piece, std::size_t zone);
+    // Selects one zone of this pair and looks at it in this pair, when it is in several.
+    void select_pair(std::size_t pair, ZoneRef zone);
     // The zone that says what a piece is: its first threaded one, else its first.
     std::size_t telling_zone(std::size_t piece) const;
 
@@ -62,18 +64,16 @@ public:
     const std::optional<Together>& together() const { return together_; }
 
     // The selected toothed zone in mesh with the one it is paired with. The first gear is the selected one,
-    // unless that is a ring.
-    struct ShownMesh {
+    // unless that is a ring or a rack: then `second_first` says so.
+    struct ShownMesh : PairMesh {
         std::size_t pair = 0;
         ZoneRef here, there;
         ResolvedZone here_zone, there_zone;
-        GearMesh mesh;
-        bool here_is_ring = false, follows = false;
-        const ResolvedGear& first() const { return here_is_ring ? *there_zone.teeth : *here_zone.teeth; }
-        const ResolvedGear& second() const { return here_is_ring ? *here_zone.teeth : *there_zone.teeth; }
+        bool follows = false;
     };
     const std::optional<ShownMesh>& mesh() const { return mesh_; }
-    // How far the first gear, or a single one, has turned (rad); running turns it on by itself.
+    // How far the first gear, or a single one, has turned (rad); running turns it on by itself, on a rack
+    // from one of its ends to the other and back. At 0 a gear stands in the middle of its rack.
     double roll() const { return roll_; }
     void set_roll(double roll);
     bool running() const { return run_timer_.isActive(); }
@@ -167,6 +167,8 @@ private:
     std::vector<Finding> findings_;
     std::optional<ShownFit> fit_;
     std::optional<Together> together_;
+    std::size_t looked_at_pair_ = 0;
+    bool run_back_ = false;
     std::optional<ShownMesh> mesh_;
     double roll_ = 0;
     QTimer run_timer_;

@@ -128,7 +128,8 @@ void Shelf::paintEvent(QPaintEvent*) {
     for (const auto& piece : kept_.pieces) {
         if (disc_gear(piece)) continue; // drawn from the end, as large as the card
         longest = std::max(longest, in_mm(piece.length()));
-        thickest = std::max(thickest, 2 * in_mm(piece.largest_radius()));
+        const auto& rack = piece.zones.front().rack;
+        thickest = std::max(thickest, rack ? in_mm(rack->spec.height) : 2 * in_mm(piece.largest_radius()));
     }
     p.save();
     p.setClipRect(QRectF(0, top - 4, width(), height() - top - foot + 8));
@@ -154,6 +155,15 @@ void Shelf::paintEvent(QPaintEvent*) {
         QPainterPath path;
         for (const auto& z : piece.zones) {
             if (z.in_bore()) continue;
+            if (z.rack) {
+                const double half = in_mm(z.rack->spec.height) / 2;
+                QPolygonF side;
+                for (const auto& q : rack_side(*z.rack, 1.6 / k))
+                    side << QPointF(x0 + q.x() * k, mid + (half - q.y()) * k);
+                path.addPolygon(side);
+                path.closeSubpath();
+                continue;
+            }
             const QPolygonF upper = silhouette(z, 2.2 / k);
             QPolygonF shape;
             for (const auto& q : upper)
@@ -178,6 +188,13 @@ void Shelf::paintEvent(QPaintEvent*) {
                 p.setPen(QPen(t.part, 0.7));
                 continue;
             }
+            if (z.rack) { // a thin line at the roots where the teeth are too fine
+                const double y =
+                    mid + (in_mm(z.rack->spec.height) / 2 - z.rack->body() - z.rack->root_height) * k;
+                if (z.rack->pitch() < 1.6 / k)
+                    p.drawLine(QPointF(x0, y), QPointF(x0 + in_mm(z.length) * k, y));
+                continue;
+            }
             if (z.outline != Outline::round) // the edge between two flats
                 p.drawLine(QPointF(x0 + in_mm(z.start) * k, mid), QPointF(x0 + in_mm(z.end()) * k, mid));
             if (z.thread && (z.simplified || z.thread->section.pitch < 2.2 / k) &&
@@ -187,8 +204,10 @@ void Shelf::paintEvent(QPaintEvent*) {
                     p.drawLine(QPointF(x0 + in_mm(z.start) * k, y), QPointF(x0 + in_mm(z.end()) * k, y));
                 }
         }
-        p.setPen(QPen(t.muted, 0.8, Qt::DashDotLine));
-        p.drawLine(QPointF(x0 - 5, mid), QPointF(x0 + in_mm(piece.length()) * k + 5, mid));
+        if (!piece.zones.front().rack) {
+            p.setPen(QPen(t.muted, 0.8, Qt::DashDotLine));
+            p.drawLine(QPointF(x0 - 5, mid), QPointF(x0 + in_mm(piece.length()) * k + 5, mid));
+        }
         label(p, c, i, selected);
     }
     for (std::size_t i = 0; i < session_.job().pairs.size(); ++i) {
@@ -241,7 +260,7 @@ void Shelf::mousePressEvent(QMouseEvent* e) {
             const Pair& pair = session_.job().pairs[i];
             // the one that is not looked at yet
             const ZoneRef to = session_.piece() == pair.first.piece ? pair.second : pair.first;
-            return session_.select(to.piece, to.zone);
+            return session_.select_pair(i, to);
         }
 }
 

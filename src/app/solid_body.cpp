@@ -36,12 +36,6 @@ in vec2 at; out vec4 colour; uniform vec3 ground; uniform vec3 ink; uniform floa
 void main(){ float v = (at.x-lean*at.y)*0.70710678; float d = abs(fract(v/spacing)-0.5)*spacing;
   float line = 1.0-smoothstep(0.1*pixel,1.0*pixel,abs(d)); colour = vec4(mix(ground,ink,line*0.55),1); })";
 
-// Whether two faces of a tooth go into each other without an edge.
-bool smooth(const solid::Face& a, const solid::Face& b, const solid::Edge& between) {
-    const auto p = solid::normal_at(a, between.begin), q = solid::normal_at(b, between.begin);
-    return p.x * q.x + p.y * q.y + p.z * q.z > 0.98;
-}
-
 QVector3D vec(const QColor& c) {
     return {c.redF(), c.greenF(), c.blueF()};
 }
@@ -82,20 +76,17 @@ void SolidBody::upload(QOpenGLFunctions_3_3_Core& gl) {
     triangle_vertices_ = line_vertices_ = 0;
     if (!made()) return;
     const auto& mesh = preview_->mesh;
-    const auto& skin = preview_->skin;
-    solid::NormalReader normal;
+    const solid::Shading shading = preview_->shading();
     std::vector<float> v;
     v.reserve(mesh.triangles.size() * 21);
-    for (std::size_t i = 0; i < mesh.triangles.size(); ++i) {
-        const auto& f = skin.faces[mesh.face[i]];
-        for (const auto id : mesh.triangles[i]) {
-            const auto& p = mesh.points[id];
-            const auto n = normal(f, mesh.unrolled[id]);
+    for (std::size_t i = 0; i < mesh.triangles.size(); ++i)
+        for (std::size_t k = 0; k < 3; ++k) {
+            const auto& p = mesh.points[mesh.triangles[i][k]];
+            const auto& n = shading.normals[i][k];
             for (const double x : {p.x, p.y, p.z, n.x, n.y, n.z})
                 v.push_back(static_cast<float>(x));
-            v.push_back(static_cast<float>(f.zone));
+            v.push_back(static_cast<float>(shading.zone[i]));
         }
-    }
     triangle_vertices_ = static_cast<int>(mesh.triangles.size() * 3);
     triangles_vao_.bind();
     triangles_.bind();
@@ -105,34 +96,11 @@ void SolidBody::upload(QOpenGLFunctions_3_3_Core& gl) {
         gl.glVertexAttribPointer(static_cast<GLuint>(k), k == 2 ? 1 : 3, GL_FLOAT, GL_FALSE, 28,
                                  reinterpret_cast<void*>(static_cast<std::intptr_t>(k * 12)));
     }
-    // the edges a draughtsman would draw: where two faces of different kind meet, not the cuts within one
-    // cylinder
-    std::vector<std::array<int, 2>> faces(skin.edges.size(), {-1, -1});
-    for (std::size_t f = 0; f < skin.faces.size(); ++f)
-        for (const auto& loop : skin.faces[f].loops)
-            for (const auto& use : loop) {
-                auto& pair = faces[static_cast<std::size_t>(use.edge)];
-                (pair[0] < 0 ? pair[0] : pair[1]) = static_cast<int>(f);
-            }
     std::vector<float> l;
-    for (std::size_t e = 0; e < skin.edges.size(); ++e) {
-        const auto [a, b] = faces[e];
-        if (a < 0 || b < 0 || a == b) continue;
-        const auto &fa = skin.faces[static_cast<std::size_t>(a)],
-                   &fb = skin.faces[static_cast<std::size_t>(b)];
-        // a flank runs smoothly into its root
-        if (fa.kind == solid::FaceKind::toothed && fb.kind == fa.kind && skin.edges[e].rail &&
-            smooth(fa, fb, skin.edges[e]))
-            continue;
-        if (fa.kind == fb.kind && fa.role == fb.role && fa.a == fb.a && fa.b == fb.b && fa.c == fb.c &&
-            fa.zone == fb.zone)
-            continue;
-        const auto& ids = mesh.edge_points[e];
-        for (std::size_t k = 0; k + 1 < ids.size(); ++k)
-            for (const auto id : {ids[k], ids[k + 1]})
-                for (const double x : {mesh.points[id].x, mesh.points[id].y, mesh.points[id].z})
-                    l.push_back(static_cast<float>(x));
-    }
+    for (const auto& line : shading.lines)
+        for (const auto id : line)
+            for (const double x : {mesh.points[id].x, mesh.points[id].y, mesh.points[id].z})
+                l.push_back(static_cast<float>(x));
     line_vertices_ = static_cast<int>(l.size() / 3);
     lines_vao_.bind();
     lines_.bind();

@@ -86,6 +86,7 @@ void SolidView::draw_overlay() {
         const char* const examples[][2]{{"M10x1.5-6g LH x 40", "a left-hand stud"},
                                         {"M16xPh4P2-6g x 60", "two starts, lead 4"},
                                         {"gear m2 z24 a20 b12", "a spur gear"},
+                                        {"rack m2 z20 b20 h20", "a rack"},
                                         {"round 12 x 30", "a plain blank"}};
         double y = height() / 2.0 - 66;
         p.setFont(text_font(16));
@@ -126,13 +127,20 @@ void SolidView::draw_overlay() {
         p.drawText(QPointF(stopped ? 34 : 16, height() - 53), mating_text());
     }
     if (mesh && mesh->mesh.meshes) {
-        const QString text =
-            QString("%1 : %2, the other turns %3; centres %4 %5")
-                .arg(mesh->here_zone.teeth->spec.teeth)
-                .arg(mesh->there_zone.teeth->spec.teeth)
-                .arg(mesh->mesh.internal ? "the same way" : "the other way")
-                .arg(QString::fromStdString(length_text(mm(mesh->mesh.centre), session_.unit())))
-                .arg(symbol(session_.unit()));
+        const auto length = [&](double v) {
+            return QString::fromStdString(length_text(mm(v), session_.unit())) + " " +
+                   symbol(session_.unit());
+        };
+        const QString text = mesh->rack ? QString("%1 teeth on %2, %3 a turn; axis to reference %4")
+                                              .arg(mesh->first.spec.teeth)
+                                              .arg(mesh->rack->teeth)
+                                              .arg(length(2 * std::numbers::pi * mesh->mesh.first_radius))
+                                              .arg(length(mesh->mesh.centre))
+                                        : QString("%1 : %2, the other turns %3; centres %4")
+                                              .arg(mesh->here_zone.teeth->spec.teeth)
+                                              .arg(mesh->there_zone.teeth->spec.teeth)
+                                              .arg(mesh->mesh.internal ? "the same way" : "the other way")
+                                              .arg(length(mesh->mesh.centre));
         p.setFont(text_font(11));
         p.setPen(t.muted);
         p.drawText(QPointF(16, height() - 27), text);

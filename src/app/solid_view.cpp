@@ -136,6 +136,9 @@ namespace {
 double turned(const ResolvedZone& zone, double turn) {
     return turn - zone.teeth_turned - zone.teeth->twist * in_mm(zone.length) / 2;
 }
+double middle_of(const ResolvedZone& z) {
+    return in_mm(z.start + z.length / 2);
+}
 float degrees(double angle) {
     return static_cast<float>(std::remainder(in_deg(rad(angle)), 360));
 }
@@ -145,8 +148,8 @@ QMatrix4x4 SolidView::piece_place() const {
     QMatrix4x4 place;
     const auto& m = session_.mesh();
     const auto* z = session_.resolved_zone();
-    if (m && gears_shown())
-        place.rotate(degrees(turned(m->here_zone, m->here_is_ring ? m->mesh.second_turn(session_.roll())
+    if (m && gears_shown() && !(m->rack && m->second_first))
+        place.rotate(degrees(turned(m->here_zone, m->second_first ? m->mesh.second_turn(session_.roll())
                                                                   : session_.roll())),
                      0, 0, 1);
     else if (z && z->teeth)
@@ -184,13 +187,26 @@ QMatrix4x4 SolidView::counterpart_place() const {
     if (gears_shown()) {
         // beside the shown gear, the middles of both zones in one plane
         const auto& mesh = *session_.mesh();
-        const double aside = mesh.mesh.internal == mesh.here_is_ring ? mesh.mesh.centre : -mesh.mesh.centre;
-        const auto middle = [](const ResolvedZone& z) { return in_mm(z.start + z.length / 2); };
+        if (mesh.rack) {
+            // the rack stands on the gear's right, teeth to it and its length along y
+            const double at = rack_middle(*mesh.rack), lift = in_mm(mesh.rack->spec.height) / 2;
+            const double travel = mesh.mesh.rack_travel(session_.roll());
+            const double zone = middle_of(mesh.second_first ? mesh.there_zone : mesh.here_zone);
+            QMatrix4x4 rack(-1, 0, 0, static_cast<float>(mesh.mesh.centre + mesh.rack->body() - lift), //
+                            0, 0, 1, static_cast<float>(travel - at),                                  //
+                            0, 1, 0, static_cast<float>(zone),                                         //
+                            0, 0, 0, 1);
+            if (!mesh.second_first) return rack;
+            place = rack.inverted(); // the gear where the rack's own place is
+            place.rotate(degrees(turned(mesh.there_zone, session_.roll())), 0, 0, 1);
+            return place;
+        }
+        const double aside = mesh.mesh.internal == mesh.second_first ? mesh.mesh.centre : -mesh.mesh.centre;
         place.translate(static_cast<float>(aside), 0,
-                        static_cast<float>(middle(mesh.here_zone) - middle(mesh.there_zone)));
+                        static_cast<float>(middle_of(mesh.here_zone) - middle_of(mesh.there_zone)));
         place.rotate(
             degrees(turned(mesh.there_zone,
-                           mesh.here_is_ring ? session_.roll() : mesh.mesh.second_turn(session_.roll()))),
+                           mesh.second_first ? session_.roll() : mesh.mesh.second_turn(session_.roll()))),
             0, 0, 1);
         return place;
     }
@@ -220,7 +236,21 @@ SolidView::Extent SolidView::extent() const {
     Extent e{0, in_mm(piece.length()), in_mm(piece.largest_radius()), 0};
     if (gears_shown()) {
         const auto& mesh = *session_.mesh();
-        const double there = mesh.mesh.internal == mesh.here_is_ring ? mesh.mesh.centre : -mesh.mesh.centre;
+        if (mesh.rack) { // a box about both, as they stand in the middle of the rack's travel
+            const double gear =
+                in_mm((mesh.second_first ? counterpart_ : piece_).preview()->piece.largest_radius());
+            const double back = mesh.mesh.centre + mesh.rack->body(), half = mesh.rack->length / 2;
+            const double wide =
+                std::max(in_mm(mesh.rack->spec.width),
+                         in_mm((mesh.second_first ? mesh.there_zone : mesh.here_zone).length));
+            if (mesh.second_first)
+                return {0, mesh.rack->length, (back + gear) / 2,
+                        (back + gear) / 2 - in_mm(mesh.rack->spec.height) / 2};
+            const double zone = middle_of(mesh.here_zone);
+            return {zone - wide / 2, zone + wide / 2, std::max((back + gear) / 2, std::min(half, 2.5 * gear)),
+                    (back - gear) / 2};
+        }
+        const double there = mesh.mesh.internal == mesh.second_first ? mesh.mesh.centre : -mesh.mesh.centre;
         const double reach = in_mm(counterpart_.preview()->piece.largest_radius());
         const double low = std::min(-e.radius, there - reach), high = std::max(e.radius, there + reach);
         e.aside = (low + high) / 2;
@@ -346,7 +376,7 @@ std::optional<SolidView::Hit> SolidView::hit_at(QPointF at) const {
             const double z = total == 0 ? A.z() : (s1 * A.z() + s2 * B.z() + s0 * C.z()) / total;
             if (z < nearest) {
                 nearest = z;
-                hit = Hit{counterpart, static_cast<std::size_t>(preview.skin.faces[mesh.face[i]].zone)};
+                hit = Hit{counterpart, preview.zone_of(mesh.face[i])};
             }
         }
     };

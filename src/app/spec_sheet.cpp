@@ -216,7 +216,7 @@ void SpecSheet::draw(QPainter& p) {
                                   : bore              ? "Bore %1"
                                                       : "Plain zone %1")
                               .arg(session_.zone() + 1);
-    p.drawText(QPointF(margin, y + 15), title);
+    p.drawText(QPointF(margin, y + 15), z->rack ? "Rack" : title);
     p.setFont(text_font(11));
     p.setPen(t.muted);
     QString detail = QString::fromStdString(piece.name) + ", " + QString::fromStdString(piece.finish);
@@ -232,6 +232,9 @@ void SpecSheet::draw(QPainter& p) {
                      .arg(bore ? "internal" : "external",
                           in_rad(z->teeth->spec.helix_angle) != 0 ? "helical" : "spur",
                           QString::fromStdString(piece.finish));
+    else if (z->rack)
+        detail = QString(in_rad(z->rack->spec.helix_angle) != 0 ? "helical" : "straight") + ", " +
+                 QString::fromStdString(piece.finish);
     else if (bore)
         detail = z->where == Where::near_bore ? "from the near end inwards" : "from the far end inwards";
     p.drawText(QPointF(margin, y + 33),
@@ -240,15 +243,17 @@ void SpecSheet::draw(QPainter& p) {
     heading(p, y, "Asked");
     asked_row(p, y, "Piece", Field::piece_name, now(Field::piece_name), {}, "piece_name", {},
               QString::fromStdString(piece.reason));
+    const bool plain = !z->thread && !z->teeth && !z->rack, toothed = z->teeth || z->rack;
     if (z->teeth) teeth_rows(p, y, *z->teeth);
-    if (!z->thread && !z->teeth)
+    if (z->rack) rack_rows(p, y, *z->rack);
+    if (plain)
         asked_row(p, y, "Outline", Field::outline, now(Field::outline), {}, "outline",
                   {"round", "hex", "square"}, "round, hex or square");
-    if (!z->teeth)
+    if (!toothed)
         asked_row(p, y, prism ? "Across flats" : "Diameter", Field::diameter, shown(in_mm(z->diameter)), unit,
                   z->thread ? "major_diameter_basic" : "diameter", {},
                   prism ? "Width across the flats" : "Nominal diameter");
-    if (!z->thread && !z->teeth && !prism)
+    if (plain && !prism)
         asked_row(p, y, "Far diameter", Field::far_diameter,
                   z->far_diameter == z->diameter ? QString("the same") : shown(in_mm(z->far_diameter)),
                   z->far_diameter == z->diameter ? QString() : unit, "far_diameter", {},
@@ -257,10 +262,11 @@ void SpecSheet::draw(QPainter& p) {
         asked_row(p, y, "Pitch", Field::pitch, shown(z->thread->section.pitch), unit, "pitch", {},
                   "Pitch, crest to crest; for inch threads write 1/20 in");
     const bool through = bore && now(Field::length).isEmpty();
-    asked_row(p, y, z->teeth ? "Face width" : "Length", Field::length,
-              (through ? "through, " : "") + shown(in_mm(z->length)), unit, "length", {},
-              bore ? "Depth of the bore, its ends included; clear it to go through"
-                   : "Length of the zone, run-out and chamfers included");
+    if (!z->rack)
+        asked_row(p, y, z->teeth ? "Face width" : "Length", Field::length,
+                  (through ? "through, " : "") + shown(in_mm(z->length)), unit, "length", {},
+                  bore ? "Depth of the bore, its ends included; clear it to go through"
+                       : "Length of the zone, run-out and chamfers included");
     const auto end_value = [&](const ResolvedEnd& e) {
         if (e.is_dome()) return "rounded, r " + shown(in_mm(e.dome_radius));
         switch (e.kind) {
@@ -333,7 +339,7 @@ void SpecSheet::draw(QPainter& p) {
                   "A layer taken off crest, flanks and root so that a printed thread turns freely; clear it "
                   "for none");
     }
-    if (!z->teeth) {
+    if (!toothed) {
         asked_row(p, y, "Near end", Field::near_end, end_value(z->near_end), {}, "near_end", ends,
                   "flat, chamfer ANGLE [Ø], rounded [RADIUS], run-out TURNS, or point ANGLE");
         asked_row(p, y, "Far end", Field::far_end, end_value(z->far_end), {}, "far_end", ends,
@@ -364,11 +370,12 @@ void SpecSheet::draw(QPainter& p) {
             follows_row(p, y, v);
         }
     }
-    if (z->teeth) {
+    if (toothed) {
         heading(p, y, "Follows");
-        for (const auto& v : z->teeth->values) {
+        for (const auto& v : z->teeth ? z->teeth->values : z->rack->values) {
             static const QStringList asked{"module", "teeth",         "pressure_angle", "helix_angle",
-                                           "hand",   "profile_shift", "basic_rack"};
+                                           "hand",   "profile_shift", "basic_rack",     "length",
+                                           "height", "face_width"};
             if (!asked.contains(QString::fromStdString(v.key))) follows_row(p, y, v);
         }
         mesh_rows(p, y);
@@ -406,7 +413,7 @@ void SpecSheet::draw(QPainter& p) {
             follows_row(p, y, v);
     }
     if (const auto preview = session_.preview(); preview && preview->made()) {
-        heading(p, y, z->thread || z->teeth ? "The piece" : "Follows");
+        heading(p, y, z->thread || toothed ? "The piece" : "Follows");
         ResolvedValue volume{.key = "volume",
                              .label = "Volume",
                              .kind = ValueKind::number,

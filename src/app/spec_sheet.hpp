@@ -26,6 +26,9 @@ private:
                    const QString& unit, const QString& key, const QStringList& choices = {},
                    const QString& tip = {});
     void teeth_rows(QPainter& p, double& y, const ResolvedGear& gear);
+    void rack_rows(QPainter& p, double& y, const ResolvedRack& rack);
+    template<class Spec>
+    void profile_rows(QPainter& p, double& y, const Spec& spec); // of gears and racks
     void mesh_rows(QPainter& p, double& y);
     void section_row(QPainter& p, double& y, const OwnSection& section);
     void follows_row(QPainter& p, double& y, const ResolvedValue& v);

@@ -134,7 +134,7 @@ void SectionView::draw_rack(QPainter& p, const ResolvedGear& g, double turned) {
 void SectionView::draw_teeth(QPainter& p, const ResolvedZone& zone) {
     const Theme& t = theme();
     const auto& shown_mesh = session_.mesh();
-    const ResolvedGear& g = *zone.teeth;
+    const ResolvedGear& g = zone.rack ? shown_mesh->first : *zone.teeth;
     // a gear that is laid over another is looked at alone
     const bool paired = shown_mesh && shown_mesh->mesh.meshes && !(comparison_ && comparison_->loaded());
     const double m = in_mm(g.spec.module), pitch = pi * g.transverse_module;
@@ -174,16 +174,25 @@ void SectionView::draw_teeth(QPainter& p, const ResolvedZone& zone) {
     }
     if (paired) {
         const GearMesh& mesh = shown_mesh->mesh;
-        const double second_axis = mesh.internal ? -mesh.centre : mesh.centre;
-        const bool ring_here = shown_mesh->here_is_ring;
+        const bool second_here = shown_mesh->second_first;
+        draw_gear(p, shown_mesh->first, 0, roll, second_here);
         // the first gear drives: the second stands back by half the backlash, so that flanks touch
-        const double back = std::max(0.0, mesh.backlash) / 2 / mesh.second_radius;
-        const double second_turn = mesh.second_turn(roll) + (mesh.internal ? -back : back);
-        draw_gear(p, shown_mesh->first(), 0, roll, ring_here);
-        draw_gear(p, shown_mesh->second(), second_axis, second_turn, !ring_here);
-        p.setPen(QPen(t.active, 0.9, Qt::DashDotLine));
-        draw_circle(p, 0, mesh.first_radius);
-        draw_circle(p, second_axis, mesh.second_radius);
+        const double back = std::max(0.0, mesh.backlash) / 2;
+        if (shown_mesh->rack) {
+            draw_bar(p, *shown_mesh->rack, mesh.centre, -1, mesh.rack_travel(roll) - back, !second_here);
+            p.setPen(QPen(t.active, 0.9, Qt::DashDotLine));
+            draw_circle(p, 0, mesh.first_radius);
+            p.drawLine(on_teeth(mesh.first_radius, -width() / k), on_teeth(mesh.first_radius, width() / k));
+        } else {
+            const double second_axis = mesh.internal ? -mesh.centre : mesh.centre;
+            const double turn = back / mesh.second_radius;
+            draw_gear(p, *shown_mesh->second, second_axis,
+                      mesh.second_turn(roll) + (mesh.internal ? -turn : turn), !second_here);
+            p.setPen(QPen(t.active, 0.9, Qt::DashDotLine));
+            draw_circle(p, 0, mesh.first_radius);
+            draw_circle(p, second_axis, mesh.second_radius);
+        }
+        draw_ways(p, *shown_mesh);
         // line of action, its path of contact heavy, and where flanks touch now
         const double a = mesh.working_angle;
         const auto along = [&](double s) {
@@ -196,7 +205,7 @@ void SectionView::draw_teeth(QPainter& p, const ResolvedZone& zone) {
         p.drawLine(along(mesh.contact_from), along(mesh.contact_to));
         p.setPen(QPen(t.part, 1.4));
         p.setBrush(t.field);
-        for (const double place : contact_places(shown_mesh->first(), mesh, roll))
+        for (const double place : contact_places(shown_mesh->first, mesh, roll))
             p.drawEllipse(along(place), 4, 4);
     } else {
         draw_gear(p, g, 0, roll, false);
@@ -244,10 +253,15 @@ void SectionView::draw_teeth(QPainter& p, const ResolvedZone& zone) {
     p.setFont(text_font(11));
     // typed here even while they don't mesh: the distance may be what is wrong
     const auto centre_text = [&](const GearMesh& mesh) {
-        Spot s = spot("centre_distance", Field::centre_distance,
-                      "Centre distance. Click to type; clear it to follow from the shifts without backlash.");
+        Spot s =
+            spot("centre_distance", Field::centre_distance,
+                 mesh.rack ? "From the axis to the rack's reference line. Click to type; clear it to follow "
+                             "from the shift without backlash."
+                           : "Centre distance. Click to type; clear it to follow from the shifts without "
+                             "backlash.");
         if (s.initial.isEmpty()) s.initial = shown(mesh.centre);
-        const QString words = mesh.centre > 0 ? "centres " + shown(mesh.centre) : QString("centres");
+        const QString what = mesh.rack ? "axis to reference" : "centres";
+        const QString words = mesh.centre > 0 ? what + " " + shown(mesh.centre) : what;
         const double w = number_width(p.font(), words) + 8;
         dimension_text(p, {14 + w / 2, height() - 18.0}, words, std::move(s));
         return w;
@@ -334,7 +348,8 @@ void SectionView::draw_teeth(QPainter& p, const ResolvedZone& zone) {
 
 bool SectionView::press_teeth(QMouseEvent* e) {
     const auto* z = session_.resolved_zone();
-    if (!z || !z->teeth || e->button() != Qt::LeftButton) return false;
+    if (!z || (!z->teeth && !z->rack) || e->button() != Qt::LeftButton) return false;
+    if (z->rack && !session_.mesh()) return false; // nothing turns
     if (run_word_.contains(e->position())) {
         session_.set_running(!session_.running());
         return true;
@@ -354,9 +369,11 @@ bool SectionView::press_teeth(QMouseEvent* e) {
 bool SectionView::roll_teeth(QMouseEvent* e) {
     if (!rolled_from_) return false;
     const auto* z = session_.resolved_zone();
-    if (!z || !z->teeth) return false;
     const auto& mesh = session_.mesh();
-    const double r = mesh && mesh->mesh.meshes ? mesh->mesh.first_radius : z->teeth->pitch_radius;
+    if (!z || (!z->teeth && !mesh)) return false;
+    const double r = mesh && mesh->mesh.meshes ? mesh->mesh.first_radius
+                     : z->teeth                ? z->teeth->pitch_radius
+                                               : mesh->first.pitch_radius;
     session_.set_roll(roll_before_ - (e->position().x() - rolled_from_->x()) / teeth_.scale / r);
     return true;
 }

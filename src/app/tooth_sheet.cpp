@@ -3,26 +3,19 @@
 
 #include "quantity/expression.hpp"
 
+#include <tuple>
+
 namespace whorl::app {
 
-void SpecSheet::teeth_rows(QPainter& p, double& y, const ResolvedGear& g) {
-    const GearSpec& s = g.spec;
-    const auto text = [](double v, int decimals) { return QString::fromStdString(number_text(v, decimals)); };
+namespace {
+QString text(double v, int decimals) {
+    return QString::fromStdString(number_text(v, decimals));
+}
+} // namespace
+
+template<class Spec>
+void SpecSheet::profile_rows(QPainter& p, double& y, const Spec& s) {
     const QString unit = symbol(session_.unit());
-    asked_row(p, y, "Module", Field::module, text(in_mm(s.module), 4), "mm", "module",
-              {"1", "1.25", "1.5", "2", "2.5", "3"}, "Module, normal, in mm; 12 dp for a diametral pitch");
-    asked_row(p, y, "Teeth", Field::teeth, QString::number(s.teeth), {}, "teeth", {},
-              "Number of teeth, 5 to 1000");
-    asked_row(p, y, "Pressure angle", Field::pressure_angle, text(in_deg(s.pressure_angle), 3) + "°", {},
-              "pressure_angle", {"20", "14.5", "25"}, "Of the basic rack, normal");
-    asked_row(p, y, "Helix angle", Field::helix_angle, text(in_deg(s.helix_angle), 3) + "°", {},
-              "helix_angle", {"0", "15", "20", "30"},
-              "At the pitch circle; 0 for a spur gear, a minus sign turns it round");
-    if (in_rad(s.helix_angle) != 0)
-        asked_row(p, y, "Hand", Field::hand, word(s.hand), {}, "hand", {"right", "left"},
-                  "Of the helix; Ctrl+H flips it");
-    asked_row(p, y, "Profile shift", Field::profile_shift, text(s.profile_shift, 4), {}, "profile_shift", {},
-              "Multiple of the module; positive makes the teeth thicker");
     asked_row(p, y, "Basic rack", Field::basic_rack,
               s.rack.type.empty() ? text(s.rack.addendum, 3) + " / " + text(s.rack.dedendum, 3) + " / " +
                                         text(s.rack.root_radius, 3)
@@ -43,6 +36,56 @@ void SpecSheet::teeth_rows(QPainter& p, double& y, const ResolvedGear& g) {
               "Taken off each tooth's thickness, for backlash; clear it for none");
 }
 
+void SpecSheet::teeth_rows(QPainter& p, double& y, const ResolvedGear& g) {
+    const GearSpec& s = g.spec;
+    asked_row(p, y, "Module", Field::module, text(in_mm(s.module), 4), "mm", "module",
+              {"1", "1.25", "1.5", "2", "2.5", "3"}, "Module, normal, in mm; 12 dp for a diametral pitch");
+    asked_row(p, y, "Teeth", Field::teeth, QString::number(s.teeth), {}, "teeth", {},
+              "Number of teeth, 5 to 1000");
+    asked_row(p, y, "Pressure angle", Field::pressure_angle, text(in_deg(s.pressure_angle), 3) + "°", {},
+              "pressure_angle", {"20", "14.5", "25"}, "Of the basic rack, normal");
+    asked_row(p, y, "Helix angle", Field::helix_angle, text(in_deg(s.helix_angle), 3) + "°", {},
+              "helix_angle", {"0", "15", "20", "30"},
+              "At the pitch circle; 0 for a spur gear, a minus sign turns it round");
+    if (in_rad(s.helix_angle) != 0)
+        asked_row(p, y, "Hand", Field::hand, word(s.hand), {}, "hand", {"right", "left"},
+                  "Of the helix; Ctrl+H flips it");
+    asked_row(p, y, "Profile shift", Field::profile_shift, text(s.profile_shift, 4), {}, "profile_shift", {},
+              "Multiple of the module; positive makes the teeth thicker");
+    profile_rows(p, y, s);
+}
+
+void SpecSheet::rack_rows(QPainter& p, double& y, const ResolvedRack& r) {
+    const RackSpec& s = r.spec;
+    const QString unit = symbol(session_.unit());
+    asked_row(p, y, "Module", Field::module, text(in_mm(s.module), 4), "mm", "module",
+              {"1", "1.25", "1.5", "2", "2.5", "3"}, "Module, normal, in mm; 12 dp for a diametral pitch");
+    asked_row(p, y, "Teeth", Field::teeth,
+              (s.teeth ? QString() : QString("follow, ")) + QString::number(r.teeth), {}, "teeth", {},
+              "Whole teeth; typed, the length follows from them");
+    asked_row(p, y, "Length", Field::length, (s.length ? QString() : QString("follows, ")) + shown(r.length),
+              unit, "length", {}, "Of the whole rack; typed, the teeth follow from it");
+    asked_row(p, y, "Face width", Field::face_width, shown(in_mm(s.width)), unit, "face_width", {},
+              "Across the teeth");
+    asked_row(p, y, "Height", Field::body_height, shown(in_mm(s.height)), unit, "height", {},
+              "Of the body, from its back to the tips");
+    for (const auto& [label, field, v, key] :
+         {std::tuple{"Near end", Field::near_plain, in_mm(s.near_plain), "near_plain"},
+          std::tuple{"Far end", Field::far_plain, in_mm(s.far_plain), "far_plain"}})
+        asked_row(p, y, label, field, v == 0 ? QString("in a space") : shown(v) + " uncut",
+                  v == 0 ? QString() : unit, key, {},
+                  "Left uncut beyond the last space; clear it to cut the rack off in the middle of a space");
+    asked_row(p, y, "Pressure angle", Field::pressure_angle, text(in_deg(s.pressure_angle), 3) + "°", {},
+              "pressure_angle", {"20", "14.5", "25"}, "Of the flanks, normal");
+    asked_row(p, y, "Helix angle", Field::helix_angle, text(in_deg(s.helix_angle), 3) + "°", {},
+              "helix_angle", {"0", "15", "20", "30"},
+              "Between the teeth and the breadth of the face; a minus sign turns it round");
+    if (in_rad(s.helix_angle) != 0)
+        asked_row(p, y, "Hand", Field::hand, word(s.hand), {}, "hand", {"right", "left"},
+                  "As of a gear; its gear has the other one. Ctrl+H flips it");
+    profile_rows(p, y, s);
+}
+
 void SpecSheet::mesh_rows(QPainter& p, double& y) {
     const auto& m = session_.mesh();
     if (!m) return;
@@ -50,12 +93,12 @@ void SpecSheet::mesh_rows(QPainter& p, double& y) {
     heading(p, y, QString::fromStdString("Mesh with " + session_.job().pieces[m->there.piece].name).left(36));
     p.setFont(text_font(11));
     p.setPen(m->mesh.runs() ? t.active : t.stop);
-    p.drawText(QPointF(18, y + 11),
-               m->mesh.runs() ? (m->follows ? "meshes; the second gear follows the first" : "meshes")
-                              : "does not mesh, see the checks");
+    p.drawText(QPointF(18, y + 11), m->mesh.runs()
+                                        ? (m->follows ? "meshes; the second follows the first" : "meshes")
+                                        : "does not mesh, see the checks");
     y += 18;
     const bool asked = !session_.job().pairs[m->pair].centre.text.empty();
-    asked_row(p, y, "Centre distance", Field::centre_distance,
+    asked_row(p, y, m->rack ? "Axis to reference" : "Centre distance", Field::centre_distance,
               (asked ? QString() : QString("follows, ")) + shown(m->mesh.centre), symbol(session_.unit()),
               "centre_distance", {},
               "Type a centre distance; clear it to follow from the profile shifts, without backlash but the "

@@ -33,7 +33,9 @@ void ZoneStrip::draw(QPainter& p) {
         return;
     }
     const double left = 76, right = width() - 54, axis = height() - 14, label = 34;
-    const double length = in_mm(piece->length()), R = in_mm(piece->largest_radius());
+    const auto& rack = piece->zones.front().rack; // drawn whole, with its back on the line
+    const double length = in_mm(piece->length()),
+                 R = rack ? in_mm(rack->spec.height) : in_mm(piece->largest_radius());
     if (!stretching_) pixels_per_mm_ = std::min((right - left) / length, (axis - label) / R);
     const double k = pixels_per_mm_;
     const double x0 = stretching_ ? stretch_left_ : left + std::max(0.0, (right - left - length * k) / 2);
@@ -52,13 +54,17 @@ void ZoneStrip::draw(QPainter& p) {
             p.drawRect(block);
         }
         QPolygonF line;
-        for (const auto& q : silhouette(z, 2.0 / k))
+        for (const auto& q : z.rack ? rack_side(*z.rack, 2.0 / k) : silhouette(z, 2.0 / k))
             line << QPointF(x0 + q.x() * k, axis - q.y() * k);
         QPainterPath metal;
-        metal.moveTo(line.first().x(), axis);
-        for (const auto& q : line)
-            metal.lineTo(q);
-        metal.lineTo(line.last().x(), axis);
+        if (z.rack) {
+            metal.addPolygon(line);
+        } else {
+            metal.moveTo(line.first().x(), axis);
+            for (const auto& q : line)
+                metal.lineTo(q);
+            metal.lineTo(line.last().x(), axis);
+        }
         metal.closeSubpath();
         QColor fill = t.part_fill;
         if (selected)
@@ -71,6 +77,10 @@ void ZoneStrip::draw(QPainter& p) {
         p.setPen(QPen(selected ? t.active : t.part, 1.5));
         p.setBrush(Qt::NoBrush);
         p.drawPath(metal);
+        if (z.rack) {
+            p.setPen(QPen(t.active, 1, Qt::DashDotLine));
+            p.drawLine(QPointF(a - 5, axis - z.rack->body() * k), QPointF(b + 5, axis - z.rack->body() * k));
+        }
         if (z.teeth) { // ISO 2203: teeth are not hatched, the pitch surface is a chain line
             const double root = axis - z.teeth->root_radius * k, pitch = axis - z.teeth->pitch_radius * k;
             p.fillRect(
@@ -97,8 +107,10 @@ void ZoneStrip::draw(QPainter& p) {
         p.setBrush(Qt::NoBrush);
         p.drawPath(hole);
     }
-    p.setPen(QPen(t.active, 1, Qt::DashDotLine));
-    p.drawLine(QPointF(x0 - 14, axis), QPointF(x0 + length * k + 14, axis));
+    if (!rack) {
+        p.setPen(QPen(t.active, 1, Qt::DashDotLine));
+        p.drawLine(QPointF(x0 - 14, axis), QPointF(x0 + length * k + 14, axis));
+    }
     // names above, each no wider than its block unless it is the selected one, and none where it would touch
     // another
     double taken_to = -1e9;
@@ -140,6 +152,8 @@ void ZoneStrip::draw(QPainter& p) {
         p.setBrush(t.field);
         p.drawRoundedRect(h, 2, 2);
     }
+    plus_ = {};
+    if (rack) return; // a rack is a whole piece
     plus_ = QRectF(width() - 44, height() / 2.0 - 12, 28, 28);
     p.setPen(QPen(t.active, 1.8));
     p.drawLine(plus_.center() - QPointF(5, 0), plus_.center() + QPointF(5, 0));
@@ -182,7 +196,7 @@ std::optional<std::size_t> ZoneStrip::block_at(QPointF at) const {
 
 void ZoneStrip::add_zone() {
     const ResolvedPiece* piece = session_.resolved();
-    if (!piece) return;
+    if (!piece || piece->zones.front().rack) return;
     const std::size_t last = piece->chain(Where::outer).back(), at = last + 1;
     Zone z = session_.job().pieces[session_.piece()].zones[last];
     z.thread.reset();
@@ -196,7 +210,7 @@ void ZoneStrip::add_zone() {
 
 void ZoneStrip::add_bore(Where where) {
     const ResolvedPiece* piece = session_.resolved();
-    if (!piece) return;
+    if (!piece || piece->zones.front().rack) return;
     // half the narrowest outside, a third of the length: something to begin with
     double narrowest = 1e9;
     for (const auto& z : piece->zones)

@@ -37,13 +37,17 @@ std::size_t Preview::zone_of(std::uint32_t face) const {
     return bar.empty() ? static_cast<std::size_t>(skin.faces[face].zone) : 0;
 }
 
+solid::Shading Preview::shading() const {
+    return bar.empty() ? solid::shade(skin, mesh) : solid::shade(bar, mesh);
+}
+
 std::shared_ptr<const VerifiedSolid> make_verified_solid(const Preview& preview, std::stop_token stop) {
     if (!preview.made()) throw std::logic_error("There is nothing to make a solid of.");
     const auto start = std::chrono::steady_clock::now();
     auto out = std::make_shared<VerifiedSolid>();
     const bool bar = !preview.bar.empty();
-    out->solid = bar ? solid::make_solid(preview.bar, preview.mesh)
-                     : solid::make_solid(preview.skin, preview.mesh);
+    out->solid =
+        bar ? solid::make_solid(preview.bar, preview.mesh) : solid::make_solid(preview.skin, preview.mesh);
     out->milliseconds =
         std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - start).count();
     if (stop.stop_requested()) return nullptr;

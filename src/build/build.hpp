@@ -3,9 +3,7 @@
 
 #include "check/check.hpp"
 #include "model/resolve.hpp"
-#include "solid/bar_body.hpp"
-#include "solid/mesh.hpp"
-#include "solid/solid.hpp"
+#include "solid/shading.hpp"
 
 #include <map>
 #include <memory>
@@ -18,12 +16,13 @@ namespace whorl {
 struct Preview {
     ResolvedPiece piece;
     std::vector<Finding> findings;
-    solid::Skin skin;  // empty when a finding stops, or of a rack
+    solid::Skin skin;   // empty when a finding stops, or of a rack
     solid::BarBody bar; // of a rack
-    solid::Mesh mesh;  // empty when a finding stops
-    double volume = 0; // mm³, closed form
+    solid::Mesh mesh;   // empty when a finding stops
+    double volume = 0;  // mm³, closed form
     bool made() const { return !mesh.triangles.empty(); }
     std::size_t zone_of(std::uint32_t face) const; // of the mesh
+    solid::Shading shading() const;
 };
 
 // `chord` is the largest distance (mm) of a mesh side from the true surface.

@@ -89,7 +89,8 @@ void check_rack(std::vector<Finding>& out, const ResolvedRack& r, std::size_t pi
               body, 0.1 * m, edit("Height " + deep + " mm", Field::body_height, deep));
     else if (body < least_body * m)
         found(Severity::advice, "thin_body",
-              "Only " + show(body) + " of the body is left under the roots; a rack wants at least one module (" +
+              "Only " + show(body) +
+                  " of the body is left under the roots; a rack wants at least one module (" +
                   show(least_body * m) + ").",
               body, least_body * m, edit("Height " + deep + " mm", Field::body_height, deep));
     const double land = pi * m - 2 * rack_half_space(r, r.tip_height);

@@ -91,8 +91,7 @@ std::string arcs_dxf(const std::vector<ArcPoint>& outline, bool closed, const st
     const auto number = [](double v) { return number_text(v, 9); };
     std::string s = "999\n" + note + "\n";
     s += "0\nSECTION\n2\nHEADER\n9\n$ACADVER\n1\nAC1009\n0\nENDSEC\n0\nSECTION\n2\nENTITIES\n";
-    s += "0\nPOLYLINE\n8\nOUTLINE\n66\n1\n10\n0\n20\n0\n30\n0\n70\n" + std::string(closed ? "1" : "0") +
-         "\n";
+    s += "0\nPOLYLINE\n8\nOUTLINE\n66\n1\n10\n0\n20\n0\n30\n0\n70\n" + std::string(closed ? "1" : "0") + "\n";
     for (const auto& p : outline)
         s += "0\nVERTEX\n8\nOUTLINE\n10\n" + number(p.x) + "\n20\n" + number(p.y) + "\n30\n0\n42\n" +
              number_text(p.bulge, 12) + "\n";
@@ -106,12 +105,11 @@ std::string arcs_svg(const std::vector<ArcPoint>& outline, bool closed, const st
                      double stroke) {
     const auto number = [](double v) { return number_text(v, 6); };
     // y runs down in SVG
-    std::string s = "<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"" + number(f.width) +
-                    "mm\" height=\"" + number(f.height) + "mm\" viewBox=\"" + number(f.x0) + " " +
-                    number(-f.y0 - f.height) + " " + number(f.width) + " " + number(f.height) +
-                    "\">\n<title>" + title +
-                    "</title>\n<path fill=\"none\" stroke=\"#1E2A32\" stroke-width=\"" + number(stroke) +
-                    "\" d=\"";
+    std::string s =
+        "<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"" + number(f.width) + "mm\" height=\"" +
+        number(f.height) + "mm\" viewBox=\"" + number(f.x0) + " " + number(-f.y0 - f.height) + " " +
+        number(f.width) + " " + number(f.height) + "\">\n<title>" + title +
+        "</title>\n<path fill=\"none\" stroke=\"#1E2A32\" stroke-width=\"" + number(stroke) + "\" d=\"";
     const std::size_t n = outline.size(), last = closed ? n : n - 1;
     s += "M" + number(outline[0].x) + " " + number(-outline[0].y);
     for (std::size_t i = 0; i < last; ++i) {

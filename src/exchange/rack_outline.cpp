@@ -80,14 +80,18 @@ std::vector<ArcPoint> rack_outline(const ResolvedRack& r, bool whole, double tol
     const auto& half = r.half_outline;
     const double pitch = r.pitch();
     const bool open_near = in_mm(r.spec.near_plain) == 0, open_far = in_mm(r.spec.far_plain) == 0;
-    const double low = whole ? 0 : r.first_space - pitch / 2, high = whole ? r.length : r.first_space + pitch / 2;
+    const double low = whole ? 0 : r.first_space - pitch / 2,
+                 high = whole ? r.length : r.first_space + pitch / 2;
     const int first = !whole || !open_near ? 0 : -1,
-              last = !whole ? 0 : open_far ? static_cast<int>(std::ceil(r.length / pitch)) + 1 : r.teeth;
+              last = !whole     ? 0
+                     : open_far ? static_cast<int>(std::ceil(r.length / pitch)) + 1
+                                : r.teeth;
     const TransverseCurve& tip = half.back();
     if (whole && !open_near) trace.out.push_back({0, r.body() + r.tip_height, 0});
     for (int j = first; j <= last; ++j) {
         const double middle = r.first_space + j * pitch;
-        const bool land_before = whole && (j > 0 || open_near), land_after = whole && (j < r.teeth || open_far);
+        const bool land_before = whole && (j > 0 || open_near),
+                   land_after = whole && (j < r.teeth || open_far);
         if (land_before || !whole) trace.add(tip, middle, true, low, high);
         for (std::size_t i = half.size() - 1; i-- > 0;)
             trace.add(half[i], middle, true, low, high);
@@ -113,7 +117,8 @@ std::vector<ArcPoint> rack_outline(const ResolvedRack& r, bool whole, double tol
     for (const ArcPoint& p : trace.out) {
         if (top.size() >= 2 && top[top.size() - 2].bulge == 0 && top.back().bulge == 0) {
             const ArcPoint &a = top[top.size() - 2], &b = top.back();
-            if (std::abs((b.x - a.x) * (p.y - a.y) - (b.y - a.y) * (p.x - a.x)) < 1e-12 * r.length) top.pop_back();
+            if (std::abs((b.x - a.x) * (p.y - a.y) - (b.y - a.y) * (p.x - a.x)) < 1e-12 * r.length)
+                top.pop_back();
         }
         top.push_back(p);
     }
@@ -127,7 +132,8 @@ std::vector<ArcPoint> rack_outline(const ResolvedRack& r, bool whole, double tol
 namespace {
 std::string note_of(const ResolvedRack& r, double tolerance) {
     return write_rack(r.spec) + ", outline in mm" +
-           (in_rad(r.spec.helix_angle) != 0 ? ", within " + number_text(tolerance, 6) + " mm" : std::string());
+           (in_rad(r.spec.helix_angle) != 0 ? ", within " + number_text(tolerance, 6) + " mm"
+                                            : std::string());
 }
 } // namespace
 

@@ -56,7 +56,8 @@ std::vector<ArcPoint> tooth_outline(const ResolvedGear& g, bool whole, double to
 
 std::string gear_dxf(const ResolvedGear& g, bool whole, double tolerance) {
     return arcs_dxf(tooth_outline(g, whole, tolerance), whole,
-                    write_gear(g.spec) + ", transverse outline in mm, within " + number_text(tolerance, 6) + " mm",
+                    write_gear(g.spec) + ", transverse outline in mm, within " + number_text(tolerance, 6) +
+                        " mm",
                     whole ? std::vector{g.pitch_radius, g.base_radius} : std::vector<double>{});
 }
 
@@ -74,8 +75,8 @@ std::string gear_svg(const ResolvedGear& g, bool whole, double tolerance) {
         f = {low - 1, -wide - 1, high - low + 2, 2 * wide + 2};
     }
     return arcs_svg(outline, whole,
-                    write_gear(g.spec) + ", transverse outline within " + number_text(tolerance, 6) + " mm", f,
-                    0.02 * in_mm(g.spec.module));
+                    write_gear(g.spec) + ", transverse outline within " + number_text(tolerance, 6) + " mm",
+                    f, 0.02 * in_mm(g.spec.module));
 }
 
 } // namespace whorl

@@ -240,8 +240,8 @@ GearMesh mesh_of(const ResolvedGear& first, const ResolvedGear& second, std::opt
 }
 
 const char* key_word(MeshFault what) {
-    constexpr const char* words[]{"both_internal", "module",       "pressure_angle", "helix",
-                                  "hand",          "centre",       "root_contact",   "tip_clearance",
+    constexpr const char* words[]{"both_internal", "module",        "pressure_angle", "helix",
+                                  "hand",          "centre",        "root_contact",   "tip_clearance",
                                   "internal_tips", "contact_ratio", "internal_rack"};
     return words[static_cast<int>(what)];
 }

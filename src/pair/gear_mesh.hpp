@@ -1,9 +1,9 @@
 // How two gears, or a gear and a rack, run together: centre distance, backlash, contact, sliding, and what
 // keeps them from meshing.
 //
-// Geometry of ISO 21771. The second may be an internal gear or a rack; the first is always an external gear. Teeth are placed so
-// that the first gear's space at its angle 0 looks at the pitch point and a tooth of the second stands in its
-// middle.
+// Geometry of ISO 21771. The second may be an internal gear or a rack; the first is always an external gear.
+// Teeth are placed so that the first gear's space at its angle 0 looks at the pitch point and a tooth of the
+// second stands in its middle.
 #pragma once
 
 #include "form/tooth/rack.hpp"
@@ -41,7 +41,7 @@ struct GearMesh {
     bool meshes = false;                        // whether the numbers below hold
     bool internal = false;                      // the second gear is a ring
     bool rack = false;                          // the second is a rack
-    double centre = 0; // mm, between the axes; to a rack's reference line
+    double centre = 0;                          // mm, between the axes; to a rack's reference line
     double working_angle = 0;                   // transverse pressure angle at this centre distance, rad
     double first_radius = 0, second_radius = 0; // working pitch circles, mm; a rack has none
     double first_string = 0, second_string = 0; // from either base circle along the line of action to the

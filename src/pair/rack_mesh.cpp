@@ -42,8 +42,8 @@ GearMesh mesh_of(const ResolvedGear& g, const ResolvedRack& r, std::optional<Len
         wrong(MeshFault::centre, true,
               "The teeth overlap by " + length_words(-m.backlash) + " with the reference line " +
                   length_words(m.centre) + " from the axis; without backlash it is " +
-                  length_words(close - (in_mm(g.spec.thinning) + in_mm(r.spec.thinning)) / std::cos(beta) / 2 /
-                                           std::tan(alpha)) +
+                  length_words(close - (in_mm(g.spec.thinning) + in_mm(r.spec.thinning)) / std::cos(beta) /
+                                           2 / std::tan(alpha)) +
                   ".",
               m.centre, close);
     // the rack's flank ends so far from the pitch line towards the gear
@@ -65,10 +65,11 @@ GearMesh mesh_of(const ResolvedGear& g, const ResolvedRack& r, std::optional<Len
     const double down = g.pitch_radius + m.contact_to * std::sin(alpha) - m.centre;
     if (-down < r.form_height - 1e-4 * module)
         wrong(MeshFault::root_contact, true,
-              "The gear's tips reach past the rack's straight flank, into its root rounding: shorten the gear's tips.",
+              "The gear's tips reach past the rack's straight flank, into its root rounding: shorten the "
+              "gear's tips.",
               -down, r.form_height);
-    const double clearance = std::min(m.centre - r.root_height - g.tip_radius,
-                                      m.centre - r.tip_height - g.root_radius);
+    const double clearance =
+        std::min(m.centre - r.root_height - g.tip_radius, m.centre - r.tip_height - g.root_radius);
     judge_clearance(m.mistakes, clearance, module);
     judge_contact_ratio(m.mistakes, m.contact_ratio + m.overlap_ratio);
     if (m.contact_to <= m.contact_from) m.meshes = false;
@@ -88,8 +89,8 @@ GearMesh mesh_of(const ResolvedGear& g, const ResolvedRack& r, std::optional<Len
     const double beta_b = std::asin(std::sin(beta) * std::cos(alpha_n));
     const double backlash = std::abs(m.backlash) < 5e-10 ? 0 : m.backlash;
     put("backlash", "Backlash", ValueKind::length, backlash, "along the pitch line");
-    put("normal_backlash", "Backlash, normal", ValueKind::length, backlash * std::cos(alpha) * std::cos(beta_b),
-        "j·cos αt·cos βb, by a feeler");
+    put("normal_backlash", "Backlash, normal", ValueKind::length,
+        backlash * std::cos(alpha) * std::cos(beta_b), "j·cos αt·cos βb, by a feeler");
     put("contact_ratio", "Contact ratio", ValueKind::number, m.contact_ratio,
         "εα = length of contact/pbt, ISO 21771");
     if (beta != 0) {

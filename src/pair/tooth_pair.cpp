@@ -53,21 +53,21 @@ void judge_clearance(std::vector<MeshMistake>& out, double clearance, double mod
     const double least = least_tip_clearance * module;
     if (clearance >= least) return;
     out.push_back({MeshFault::tip_clearance, clearance <= 0,
-                   clearance <= 0 ? "Tips run into roots by " + length_words(-clearance) + "; shorten the tips."
-                                  : "Only " + length_words(clearance) +
-                                        " is left between tips and roots; a tenth of the module (" +
-                                        length_words(least) + ") is usual. Shorten the tips.",
+                   clearance <= 0
+                       ? "Tips run into roots by " + length_words(-clearance) + "; shorten the tips."
+                       : "Only " + length_words(clearance) +
+                             " is left between tips and roots; a tenth of the module (" +
+                             length_words(least) + ") is usual. Shorten the tips.",
                    clearance, least});
 }
 
 void judge_contact_ratio(std::vector<MeshMistake>& out, double ratio) {
     if (ratio >= least_contact_ratio) return;
-    out.push_back(
-        {MeshFault::contact_ratio, ratio < 1,
-         "The contact ratio is " + number_text(ratio, 3) +
-             (ratio < 1 ? ": a pair of teeth parts before the next one meets."
-                        : ", below 1.2: the next pair takes over late, and the gears run roughly."),
-         ratio, least_contact_ratio});
+    out.push_back({MeshFault::contact_ratio, ratio < 1,
+                   "The contact ratio is " + number_text(ratio, 3) +
+                       (ratio < 1 ? ": a pair of teeth parts before the next one meets."
+                                  : ", below 1.2: the next pair takes over late, and the gears run roughly."),
+                   ratio, least_contact_ratio});
 }
 
 } // namespace whorl

@@ -16,8 +16,10 @@ double string_at(const ResolvedGear& gear, double radius);
 // Where the flank ends towards the tip: below its chamfer or rounding.
 double flank_tip(const ResolvedGear& gear);
 
-// What keeps teeth of these modules, angles and hands apart; those of a ring lean the same way as its pinion's.
-void compare_teeth(std::vector<MeshMistake>& out, const GearSpec& first, const GearSpec& second, bool same_hand);
+// What keeps teeth of these modules, angles and hands apart; those of a ring lean the same way as its
+// pinion's.
+void compare_teeth(std::vector<MeshMistake>& out, const GearSpec& first, const GearSpec& second,
+                   bool same_hand);
 
 void judge_clearance(std::vector<MeshMistake>& out, double clearance, double module);
 void judge_contact_ratio(std::vector<MeshMistake>& out, double ratio);

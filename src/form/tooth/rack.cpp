@@ -247,6 +247,15 @@ GearSpec rolled_up(const RackSpec& r, int teeth) {
     return g;
 }
 
+double rack_middle(const ResolvedRack& r) {
+    return r.first_space + (r.teeth / 2 + 0.5) * r.pitch();
+}
+
+double rack_reach(const ResolvedRack& r) {
+    // to the middle of the first and of the last tooth; the middle tooth of an even number is the upper one
+    return std::max(0, r.teeth - 1 - r.teeth / 2) * r.pitch();
+}
+
 double rack_half_space(const ResolvedRack& r, double height) {
     return half_space(r.spec) + height * std::tan(in_rad(r.spec.pressure_angle));
 }

@@ -65,6 +65,11 @@ GearSpec mating_gear(const RackSpec& rack, int teeth);
 // The rack's teeth on a gear: same module, angles, hand and basic rack.
 GearSpec rolled_up(const RackSpec& rack, int teeth);
 
+// Where along the rack the middle of its middle tooth stands, and how far a gear runs from there to either
+// side with a tooth of the rack to spare, mm.
+double rack_middle(const ResolvedRack& rack);
+double rack_reach(const ResolvedRack& rack);
+
 // Half the width of a space in the normal plane at this height over the reference line, mm.
 double rack_half_space(const ResolvedRack& rack, double height);
 
