@@ -297,6 +297,42 @@ TEST_CASE("gears are shown, paired, made and refused with reasons") {
     std::filesystem::remove_all(dir);
 }
 
+TEST_CASE("racks are shown, paired with gears, made and refused with reasons") {
+    const auto shown = whorl_run({"show", "rack m1 z30 plain 12 b8 h8", "--json"});
+    REQUIRE(shown.code == 0);
+    const json j = json::parse(shown.out);
+    CHECK(j["family"] == "rack");
+    for (const auto& [key, value] : {std::pair{"circular_pitch", 3.141593}, std::pair{"length", 120.546504},
+                                     std::pair{"reference_height", 7.0}, std::pair{"over_pin", 8.079275}})
+        CHECK(j["values"][key]["value"].get<double>() == Approx(value).margin(2e-5));
+    CHECK(whorl_run({"show", "rack m1 z30 h2"}).code == 1);
+    CHECK(whorl_run({"show", "rack m1"}).err.find("number of teeth") != std::string::npos);
+
+    // either way round
+    for (const auto& [a, b] : {std::pair{"gear m1 z20 b8", "rack m1 z30 b8 h8"}, std::pair{"rack m1 z30 b8 h8", "gear m1 z20 b8"}}) {
+        const auto pair = whorl_run({"pair", a, b, "--json"});
+        REQUIRE(pair.code == 0);
+        const json m = json::parse(pair.out);
+        CHECK(m["second"].get<std::string>().find("rack") == 0);
+        CHECK(m["values"]["travel_per_turn"]["value"].get<double>() == Approx(62.831853));
+        CHECK(m["values"]["centre_distance"]["value"].get<double>() == Approx(10));
+        CHECK(m["values"]["mounting_distance"]["value"].get<double>() == Approx(17));
+    }
+    CHECK(whorl_run({"pair", "gear m1 z20", "rack m1 z30", "--centre", "9.9"}).code == 1);
+    CHECK(whorl_run({"pair", "rack m1 z20", "rack m1 z30"}).code == 2);
+
+    const auto dir = std::filesystem::temp_directory_path() / "whorl-rack-test";
+    std::filesystem::create_directories(dir);
+    for (const char* name : {"r.step", "r.stl", "r.svg", "r.dxf"}) {
+        INFO(name);
+        CHECK(whorl_run({"make", "rack m1.25 z19 helix 15 b10 h12 plain 5", "-o", (dir / name).string()}).code == 0);
+        CHECK(std::filesystem::file_size(dir / name) > 1500);
+    }
+    CHECK(whorl_run({"make", "rack m2 z9 h3", "-o", (dir / "thin.step").string()}).code == 1);
+    CHECK_FALSE(std::filesystem::exists(dir / "thin.step"));
+    std::filesystem::remove_all(dir);
+}
+
 TEST_CASE("another gear is compared on the command line") {
     const auto other = (folder() / "other.dxf").string();
     REQUIRE(whorl_run({"make", "gear m2 z19 thin 0.1", "-o", other}).code == 0);

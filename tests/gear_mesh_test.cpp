@@ -199,8 +199,8 @@ TEST_CASE("random pairs: the same seen from either gear, and without backlash at
         CHECK(m.contact_to - m.contact_from ==
               Approx(string(a) + string(b) - m.centre * std::sin(m.working_angle)).epsilon(1e-9));
         // nothing slides at the pitch point, and the two flanks slide against each other elsewhere
-        CHECK(std::abs(sliding_at(a, b, m, 0).first) < 1e-9);
-        const Sliding v = sliding_at(a, b, m, 0.3 * m.contact_to);
+        CHECK(std::abs(sliding_at(m, 0).first) < 1e-9);
+        const Sliding v = sliding_at(m, 0.3 * m.contact_to);
         CHECK(v.first * v.second < 0);
         // apart by a little: the backlash grows as 2·Δa·tan αw to first order
         const double apart = 1e-3 * in_mm(s.module);

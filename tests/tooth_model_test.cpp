@@ -73,7 +73,7 @@ TEST_CASE("gears are saved and read back") {
 }
 
 TEST_CASE("a wheel follows its pinion, until it is given a mind of its own") {
-    Job job = add_counterpart(job_with({"gear m2 z19 helix 15 LH b12"}), 0, 0, 73);
+    Job job = add_mate(job_with({"gear m2 z19 helix 15 LH b12"}), 0, 0, Mate::gear, 73);
     CHECK(spec(job, 1).teeth == 73);
     CHECK(spec(job, 1).hand == Hand::right);
     CHECK(in_mm(resolve_length(job.pieces[1].zones[0].length, {})) == Approx(12));
@@ -89,9 +89,77 @@ TEST_CASE("a wheel follows its pinion, until it is given a mind of its own") {
     CHECK(spec(job, 1).module == mm(4));
     CHECK(found(check_pairs(job, 0), "mesh_module"));
     // a pinion inside a ring has its hand
-    const Job ring = add_counterpart(job_with({"internal gear m2 z73 helix 10 LH b12"}), 0, 1, 24);
+    const Job ring = add_mate(job_with({"internal gear m2 z73 helix 10 LH b12"}), 0, 1, Mate::gear, 24);
     CHECK(spec(ring, 1).hand == Hand::left);
     CHECK_FALSE(spec(ring, 1).internal);
+}
+
+TEST_CASE("a rack's teeth follow from its length, or its length from the teeth") {
+    Job job = job_with({"rack m2 z20 b20 h20 plain 10"});
+    const auto rack = [&] { return *resolve_piece(job.pieces[0], resolve_names(job)).zones[0].rack; };
+    CHECK(rack().teeth == 20);
+    job = edited(job, 0, Field::length, "150");
+    CHECK(rack().length == Approx(150));
+    CHECK(rack().teeth == 19);
+    job = set_value(job, "n", {"5", {}});
+    job = edited(job, 0, Field::teeth, "2*n");
+    CHECK(rack().teeth == 10);
+    CHECK(field_text(job, 0, 0, Field::length, LengthUnit::millimetre).empty());
+    job = edited(job, 0, Field::near_plain, "");
+    CHECK(rack().first_space == 0);
+    job = edited(job, 0, Field::body_height, "1", LengthUnit::inch);
+    CHECK(in_mm(rack().spec.height) == Approx(25.4));
+    job = edited(job, 0, Field::helix_angle, "-12");
+    CHECK(rack().spec.hand == Hand::left);
+    CHECK(job_from_json(job_to_json(job)) == job);
+    CHECK(zone_designation(job.pieces[0].zones[0], job) == "rack m2 z10 a20 helix 12 LH plain 0/10 b20 h25.4");
+    for (const auto& [field, text] :
+         {std::pair{Field::teeth, "0"}, std::pair{Field::length, "3"}, std::pair{Field::face_width, "0"},
+          std::pair{Field::near_plain, "-1"}, std::pair{Field::body_height, "x"}, std::pair{Field::diameter, "abc"}}) {
+        INFO(text);
+        if (field != Field::diameter) CHECK_THROWS_AS(edited(job, 0, field, text), InputError);
+    }
+    // it is a piece of its own
+    CHECK_THROWS_AS(split_zone(job, 0, 0), InputError);
+    CHECK_THROWS_AS(insert_zone(job, 0, 1, Zone{}), InputError);
+    CHECK_THROWS_AS(edited(job_with({"gear m2 z20"}), 0, Field::face_width, "10"), InputError);
+}
+
+TEST_CASE("mates are made in one step and follow: a rack, a ring, a gear for a rack") {
+    Job job = add_mate(job_with({"gear m2 z19 helix 15 LH b12"}), 0, 0, Mate::rack);
+    const auto rack = [&] { return resolve_piece(job.pieces[1], resolve_names(job)).zones[0].rack->spec; };
+    CHECK(rack().teeth == 19);
+    CHECK(rack().hand == Hand::right);
+    CHECK(rack().width == mm(12));
+    CHECK(check_pairs(job, 0).empty());
+    for (const char* z : {"43", "11", "19"}) { // the rack keeps its teeth, and the pair its sense
+        job = edited(job, 0, Field::teeth, z);
+        job = edited(job, 0, Field::profile_shift, z == std::string("11") ? "0.4" : "0");
+        const auto mesh = mesh_of_pair(job, job.pairs[0], resolve_names(job));
+        REQUIRE(mesh);
+        CHECK(mesh->mesh.runs());
+    }
+    job = edited(job, 0, Field::module, "3");
+    CHECK(rack().module == mm(3));
+    job = edited(job, 1, Field::module, "2.5");
+    CHECK_FALSE(job.pairs[0].follows);
+    CHECK(found(check_pairs(job, 1), "mesh_module"));
+
+    const Job ring = add_mate(job_with({"gear m1 z20 helix 10 RH b12"}), 0, 0, Mate::ring);
+    CHECK(spec(ring, 1, 1).internal);
+    CHECK(spec(ring, 1, 1).teeth == 60);
+    CHECK(spec(ring, 1, 1).hand == Hand::right);
+    const auto inside = mesh_of_pair(ring, ring.pairs[0], {});
+    REQUIRE(inside);
+    CHECK(inside->mesh.internal);
+
+    const Job back = add_counterpart(job_with({"rack m2 z30 b15 h15"}), 0, 0);
+    CHECK(spec(back, 1).teeth == 20);
+    CHECK(check_pairs(back, 0).empty());
+    CHECK_THROWS_AS(add_mate(back, 0, 0, Mate::rack), InputError);
+    CHECK_THROWS_AS(add_mate(ring, 1, 1, Mate::rack), InputError);
+    CHECK_THROWS_AS(add_pair(job_with({"rack m2 z30", "rack m2 z20"}), {0, 0}, {1, 0}), InputError);
+    CHECK_THROWS_AS(add_pair(job_with({"rack m2 z30", "internal gear m2 z60"}), {0, 0}, {1, 1}), InputError);
 }
 
 TEST_CASE("every remedy of a gear mends what it was offered for") {
@@ -126,6 +194,20 @@ TEST_CASE("every remedy of a gear mends what it was offered for") {
     mends(pair("gear m2 z14", "gear m2 z90"), "mesh_root_contact");
     mends(apply(pair("gear m2 z19", "gear m2 z73"),
                 Edit{0, 0, Field::centre_distance, "91", LengthUnit::millimetre}),
+          "mesh_centre");
+    mends(job_with({"rack m2 z20 h4"}), "no_body");
+    mends(job_with({"rack m2 z20 h5.5"}), "thin_body");
+    mends(job_with({"rack m2 z20 tip round 1.9"}), "tip_edge");
+    mends(job_with({"rack m2 z20 a25 profile 1.9/1.25/0.3 h20"}), "pointed_tip");
+    mends(job_with({"rack m2 z20 a25 profile 1.5/1.25/0.3 h20"}), "thin_tip");
+    mends(job_with({"rack m2 z20 plain 0.5/0"}), "thin_end");
+    mends(job_with({"rack m2.1 z20"}), "module_not_preferred");
+    mends(pair("gear m2 z20", "rack m3 z30"), "mesh_module");
+    mends(pair("gear m2 z20 helix 10 LH", "rack m2 z30 helix 10 LH"), "mesh_hand");
+    mends(pair("rack m2 z30", "gear m2 z20 a25"), "mesh_pressure_angle");
+    mends(pair("gear m2 z20", "rack m2 z30 profile 1/1.02/0"), "mesh_tip_clearance");
+    mends(apply(pair("rack m2 z30", "gear m2 z20"),
+                Edit{0, 0, Field::centre_distance, "19", LengthUnit::millimetre}),
           "mesh_centre");
     // a ring's tips against its pinion
     Job ring = job_with({"gear m2 z19 b12", "internal gear m2 z73 b12"});

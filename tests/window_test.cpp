@@ -673,7 +673,7 @@ TEST_CASE("a gear, its wheel, and the two running: by keyboard and mouse") {
         CHECK(b.session.solid()->valid);
     }
     b.type_at(b.window.sheet(), "module", "2.5");
-    CHECK(b.session.mesh()->second().spec.module == mm(2.5));
+    CHECK(b.session.mesh()->second->spec.module == mm(2.5));
     b.type_at(b.window.section(), "centre_distance", "110");
     CHECK(b.session.findings().front().id == "mesh_centre"); // too near
     b.type_at(b.window.section(), "centre_distance", "");
@@ -737,6 +737,105 @@ TEST_CASE("a gear, its wheel, and the two running: by keyboard and mouse") {
     const StepContent read = read_step(dir.filePath("wheel.step").toStdString());
     CHECK(read.valid);
     CHECK(read.volume == Approx(b.session.preview()->volume).epsilon(1e-6));
+}
+
+TEST_CASE("a rack for a pinion, changed from 19 teeth to 43 and 11 and back, and run to its end") {
+    Bench b;
+    b.designate("gear m1.25 z19 b10");
+    QTest::keyClick(&b.window, Qt::Key_K, Qt::ControlModifier | Qt::ShiftModifier);
+    b.settle();
+    REQUIRE(b.session.resolved_zone());
+    const auto rack = [&]() -> const ResolvedRack& { return *b.session.resolved_zone()->rack; };
+    REQUIRE(b.session.resolved_zone()->rack);
+    CHECK(rack().teeth == 19);
+    CHECK(b.session.solid()->valid);
+    REQUIRE(b.session.mesh());
+    CHECK(b.session.mesh()->mesh.runs());
+    CHECK(b.session.mesh()->second_first);
+
+    // typed on the sheet and in the section: the teeth follow from the length, the length from the teeth
+    b.type_at(b.window.sheet(), "length", "150");
+    CHECK(rack().teeth == 38);
+    b.type_at(b.window.sheet(), "near_plain", "12");
+    CHECK(rack().first_space > 12);
+    b.type_at(b.window.sheet(), "teeth", "40");
+    CHECK(rack().teeth == 40);
+    b.type_at(b.window.sheet(), "height", "12");
+    CHECK(in_mm(rack().spec.height) == 12);
+    const Job before = b.session.job();
+    b.type_at(b.window.sheet(), "face_width", "0");
+    CHECK(b.session.job() == before);
+    QTest::keyClick(b.window.sheet()->findChild<QLineEdit*>("dimension"), Qt::Key_Escape);
+
+    // the pinion is changed; the rack goes along, whatever its teeth
+    QTest::keyClick(&b.window, Qt::Key_J, Qt::ControlModifier);
+    b.settle();
+    CHECK(b.session.piece() == 0);
+    for (const int z : {43, 11, 19}) {
+        b.type_at(b.window.sheet(), "teeth", QString::number(z));
+        REQUIRE(b.session.mesh());
+        CHECK(b.session.mesh()->mesh.meshes);
+        CHECK(b.session.mesh()->mesh.rack_travel(1) == Approx(1.25 * z / 2));
+        CHECK(b.session.solid()->valid);
+    }
+    b.type_at(b.window.sheet(), "helix_angle", "15");
+    CHECK(in_deg(b.session.mesh()->rack->spec.helix_angle) == Approx(15));
+    CHECK(b.session.mesh()->rack->spec.hand == Hand::left);
+    CHECK(b.window.checks()->sentence() == "Every check holds.");
+    b.type_at(b.window.section(), "centre_distance", "12");
+    CHECK(b.session.findings().front().id == "mesh_centre");
+    b.type_at(b.window.section(), "centre_distance", "");
+    CHECK(b.session.findings().empty());
+
+    // run: it goes to the end of its teeth and comes back
+    QTest::keyClick(&b.window, Qt::Key_F7);
+    REQUIRE(QTest::qWaitFor([&] { return b.session.counterpart_preview() != nullptr; }, 5000));
+    b.session.set_roll(1000);
+    const double end = b.session.roll();
+    CHECK(end == Approx(rack_reach(*b.session.mesh()->rack) / b.session.mesh()->mesh.first_radius));
+    QTest::keyClick(&b.window, Qt::Key_F8);
+    CHECK(b.session.running());
+    REQUIRE(QTest::qWaitFor([&] { return b.session.roll() < end - 0.01; }, 5000));
+    QTest::keyClick(&b.window, Qt::Key_F8);
+    for (Canvas* c : {static_cast<Canvas*>(b.window.section()), static_cast<Canvas*>(b.window.developed())})
+        c->repaint();
+
+    // alone: its own section and face are drawn, the angle typed there
+    b.designate("rack m2 l100 b15 h15");
+    QTest::keyClick(&b.window, Qt::Key_Z, Qt::ControlModifier);
+    b.settle();
+    QTest::keyClick(&b.window, Qt::Key_J, Qt::ControlModifier);
+    b.settle();
+    QTemporaryDir dir;
+    CHECK(b.exports(dir.filePath("rack.dxf")));
+    CHECK(b.exports(dir.filePath("rack.step")));
+    const StepContent read = read_step(dir.filePath("rack.step").toStdString());
+    CHECK(read.valid);
+    CHECK(read.volume == Approx(b.session.preview()->volume).epsilon(1e-6));
+}
+
+TEST_CASE("a rack alone is drawn, measured and typed in every view") {
+    Bench b;
+    b.designate("rack m2 l100 b15 h15");
+    REQUIRE(b.session.resolved_zone()->rack);
+    b.type_at(b.window.section(), "pressure_angle", "25");
+    b.type_at(b.window.section(), "height", "18");
+    b.type_at(b.window.developed(), "helix_angle", "-10");
+    b.type_at(b.window.developed(), "face_width", "22");
+    CHECK(b.window.designation()->text() == "rack m2 l100 a25 helix 10 LH b22 h18");
+    QTest::keyClick(&b.window, Qt::Key_H, Qt::ControlModifier);
+    CHECK(b.session.resolved_zone()->rack->spec.hand == Hand::right);
+    // its own pinion in one step
+    QTest::keyClick(&b.window, Qt::Key_K, Qt::ControlModifier);
+    b.settle();
+    REQUIRE(b.session.mesh());
+    CHECK(b.session.mesh()->mesh.runs());
+    CHECK(b.session.resolved_zone()->teeth->spec.teeth == 20);
+    // and what can't be is refused with a sentence
+    QTest::keyClick(&b.window, Qt::Key_J, Qt::ControlModifier);
+    b.settle();
+    QTest::keyClick(&b.window, Qt::Key_T, Qt::ControlModifier);
+    CHECK(b.session.job().pieces[0].zones.size() == 1);
 }
 
 TEST_CASE("a section of one's own is drawn: taken over, dragged, bowed, typed, renamed, undone") {
