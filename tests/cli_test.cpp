@@ -309,7 +309,8 @@ TEST_CASE("racks are shown, paired with gears, made and refused with reasons") {
     CHECK(whorl_run({"show", "rack m1"}).err.find("number of teeth") != std::string::npos);
 
     // either way round
-    for (const auto& [a, b] : {std::pair{"gear m1 z20 b8", "rack m1 z30 b8 h8"}, std::pair{"rack m1 z30 b8 h8", "gear m1 z20 b8"}}) {
+    for (const auto& [a, b] : {std::pair{"gear m1 z20 b8", "rack m1 z30 b8 h8"},
+                               std::pair{"rack m1 z30 b8 h8", "gear m1 z20 b8"}}) {
         const auto pair = whorl_run({"pair", a, b, "--json"});
         REQUIRE(pair.code == 0);
         const json m = json::parse(pair.out);
@@ -325,7 +326,8 @@ TEST_CASE("racks are shown, paired with gears, made and refused with reasons") {
     std::filesystem::create_directories(dir);
     for (const char* name : {"r.step", "r.stl", "r.svg", "r.dxf"}) {
         INFO(name);
-        CHECK(whorl_run({"make", "rack m1.25 z19 helix 15 b10 h12 plain 5", "-o", (dir / name).string()}).code == 0);
+        CHECK(whorl_run({"make", "rack m1.25 z19 helix 15 b10 h12 plain 5", "-o", (dir / name).string()})
+                  .code == 0);
         CHECK(std::filesystem::file_size(dir / name) > 1500);
     }
     CHECK(whorl_run({"make", "rack m2 z9 h3", "-o", (dir / "thin.step").string()}).code == 1);

@@ -35,7 +35,8 @@ double gap(const ResolvedGear& g, const ResolvedRack& r, const GearMesh& m, doub
                 const TransversePoint p = point_at(c, c.from + (c.to - c.from) * i / steps);
                 // the flank of the space's lower side, whose tooth pushes the rack on
                 const double angle = roll + tooth * g.pitch_angle() - p.angle();
-                const double height = m.centre - p.radius() * std::cos(angle), y = p.radius() * std::sin(angle);
+                const double height = m.centre - p.radius() * std::cos(angle),
+                             y = p.radius() * std::sin(angle);
                 if (height > r.flank_tip_height || height < r.form_height) continue;
                 // the rack's tooth in this space
                 const double middle = m.rack_travel(roll) + tooth * r.pitch();
@@ -56,8 +57,8 @@ TEST_CASE("textbook contact ratios and travel of pinions on racks") {
         INFO(z);
         CHECK(m.runs());
         const double a = pi / 9, r = z, ra = z + 2, rb = r * std::cos(a);
-        CHECK(m.contact_ratio ==
-              Approx((std::sqrt(ra * ra - rb * rb) - r * std::sin(a) + 2 / std::sin(a)) / (2 * pi * std::cos(a))));
+        CHECK(m.contact_ratio == Approx((std::sqrt(ra * ra - rb * rb) - r * std::sin(a) + 2 / std::sin(a)) /
+                                        (2 * pi * std::cos(a))));
         CHECK(m.centre == Approx(z));
         CHECK(m.rack_travel(2 * pi) == Approx(2 * pi * z));
         CHECK(std::abs(m.backlash) < 1e-12);
@@ -67,7 +68,8 @@ TEST_CASE("textbook contact ratios and travel of pinions on racks") {
     CHECK(shifted.centre == Approx(12.8));
     CHECK(shifted.runs());
     // moved off by 0.1: 2·0.1·tan 20°
-    CHECK(mesh_of(gear("gear m2 z20"), rack("rack m2 z30"), mm(20.1)).backlash == Approx(0.0727940).epsilon(1e-5));
+    CHECK(mesh_of(gear("gear m2 z20"), rack("rack m2 z30"), mm(20.1)).backlash ==
+          Approx(0.0727940).epsilon(1e-5));
     CHECK(mesh_of(gear("gear m2 z20 thin 0.03"), rack("rack m2 z30 thin 0.02")).backlash == Approx(0.05));
 }
 
@@ -103,7 +105,8 @@ TEST_CASE("flanks touch on the rack where the line of action says") {
         const auto places = contact_places(g, m, roll);
         CHECK(!places.empty());
         for (const double s : places) {
-            const double x = m.first_radius + s * std::sin(m.working_angle), y = s * std::cos(m.working_angle);
+            const double x = m.first_radius + s * std::sin(m.working_angle),
+                         y = s * std::cos(m.working_angle);
             const double height = m.centre - x;
             const double half = pi * 2 / 2 - rack_half_space(r, height);
             const double off = std::remainder(y - m.rack_travel(roll) + half, r.pitch());
@@ -123,7 +126,8 @@ TEST_CASE("a gear and a rack that can't run say which number differs") {
     CHECK(says(mesh_of(gear("internal gear m2 z60"), rack("rack m2 z30")), MeshFault::internal_rack));
     CHECK(says(mesh_of(gear("gear m2 z20"), rack("rack m2 z30"), mm(19.9)), MeshFault::centre));
     // below the undercut limit the rack's tips reach into the root
-    CHECK(says(mesh_of(gear("gear m2 z11"), rack("rack m2 z30 profile 1.2/1.25/0.2"), mm(11.2)), MeshFault::root_contact));
+    CHECK(says(mesh_of(gear("gear m2 z11"), rack("rack m2 z30 profile 1.2/1.25/0.2"), mm(11.2)),
+               MeshFault::root_contact));
     CHECK(says(mesh_of(gear("gear m2 z20"), rack("rack m2 z30 profile 1/1.02/0")), MeshFault::tip_clearance));
     CHECK(says(mesh_of(gear("gear m2 z20 k0.6"), rack("rack m2 z30 k0.4")), MeshFault::contact_ratio));
 }

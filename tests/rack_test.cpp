@@ -29,7 +29,8 @@ TEST_CASE("the standard basic rack tooth of ISO 53, per module") {
         const char* type;
         double dedendum, radius;
     };
-    for (const Row& row : {Row{"A", 1.25, 0.38}, Row{"B", 1.25, 0.30}, Row{"C", 1.25, 0.25}, Row{"D", 1.4, 0.39}}) {
+    for (const Row& row :
+         {Row{"A", 1.25, 0.38}, Row{"B", 1.25, 0.30}, Row{"C", 1.25, 0.25}, Row{"D", 1.4, 0.39}}) {
         INFO(row.type);
         const ResolvedRack r = rack((std::string("rack m1 z10 profile ") + row.type).c_str());
         CHECK(value(r, "circular_pitch") == Approx(3.14159265).epsilon(1e-8));
@@ -64,8 +65,9 @@ TEST_CASE("measures of racks, worked out another way") {
 }
 
 TEST_CASE("the outline of a rack's tooth has no gap and no kink but at the tip") {
-    for (const char* text : {"rack m2 z5", "rack m2 z5 profile D", "rack m1 z5 a14.5 tip round 0.2",
-                             "rack m3 z5 a25 tip chamfer 0.4", "rack m2 z5 helix 20", "rack m2 z5 profile 1/1.25/0"}) {
+    for (const char* text :
+         {"rack m2 z5", "rack m2 z5 profile D", "rack m1 z5 a14.5 tip round 0.2",
+          "rack m3 z5 a25 tip chamfer 0.4", "rack m2 z5 helix 20", "rack m2 z5 profile 1/1.25/0"}) {
         INFO(text);
         const ResolvedRack r = rack(text);
         REQUIRE(r.trouble == ToothTrouble::none);
@@ -76,7 +78,8 @@ TEST_CASE("the outline of a rack's tooth has no gap and no kink but at the tip")
             if (b.shape == CurveShape::arc || a.shape == CurveShape::arc) {
                 const TransverseJet u = jet_at(a, a.to), v = jet_at(b, b.from);
                 const double cross = u.x.c[1] * v.y.c[1] - u.y.c[1] * v.x.c[1];
-                CHECK(std::abs(cross) < 1e-9 * std::hypot(u.x.c[1], u.y.c[1]) * std::hypot(v.x.c[1], v.y.c[1]));
+                CHECK(std::abs(cross) <
+                      1e-9 * std::hypot(u.x.c[1], u.y.c[1]) * std::hypot(v.x.c[1], v.y.c[1]));
             }
         }
         CHECK(point_at(r.half_outline.front(), 0).y == 0);
@@ -110,11 +113,12 @@ TEST_CASE("what can't be a rack says why and where") {
         const char *text, *says;
         std::size_t at;
     };
-    for (const Row& row : {Row{"rack z20", "module", 8}, Row{"rack m2", "number of teeth", 7},
-                           Row{"rack m2 z20 l100", "either", 12}, Row{"rack m2 z0", "1 to 2000", 8},
-                           Row{"rack m2 z20 x0.3", "no profile shift", 12}, Row{"rack m2 z20 b-3", "more than zero", 12},
-                           Row{"rack m2 z20 plain", "number is wanted", 12}, Row{"rack m2 z20 profile Q", "basic rack", 20},
-                           Row{"rack m2 l3", "no room", 0}, Row{"rack m2 z20 a50", "pressure angle", 0}}) {
+    for (const Row& row :
+         {Row{"rack z20", "module", 8}, Row{"rack m2", "number of teeth", 7},
+          Row{"rack m2 z20 l100", "either", 12}, Row{"rack m2 z0", "1 to 2000", 8},
+          Row{"rack m2 z20 x0.3", "no profile shift", 12}, Row{"rack m2 z20 b-3", "more than zero", 12},
+          Row{"rack m2 z20 plain", "number is wanted", 12}, Row{"rack m2 z20 profile Q", "basic rack", 20},
+          Row{"rack m2 l3", "no room", 0}, Row{"rack m2 z20 a50", "pressure angle", 0}}) {
         INFO(row.text);
         try {
             (void)parse_rack_bar(row.text);

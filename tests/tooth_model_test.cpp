@@ -39,6 +39,13 @@ TEST_CASE("the fields of teeth are typed, with formulas and in the trade's ways"
     CHECK(in_mm(spec(edited(job, 0, Field::module, "12 dp"), 0).module) == Approx(25.4 / 12));
     CHECK(in_mm(spec(edited(job, 0, Field::module, "1/10", LengthUnit::inch), 0).module) == Approx(2.54));
     CHECK(spec(edited(job, 0, Field::helix_angle, "-20"), 0).hand == Hand::left);
+    // whichever way the helix angle is written, the hand typed is the hand had
+    for (const char* angle : {"20", "-20", "5 - 25"})
+        for (const char* hand : {"left", "right"}) {
+            const Job j = edited(edited(job, 0, Field::helix_angle, angle), 0, Field::hand, hand);
+            CHECK((spec(j, 0).hand == Hand::left) == (hand == std::string("left")));
+            CHECK(field_text(j, 0, 0, Field::hand, LengthUnit::millimetre) == hand);
+        }
     CHECK(spec(edited(job, 0, Field::basic_rack, "d"), 0).rack.dedendum == 1.4);
     CHECK(spec(edited(job, 0, Field::basic_rack, "1/1.157/0.3"), 0).rack.dedendum == Approx(1.157));
     CHECK(spec(edited(job, 0, Field::tip_edge, "round 0.3"), 0).tip_edge == TipEdge::rounded);
@@ -112,10 +119,12 @@ TEST_CASE("a rack's teeth follow from its length, or its length from the teeth")
     job = edited(job, 0, Field::helix_angle, "-12");
     CHECK(rack().spec.hand == Hand::left);
     CHECK(job_from_json(job_to_json(job)) == job);
-    CHECK(zone_designation(job.pieces[0].zones[0], job) == "rack m2 z10 a20 helix 12 LH plain 0/10 b20 h25.4");
+    CHECK(zone_designation(job.pieces[0].zones[0], job) ==
+          "rack m2 z10 a20 helix 12 LH plain 0/10 b20 h25.4");
     for (const auto& [field, text] :
          {std::pair{Field::teeth, "0"}, std::pair{Field::length, "3"}, std::pair{Field::face_width, "0"},
-          std::pair{Field::near_plain, "-1"}, std::pair{Field::body_height, "x"}, std::pair{Field::diameter, "abc"}}) {
+          std::pair{Field::near_plain, "-1"}, std::pair{Field::body_height, "x"},
+          std::pair{Field::diameter, "abc"}}) {
         INFO(text);
         if (field != Field::diameter) CHECK_THROWS_AS(edited(job, 0, field, text), InputError);
     }

@@ -4,9 +4,9 @@
 #include "exchange/section_import.hpp"
 #include "exchange/tooth_outline.hpp"
 #include "form/tooth/gear_designation.hpp"
-#include "solid/bar_body.hpp"
 #include "model/starter.hpp"
 #include "off_outline.hpp"
+#include "solid/bar_body.hpp"
 
 #include <catch2/catch.hpp>
 #include <cmath>
@@ -69,9 +69,10 @@ TEST_CASE("the DXF of a tooth space is read back by dxflib, the SVG by its own r
 }
 
 TEST_CASE("a rack's outline encloses its section, and is read back") {
-    for (const char* text : {"rack m2 z12", "rack m2 z12 plain 8/0.5", "rack m2 l70.3", "rack m2 l72.1 plain 0/5",
-                             "rack m1.25 z7 tip round 0.2", "rack m2 z9 tip chamfer 0.3 profile C",
-                             "rack m2 z9 helix 25 LH", "rack m2 l71.2 helix 8 RH plain 4/0"}) {
+    for (const char* text :
+         {"rack m2 z12", "rack m2 z12 plain 8/0.5", "rack m2 l70.3", "rack m2 l72.1 plain 0/5",
+          "rack m1.25 z7 tip round 0.2", "rack m2 z9 tip chamfer 0.3 profile C", "rack m2 z9 helix 25 LH",
+          "rack m2 l71.2 helix 8 RH plain 4/0"}) {
         INFO(text);
         const ResolvedRack r = resolve_rack(parse_rack_bar(text).spec);
         const auto outline = rack_outline(r, true);
@@ -86,14 +87,16 @@ TEST_CASE("a rack's outline encloses its section, and is read back") {
             const double radius = chord / 2 / std::sin(turn / 2);
             twice += radius * radius * (turn - std::sin(turn));
         }
-        // a straight rack's section is the same all over its face; a slanting one's on the middle of a thin one
+        // a straight rack's section is the same all over its face; a slanting one's on the middle of a thin
+        // one
         RackSpec thin = r.spec;
         thin.width = mm(0.1);
         const double area = solid::rack_volume(resolve_rack(thin)) / 0.1;
         CHECK(twice / 2 == Approx(area).epsilon(in_rad(r.spec.helix_angle) == 0 ? 1e-9 : 2e-5));
         const auto space = rack_outline(r, false);
         CHECK(space.back().x - space.front().x == Approx(r.pitch()).epsilon(1e-9));
-        for (const auto& points : {outline_from_dxf(rack_dxf(r, false)), outline_from_svg(rack_svg(r, false))}) {
+        for (const auto& points :
+             {outline_from_dxf(rack_dxf(r, false)), outline_from_svg(rack_svg(r, false))}) {
             CHECK(points.size() >= space.size());
             double low = 1e9, high = 0;
             for (const auto& p : points) {

@@ -15,7 +15,8 @@ GearMesh mesh_of(const ResolvedGear& first, const PairMesh& p, std::optional<Len
 
 } // namespace
 
-std::optional<PairMesh> mesh_of_zones(const ResolvedZone& a, const ResolvedZone& b, std::optional<Length> centre) {
+std::optional<PairMesh> mesh_of_zones(const ResolvedZone& a, const ResolvedZone& b,
+                                      std::optional<Length> centre) {
     if ((!a.teeth && !a.rack) || (!b.teeth && !b.rack) || (a.rack && b.rack)) return {};
     PairMesh out;
     out.second_first = a.rack || (!b.rack && a.teeth->spec.internal && !b.teeth->spec.internal);
@@ -23,8 +24,8 @@ std::optional<PairMesh> mesh_of_zones(const ResolvedZone& a, const ResolvedZone&
     out.first = *first.teeth;
     out.second = second.teeth;
     out.rack = second.rack;
-    const double width = std::min(in_mm(first.length), second.rack ? in_mm(second.rack->spec.width)
-                                                                   : in_mm(second.length));
+    const double width =
+        std::min(in_mm(first.length), second.rack ? in_mm(second.rack->spec.width) : in_mm(second.length));
     out.mesh = mesh_of(out.first, out, centre, width);
     return out;
 }
@@ -70,8 +71,8 @@ void check_mesh(std::vector<Finding>& out, const Job& job, const Pair& pair, con
     // the tip shortening of one of the two that makes the complaint go away
     const auto shortened = [&](bool of_second, MeshFault what) -> std::optional<Remedy> {
         const double now = both->rack && of_second != both->second_first ? both->rack->spec.tip_shortening
-                           : of_second                                  ? second.tip_shortening
-                                                                        : like.tip_shortening;
+                           : of_second                                   ? second.tip_shortening
+                                                                         : like.tip_shortening;
         for (double k = now + 0.02; k <= 0.6; k += 0.02) {
             const GearMesh m = with_tips(of_second, k);
             bool gone = m.meshes;

@@ -45,7 +45,8 @@ void check_module(std::vector<Finding>& out, Length module, std::size_t piece, s
     const std::string nearest = number_text(in_mm(status.nearest), 4);
     out.push_back({Severity::advice, "module_not_preferred",
                    "Module " + number_text(m, 4) +
-                       " is not one of ISO 54; cutters for it are made to order. The nearest is " + nearest + ".",
+                       " is not one of ISO 54; cutters for it are made to order. The nearest is " + nearest +
+                       ".",
                    piece, zone, m, in_mm(status.nearest),
                    Remedy{"Module " + nearest,
                           {Edit{piece, zone, Field::module, number_text(in_mm(status.nearest), 6),

@@ -38,8 +38,9 @@ int show(const std::string& text, bool as_json, std::ostream& out) {
                          as_json, out);
     const auto* spec = std::get_if<ThreadSpec>(&d.what);
     if (!spec)
-        throw InputError("whorl show takes a thread, a gear or a rack, for example M10x1.5-6g, gear m2 z24 b12 or "
-                         "rack m2 z20.");
+        throw InputError(
+            "whorl show takes a thread, a gear or a rack, for example M10x1.5-6g, gear m2 z24 b12 or "
+            "rack m2 z20.");
     const ResolvedThread r = resolve_thread(*spec);
     const bool inch_form = d.unit == LengthUnit::inch;
     std::vector<Finding> findings;
@@ -194,11 +195,12 @@ int make(const std::string& text, const std::string& path, double chord, bool sp
     const Piece& piece = job.pieces[0];
     const Preview p = make_preview(piece, 0, {}, job.unit, chord);
     print_findings(p.findings, err);
-    const auto toothed =
-        std::find_if(p.piece.zones.begin(), p.piece.zones.end(),
-                     [](const ResolvedZone& z) { return z.teeth.has_value() || z.rack.has_value(); });
+    const auto toothed = std::find_if(p.piece.zones.begin(), p.piece.zones.end(), [](const ResolvedZone& z) {
+        return z.teeth.has_value() || z.rack.has_value();
+    });
     if (extension == ".dxf" || (extension == ".svg" && toothed != p.piece.zones.end())) {
-        if (toothed == p.piece.zones.end()) throw InputError("Only a gear or a rack has an outline to write as DXF.");
+        if (toothed == p.piece.zones.end())
+            throw InputError("Only a gear or a rack has an outline to write as DXF.");
         if (!p.made()) return stopped;
         write_file_atomically(path, extension == ".dxf" ? outline_dxf(*toothed, !space)
                                                         : outline_svg(*toothed, !space));
@@ -346,12 +348,15 @@ int run_command_line(int argc, const char* const* argv, std::ostream& out, std::
     export_command->add_option("--chord", chord, "largest distance of an STL side from the surface, mm")
         ->check(CLI::Range(1e-4, 10.0));
 
-    auto* pair_command = app.add_subcommand("pair", "Say how two threads go together, or two gears, or a gear and a rack mesh");
+    auto* pair_command = app.add_subcommand(
+        "pair", "Say how two threads go together, or two gears, or a gear and a rack mesh");
     pair_command->add_option("first", text, "for example \"M10-6g\" or \"gear m2 z19 b12\"")->required();
     pair_command->add_option("second", second, "for example \"M10-6H x 8\" or \"gear m2 z73 b12\"")
         ->required();
     std::string centre;
-    pair_command->add_option("--centre", centre, "centre distance of gears, or from a gear's axis to a rack's reference line, in mm, else that of no backlash");
+    pair_command->add_option("--centre", centre,
+                             "centre distance of gears, or from a gear's axis to a rack's reference line, in "
+                             "mm, else that of no backlash");
     pair_command->add_flag("--json", as_json, "as JSON");
 
     double within = 0.001;

@@ -47,8 +47,8 @@ int show_gear(const GearDesignation& d, const std::vector<Finding>& findings, bo
     json head{{"designation", write_gear(spec, d.width)}, {"family", "gear"}, {"side", side}};
     if (d.width) head["face_width"] = tidy(in_mm(*d.width));
     head["undercut"] = g.undercut;
-    return print_teeth(head, side + (in_rad(spec.helix_angle) != 0 ? " helical" : " spur") + " gear", g.values,
-                       d.unit, findings, as_json, out);
+    return print_teeth(head, side + (in_rad(spec.helix_angle) != 0 ? " helical" : " spur") + " gear",
+                       g.values, d.unit, findings, as_json, out);
 }
 
 int show_rack(const RackDesignation& d, const std::vector<Finding>& findings, bool as_json,
@@ -63,9 +63,8 @@ int pair_teeth(const Designation& one, const Designation& two, const std::string
                std::ostream& out) {
     // the ring or the rack, if there is one, is the second
     const auto* first = std::get_if<GearSpec>(&one.what);
-    const bool swapped =
-        !first || (first->internal && std::holds_alternative<GearSpec>(two.what) &&
-                   !std::get<GearSpec>(two.what).internal);
+    const bool swapped = !first || (first->internal && std::holds_alternative<GearSpec>(two.what) &&
+                                    !std::get<GearSpec>(two.what).internal);
     const Designation &da = swapped ? two : one, &db = swapped ? one : two;
     if (!std::holds_alternative<GearSpec>(da.what))
         throw InputError("Two racks have nothing to run on; one of a pair must be a gear.");
@@ -76,8 +75,9 @@ int pair_teeth(const Designation& one, const Designation& two, const std::string
     const Length wide = rack ? rack->width : db.length.value_or(mm(1e9));
     const double width = in_mm(std::min(da.length.value_or(mm(1e9)), wide));
     const double common = width < 1e8 ? width : 0;
-    const GearMesh m = rack ? mesh_of(resolve_gear(a), resolve_rack(*rack), distance, common)
-                            : mesh_of(resolve_gear(a), resolve_gear(std::get<GearSpec>(db.what)), distance, common);
+    const GearMesh m =
+        rack ? mesh_of(resolve_gear(a), resolve_rack(*rack), distance, common)
+             : mesh_of(resolve_gear(a), resolve_gear(std::get<GearSpec>(db.what)), distance, common);
     const std::string second = rack ? write_rack(*rack) : write_gear(std::get<GearSpec>(db.what));
     if (as_json) {
         json j{{"first", write_gear(a)}, {"second", second}, {"goes_together", m.runs()}};

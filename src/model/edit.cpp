@@ -196,12 +196,11 @@ Job apply(const Job& before, const Edit& e) {
     case Field::hand: {
         const std::string w = lowered(text);
         Hand& hand = z.teeth ? z.teeth->hand : thread_of(z).hand;
-        if (w == "left" || w == "lh" || w == "l")
-            hand = Hand::left;
-        else if (w == "right" || w == "rh" || w == "r")
-            hand = Hand::right;
-        else
+        const bool left = w == "left" || w == "lh" || w == "l";
+        if (!left && w != "right" && w != "rh" && w != "r")
             throw InputError("The hand is right or left.", 0, text.size());
+        // a helix angle below zero turns the hand round again
+        hand = left != (z.teeth && turned_round(*z.teeth, resolve_names(job))) ? Hand::left : Hand::right;
         break;
     }
     case Field::starts: {
@@ -314,7 +313,9 @@ std::string field_text(const Job& job, std::size_t piece, std::size_t zone, Fiel
         return pair ? number_as(job.pairs[*pair].centre, unit, names) : std::string();
     }
     if (z.teeth && is_tooth_field(field)) return tooth_field_text(*z.teeth, field);
-    if (z.teeth && field == Field::hand) return word(z.teeth->hand);
+    if (z.teeth && field == Field::hand)
+        return word((z.teeth->hand == Hand::left) != turned_round(*z.teeth, names) ? Hand::left
+                                                                                   : Hand::right);
     const ThreadForm plain;
     const ThreadForm& t = z.thread ? *z.thread : plain;
     switch (field) {

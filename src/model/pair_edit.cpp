@@ -158,8 +158,9 @@ Job add_pair(const Job& before, ZoneRef first, ZoneRef second) {
     Job job = before;
     if (first.piece == second.piece) throw InputError("A pair is made of two pieces.");
     if (!pairable(job, first, second))
-        throw InputError("A pair is made of two threaded zones, of two gears or of an external gear and a rack; "
-                         "these don't go together.");
+        throw InputError(
+            "A pair is made of two threaded zones, of two gears or of an external gear and a rack; "
+            "these don't go together.");
     job.pairs.push_back({first, second, false, {}});
     return checked(std::move(job));
 }

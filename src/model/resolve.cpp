@@ -332,8 +332,9 @@ void resolve_teeth(const Zone& z, ResolvedZone& r, const ResolvedPiece& before, 
 
 ResolvedZone resolve_rack_zone(const Zone& z, const std::string& place, const Names& names) {
     if (z.thread || z.outline != Outline::round || z.where != Where::outer)
-        throw JobError(InputError("A rack is a bar with teeth along it; it can't be a thread, a hexagon or a bore."),
-                       place + "teeth");
+        throw JobError(
+            InputError("A rack is a bar with teeth along it; it can't be a thread, a hexagon or a bore."),
+            place + "teeth");
     ResolvedZone r;
     const RackSpec s = rack_spec(z, place, names);
     r.rack = at(place + "teeth", [&] { return resolve_rack(s); });
@@ -351,9 +352,10 @@ ResolvedPiece resolve_piece(const Piece& piece, const Names& names) {
     for (std::size_t i = 0; i < piece.zones.size(); ++i) {
         if (!piece.zones[i].teeth || !piece.zones[i].teeth->is_rack()) continue;
         if (piece.zones.size() > 1)
-            throw JobError(InputError("A rack is a piece of its own, with no other zones or bores; what is left "
-                                      "uncut at its ends is said by its plain ends."),
-                           place_of(i) + "teeth");
+            throw JobError(
+                InputError("A rack is a piece of its own, with no other zones or bores; what is left "
+                           "uncut at its ends is said by its plain ends."),
+                place_of(i) + "teeth");
         out.zones.push_back(resolve_rack_zone(piece.zones[i], place_of(i), names));
         return out;
     }

@@ -34,7 +34,7 @@ struct ResolvedZone {
     Length taper_from;       // where on the axis the thread's own diameters hold (the gauge plane)
     std::optional<ResolvedThread> thread;
     std::optional<ResolvedGear> teeth;
-    double teeth_turned = 0; // rad: the middle of a space at the zone's near end
+    double teeth_turned = 0;          // rad: the middle of a space at the zone's near end
     std::optional<ResolvedRack> rack; // then `diameter` is the bar's height, and nothing else holds
     ResolvedEnd near_end, far_end;
 

@@ -107,9 +107,12 @@ void set_tooth_field(ToothForm& t, Field field, const Number& n) {
     }
 }
 
+bool turned_round(const ToothForm& t, const Names& names) {
+    return !t.helix_angle.text.empty() && in_rad(evaluate_angle(t.helix_angle.text, names)) < 0;
+}
+
 std::string tooth_field_text(const ToothForm& t, Field field) {
-    if (Number RackBar::*member = bar_member(field))
-        return t.bar ? ((*t.bar).*member).text : std::string();
+    if (Number RackBar::*member = bar_member(field)) return t.bar ? ((*t.bar).*member).text : std::string();
     switch (field) {
     case Field::module:
         return t.module.text +
@@ -221,7 +224,7 @@ public:
         s.pressure_angle = angle("pressure_angle", t.pressure_angle, 20);
         s.helix_angle = angle("helix_angle", t.helix_angle, 0);
         s.hand = t.hand;
-        if (in_rad(s.helix_angle) < 0) { // a minus sign turns it round
+        if (in_rad(s.helix_angle) < 0) {
             s.helix_angle = -s.helix_angle;
             s.hand = t.hand == Hand::left ? Hand::right : Hand::left;
         }

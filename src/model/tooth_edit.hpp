@@ -9,6 +9,8 @@ namespace whorl {
 bool is_tooth_field(Field field);
 // Throws InputError for a text that a field can't hold; values are checked when the job resolves.
 void set_tooth_field(ToothForm& form, Field field, const Number& number);
+// Whether the helix angle is written below zero, which turns the hand round.
+bool turned_round(const ToothForm& form, const Names& names);
 std::string tooth_field_text(const ToothForm& form, Field field);
 
 ToothForm tooth_form(const GearSpec& spec, LengthUnit unit);

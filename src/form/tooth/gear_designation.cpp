@@ -48,13 +48,15 @@ public:
 
     RackDesignation parse_bar() {
         bar_ = true;
-        if (!next_is("rack")) throw InputError("A rack begins with rack, for example rack m2 z20 b20 h20.", 0, 4);
+        if (!next_is("rack"))
+            throw InputError("A rack begins with rack, for example rack m2 z20 b20 h20.", 0, 4);
         const Said said = read_words();
         if (said.teeth && said.length)
             throw InputError("A rack has either its teeth (z) or its length (l); the other follows.",
                              said.length->at, said.length->text.size());
         if (!said.teeth && !said.length)
-            throw InputError("A rack needs its number of teeth, such as z20, or its length, such as l300.", end_);
+            throw InputError("A rack needs its number of teeth, such as z20, or its length, such as l300.",
+                             end_);
         RackSpec r;
         const GearSpec& s = out_.spec;
         r.module = s.module;
@@ -162,10 +164,12 @@ private:
                 throw InputError(
                     "'" + w.text +
                         (bar_ ? "' is not understood in a rack; write m (module), z (teeth) or l (length), a "
-                                "(pressure angle), b (face width), h (height), helix, LH or RH, profile, plain, "
+                                "(pressure angle), b (face width), h (height), helix, LH or RH, profile, "
+                                "plain, "
                                 "k, tip, thin or dp. A rack has no profile shift: its gear has."
                               : "' is not understood in a gear; write m (module), z (teeth), a (pressure "
-                                "angle), b (face width), x (profile shift), helix, LH or RH, rack, k, tip, thin "
+                                "angle), b (face width), x (profile shift), helix, LH or RH, rack, k, tip, "
+                                "thin "
                                 "or dp."),
                     w.at, w.text.size());
             }
@@ -216,10 +220,11 @@ private:
     }
     void rack() {
         if (at_ >= words_.size())
-            throw InputError(std::string("After ") + (bar_ ? "profile" : "rack") +
-                                 " stands its type of ISO 53, A to D, or addendum/dedendum/root radius such as "
-                                 "1/1.25/0.38.",
-                             end_);
+            throw InputError(
+                std::string("After ") + (bar_ ? "profile" : "rack") +
+                    " stands its type of ISO 53, A to D, or addendum/dedendum/root radius such as "
+                    "1/1.25/0.38.",
+                end_);
         const Word w = words_[at_++];
         out_.spec.rack = located([&] { return parse_rack(w.text); });
     }

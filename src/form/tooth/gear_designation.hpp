@@ -42,7 +42,7 @@ struct RackDesignation {
     RackSpec spec; // width and height are ten modules if they were not said
     LengthUnit unit = LengthUnit::millimetre;
 };
-bool is_rack(std::string_view text); // begins with `rack`
+bool is_rack(std::string_view text);                   // begins with `rack`
 RackDesignation parse_rack_bar(std::string_view text); // throws as parse_gear()
 std::string write_rack(const RackSpec& spec);          // parse_rack_bar() of it gives the same spec
 
