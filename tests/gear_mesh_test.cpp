@@ -71,6 +71,7 @@ TEST_CASE("centre distances, contact ratios and backlash of textbook pairs") {
     CHECK(m.runs());
     CHECK(m.centre == Approx(92));
     CHECK(m.ratio == Approx(73.0 / 19));
+    CHECK_FALSE(m.closing_shift);
     CHECK(std::abs(m.backlash) < 1e-9);
     // ε = (z1·(tan αa1 − tan α) + z2·(tan αa2 − tan α))/2π
     for (const auto& [z1, z2] :
@@ -234,4 +235,22 @@ TEST_CASE("a ring turns the same way as its pinion, and sits around it") {
         outside.internal = false;
         CHECK(m.contact_ratio > mesh_of(a, resolve_gear(outside)).contact_ratio);
     }
+}
+
+TEST_CASE("the profile shift for a centre distance is the one whose distance that is") {
+    for (const auto& [one, two] : {std::pair{"gear m2 z19 x0.1", "gear m2 z73"},
+                                   std::pair{"gear m3 z12 x0.3 helix 15 RH", "gear m3 z40 helix 15 LH"},
+                                   std::pair{"gear m2 z20", "internal gear m2 z73"}}) {
+        INFO(two);
+        const ResolvedGear a = gear(one);
+        GearSpec spec = parse_gear(two).spec;
+        spec.profile_shift = 0.37;
+        const double distance = mesh_of(a, resolve_gear(spec)).centre;
+        const GearMesh asked = mesh_of(a, gear(two), mm(distance));
+        REQUIRE(asked.closing_shift);
+        CHECK(*asked.closing_shift == Approx(0.37).epsilon(1e-9));
+        CHECK(says(asked, MeshFault::loose) !=
+              says(asked, MeshFault::centre)); // too wide, or for the ring too far
+    }
+    CHECK_FALSE(says(mesh_of(gear("gear m2 z19"), gear("gear m2 z73"), mm(92.05)), MeshFault::loose));
 }

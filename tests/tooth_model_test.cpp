@@ -1,6 +1,7 @@
 // Toothed zones in jobs: edits, files, pairs that follow, checks with remedies that work.
 #include "check/check.hpp"
 #include "check/mesh_check.hpp"
+#include "check/train.hpp"
 #include "model/edit.hpp"
 #include "model/job_file.hpp"
 #include "model/starter.hpp"
@@ -171,6 +172,37 @@ TEST_CASE("mates are made in one step and follow: a rack, a ring, a gear for a r
     CHECK_THROWS_AS(add_pair(job_with({"rack m2 z30", "internal gear m2 z60"}), {0, 0}, {1, 1}), InputError);
 }
 
+TEST_CASE("a train says how everything turns, and when it locks") {
+    // 17:51 on one arbor with 20, which moves a rack
+    Job job = job_with({"gear m1 z17 b5", "gear m1 z51 b5", "rack m2 z40"});
+    Zone pinion =
+        zone_of({.what = parse_gear("gear m2 z20").spec, .length = mm(8), .unit = LengthUnit::millimetre});
+    job = insert_zone(job, 1, 1, pinion);
+    job = add_pair(job, {0, 0}, {1, 0});
+    job = add_pair(job, {1, 1}, {2, 0});
+    const Train t = train_of(job, 0);
+    REQUIRE(t.members.size() == 3);
+    CHECK(t.members[1].turns == Approx(-1.0 / 3));
+    CHECK(t.members[2].rack);
+    CHECK(t.members[2].travel == Approx(-40 * 3.14159265358979 / 3));
+    CHECK(t.members[2].by == 1);
+    CHECK_FALSE(t.locked_by);
+    // the other way round: a turn of the arbor, and over the rack to another gear on it
+    CHECK(train_of(job, 1).members[1].turns == Approx(-3));
+    job = add_piece(job, piece_of("gear m2 z40 b8"));
+    job = add_pair(job, {3, 0}, {2, 0});
+    CHECK(train_of(job, 0).members[3].turns == Approx(-1.0 / 6));
+    CHECK(check_pairs(job, job.pieces.size()).empty());
+
+    // a ring of three gears can't turn; of four it can
+    Job ring = job_with({"gear m1 z20 b5", "gear m1 z30 b5", "gear m1 z40 b5", "gear m1 z25 b5"});
+    ring = add_pair(add_pair(ring, {0, 0}, {1, 0}), {1, 0}, {2, 0});
+    CHECK_FALSE(train_of(ring, 0).locked_by);
+    CHECK(found(check_pairs(add_pair(ring, {2, 0}, {0, 0}), 0), "train_locks"));
+    const Job four = add_pair(add_pair(ring, {2, 0}, {3, 0}), {3, 0}, {0, 0});
+    CHECK_FALSE(found(check_pairs(four, four.pieces.size()), "train_locks"));
+}
+
 TEST_CASE("every remedy of a gear mends what it was offered for") {
     const auto mends = [](Job job, const std::string& id, std::size_t piece = 0) {
         auto findings = check_piece(resolve_piece(job.pieces[piece], resolve_names(job)), piece, job.unit);
@@ -218,6 +250,12 @@ TEST_CASE("every remedy of a gear mends what it was offered for") {
     mends(apply(pair("rack m2 z30", "gear m2 z20"),
                 Edit{0, 0, Field::centre_distance, "19", LengthUnit::millimetre}),
           "mesh_centre");
+    mends(apply(pair("gear m2 z19", "gear m2 z73"),
+                Edit{0, 0, Field::centre_distance, "93", LengthUnit::millimetre}),
+          "mesh_loose");
+    mends(apply(pair("gear m2 z20", "rack m2 z30"),
+                Edit{0, 0, Field::centre_distance, "21", LengthUnit::millimetre}),
+          "mesh_loose");
     // a ring's tips against its pinion
     Job ring = job_with({"gear m2 z19 b12", "internal gear m2 z73 b12"});
     mends(add_pair(ring, {0, 0}, {1, 1}), "mesh_root_contact");

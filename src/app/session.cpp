@@ -300,6 +300,7 @@ void Session::set_running(bool on) {
 
 void Session::resolve_mesh() {
     mesh_.reset();
+    train_ = {};
     const ResolvedZone* z = resolved_zone();
     if (!z || (!z->teeth && !z->rack)) return set_running(false);
     std::optional<ShownMesh> found;
@@ -315,10 +316,11 @@ void Session::resolve_mesh() {
         auto both = mesh_of_zones(*z, other, centre);
         if (!both) continue;
         mesh_ = ShownMesh{std::move(*both), i, selected, there, *z, other, pair.follows};
-        if (i == looked_at_pair_) return;
-        if (!found) found = mesh_;
+        if (i == looked_at_pair_ || !found) found = std::move(mesh_);
+        if (i == looked_at_pair_) break;
     }
     mesh_ = std::move(found);
+    if (mesh_) train_ = train_of(job_, piece_);
 }
 
 void Session::resolve_pairs() {

@@ -7,6 +7,7 @@
 
 #include "build/build.hpp"
 #include "check/mesh_check.hpp"
+#include "check/train.hpp"
 #include "model/edit.hpp"
 #include "model/section_library.hpp"
 #include "pair/mating.hpp"
@@ -72,6 +73,7 @@ public:
         bool follows = false;
     };
     const std::optional<ShownMesh>& mesh() const { return mesh_; }
+    const Train& train() const { return train_; } // that the selected piece drives; empty without a mesh
     // How far the first gear, or a single one, has turned (rad); running turns it on by itself, on a rack
     // from one of its ends to the other and back. At 0 a gear stands in the middle of its rack.
     double roll() const { return roll_; }
@@ -170,6 +172,7 @@ private:
     std::size_t looked_at_pair_ = 0;
     bool run_back_ = false;
     std::optional<ShownMesh> mesh_;
+    Train train_;
     double roll_ = 0;
     QTimer run_timer_;
     std::vector<Snapshot> undo_, redo_;

@@ -105,6 +105,19 @@ void SpecSheet::mesh_rows(QPainter& p, double& y) {
               "thinning");
     for (const auto& v : m->mesh.values)
         if (v.key != "centre_distance") follows_row(p, y, v);
+    // and what turns beyond this pair
+    const Train& train = session_.train();
+    if (train.members.size() < 3) return;
+    heading(p, y, "Train, per turn of this piece");
+    for (const TrainMember& member : train.members)
+        if (member.pair)
+            follows_row(p, y,
+                        {.key = "train_" + std::to_string(member.piece),
+                         .label = session_.job().pieces[member.piece].name,
+                         .kind = ValueKind::text,
+                         .text = member.rack ? number_text(member.travel, 3) + " mm"
+                                             : number_text(member.turns, 5) + " turns",
+                         .source = "driven by " + session_.job().pieces[member.by].name});
 }
 
 } // namespace whorl::app

@@ -2,6 +2,7 @@
 
 #include "check/mesh_check.hpp"
 #include "check/tooth_check.hpp"
+#include "check/train.hpp"
 
 #include "pair/fit.hpp"
 #include "quantity/expression.hpp"
@@ -295,6 +296,7 @@ std::vector<Finding> check_pairs(const Job& job, std::size_t piece) {
                            pair.second.zone, m.value, m.limit, std::move(remedy)});
         }
     }
+    check_trains(out, job, piece);
     return out;
 }
 

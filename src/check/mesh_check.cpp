@@ -86,6 +86,22 @@ void check_mesh(std::vector<Finding>& out, const Job& job, const Pair& pair, con
         }
         return {};
     };
+    // the profile shift that suits the distance asked, if the gears run with it
+    const auto closing = [&]() -> std::optional<Remedy> {
+        if (!both->mesh.closing_shift) return {};
+        const bool of_second = both->rack ? both->second_first : !both->second_first;
+        GearSpec s = both->rack ? both->first.spec : both->second->spec;
+        // three decimals, on the side that leaves a little backlash
+        s.profile_shift = std::floor(*both->mesh.closing_shift * 1000 + 1e-6) / 1000;
+        if (std::abs(s.profile_shift) > 1) return {};
+        PairMesh changed = *both;
+        (both->rack ? changed.first : *changed.second) = resolve_gear(s);
+        if (!mesh_of(changed.first, changed, mm(both->mesh.centre), 0).runs()) return {};
+        const ZoneRef at = of_second ? pair.second : pair.first;
+        const std::string text = number_text(s.profile_shift, 3);
+        return Remedy{"Profile shift " + text + " for " + job.pieces[at.piece].name,
+                      {Edit{at.piece, at.zone, Field::profile_shift, text, LengthUnit::millimetre}}};
+    };
     for (const MeshMistake& m : both->mesh.mistakes) {
         std::optional<Remedy> remedy;
         switch (m.what) {
@@ -105,8 +121,12 @@ void check_mesh(std::vector<Finding>& out, const Job& job, const Pair& pair, con
             remedy = Remedy{second.hand == Hand::left ? "Make it right-hand" : "Make it left-hand",
                             {edit(Field::hand, second.hand == Hand::left ? "right" : "left")}};
             break;
+        case MeshFault::loose:
+            remedy = closing();
+            break;
         case MeshFault::centre:
-            if (!pair.centre.text.empty())
+            remedy = closing();
+            if (!remedy && !pair.centre.text.empty())
                 remedy = Remedy{"Centre distance without backlash", {edit(Field::centre_distance, "")}};
             break;
         case MeshFault::root_contact:

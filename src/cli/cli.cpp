@@ -1,6 +1,7 @@
 #include "cli/cli.hpp"
 
 #include "build/build.hpp"
+#include "check/train.hpp"
 #include "cli/gear.hpp"
 #include "cli/print.hpp"
 #include "cli/section.hpp"
@@ -252,6 +253,41 @@ int check(const std::string& path, bool as_json, std::ostream& out) {
     return stops(findings) ? stopped : done;
 }
 
+int train(const std::string& path, const std::string& driver, bool as_json, std::ostream& out) {
+    const Job job = load_job(path);
+    // the piece of that name, or else the first that is in a pair of teeth
+    std::optional<std::size_t> from;
+    for (std::size_t i = 0; i < job.pieces.size(); ++i)
+        if (driver.empty() ? train_of(job, i).members.size() > 1 : job.pieces[i].name == driver) {
+            from = i;
+            break;
+        }
+    if (!from)
+        throw InputError(driver.empty() ? "There is no pair of gears in '" + path + "'."
+                                        : "There is no piece '" + driver + "' in '" + path + "'.");
+    const Train t = train_of(job, *from);
+    if (as_json) {
+        json j{{"driver", job.pieces[*from].name},
+               {"locks", t.locked_by.has_value()},
+               {"members", json::array()}};
+        for (const TrainMember& m : t.members) {
+            if (!m.pair) continue;
+            json row{{"piece", job.pieces[m.piece].name}, {"driven_by", job.pieces[m.by].name}};
+            m.rack ? row["travel_per_turn"] = tidy(m.travel) : row["turns"] = m.turns;
+            j["members"].push_back(row);
+        }
+        out << j.dump(2) << "\n";
+    } else {
+        out << "One turn of " << job.pieces[*from].name << ":\n";
+        for (const TrainMember& m : t.members)
+            if (m.pair)
+                out << column(job.pieces[m.piece].name, 26) << column(said(m), 40) << "driven by "
+                    << job.pieces[m.by].name << "\n";
+        if (t.locked_by) out << "This train locks: its ratios contradict each other.\n";
+    }
+    return t.locked_by ? stopped : done;
+}
+
 int export_job(const std::string& path, const std::string& directory, const std::vector<std::string>& formats,
                double chord, std::ostream& out, std::ostream& err) {
     for (const auto& f : formats)
@@ -337,6 +373,11 @@ int run_command_line(int argc, const char* const* argv, std::ostream& out, std::
     make_command->add_option("--chord", chord, "largest distance of an STL side from the surface, mm")
         ->check(CLI::Range(1e-4, 10.0));
 
+    auto* train_command =
+        app.add_subcommand("train", "Say how all gears and racks turn that one piece drives");
+    train_command->add_option("job", path, "a .whorl file")->required();
+    train_command->add_option("--driver", second, "name of the driving piece, else the first in a pair");
+    train_command->add_flag("--json", as_json, "as JSON");
     auto* check_command = app.add_subcommand("check", "Check every piece of a job");
     check_command->add_option("job", path, "a .whorl file")->required();
     check_command->add_flag("--json", as_json, "as JSON");
@@ -448,6 +489,7 @@ int run_command_line(int argc, const char* const* argv, std::ostream& out, std::
         if (*section_remove_command) return section_remove(text, out);
         if (*compare_command) return compare_gear(path, parse_gear(text).spec, tolerated, as_json, out);
         if (*list_command) return list(text, as_json, out);
+        if (*train_command) return train(path, second, as_json, out);
         if (*check_command) return check(path, as_json, out);
         if (*export_command) {
             return export_job(path, output, words("step,stl"), chord, out, err);

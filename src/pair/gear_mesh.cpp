@@ -90,6 +90,14 @@ private:
         m_.first_string = a_.base_radius * std::tan(m_.working_angle);
         m_.second_string = b_.base_radius * std::tan(m_.working_angle);
         m_.second_phase = m_.internal ? -b_.pitch_angle() / 2 : pi - b_.pitch_angle() / 2;
+        if (centre) {
+            const double both = (m_.internal ? -1 : 1) * (involute(m_.working_angle) - involute(alpha)) *
+                                sum(a_.spec.teeth, b_.spec.teeth) / 2 /
+                                std::tan(in_rad(a_.spec.pressure_angle));
+            m_.closing_shift = both - a_.spec.profile_shift;
+            judge_looseness(m_.mistakes, m_, in_mm(a_.spec.thinning + b_.spec.thinning),
+                            in_mm(a_.spec.module), "the second gear");
+        }
         if (m_.backlash < -1e-6)
             wrong(MeshFault::centre, true,
                   "The teeth overlap by " + length(-m_.backlash) +
@@ -185,6 +193,9 @@ private:
         put("centre_distance", "Centre distance", ValueKind::length, m_.centre,
             "a = (rb2 ± rb1)/cos αw, inv αw = inv αt + 2·tan αn·(x1 + x2)/(z1 + z2), ISO 21771");
         put("ratio", "Ratio", ValueKind::number, m_.ratio, "z2/z1");
+        if (m_.closing_shift)
+            put("closing_shift", "Shift for it", ValueKind::number, *m_.closing_shift,
+                "of the second: x2 = (inv αw − inv αt)·(z1 + z2)/(2·tan αn) − x1");
         put("working_pressure_angle", "Working angle", ValueKind::angle, m_.working_angle,
             "cos αw = (rb2 ± rb1)/a");
         put("first_working_diameter", "Working Ø, first", ValueKind::length, 2 * m_.first_radius,
@@ -241,8 +252,8 @@ GearMesh mesh_of(const ResolvedGear& first, const ResolvedGear& second, std::opt
 
 const char* key_word(MeshFault what) {
     constexpr const char* words[]{"both_internal", "module",        "pressure_angle", "helix",
-                                  "hand",          "centre",        "root_contact",   "tip_clearance",
-                                  "internal_tips", "contact_ratio", "internal_rack"};
+                                  "hand",          "centre",        "loose",          "root_contact",
+                                  "tip_clearance", "internal_tips", "contact_ratio",  "internal_rack"};
     return words[static_cast<int>(what)];
 }
 

@@ -17,6 +17,7 @@ enum class MeshFault {
     helix,
     hand,
     centre,       // no line of action at this centre distance, or the teeth jam
+    loose,        // the centre distance asked leaves more than a tenth of a module between the teeth
     root_contact, // a tip reaches below where the other's involute begins
     tip_clearance,
     internal_tips, // tips of pinion and ring foul each other away from the pitch point
@@ -50,7 +51,10 @@ struct GearMesh {
     double base_pitch = 0;
     double contact_ratio = 0, overlap_ratio = 0;
     double backlash = 0; // circumferential, on the working pitch circles, mm
-    double ratio = 0;    // z2/z1; the second turns the other way unless it is a ring. None with a rack
+    // At the centre distance asked, the profile shift of the second gear (with a rack: of the gear) that
+    // leaves no backlash but the thinning, ISO 21771; none where it follows anyway.
+    std::optional<double> closing_shift;
+    double ratio = 0; // z2/z1; the second turns the other way unless it is a ring. None with a rack
     // rad, of the second gear when the first has turned by `first`, both seen along the first one's axis, the
     // second's centre in the direction of angle 0 (external) or π (a ring).
     double second_turn(double first) const;

@@ -35,9 +35,11 @@ GearMesh mesh_of(const ResolvedGear& g, const ResolvedRack& r, std::optional<Len
     m.first_radius = g.pitch_radius;
     m.first_string = g.base_radius * std::tan(alpha);
     m.base_pitch = g.pitch_angle() * g.base_radius;
+    if (centre) m.closing_shift = (m.centre - g.pitch_radius) / module;
     // room on the pitch line: the rack's flanks open by 2·tan α for what it stands off
     m.backlash = (in_mm(g.spec.thinning) + in_mm(r.spec.thinning)) / std::cos(beta) +
                  2 * (m.centre - close) * std::tan(alpha);
+    if (centre) judge_looseness(m.mistakes, m, in_mm(g.spec.thinning + r.spec.thinning), module, "the gear");
     if (m.backlash < -1e-6)
         wrong(MeshFault::centre, true,
               "The teeth overlap by " + length_words(-m.backlash) + " with the reference line " +
@@ -80,6 +82,8 @@ GearMesh mesh_of(const ResolvedGear& g, const ResolvedRack& r, std::optional<Len
             {.key = key, .label = label, .kind = kind, .value = value, .source = std::move(source)});
     };
     put("centre_distance", "Axis to reference", ValueKind::length, m.centre, "r + x·mn, without backlash");
+    if (m.closing_shift)
+        put("closing_shift", "Shift for it", ValueKind::number, *m.closing_shift, "of the gear: (a − r)/mn");
     put("mounting_distance", "Axis to back", ValueKind::length, m.centre + r.body(),
         "to the reference line and its height over the back");
     put("travel_per_turn", "Travel per turn", ValueKind::length, 2 * pi * g.pitch_radius, "π·mt·z");

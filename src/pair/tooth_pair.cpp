@@ -49,6 +49,17 @@ void compare_teeth(std::vector<MeshMistake>& out, const GearSpec& s, const GearS
               0, 0);
 }
 
+void judge_looseness(std::vector<MeshMistake>& out, const GearMesh& m, double thinning, double module,
+                     const char* of) {
+    if (m.backlash - thinning <= most_looseness * module) return;
+    out.push_back(
+        {MeshFault::loose, false,
+         "At this distance the teeth have " + length_words(m.backlash) +
+             " of backlash, more than a tenth of the module beyond their thinning; a profile shift of " +
+             number_text(*m.closing_shift, 4) + " on " + of + " closes it.",
+         m.backlash, thinning + most_looseness * module});
+}
+
 void judge_clearance(std::vector<MeshMistake>& out, double clearance, double module) {
     const double least = least_tip_clearance * module;
     if (clearance >= least) return;

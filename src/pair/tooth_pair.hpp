@@ -8,6 +8,7 @@ namespace whorl {
 // Below this the next pair of teeth takes over late: the textbooks' limit for quiet running.
 constexpr double least_contact_ratio = 1.2;
 constexpr double least_tip_clearance = 0.1; // × module
+constexpr double most_looseness = 0.1;      // × module, of backlash beyond the thinning
 
 std::string length_words(double mm);
 
@@ -21,6 +22,9 @@ double flank_tip(const ResolvedGear& gear);
 void compare_teeth(std::vector<MeshMistake>& out, const GearSpec& first, const GearSpec& second,
                    bool same_hand);
 
+// At a centre distance that was asked; `of` is the one whose shift closes the gap.
+void judge_looseness(std::vector<MeshMistake>& out, const GearMesh& mesh, double thinning, double module,
+                     const char* of);
 void judge_clearance(std::vector<MeshMistake>& out, double clearance, double module);
 void judge_contact_ratio(std::vector<MeshMistake>& out, double ratio);
 
