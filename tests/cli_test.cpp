@@ -278,6 +278,20 @@ TEST_CASE("gears are shown, paired, made and refused with reasons") {
           std::string::npos);
     CHECK(whorl_run({"pair", "gear m2 z19", "M10"}).code == 2);
 
+    const json at = json::parse(whorl_run({"show", "gear m2 z24", "--at", "50", "--json"}).out);
+    CHECK(at["values"]["thickness_at"]["value"].get<double>() == Approx(2.4092).margin(5e-5));
+    CHECK(whorl_run({"show", "gear m2 z24", "--at", "60"}).err.find("off it") != std::string::npos);
+    CHECK(whorl_run({"show", "M10", "--block"}).code == 2);
+    CHECK(json::parse(whorl_run({"show", "gear m2 z24 b12", "--block", "--json"}).out)["Number of teeth"] ==
+          "24");
+    const json train = json::parse(whorl_run({"train", WHORL_SOURCE_DIR "/demo/saltmarsh-tide-gauge.whorl",
+                                              "--driver", "Zero knob pinion", "--json"})
+                                       .out);
+    CHECK(train["members"][1]["piece"] == "Datum rack");
+    CHECK(train["members"][1]["travel_per_turn"].get<double>() == Approx(-20.943951));
+    CHECK(whorl_run({"train", WHORL_SOURCE_DIR "/demo/saltmarsh-tide-gauge.whorl", "--driver", "Nobody"})
+              .code == 2);
+
     const auto ratio = whorl_run({"ratio", "73/19", "--json"});
     REQUIRE(ratio.code == 0);
     CHECK(json::parse(ratio.out)[0]["second"] == 73);

@@ -255,3 +255,41 @@ TEST_CASE("what is wrong with a gear is said with its place") {
     CHECK(position("gear m0.001 z24") >= 0);
     CHECK(position("gear m2 z24 a35 rack D") >= 0); // the rack comes to a point
 }
+
+TEST_CASE("a tooth is as thick on any circle as its involute says, and the caliper's numbers follow") {
+    const ResolvedGear g = resolve_gear(parse_gear("gear m2 z24").spec);
+    const double pi = std::numbers::pi;
+    // on the pitch circle the chord is d·sin(π/2z), its height m + d/2·(1 − cos(π/2z))
+    const Thickness pitch = thickness_at(g, 48);
+    CHECK(pitch.arc == Approx(pi));
+    CHECK(pitch.chord == Approx(48 * std::sin(pi / 48)));
+    CHECK(pitch.height == Approx(2 + 24 * (1 - std::cos(pi / 48))));
+    CHECK(thickness_at(g, 50).arc == Approx(2.4092).margin(5e-5)); // dy·(s/d + inv α − inv αy) by hand
+    CHECK(thickness_at(g, 52).arc == Approx(g.tip_thickness));
+    CHECK(thickness_at(g, 43).arc > 1.25 * pi); // the foot spreads into its fillets
+    CHECK(thickness_at(g, 43).arc < 43 * pi / 24);
+    for (const double off : {42.9, 52.1, 0.0, -48.0})
+        CHECK_THROWS_AS(thickness_at(g, off), InputError);
+    const ResolvedGear ring = resolve_gear(parse_gear("internal gear m2 z60").spec);
+    CHECK(thickness_at(ring, 120).arc == Approx(pi));
+    CHECK(thickness_at(ring, 120).height == Approx(2 - 60 * (1 - std::cos(pi / 120))));
+}
+
+TEST_CASE("a drawing's data block says what the maker needs") {
+    const auto block =
+        data_block(resolve_gear(parse_gear("gear m2 z24 helix 12 LH x0.2 thin 0.05").spec), mm(12));
+    const auto said = [&](const std::string& name) {
+        for (const auto& [n, v] : block)
+            if (n == name) return v;
+        return std::string("(missing)");
+    };
+    CHECK(block.front().first == "Normal module");
+    CHECK(said("Number of teeth") == "24");
+    CHECK(said("Direction of helix") == "left");
+    CHECK(said("Profile shift coefficient") == "0.2");
+    CHECK(said("Face width") == "12");
+    CHECK(said("Backlash allowance") == "0.05 off the normal thickness");
+    CHECK(said("Over pins").find(" with Ø ") != std::string::npos);
+    const auto ring = data_block(resolve_gear(parse_gear("internal gear m2 z60").spec));
+    CHECK(ring[1].second == "-60");
+}

@@ -16,6 +16,7 @@
 #include "exchange/tooth_outline.hpp"
 
 #include <QApplication>
+#include <QClipboard>
 #include <QFile>
 #include <QPushButton>
 #include <QSettings>
@@ -39,13 +40,13 @@ struct Bench {
         QTest::qWait(50);
     }
     void settle() {
-        REQUIRE(QTest::qWaitFor([&] { return !session.building(); }, 20000));
+        REQUIRE(QTest::qWaitFor([&] { return !session.building(); }, 90000));
         QCoreApplication::processEvents();
     }
     bool exports(const QString& path) {
         QSignalSpy spy(&window, &MainWindow::exported);
         window.export_piece(path);
-        REQUIRE(QTest::qWaitFor([&] { return spy.count() == 1; }, 20000));
+        REQUIRE(QTest::qWaitFor([&] { return spy.count() == 1; }, 90000));
         return spy.at(0).at(0).toBool();
     }
     void designate(const QString& text) {
@@ -679,6 +680,14 @@ TEST_CASE("a gear, its wheel, and the two running: by keyboard and mouse") {
     b.type_at(b.window.section(), "centre_distance", "");
     CHECK(b.session.findings().empty());
 
+    // the thickness on any diameter, and the drawing's data
+    b.type_at(b.window.sheet(), "thickness_at", "49");
+    b.type_at(b.window.sheet(), "thickness_at", "100"); // off the tooth: refused, the editor stays
+    CHECK(b.window.sheet()->findChild<QLineEdit*>("dimension")->isVisible());
+    QTest::keyClick(b.window.sheet()->findChild<QLineEdit*>("dimension"), Qt::Key_Escape);
+    QTest::keyClick(&b.window, Qt::Key_D, Qt::ControlModifier | Qt::AltModifier);
+    CHECK(QGuiApplication::clipboard()->text().contains("Number of teeth\t19"));
+
     // dragged: the gears roll, the solid with them
     const double roll = b.session.roll();
     const QPoint at(b.window.section()->width() / 2, b.window.section()->height() / 2);
@@ -742,7 +751,7 @@ TEST_CASE("a gear, its wheel, and the two running: by keyboard and mouse") {
 TEST_CASE("a rack for a pinion, changed from 19 teeth to 43 and 11 and back, and run to its end") {
     Bench b;
     b.designate("gear m1.25 z19 b10");
-    QTest::keyClick(&b.window, Qt::Key_K, Qt::ControlModifier | Qt::ShiftModifier);
+    QTest::keyClick(&b.window, Qt::Key_R, Qt::ControlModifier | Qt::AltModifier);
     b.settle();
     REQUIRE(b.session.resolved_zone());
     const auto rack = [&]() -> const ResolvedRack& { return *b.session.resolved_zone()->rack; };
@@ -812,6 +821,18 @@ TEST_CASE("a rack for a pinion, changed from 19 teeth to 43 and 11 and back, and
     const StepContent read = read_step(dir.filePath("rack.step").toStdString());
     CHECK(read.valid);
     CHECK(read.volume == Approx(b.session.preview()->volume).epsilon(1e-6));
+}
+
+TEST_CASE("no two actions share a shortcut") {
+    Bench b;
+    std::map<QString, QString> taken;
+    for (const QAction* a : b.window.findChildren<QAction*>())
+        for (const QKeySequence& k : a->shortcuts()) {
+            INFO(a->text().toStdString() << " and " << taken[k.toString()].toStdString());
+            CHECK(taken[k.toString()].isEmpty());
+            taken[k.toString()] = a->text();
+        }
+    CHECK(taken.size() > 25);
 }
 
 TEST_CASE("a rack alone is drawn, measured and typed in every view") {

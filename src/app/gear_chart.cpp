@@ -52,7 +52,10 @@ void DevelopedView::draw_mesh_chart(QPainter& p) {
     const auto& shown_mesh = *session_.mesh();
     const GearMesh& m = shown_mesh.mesh;
     const ResolvedGear& first = shown_mesh.first;
-    draw_title(p, "Mesh", "sliding along the line of action");
+    // involute flanks stand off each other equally at every place of contact
+    draw_title(p, "Mesh",
+               "sliding along the line of action; backlash " +
+                   shown(std::abs(m.backlash) < 5e-7 ? 0 : m.backlash) + " throughout");
     const QRectF a = area();
     p.fillRect(a, t.field);
     const double from = m.contact_from, to = m.contact_to, span = std::max(1e-9, to - from);

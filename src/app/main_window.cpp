@@ -13,8 +13,10 @@
 #include "exchange/export.hpp"
 #include "exchange/section_import.hpp"
 #include "exchange/tooth_outline.hpp"
+#include "form/tooth/measure.hpp"
 #include "model/starter.hpp"
 
+#include <QClipboard>
 #include <QCloseEvent>
 #include <QFileDialog>
 #include <QHBoxLayout>
@@ -285,11 +287,11 @@ void MainWindow::make_menus() {
         [this] { strip_->add_bore(Where::far_bore); });
     counterpart_ = add(piece, "Make the counterpart", QKeySequence("Ctrl+K"),
                        [this] { make_counterpart(add_counterpart); });
-    ring_ = add(piece, "Make a ring around the gear", QKeySequence("Ctrl+Alt+K"), [this] {
+    ring_ = add(piece, "Make a ring around the gear", QKeySequence("Ctrl+Alt+I"), [this] {
         make_counterpart(
             [](const Job& j, std::size_t p, std::size_t z) { return add_mate(j, p, z, Mate::ring); });
     });
-    rack_ = add(piece, "Make a rack for the gear", QKeySequence("Ctrl+Shift+K"), [this] {
+    rack_ = add(piece, "Make a rack for the gear", QKeySequence("Ctrl+Alt+R"), [this] {
         make_counterpart(
             [](const Job& j, std::size_t p, std::size_t z) { return add_mate(j, p, z, Mate::rack); });
     });
@@ -329,6 +331,16 @@ void MainWindow::make_menus() {
                      !why.isEmpty());
     });
     piece->addSeparator();
+    block_ =
+        add(piece, "Copy the gear's data for the drawing (ISO 1340)", QKeySequence("Ctrl+Alt+D"), [this] {
+            const auto* z = session_.resolved_zone();
+            if (!z || !z->teeth) return;
+            QString text;
+            for (const auto& [name, value] : data_block(*z->teeth, z->length))
+                text += QString::fromStdString(name + "\t" + value + "\n");
+            QGuiApplication::clipboard()->setText(text);
+            checks_->say("The gear's data stand on the clipboard, a name and a value to a line.", false);
+        });
     compare_ =
         add(piece, "Compare the gear with another outline or solid…", QKeySequence("Ctrl+Shift+M"), [this] {
             if (comparison_->loaded()) return comparison_->clear();
@@ -404,6 +416,7 @@ void MainWindow::update_actions() {
         a->setEnabled(z && z->teeth && !z->in_bore());
     to_counterpart_->setEnabled(session_.fit() || session_.mesh());
     compare_->setEnabled(z && z->teeth);
+    block_->setEnabled(z && z->teeth);
     compare_->setText(comparison_->loaded() ? "Take the compared gear away"
                                             : "Compare the gear with another outline or solid…");
     run_->setEnabled(toothed && (z->teeth || session_.mesh()));

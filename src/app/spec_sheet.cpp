@@ -378,6 +378,7 @@ void SpecSheet::draw(QPainter& p) {
                                            "height", "face_width"};
             if (!asked.contains(QString::fromStdString(v.key))) follows_row(p, y, v);
         }
+        if (z->teeth) thickness_row(p, y, *z->teeth);
         mesh_rows(p, y);
     }
     if (z->thread) {

@@ -29,10 +29,12 @@ private:
     void rack_rows(QPainter& p, double& y, const ResolvedRack& rack);
     template<class Spec>
     void profile_rows(QPainter& p, double& y, const Spec& spec); // of gears and racks
+    void thickness_row(QPainter& p, double& y, const ResolvedGear& gear);
     void mesh_rows(QPainter& p, double& y);
     void section_row(QPainter& p, double& y, const OwnSection& section);
     void follows_row(QPainter& p, double& y, const ResolvedValue& v);
     std::vector<HandBack> hand_backs_;
+    std::optional<double> thickness_at_; // diameter, mm; none: the pitch circle
 };
 
 // The sheet in its scroll area.

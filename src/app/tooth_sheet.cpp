@@ -1,8 +1,11 @@
 // The spec sheet's rows of a toothed zone and of its mesh.
 #include "app/spec_sheet.hpp"
 
+#include "form/tooth/measure.hpp"
+#include "model/resolve.hpp"
 #include "quantity/expression.hpp"
 
+#include <algorithm>
 #include <tuple>
 
 namespace whorl::app {
@@ -53,6 +56,34 @@ void SpecSheet::teeth_rows(QPainter& p, double& y, const ResolvedGear& g) {
     asked_row(p, y, "Profile shift", Field::profile_shift, text(s.profile_shift, 4), {}, "profile_shift", {},
               "Multiple of the module; positive makes the teeth thicker");
     profile_rows(p, y, s);
+}
+
+void SpecSheet::thickness_row(QPainter& p, double& y, const ResolvedGear& g) {
+    if (g.half_outline.empty()) return;
+    const double low = 2 * std::min(g.root_radius, g.tip_radius),
+                 high = 2 * std::max(g.root_radius, g.tip_radius);
+    const double at = std::clamp(thickness_at_.value_or(2 * g.pitch_radius), low, high);
+    asked_row(p, y, "Thick on Ø " + shown(at), Field::teeth, shown(thickness_at(g, at).arc),
+              symbol(session_.unit()), "thickness_at");
+    Spot s = take_last_spot();
+    s.field.reset();
+    s.initial = shown(at);
+    s.tip = "Tooth thickness on any diameter, arc in the transverse plane; type the diameter. Chord " +
+            shown(thickness_at(g, at).chord) + ", " + shown(thickness_at(g, at).height) +
+            " from the tip circle.";
+    s.commit = [this, g](const QString& typed) -> QString {
+        try {
+            const double d =
+                in_mm(evaluate_length(typed.toStdString(), session_.unit(), resolve_names(session_.job())));
+            (void)thickness_at(g, d);
+            thickness_at_ = d;
+            update();
+            return {};
+        } catch (const InputError& e) {
+            return QString::fromStdString(e.what());
+        }
+    };
+    add_spot(s);
 }
 
 void SpecSheet::rack_rows(QPainter& p, double& y, const ResolvedRack& r) {

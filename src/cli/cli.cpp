@@ -29,11 +29,15 @@ Job job_of(const std::string& text) {
     return add_piece(job, piece_of(text, known));
 }
 
-int show(const std::string& text, bool as_json, std::ostream& out) {
+int show(const std::string& text, double at, bool block, bool as_json, std::ostream& out) {
     const Designation d = parse_designation(text, known_in(text));
-    if (const auto* gear = std::get_if<GearSpec>(&d.what))
-        return show_gear({*gear, d.length, d.unit},
-                         check_piece(resolve_piece(job_of(text).pieces[0], {}), 0, d.unit), as_json, out);
+    if (const auto* gear = std::get_if<GearSpec>(&d.what)) {
+        const GearDesignation g{*gear, d.length, d.unit};
+        if (block) return gear_block(g, as_json, out);
+        return show_gear(g, check_piece(resolve_piece(job_of(text).pieces[0], {}), 0, d.unit), at, as_json,
+                         out);
+    }
+    if (at != 0 || block) throw InputError("--at and --block are for gears, for example gear m2 z24 b12.");
     if (const auto* rack = std::get_if<RackSpec>(&d.what))
         return show_rack({*rack, d.unit}, check_piece(resolve_piece(job_of(text).pieces[0], {}), 0, d.unit),
                          as_json, out);
@@ -351,9 +355,13 @@ int run_command_line(int argc, const char* const* argv, std::ostream& out, std::
     bool again = false;
     std::string formats, second;
 
+    double at = 0;
+    bool space = false, block = false;
     auto* show_command =
         app.add_subcommand("show", "Say what a designation means: every value with its limits and source");
     show_command->add_option("designation", text, "for example \"M10x1.5-6g\"")->required();
+    show_command->add_option("--at", at, "of a gear, also the tooth's thickness on this diameter, mm");
+    show_command->add_flag("--block", block, "of a gear, what its drawing says to the maker, ISO 1340");
     show_command->add_flag("--json", as_json, "as JSON");
 
     auto* make_command =
@@ -362,7 +370,6 @@ int run_command_line(int argc, const char* const* argv, std::ostream& out, std::
                              "for example \"M10x1.5-6g LH x 40\" or \"ISO 4762 M6 x 25\"");
     make_command->add_option("--table", path,
                              "a CSV table with a column 'designation' instead: a piece for each row");
-    bool space = false;
     make_command->add_flag("--space", space, "of a gear's or rack's DXF or SVG only one tooth space");
     make_command
         ->add_option("-o,--output", output, "the file: .step, .stl, .svg or .dxf; for a table the folder")
@@ -459,7 +466,7 @@ int run_command_line(int argc, const char* const* argv, std::ostream& out, std::
         return refused;
     }
     try {
-        if (*show_command) return show(text, as_json, out);
+        if (*show_command) return show(text, at, block, as_json, out);
         const auto words = [&](const std::string& usual) {
             std::vector<std::string> all;
             std::string word;

@@ -2,12 +2,14 @@
 
 #include "cli/print.hpp"
 #include "exchange/gear_compare.hpp"
+#include "form/tooth/measure.hpp"
 #include "pair/gear_mesh.hpp"
 #include "quantity/expression.hpp"
 
 #include <algorithm>
 #include <cmath>
 #include <ostream>
+#include <tuple>
 
 namespace whorl {
 
@@ -39,10 +41,35 @@ int print_teeth(const json& head, const std::string& kind, const std::vector<Res
 
 } // namespace
 
-int show_gear(const GearDesignation& d, const std::vector<Finding>& findings, bool as_json,
+int gear_block(const GearDesignation& d, bool as_json, std::ostream& out) {
+    const auto rows = data_block(resolve_gear(d.spec), d.width);
+    if (as_json) {
+        json j = json::object();
+        for (const auto& [name, value] : rows)
+            j[name] = value;
+        out << j.dump(2) << "\n";
+    } else {
+        for (const auto& [name, value] : rows)
+            out << column(name, 30) << value << "\n";
+    }
+    return done;
+}
+
+int show_gear(const GearDesignation& d, const std::vector<Finding>& findings, double at, bool as_json,
               std::ostream& out) {
     const GearSpec& spec = d.spec;
-    const ResolvedGear g = resolve_gear(spec);
+    ResolvedGear g = resolve_gear(spec);
+    if (at != 0) {
+        const Thickness t = thickness_at(g, at);
+        const std::string where = "on Ø " + number_text(at, 4) + " mm";
+        for (const auto& [key, label, value, source] :
+             {std::tuple{"thickness_at", "Thickness there", t.arc, "arc " + where + ", transverse"},
+              std::tuple{"chord_at", "Chord there", t.chord, "chord " + where + ", for the tooth caliper"},
+              std::tuple{"chord_height_at", "Height over it", t.height,
+                         std::string("from the chord to the tip circle")}})
+            g.values.push_back(
+                {.key = key, .label = label, .kind = ValueKind::length, .value = value, .source = source});
+    }
     const std::string side = spec.internal ? "internal" : "external";
     json head{{"designation", write_gear(spec, d.width)}, {"family", "gear"}, {"side", side}};
     if (d.width) head["face_width"] = tidy(in_mm(*d.width));

@@ -9,8 +9,11 @@
 
 namespace whorl {
 
-int show_gear(const GearDesignation& gear, const std::vector<Finding>& findings, bool as_json,
+// `at` (mm), where it is not 0: also the tooth's thickness on the circle of that diameter.
+int show_gear(const GearDesignation& gear, const std::vector<Finding>& findings, double at, bool as_json,
               std::ostream& out);
+// What a drawing says to the gear's maker.
+int gear_block(const GearDesignation& gear, bool as_json, std::ostream& out);
 int show_rack(const RackDesignation& rack, const std::vector<Finding>& findings, bool as_json,
               std::ostream& out);
 // Two gears, or a gear and a rack, in either order. `centre` (mm) may be empty: the distance of no backlash.

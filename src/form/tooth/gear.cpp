@@ -329,7 +329,7 @@ double space_half_angle_at(const ResolvedGear& g, double radius) {
     for (const TransverseCurve& c : g.half_outline) {
         if (c.shape == CurveShape::circle) continue;
         const double a = point_at(c, c.from).radius(), b = point_at(c, c.to).radius();
-        if (radius >= std::min(a, b) && radius <= std::max(a, b))
+        if (radius >= std::min(a, b) - 1e-9 && radius <= std::max(a, b) + 1e-9)
             return point_at(c, parameter_at_radius(c, radius)).angle();
     }
     return involute_half_space(g, radius);

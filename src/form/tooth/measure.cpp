@@ -1,5 +1,8 @@
 #include "form/tooth/measure.hpp"
 
+#include "quantity/expression.hpp"
+#include "quantity/input_error.hpp"
+
 #include <algorithm>
 #include <cmath>
 #include <numbers>
@@ -72,6 +75,58 @@ double usual_pin(const ResolvedGear& g) {
         (wider ? low : high) = middle;
     }
     return std::max(0.05, std::round(low / 0.05) * 0.05);
+}
+
+Thickness thickness_at(const ResolvedGear& g, double diameter) {
+    const double r = diameter / 2, low = std::min(g.root_radius, g.tip_radius),
+                 high = std::max(g.root_radius, g.tip_radius);
+    if (g.half_outline.empty()) throw InputError("These teeth can't be made, so they have no thickness.");
+    if (!(r >= low - 1e-9 && r <= high + 1e-9))
+        throw InputError("A tooth has a thickness between Ø " + number_text(2 * low, 4) + " and Ø " +
+                         number_text(2 * high, 4) + " mm; Ø " + number_text(diameter, 4) + " is off it.");
+    const double half = g.pitch_angle() / 2 - space_half_angle_at(g, r);
+    return {2 * r * half, 2 * r * std::sin(half), std::abs(g.tip_radius - r * std::cos(half))};
+}
+
+std::vector<std::pair<std::string, std::string>> data_block(const ResolvedGear& g,
+                                                            std::optional<Length> width) {
+    const GearSpec& s = g.spec;
+    const bool helical = in_rad(s.helix_angle) != 0;
+    std::vector<std::pair<std::string, std::string>> out;
+    const auto put = [&](const char* name, std::string value) { out.emplace_back(name, std::move(value)); };
+    put("Normal module", number_text(in_mm(s.module), 4));
+    put("Number of teeth",
+        (s.internal ? "-" : "") + std::to_string(s.teeth)); // a ring's are counted negative
+    put("Basic rack tooth profile", s.rack.type.empty() ? number_text(s.rack.addendum, 3) + " / " +
+                                                              number_text(s.rack.dedendum, 3) + " / " +
+                                                              number_text(s.rack.root_radius, 3)
+                                                        : "ISO 53 " + s.rack.type);
+    put("Normal pressure angle", number_text(in_deg(s.pressure_angle), 4) + "°");
+    put("Helix angle", number_text(in_deg(s.helix_angle), 4) + "°");
+    put("Direction of helix", helical ? (s.hand == Hand::left ? "left" : "right") : "none (spur)");
+    put("Reference diameter", number_text(2 * g.pitch_radius, 4));
+    put("Profile shift coefficient", number_text(s.profile_shift, 4));
+    put("Tip diameter", number_text(2 * g.tip_radius, 3));
+    put("Root diameter", number_text(2 * g.root_radius, 3));
+    put("Base diameter", number_text(2 * g.base_radius, 4));
+    put("Tooth depth", number_text(std::abs(g.tip_radius - g.root_radius), 3));
+    if (width) put("Face width", number_text(in_mm(*width), 3));
+    if (helical)
+        put("Lead", number_text(2 * std::numbers::pi * g.pitch_radius / std::tan(in_rad(s.helix_angle)), 3));
+    if (g.trouble == ToothTrouble::none) {
+        const int k = span_teeth(g);
+        if (!s.internal || !helical)
+            put(s.internal ? "Span over spaces" : "Span over teeth",
+                number_text(span_measurement(g, k), 3) + " over " + std::to_string(k));
+        const double pin = usual_pin(g);
+        put(s.internal ? "Between pins" : "Over pins",
+            number_text(pin_measurement(g, pin), 3) + " with Ø " + number_text(pin, 2));
+        put("Transverse tooth thickness", number_text(tooth_thickness(g, g.pitch_radius), 4));
+    }
+    put("Backlash allowance", in_mm(s.thinning) == 0
+                                  ? std::string("none")
+                                  : number_text(in_mm(s.thinning), 4) + " off the normal thickness");
+    return out;
 }
 
 } // namespace whorl

@@ -22,4 +22,15 @@ double usual_pin(const ResolvedGear& gear); // touches near the circle d + 2Â·xÂ
 // Transverse tooth thickness on the circle of this radius, mm.
 double tooth_thickness(const ResolvedGear& gear, double radius);
 
+// The tooth on a circle between its root and tip: arc and chord, and how far the chord lies under the tip (a
+// ring's: over it), for the tooth caliper. Throws InputError for a diameter off the teeth.
+struct Thickness {
+    double arc = 0, chord = 0, height = 0; // transverse, mm
+};
+Thickness thickness_at(const ResolvedGear& gear, double diameter);
+
+// What a drawing says to the maker of a gear, ISO 1340, in its order: each a name and a value, lengths in mm.
+std::vector<std::pair<std::string, std::string>> data_block(const ResolvedGear& gear,
+                                                            std::optional<Length> width = {});
+
 } // namespace whorl
