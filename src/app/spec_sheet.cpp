@@ -253,6 +253,12 @@ void SpecSheet::draw(QPainter& p) {
         asked_row(p, y, prism ? "Across flats" : "Diameter", Field::diameter, shown(in_mm(z->diameter)), unit,
                   z->thread ? "major_diameter_basic" : "diameter", {},
                   prism ? "Width across the flats" : "Nominal diameter");
+    if (plain && !prism && bore)
+        asked_row(p, y, "Keyway", Field::keyway,
+                  z->keyway ? shown(in_mm(z->keyway->width)) + " × " + shown(in_mm(z->keyway->depth))
+                            : QString("none"),
+                  z->keyway ? unit : QString(), "keyway", {"standard", "none"},
+                  "standard for a parallel key of DIN 6885-1, or width x depth in the hub such as 5 x 2.3");
     if (plain && !prism)
         asked_row(p, y, "Far diameter", Field::far_diameter,
                   z->far_diameter == z->diameter ? QString("the same") : shown(in_mm(z->far_diameter)),

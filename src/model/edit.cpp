@@ -182,6 +182,11 @@ Job apply(const Job& before, const Edit& e) {
     case Field::diameter:
         z.diameter = number;
         break;
+    case Field::keyway: {
+        const std::string w = lowered(text);
+        z.keyway = w == "none" ? Number{} : w == "standard" ? Number{"standard", {}} : number;
+        break;
+    }
     case Field::pitch:
         thread_of(z).pitch = number;
         break;
@@ -360,6 +365,8 @@ std::string field_text(const Job& job, std::size_t piece, std::size_t zone, Fiel
         return number_as(t.allowance, unit, names);
     case Field::root_shape:
         return t.rounded_root ? "rounded" : "flat";
+    case Field::keyway:
+        return z.keyway.text.empty() ? "none" : z.keyway.text;
     case Field::far_diameter:
         return number_as(z.far_diameter, unit, names);
     case Field::outline:
@@ -439,6 +446,8 @@ Job respec_zone(const Job& before, std::size_t piece, std::size_t zone, const De
         if (zone > 0) z.near_end = {};
         if (zone + 1 < job.pieces[piece].zones.size()) z.far_end = {};
     }
+    if (!z.thread && !z.teeth && z.where != Where::outer && z.outline == Outline::round)
+        z.keyway = old.keyway;
     if (z.thread && old.thread) {
         z.thread->modelled_at = old.thread->modelled_at;
         z.thread->material = old.thread->material;

@@ -1,5 +1,7 @@
 #include "model/resolve.hpp"
 
+#include "standard/keyway.hpp"
+
 #include "model/tooth_edit.hpp"
 
 #include <algorithm>
@@ -192,6 +194,7 @@ Length ResolvedZone::largest_radius() const {
     }
     if (outline != Outline::round)
         return diameter / 2 / std::cos(std::numbers::pi / (outline == Outline::square ? 4 : 6));
+    if (keyway) return mm(std::hypot(in_mm(diameter / 2 + keyway->depth), in_mm(keyway->width) / 2));
     return std::max(diameter, far_diameter) / 2;
 }
 
@@ -330,6 +333,38 @@ void resolve_teeth(const Zone& z, ResolvedZone& r, const ResolvedPiece& before, 
     }
 }
 
+ResolvedKeyway resolve_keyway(const Zone& z, const ResolvedZone& r, const Names& names) {
+    if (!r.in_bore() || z.thread || z.teeth || z.outline != Outline::round || r.far_diameter != r.diameter)
+        throw InputError("A keyway is cut along a plain round bore; this zone is none.", 0,
+                         z.keyway.text.size());
+    ResolvedKeyway k;
+    if (z.keyway.text == "standard") {
+        const auto* row = standard::keyway_for(r.diameter);
+        if (!row)
+            throw InputError("DIN 6885-1 has keyways for bores over 6 to 230 mm; for Ø " +
+                                 number_text(in_mm(r.diameter), 3) + " mm write its width x depth.",
+                             0, z.keyway.text.size());
+        return {row->width, row->hub, 0, standard::keyway_source()};
+    }
+    const auto cross = z.keyway.text.find('x');
+    if (cross == std::string::npos)
+        throw InputError("A keyway is standard, none, or its width x depth in the hub, such as 5 x 2.3.", 0,
+                         z.keyway.text.size());
+    k.width = evaluate_length(z.keyway.text.substr(0, cross), z.keyway.unit, names);
+    k.depth = evaluate_length(z.keyway.text.substr(cross + 1), z.keyway.unit, names);
+    const double d = in_mm(r.diameter);
+    if (!(in_mm(k.width) >= 0.02 * d && in_mm(k.width) <= 0.8 * d))
+        throw InputError("A keyway in this bore is between " + number_text(0.02 * d, 3) + " and " +
+                             number_text(0.8 * d, 3) + " mm wide.",
+                         0, z.keyway.text.size());
+    if (!(in_mm(k.depth) >= 0.01 * d && in_mm(k.depth) <= d))
+        throw InputError("A keyway in this bore is between " + number_text(0.01 * d, 3) + " and " +
+                             number_text(d, 3) + " mm deep, from the bore's surface.",
+                         0, z.keyway.text.size());
+    k.source = "as asked";
+    return k;
+}
+
 ResolvedZone resolve_rack_zone(const Zone& z, const std::string& place, const Names& names) {
     if (z.thread || z.outline != Outline::round || z.where != Where::outer)
         throw JobError(
@@ -408,6 +443,14 @@ ResolvedPiece resolve_piece(const Piece& piece, const Names& names) {
                 r.far_diameter = length_in_range(z.far_diameter, names, "far diameter", 0.1);
                 return 0;
             });
+        }
+        if (!z.keyway.text.empty()) {
+            r.keyway = at(place + "keyway", [&] { return resolve_keyway(z, r, names); });
+            for (const ResolvedZone& other : out.zones)
+                if (other.teeth && !other.in_bore()) {
+                    r.keyway->at = other.teeth_turned + other.teeth->pitch_angle() / 2;
+                    break;
+                }
         }
         if (z.thread) {
             if (z.outline != Outline::round)

@@ -23,6 +23,13 @@ struct ResolvedEnd {
     Length radius_at(double from_end) const;
 };
 
+// A keyway along a bore. It lies under a tooth, where the piece has teeth.
+struct ResolvedKeyway {
+    Length width, depth; // depth t2 from the bore's surface in the keyway's middle
+    double at = 0;       // rad, of its middle
+    std::string source;
+};
+
 struct ResolvedZone {
     Where where = Where::outer;
     Outline outline = Outline::round;
@@ -36,6 +43,7 @@ struct ResolvedZone {
     std::optional<ResolvedGear> teeth;
     double teeth_turned = 0;          // rad: the middle of a space at the zone's near end
     std::optional<ResolvedRack> rack; // then `diameter` is the bar's height, and nothing else holds
+    std::optional<ResolvedKeyway> keyway;
     ResolvedEnd near_end, far_end;
 
     Length end() const { return start + length; }

@@ -28,6 +28,7 @@ ResolvedZone without_thread(const ResolvedZone& zone) {
 std::unique_ptr<ZoneSkin> zone_skin(const ResolvedZone& zone, std::size_t index) {
     if (zone.simplified) return plain_zone_skin(without_thread(zone), index);
     if (zone.thread) return thread_zone_skin(zone, index);
+    if (zone.keyway) return keyed_zone_skin(zone, index);
     return zone.outline == Outline::round ? plain_zone_skin(zone, index) : prism_zone_skin(zone, index);
 }
 
@@ -175,6 +176,8 @@ double limit_at(const ResolvedZone& zone, double z, bool least) {
     } else if (zone.outline != Outline::round) {
         const double sides = zone.outline == Outline::square ? 4 : 6;
         r = in_mm(zone.diameter) / 2 / (least ? 1 : std::cos(std::numbers::pi / sides));
+    } else if (zone.keyway && !least) {
+        r = in_mm(zone.largest_radius());
     } else {
         r = in_mm(zone.diameter) / 2 + x * in_mm(zone.far_diameter - zone.diameter) / 2;
     }
