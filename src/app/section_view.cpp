@@ -293,7 +293,9 @@ void SectionView::draw_round(QPainter& p, const ResolvedZone& zone) {
     draw_title(p, "Section", "square to the axis");
     const double d = in_mm(zone.diameter);
     const double room = std::min(width() - 150.0, height() - 70.0);
-    const double radius = std::max(20.0, room / 2);
+    // the keyway stands on top, out of the bore
+    const double out = zone.keyway ? 2 * in_mm(zone.keyway->depth) / d : 0;
+    const double radius = std::max(20.0, zone.keyway ? (room / 2 - 10) / (1 + out) : room / 2);
     const QPointF c(width() / 2.0 - 20, height() / 2.0 + 12);
     QPainterPath disc;
     double scale = radius; // pixels for half the diameter, or half the width across flats
@@ -309,9 +311,17 @@ void SectionView::draw_round(QPainter& p, const ResolvedZone& zone) {
         }
         disc.closeSubpath();
     }
+    const double half = zone.keyway ? in_mm(zone.keyway->width) / d * radius : 0;
+    const double bottom = c.y() - radius * (1 + out); // of the keyway
+    if (zone.keyway) {
+        QPainterPath slot;
+        slot.addRect(QRectF(QPointF(c.x() - half, bottom), QPointF(c.x() + half, c.y())));
+        disc = disc.united(slot);
+    }
     if (zone.in_bore()) { // the metal lies around it
         QPainterPath around;
-        around.addEllipse(c, radius + 16, radius + 16);
+        const double rim = radius * (1 + out) + (zone.keyway ? 10 : 16);
+        around.addEllipse(c, rim, rim);
         disc = around.subtracted(disc);
     }
     p.fillPath(disc, t.part_fill);
@@ -324,7 +334,7 @@ void SectionView::draw_round(QPainter& p, const ResolvedZone& zone) {
     p.setPen(QPen(t.active, 1, Qt::DashDotLine));
     p.drawLine(c - QPointF(radius + 10, 0), c + QPointF(radius + 10, 0));
     p.drawLine(c - QPointF(0, radius + 10), c + QPointF(0, radius + 10));
-    const double x = c.x() + radius + 26;
+    const double x = c.x() + radius * (1 + out) + (zone.keyway ? 36 : 26);
     p.setPen(QPen(session_.hovered() == "diameter" ? t.active : t.ink, 0.8));
     p.drawLine(QPointF(c.x(), c.y() - scale), QPointF(x + 5, c.y() - scale));
     p.drawLine(QPointF(c.x(), c.y() + scale), QPointF(x + 5, c.y() + scale));
@@ -338,6 +348,27 @@ void SectionView::draw_round(QPainter& p, const ResolvedZone& zone) {
     s.tip = zone.outline == Outline::round ? "Diameter. Click to type; formulas work."
                                            : "Width across the flats. Click to type; formulas work.";
     dimension_text(p, {x, c.y() - 18}, (zone.outline == Outline::round ? "Ø " : "AF ") + shown(d), s);
+    if (!zone.keyway) return;
+    // what is measured: the width, and over bore and keyway
+    p.setFont(text_font(11));
+    const double left = c.x() - radius * (1 + out) - 34;
+    p.setPen(QPen(session_.hovered() == "keyway" ? t.active : t.ink, 0.8));
+    for (const double y : {bottom, c.y() + radius})
+        p.drawLine(QPointF(c.x() - (y == bottom ? half : 0), y), QPointF(left - 5, y));
+    dimension_line(p, {left, bottom}, {left, c.y() + radius});
+    Spot over;
+    over.key = "keyway_over";
+    over.tip = "Over bore and keyway, d + t2";
+    dimension_text(p, {left, c.y() - 18}, shown(d + in_mm(zone.keyway->depth)), over);
+    dimension_line(p, {c.x() - half, bottom + 12}, {c.x() + half, bottom + 12});
+    Spot key;
+    key.key = "keyway";
+    key.field = Field::keyway;
+    key.initial = QString::fromStdString(
+        field_text(session_.job(), session_.piece(), session_.zone(), Field::keyway, session_.unit()));
+    key.tip = QString::fromStdString(zone.keyway->source) +
+              ". Click to type: standard, none, or width x depth in the hub.";
+    dimension_text(p, {c.x(), bottom + 27}, shown(in_mm(zone.keyway->width)), key);
 }
 
 } // namespace whorl::app

@@ -92,8 +92,20 @@ void draw_end(QPainter& p, const ResolvedPiece& piece, const ResolvedZone& zone,
     path.closeSubpath();
     if (zone.in_bore()) path.addEllipse(centre, reach, reach);
     for (const auto& z : piece.zones)
-        if (z.in_bore() && !z.teeth)
-            path.addEllipse(centre, in_mm(z.outer_radius()) * k, in_mm(z.outer_radius()) * k);
+        if (z.in_bore() && !z.teeth) {
+            QPainterPath hole;
+            hole.addEllipse(centre, in_mm(z.outer_radius()) * k, in_mm(z.outer_radius()) * k);
+            if (z.keyway) {
+                QPainterPath slot;
+                const double half = in_mm(z.keyway->width) / 2 * k;
+                slot.addRect(QRectF(0, -half, in_mm(z.outer_radius() + z.keyway->depth) * k, 2 * half));
+                QTransform place;
+                place.translate(centre.x(), centre.y());
+                place.rotateRadians(z.keyway->at);
+                hole = hole.united(place.map(slot));
+            }
+            path.addPath(hole);
+        }
     p.setPen(QPen(t.part, g.spec.teeth > 60 ? 0.7 : 1.1));
     p.setBrush(t.part_fill);
     p.drawPath(path);
