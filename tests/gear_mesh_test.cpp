@@ -1,5 +1,6 @@
 // Pairs of gears: distances, contact and conjugate action, run numerically.
 #include "form/tooth/gear_designation.hpp"
+#include "gear_table.hpp"
 #include "pair/gear_mesh.hpp"
 
 #include <catch2/catch.hpp>
@@ -253,4 +254,21 @@ TEST_CASE("the profile shift for a centre distance is the one whose distance tha
               says(asked, MeshFault::centre)); // too wide, or for the ring too far
     }
     CHECK_FALSE(says(mesh_of(gear("gear m2 z19"), gear("gear m2 z73"), mm(92.05)), MeshFault::loose));
+}
+
+TEST_CASE("centre distances and contact ratios of 48 pairs by a second derivation") {
+    for (const test::GearRow& row : test::gear_table) {
+        GearSpec s;
+        s.module = mm(row.module);
+        s.teeth = row.teeth;
+        s.pressure_angle = deg(row.pressure_angle);
+        s.helix_angle = deg(row.helix_angle);
+        s.profile_shift = row.profile_shift;
+        GearSpec t = mating_gear(s, row.other_teeth);
+        t.profile_shift = row.other_shift;
+        INFO(write_gear(s) << " with " << write_gear(t));
+        const GearMesh m = mesh_of(resolve_gear(s), resolve_gear(t));
+        CHECK(m.centre == Approx(row.centre).margin(2e-7));
+        CHECK(m.contact_ratio == Approx(row.contact_ratio).margin(2e-8));
+    }
 }

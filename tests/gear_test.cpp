@@ -2,6 +2,7 @@
 #include "form/thread/designation.hpp"
 #include "form/tooth/gear.hpp"
 #include "form/tooth/measure.hpp"
+#include "gear_table.hpp"
 
 #include <algorithm>
 #include <catch2/catch.hpp>
@@ -292,4 +293,20 @@ TEST_CASE("a drawing's data block says what the maker needs") {
     CHECK(said("Over pins").find(" with Ø ") != std::string::npos);
     const auto ring = data_block(resolve_gear(parse_gear("internal gear m2 z60").spec));
     CHECK(ring[1].second == "-60");
+}
+
+TEST_CASE("48 gears measured by a second derivation: span, pins, centre, contact, undercut limit") {
+    for (const test::GearRow& row : test::gear_table) {
+        GearSpec s;
+        s.module = mm(row.module);
+        s.teeth = row.teeth;
+        s.pressure_angle = deg(row.pressure_angle);
+        s.helix_angle = deg(row.helix_angle);
+        s.profile_shift = row.profile_shift;
+        INFO(write_gear(s));
+        const ResolvedGear g = resolve_gear(s);
+        CHECK(span_measurement(g, row.spanned) == Approx(row.span).margin(2e-7));
+        CHECK(pin_measurement(g, row.pin) == Approx(row.over_pins).margin(2e-7));
+        CHECK(g.least_profile_shift == Approx(row.least_shift).margin(1e-8));
+    }
 }

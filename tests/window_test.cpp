@@ -673,6 +673,14 @@ TEST_CASE("a gear, its wheel, and the two running: by keyboard and mouse") {
         CHECK(b.session.mesh()->mesh.ratio == Approx(73.0 / z));
         CHECK(b.session.solid()->valid);
     }
+    // a ratio typed finds the teeth; both can be said
+    b.type_at(b.window.sheet(), "ratio", "pi");
+    CHECK(b.session.mesh()->mesh.ratio == Approx(22.0 / 7).epsilon(2e-3));
+    b.type_at(b.window.sheet(), "ratio", "19:3"); // refused
+    QTest::keyClick(b.window.sheet()->findChild<QLineEdit*>("dimension"), Qt::Key_Escape);
+    b.type_at(b.window.sheet(), "ratio", "19:73");
+    CHECK(b.session.mesh()->mesh.ratio == Approx(73.0 / 19));
+    CHECK(teeth().spec.teeth == 19);
     b.type_at(b.window.sheet(), "module", "2.5");
     CHECK(b.session.mesh()->second->spec.module == mm(2.5));
     b.type_at(b.window.section(), "centre_distance", "110");

@@ -198,7 +198,7 @@ void SectionView::draw_ways(QPainter& p, const Session::ShownMesh& shown_mesh) {
         QPolygonF shaft;
         const double at = m.first_radius - axis > 0 ? 0 : std::numbers::pi;
         const double r = std::abs(radius);
-        const double middle = -0.8 * m.base_pitch;
+        const double middle = -std::min(0.8 * m.base_pitch, 0.35 * m.first_radius);
         for (int i = 0; i <= 12; ++i) {
             const double y = middle - length / 2 + length * i / 12;
             if (radius == 0) {

@@ -30,6 +30,7 @@ private:
     template<class Spec>
     void profile_rows(QPainter& p, double& y, const Spec& spec); // of gears and racks
     void thickness_row(QPainter& p, double& y, const ResolvedGear& gear);
+    void ratio_row(QPainter& p, double& y, const Session::ShownMesh& mesh);
     void mesh_rows(QPainter& p, double& y);
     void section_row(QPainter& p, double& y, const OwnSection& section);
     void follows_row(QPainter& p, double& y, const ResolvedValue& v);

@@ -193,6 +193,21 @@ void SectionView::draw_teeth(QPainter& p, const ResolvedZone& zone) {
             draw_circle(p, second_axis, mesh.second_radius);
         }
         draw_ways(p, *shown_mesh);
+        if (session_.hovered() == "tip_clearance") { // between the tips of each and the other's roots
+            p.setPen(QPen(t.active, 1.2, Qt::DashLine));
+            const auto level = [&](double axis, double radius) {
+                if (axis == 0 || !shown_mesh->rack) return draw_circle(p, axis, radius);
+                const double x = mesh.centre - radius;
+                p.drawLine(on_teeth(x, -width() / k), on_teeth(x, width() / k));
+            };
+            const double there = mesh.internal ? -mesh.centre : mesh.centre;
+            for (const double r : {shown_mesh->first.tip_radius, shown_mesh->first.root_radius})
+                level(0, r);
+            for (const double r :
+                 {shown_mesh->rack ? shown_mesh->rack->tip_height : shown_mesh->second->tip_radius,
+                  shown_mesh->rack ? shown_mesh->rack->root_height : shown_mesh->second->root_radius})
+                level(there, r);
+        }
         // line of action, its path of contact heavy, and where flanks touch now
         const double a = mesh.working_angle;
         const auto along = [&](double s) {
@@ -221,6 +236,7 @@ void SectionView::draw_teeth(QPainter& p, const ResolvedZone& zone) {
         circle("pitch_diameter", g.pitch_radius, Qt::DashDotLine);
         circle("base_diameter", g.base_radius, Qt::DotLine);
         circle("root_diameter", g.root_radius, Qt::DashLine);
+        circle("form_diameter", g.form_radius, Qt::DashDotDotLine);
         if (rack_shown_) draw_rack(p, g, roll);
         if (comparison_ &&
             comparison_->result()) { // the other gear, each of its points in every space that shows
@@ -279,6 +295,8 @@ void SectionView::draw_teeth(QPainter& p, const ResolvedZone& zone) {
              {14 + w + 8, y}, "On the pitch circles");
         text("contact_ratio", "contact ratio " + QString::fromStdString(number_text(mesh.contact_ratio, 2)),
              {14, y - 22}, "Pairs of teeth in contact, on average");
+        text("tip_clearance", "tip clearance " + shown(mesh.tip_clearance), {14, y - 44},
+             "From the tips of one to the roots of the other, the smaller of both");
         text("working_pressure_angle",
              QString("%1°").arg(number_text(in_deg(rad(mesh.working_angle)), 2).c_str()), {width() - 70.0, y},
              "Working pressure angle, between the line of action and the common tangent");
@@ -291,6 +309,7 @@ void SectionView::draw_teeth(QPainter& p, const ResolvedZone& zone) {
     for (const auto& [key, name, r] : {std::tuple{"tip_diameter", "tip Ø ", g.tip_radius},
                                        std::tuple{"pitch_diameter", "pitch Ø ", g.pitch_radius},
                                        std::tuple{"base_diameter", "base Ø ", g.base_radius},
+                                       std::tuple{"form_diameter", "form Ø ", g.form_radius},
                                        std::tuple{"root_diameter", "root Ø ", g.root_radius}}) {
         const double x = std::sqrt(std::max(0.0, r * r - y_edge * y_edge));
         labels.push_back({on_teeth(x, -y_edge).y(), key, QString(name) + shown(2 * r)});

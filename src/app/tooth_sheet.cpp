@@ -6,6 +6,8 @@
 #include "quantity/expression.hpp"
 
 #include <algorithm>
+#include <cmath>
+#include <numeric>
 #include <tuple>
 
 namespace whorl::app {
@@ -117,6 +119,55 @@ void SpecSheet::rack_rows(QPainter& p, double& y, const ResolvedRack& r) {
     profile_rows(p, y, s);
 }
 
+// Typed as a number it finds tooth counts for both gears near their size now, as 19:73 it takes those.
+void SpecSheet::ratio_row(QPainter& p, double& y, const Session::ShownMesh& m) {
+    asked_row(p, y, "Ratio", Field::teeth, text(m.mesh.ratio, 5), {}, "ratio");
+    Spot s = take_last_spot();
+    s.field.reset();
+    s.initial = text(m.mesh.ratio, 6);
+    const int z1 = m.first.spec.teeth, z2 = m.second->spec.teeth;
+    for (const RatioChoice& c :
+         teeth_for_ratio(m.mesh.ratio, 0.01, std::max(5, z1 - 6), std::max(z1, z2) + 20, 8))
+        s.choices << QString("%1:%2").arg(c.first).arg(c.second);
+    s.tip = "z2/z1. Type a ratio: the nearest tooth counts are taken, without a common factor where that is "
+            "as near; "
+            "or type both, such as 19:73";
+    const ZoneRef first = m.second_first ? m.there : m.here, second = m.second_first ? m.here : m.there;
+    const bool internal = m.mesh.internal;
+    s.commit = [this, z1, first, second, internal](const QString& typed) -> QString {
+        int a = z1, b = 0;
+        const auto parts = typed.split(':');
+        if (parts.size() == 2) {
+            a = parts[0].trimmed().toInt();
+            b = parts[1].trimmed().toInt();
+        } else {
+            try {
+                const double ratio = evaluate_number(typed.toStdString(), resolve_names(session_.job()));
+                if (!(ratio >= 0.01 && ratio <= 100)) return "A ratio lies between 0.01 and 100.";
+                // near the size the first has now, the second whatever that takes
+                const auto error = [&](int teeth) {
+                    return std::abs(std::round(ratio * teeth) / (ratio * teeth) - 1);
+                };
+                for (int z = std::max(5, z1 - 4); z <= z1 + 4; ++z)
+                    if (error(z) < error(a) - 1e-9 ||
+                        (error(z) < error(a) + 1e-9 &&
+                         std::gcd(z, int(std::round(ratio * z))) < std::gcd(a, int(std::round(ratio * a)))))
+                        a = z;
+                b = static_cast<int>(std::round(ratio * a));
+            } catch (const InputError& e) {
+                return QString::fromStdString(e.what());
+            }
+        }
+        if (a < 5 || b < 5 || a > 1000 || b > 1000) return "Both gears need 5 to 1000 teeth, such as 19:73.";
+        if (internal && b <= a) return "The ring needs more teeth than the pinion in it.";
+        return session_.change([&](const Job& j) {
+            const Job half = apply(j, {first.piece, first.zone, Field::teeth, std::to_string(a), {}});
+            return apply(half, {second.piece, second.zone, Field::teeth, std::to_string(b), {}});
+        });
+    };
+    add_spot(s);
+}
+
 void SpecSheet::mesh_rows(QPainter& p, double& y) {
     const auto& m = session_.mesh();
     if (!m) return;
@@ -134,8 +185,9 @@ void SpecSheet::mesh_rows(QPainter& p, double& y) {
               "centre_distance", {},
               "Type a centre distance; clear it to follow from the profile shifts, without backlash but the "
               "thinning");
+    if (!m->rack) ratio_row(p, y, *m);
     for (const auto& v : m->mesh.values)
-        if (v.key != "centre_distance") follows_row(p, y, v);
+        if (v.key != "centre_distance" && v.key != "ratio") follows_row(p, y, v);
     // and what turns beyond this pair
     const Train& train = session_.train();
     if (train.members.size() < 3) return;

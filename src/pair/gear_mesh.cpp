@@ -147,8 +147,8 @@ private:
                                                   : m_.centre - a_.tip_radius - b_.root_radius,
                      at_first_root = m_.internal ? b_.tip_radius - m_.centre - a_.root_radius
                                                  : m_.centre - b_.tip_radius - a_.root_radius;
-        clearance_ = std::min(at_first_root, at_second_root);
-        judge_clearance(m_.mistakes, clearance_, m);
+        m_.tip_clearance = std::min(at_first_root, at_second_root);
+        judge_clearance(m_.mistakes, m_.tip_clearance, m);
         if (m_.internal && ring_tips_foul())
             wrong(MeshFault::internal_tips, true,
                   "Tips of pinion and ring foul each other beside the mesh: " +
@@ -218,7 +218,8 @@ private:
         }
         put("length_of_contact", "Length of contact", ValueKind::length, m_.contact_to - m_.contact_from,
             "between the tips along the line of action");
-        put("tip_clearance", "Tip clearance", ValueKind::length, clearance_, "the smaller one, tip to root");
+        put("tip_clearance", "Tip clearance", ValueKind::length, m_.tip_clearance,
+            "the smaller one, tip to root");
         if (std::any_of(m_.mistakes.begin(), m_.mistakes.end(),
                         [](const auto& w) { return w.what == MeshFault::root_contact; }))
             return; // no sliding where there is no involute
@@ -230,7 +231,7 @@ private:
     }
 
     const ResolvedGear &a_, &b_;
-    double width_, clearance_ = 0;
+    double width_;
     GearMesh m_;
 };
 

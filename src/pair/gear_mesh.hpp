@@ -50,7 +50,8 @@ struct GearMesh {
     double contact_from = 0, contact_to = 0;    // path of contact
     double base_pitch = 0;
     double contact_ratio = 0, overlap_ratio = 0;
-    double backlash = 0; // circumferential, on the working pitch circles, mm
+    double tip_clearance = 0; // the smaller one of both, tip to root, mm
+    double backlash = 0;      // circumferential, on the working pitch circles, mm
     // At the centre distance asked, the profile shift of the second gear (with a rack: of the gear) that
     // leaves no backlash but the thinning, ISO 21771; none where it follows anyway.
     std::optional<double> closing_shift;

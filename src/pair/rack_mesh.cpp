@@ -70,7 +70,7 @@ GearMesh mesh_of(const ResolvedGear& g, const ResolvedRack& r, std::optional<Len
               "The gear's tips reach past the rack's straight flank, into its root rounding: shorten the "
               "gear's tips.",
               -down, r.form_height);
-    const double clearance =
+    const double clearance = m.tip_clearance =
         std::min(m.centre - r.root_height - g.tip_radius, m.centre - r.tip_height - g.root_radius);
     judge_clearance(m.mistakes, clearance, module);
     judge_contact_ratio(m.mistakes, m.contact_ratio + m.overlap_ratio);
