@@ -273,6 +273,14 @@ void SpecSheet::draw(QPainter& p) {
                   (through ? "through, " : "") + shown(in_mm(z->length)), unit, "length", {},
                   bore ? "Depth of the bore, its ends included; clear it to go through"
                        : "Length of the zone, run-out and chamfers included");
+    if ((z->teeth && !bore) || (plain && !prism && !bore))
+        asked_row(p, y, "Web", Field::web,
+                  z->web ? shown(z->web->thickness) + ", Ø " + shown(2 * z->web->rim) + " to " +
+                               shown(2 * z->web->hub)
+                         : QString("none"),
+                  z->web ? unit : QString(), "web", {"standard", "none"},
+                  "standard (0.3 of the width), its thickness, or thickness, the rim's inner and the hub's "
+                  "diameter");
     const auto end_value = [&](const ResolvedEnd& e) {
         if (e.is_dome()) return "rounded, r " + shown(in_mm(e.dome_radius));
         switch (e.kind) {

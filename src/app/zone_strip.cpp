@@ -81,6 +81,13 @@ void ZoneStrip::draw(QPainter& p) {
             p.setPen(QPen(t.active, 1, Qt::DashDotLine));
             p.drawLine(QPointF(a - 5, axis - z.rack->body() * k), QPointF(b + 5, axis - z.rack->body() * k));
         }
+        if (z.web) { // the rings that are sunk into its sides
+            p.setBrush(t.panel);
+            const double high = axis - z.web->rim * k, low = axis - z.web->hub * k, deep = z.web->depth * k;
+            if (z.web->near) p.drawRect(QRectF(QPointF(a, high), QPointF(a + deep, low)));
+            if (z.web->far) p.drawRect(QRectF(QPointF(b - deep, high), QPointF(b, low)));
+            p.setBrush(Qt::NoBrush);
+        }
         if (z.teeth) { // ISO 2203: teeth are not hatched, the pitch surface is a chain line
             const double root = axis - z.teeth->root_radius * k, pitch = axis - z.teeth->pitch_radius * k;
             p.fillRect(

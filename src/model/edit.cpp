@@ -182,9 +182,12 @@ Job apply(const Job& before, const Edit& e) {
     case Field::diameter:
         z.diameter = number;
         break;
-    case Field::keyway: {
+    case Field::keyway:
+    case Field::web: {
         const std::string w = lowered(text);
-        z.keyway = w == "none" ? Number{} : w == "standard" ? Number{"standard", {}} : number;
+        (e.field == Field::web ? z.web : z.keyway) = w == "none"       ? Number{}
+                                                     : w == "standard" ? Number{"standard", {}}
+                                                                       : number;
         break;
     }
     case Field::pitch:
@@ -365,6 +368,8 @@ std::string field_text(const Job& job, std::size_t piece, std::size_t zone, Fiel
         return number_as(t.allowance, unit, names);
     case Field::root_shape:
         return t.rounded_root ? "rounded" : "flat";
+    case Field::web:
+        return z.web.text.empty() ? "none" : z.web.text;
     case Field::keyway:
         return z.keyway.text.empty() ? "none" : z.keyway.text;
     case Field::far_diameter:
@@ -437,6 +442,7 @@ Job respec_zone(const Job& before, std::size_t piece, std::size_t zone, const De
     if (rack && job.pieces[piece].zones.size() > 1)
         throw InputError("A rack is a piece of its own; start it as a new piece with Shift+Enter.");
     if (!d.length && !rack && !(old.teeth && old.teeth->is_rack())) z.length = old.length;
+    if (!z.thread && z.where == Where::outer && z.outline == Outline::round) z.web = old.web;
     if (z.teeth) {
         z.near_end = z.far_end = {};
     } else if (z.thread.has_value() == old.thread.has_value()) { // same kind: keep how it ends

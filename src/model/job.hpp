@@ -97,6 +97,7 @@ struct Zone {
     Number length = {"10", {}};   // in a bore, empty: all the way to the other face (through); see ToothForm
     Number diameter = {"10", {}}; // across the flats of a hexagon or square
     Number keyway; // plain round bores: "standard" for that of DIN 6885-1, or its width x depth; empty: none
+    Number web; // outer round zones: "standard", its thickness, or thickness, rim's and hub's Ø; empty: none
     Number far_diameter; // plain round zones, empty: the same; else a cone from `diameter` to this
     std::optional<ThreadForm> thread; // none: plain, or toothed
     std::optional<ToothForm> teeth;   // not both; `diameter` is of no meaning then

@@ -77,6 +77,7 @@ ordered to_json(const Zone& z) {
     j["length"] = number_to_json(z.length);
     j["diameter"] = number_to_json(z.diameter);
     if (!z.far_diameter.text.empty()) j["far_diameter"] = number_to_json(z.far_diameter);
+    if (!z.web.text.empty()) j["web"] = number_to_json(z.web);
     if (!z.keyway.text.empty()) j["keyway"] = number_to_json(z.keyway);
     if (z.thread) {
         const auto& t = *z.thread;
@@ -109,6 +110,7 @@ Zone zone_from(const json& j) {
     if (j.contains("where")) z.where = enum_from<Where>(j["where"], where_words);
     if (j.contains("outline")) z.outline = enum_from<Outline>(j["outline"], outline_words);
     if (j.contains("far_diameter")) z.far_diameter = number_from_json(j["far_diameter"]);
+    if (j.contains("web")) z.web = number_from_json(j["web"]);
     if (j.contains("keyway")) z.keyway = number_from_json(j["keyway"]);
     z.length = number_from_json(j.at("length"));
     z.diameter = number_from_json(j.at("diameter"));

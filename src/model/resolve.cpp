@@ -2,6 +2,8 @@
 
 #include "standard/keyway.hpp"
 
+#include <sstream>
+
 #include "model/tooth_edit.hpp"
 
 #include <algorithm>
@@ -365,6 +367,63 @@ ResolvedKeyway resolve_keyway(const Zone& z, const ResolvedZone& r, const Names&
     return k;
 }
 
+// By the textbooks' rules: a web of 0.3 of the width, two and a half modules (a plain disc: a tenth of its
+// radius) of rim, a hub of 1.6 times the bore, or a module wider than what stands beside.
+ResolvedWeb resolve_web(const Zone& z, const ResolvedZone& r, const ResolvedPiece& piece,
+                        const Names& names) {
+    if (r.in_bore() || z.thread || z.outline != Outline::round || r.far_diameter != r.diameter)
+        throw InputError("A web is sunk into a gear or a plain round disc; this zone is neither.", 0,
+                         z.web.text.size());
+    const double width = in_mm(r.length), outside = r.teeth ? r.teeth->root_radius : in_mm(r.diameter) / 2;
+    const double module = r.teeth ? in_mm(r.teeth->spec.module) : 0.04 * outside;
+    double bore = 0, beside[2]{0, 0};
+    for (const ResolvedZone& other : piece.zones) {
+        if (other.in_bore() && other.start < r.end() && other.end() > r.start)
+            bore = std::max(bore, in_mm(other.largest_radius()));
+        if (other.in_bore()) continue;
+        if (std::abs(in_mm(other.end() - r.start)) < 1e-9) beside[0] = in_mm(other.largest_radius());
+        if (std::abs(in_mm(other.start - r.end())) < 1e-9) beside[1] = in_mm(other.largest_radius());
+    }
+    ResolvedWeb w;
+    w.thickness = 0.3 * width;
+    w.rim = outside - 2.5 * module;
+    w.hub = std::max(1.6 * bore, 0.15 * outside);
+    for (const double shoulder : beside) // what is as wide as the disc leaves that side no web
+        if (shoulder + module < w.rim) w.hub = std::max(w.hub, shoulder + module);
+    w.source = "web 0.3 b, rim 2.5 modules, hub 1.6 of the bore";
+    if (z.web.text != "standard") {
+        std::istringstream words(z.web.text);
+        std::string word;
+        for (double* value : {&w.thickness, &w.rim, &w.hub})
+            if (words >> word)
+                *value = in_mm(evaluate_length(word, z.web.unit, names)) / (value == &w.thickness ? 1 : 2);
+        if (words >> word)
+            throw InputError(
+                "A web is standard, none, its thickness, or its thickness, the rim's inner and the hub's "
+                "diameter, such as 3 70 26.",
+                0, z.web.text.size());
+        w.source = "as asked";
+    }
+    if (!(w.thickness >= 0.05 * width && w.thickness <= 0.95 * width))
+        throw InputError("The web is " + number_text(w.thickness, 3) + " mm thick; in a width of " +
+                             number_text(width, 3) + " mm it must be between " +
+                             number_text(0.05 * width, 3) + " and " + number_text(0.95 * width, 3) + " mm.",
+                         0, z.web.text.size());
+    if (!(w.rim < outside - 0.05 * module && w.hub > 0.02 * outside && w.rim > w.hub + 0.02 * outside))
+        throw InputError("Between a rim of Ø " + number_text(2 * w.rim, 3) + " mm inside and a hub of Ø " +
+                             number_text(2 * w.hub, 3) + " mm there is no room for a web under Ø " +
+                             number_text(2 * outside, 3) + " mm.",
+                         0, z.web.text.size());
+    w.near = beside[0] < w.hub;
+    w.far = beside[1] < w.hub;
+    if (!w.near && !w.far)
+        throw InputError(
+            "Neither side of this zone is free between rim and hub, so no web can be sunk into it.", 0,
+            z.web.text.size());
+    w.depth = (width - w.thickness) / (w.near && w.far ? 2 : 1);
+    return w;
+}
+
 ResolvedZone resolve_rack_zone(const Zone& z, const std::string& place, const Names& names) {
     if (z.thread || z.outline != Outline::round || z.where != Where::outer)
         throw JobError(
@@ -490,6 +549,10 @@ ResolvedPiece resolve_piece(const Piece& piece, const Names& names) {
         });
         out.zones.push_back(std::move(r));
     }
+    for (std::size_t i = 0; i < out.zones.size(); ++i)
+        if (!piece.zones[i].web.text.empty())
+            out.zones[i].web = at(place_of(i) + "web",
+                                  [&] { return resolve_web(piece.zones[i], out.zones[i], out, names); });
     return out;
 }
 

@@ -30,6 +30,16 @@ struct ResolvedKeyway {
     std::string source;
 };
 
+// A disc's web: rings are sunk into those of its sides that are free between rim and hub, evenly, so that
+// `thickness` is left.
+struct ResolvedWeb {
+    double thickness = 0;         // mm
+    double rim = 0, hub = 0;      // radius inside the rim, and of the hub, mm
+    bool near = true, far = true; // which sides are free
+    double depth = 0;             // of each ring, mm
+    std::string source;
+};
+
 struct ResolvedZone {
     Where where = Where::outer;
     Outline outline = Outline::round;
@@ -44,6 +54,7 @@ struct ResolvedZone {
     double teeth_turned = 0;          // rad: the middle of a space at the zone's near end
     std::optional<ResolvedRack> rack; // then `diameter` is the bar's height, and nothing else holds
     std::optional<ResolvedKeyway> keyway;
+    std::optional<ResolvedWeb> web;
     ResolvedEnd near_end, far_end;
 
     Length end() const { return start + length; }

@@ -1,6 +1,7 @@
 #include "solid/build_skin.hpp"
 
 #include "solid/tooth_zone.hpp"
+#include "solid/web.hpp"
 #include "solid/zone_skin.hpp"
 
 #include "quantity/expression.hpp"
@@ -252,6 +253,8 @@ Skin build_skin(const ResolvedPiece& piece) {
     require_walls(piece);
     Skin skin;
     add_chain(skin, piece, piece.chain(Where::outer), false, false);
+    for (std::size_t i = 0; i < piece.zones.size(); ++i)
+        if (piece.zones[i].web) sink_web(skin, piece, i);
     const double whole = in_mm(piece.length());
     for (const Where where : {Where::near_bore, Where::far_bore}) {
         const auto indices = piece.chain(where);
