@@ -258,12 +258,7 @@ TEST_CASE("the profile shift for a centre distance is the one whose distance tha
 
 TEST_CASE("centre distances and contact ratios of 48 pairs by a second derivation") {
     for (const test::GearRow& row : test::gear_table) {
-        GearSpec s;
-        s.module = mm(row.module);
-        s.teeth = row.teeth;
-        s.pressure_angle = deg(row.pressure_angle);
-        s.helix_angle = deg(row.helix_angle);
-        s.profile_shift = row.profile_shift;
+        const GearSpec s = test::spec_of(row);
         GearSpec t = mating_gear(s, row.other_teeth);
         t.profile_shift = row.other_shift;
         INFO(write_gear(s) << " with " << write_gear(t));

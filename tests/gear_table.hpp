@@ -1,6 +1,8 @@
 // Measures of gears from a second derivation; written by gear_table.py, which says how. mm and degrees.
 #pragma once
 
+#include "form/tooth/gear.hpp"
+
 namespace whorl::test {
 
 struct GearRow {
@@ -65,5 +67,15 @@ constexpr GearRow gear_table[]{
     {1, 98, 20, 0, -0.1, 11, 32.301518904, 1.75, 100.337890643, 118, 0, 107.899646898, 1.872347524, -4.731943489},
 };
 // clang-format on
+
+inline GearSpec spec_of(const GearRow& row) {
+    GearSpec s;
+    s.module = mm(row.module);
+    s.teeth = row.teeth;
+    s.pressure_angle = deg(row.pressure_angle);
+    s.helix_angle = deg(row.helix_angle);
+    s.profile_shift = row.profile_shift;
+    return s;
+}
 
 } // namespace whorl::test

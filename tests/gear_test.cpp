@@ -297,12 +297,7 @@ TEST_CASE("a drawing's data block says what the maker needs") {
 
 TEST_CASE("48 gears measured by a second derivation: span, pins, centre, contact, undercut limit") {
     for (const test::GearRow& row : test::gear_table) {
-        GearSpec s;
-        s.module = mm(row.module);
-        s.teeth = row.teeth;
-        s.pressure_angle = deg(row.pressure_angle);
-        s.helix_angle = deg(row.helix_angle);
-        s.profile_shift = row.profile_shift;
+        const GearSpec s = test::spec_of(row);
         INFO(write_gear(s));
         const ResolvedGear g = resolve_gear(s);
         CHECK(span_measurement(g, row.spanned) == Approx(row.span).margin(2e-7));

@@ -1,8 +1,8 @@
 // Keyways in bores: the standard's sizes, and every proof of their solids.
-#include "build/build.hpp"
 #include "model/edit.hpp"
 #include "model/job_file.hpp"
 #include "model/starter.hpp"
+#include "prove_piece.hpp"
 #include "quantity/expression.hpp"
 #include "solid/build_skin.hpp"
 #include "standard/keyway.hpp"
@@ -37,18 +37,6 @@ double area(double r, double w, double t) {
     return pi * r * r + w * t - (w / 2 * std::sqrt(r * r - w * w / 4) + r * r * std::asin(w / 2 / r));
 }
 
-Preview prove(const Piece& piece) {
-    const Preview p = make_preview(piece, 0, {}, LengthUnit::millimetre, 0.005);
-    for (const auto& f : p.findings)
-        UNSCOPED_INFO(f.sentence);
-    REQUIRE(p.made());
-    const auto solid = make_verified_solid(p); // closed, watertight
-    CHECK(solid->valid);
-    CHECK(solid::kernel_volume(solid->solid) == Approx(p.volume).epsilon(1e-6));
-    CHECK(std::abs(solid->mesh_error) < 2e-3);
-    return p;
-}
-
 } // namespace
 
 TEST_CASE("keyways of DIN 6885-1, by bore") {
@@ -75,9 +63,9 @@ TEST_CASE("keyways of DIN 6885-1, by bore") {
 TEST_CASE("a keyed bore takes away its circle and its slot") {
     Piece p = piece_of("round 40 x 20");
     p.zones.push_back(bore(20, "standard"));
-    CHECK(prove(p).volume == Approx(20 * (pi * 400 - area(10, 6, 12.8))).epsilon(1e-9));
+    CHECK(test::prove(p).volume == Approx(20 * (pi * 400 - area(10, 6, 12.8))).epsilon(1e-9));
     p.zones.back() = bore(20, "5 x 3");
-    CHECK(prove(p).volume == Approx(20 * (pi * 400 - area(10, 5, 13))).epsilon(1e-9));
+    CHECK(test::prove(p).volume == Approx(20 * (pi * 400 - area(10, 5, 13))).epsilon(1e-9));
     // countersunk: by Simpson's rule over the cones
     p.zones.back() = bore(20, "standard", 1);
     double cones = 0;
@@ -87,7 +75,7 @@ TEST_CASE("a keyed bore takes away its circle and its slot") {
                   : i % 2              ? 4
                                        : 2) *
                  area(10 + double(i) / steps, 6, 12.8) / steps / 3;
-    CHECK(prove(p).volume == Approx(20 * pi * 400 - 18 * area(10, 6, 12.8) - 2 * cones).epsilon(1e-8));
+    CHECK(test::prove(p).volume == Approx(20 * pi * 400 - 18 * area(10, 6, 12.8) - 2 * cones).epsilon(1e-8));
 }
 
 TEST_CASE("randomised keyed bores are closed, valid and watertight") {
@@ -117,7 +105,7 @@ TEST_CASE("randomised keyed bores are closed, valid and watertight") {
         }
         p.zones.push_back(keyed);
         INFO(i << ": bore " << d << ", keyway " << keyed.keyway.text << ", outside " << kind);
-        prove(p);
+        test::prove(p);
     }
 }
 

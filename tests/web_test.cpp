@@ -1,8 +1,8 @@
 // Webs of wheels: the rings sunk between rim and hub.
-#include "build/build.hpp"
 #include "model/edit.hpp"
 #include "model/job_file.hpp"
 #include "model/starter.hpp"
+#include "prove_piece.hpp"
 #include "quantity/expression.hpp"
 
 #include <catch2/catch.hpp>
@@ -35,27 +35,15 @@ Piece with_web(const char* text, const char* web) {
     return p;
 }
 
-Preview prove(const Piece& piece) {
-    const Preview p = make_preview(piece, 0, {}, LengthUnit::millimetre, 0.005);
-    for (const auto& f : p.findings)
-        UNSCOPED_INFO(f.sentence);
-    REQUIRE(p.made());
-    const auto solid = make_verified_solid(p); // closed, watertight
-    CHECK(solid->valid);
-    CHECK(solid::kernel_volume(solid->solid) == Approx(p.volume).epsilon(1e-6));
-    CHECK(std::abs(solid->mesh_error) < 2e-3);
-    return p;
-}
-
 } // namespace
 
 TEST_CASE("a web takes its two rings away, and nothing else") {
-    CHECK(prove(with_web("round 100 x 20", "6 80 30")).volume ==
+    CHECK(test::prove(with_web("round 100 x 20", "6 80 30")).volume ==
           Approx(pi * 50 * 50 * 20 - 14 * pi * (40 * 40 - 15 * 15)).epsilon(1e-9));
     // a hub that stands beyond, bored and keyed
     Piece hubbed = with_web("round 100 x 20", "6 80 30");
     hubbed.zones.push_back(plain(26, 10));
-    const double before = prove([&] {
+    const double before = test::prove([&] {
                               Piece solid = hubbed;
                               solid.zones[0].web = {};
                               solid.zones.push_back(bore(16, "standard"));
@@ -63,11 +51,11 @@ TEST_CASE("a web takes its two rings away, and nothing else") {
                           }())
                               .volume;
     hubbed.zones.push_back(bore(16, "standard"));
-    CHECK(prove(hubbed).volume == Approx(before - 14 * pi * (40 * 40 - 15 * 15)).epsilon(1e-9));
+    CHECK(test::prove(hubbed).volume == Approx(before - 14 * pi * (40 * 40 - 15 * 15)).epsilon(1e-9));
     // beside something as wide only the free side is sunk, as deep as both together
     Piece one = with_web("round 100 x 20", "6 80 30");
     one.zones.push_back(plain(100, 5));
-    CHECK(prove(one).volume == Approx(pi * 50 * 50 * 25 - 14 * pi * (40 * 40 - 15 * 15)).epsilon(1e-9));
+    CHECK(test::prove(one).volume == Approx(pi * 50 * 50 * 25 - 14 * pi * (40 * 40 - 15 * 15)).epsilon(1e-9));
 }
 
 TEST_CASE("randomised wheels with webs are closed, valid and watertight") {
@@ -91,7 +79,7 @@ TEST_CASE("randomised wheels with webs are closed, valid and watertight") {
         if (chance(0.3)) p.zones.insert(p.zones.begin(), plain(0.4 * teeth + 14, 5));
         if (chance(0.7)) p.zones.push_back(bore(0.2 * teeth + 6, chance(0.5) ? "standard" : ""));
         INFO(i << ": " << text << " in " << p.zones.size() << " zones");
-        prove(p);
+        test::prove(p);
     }
 }
 

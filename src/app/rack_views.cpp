@@ -65,20 +65,7 @@ void SectionView::draw_bar(QPainter& p, const ResolvedRack& r, double line, doub
     whole.closeSubpath();
     p.save();
     p.setClipPath(whole, Qt::IntersectClip);
-    if (ghost) {
-        QColor tint = t.active;
-        tint.setAlphaF(0.13f);
-        p.fillPath(metal, tint);
-        p.setPen(QPen(t.active, 1.4));
-    } else {
-        p.fillPath(metal, t.part_fill);
-        QColor lines = t.part;
-        lines.setAlphaF(t.dark ? 0.45f : 0.40f);
-        hatch(p, metal, lines);
-        p.setPen(QPen(t.ink, 1.7));
-    }
-    p.setBrush(Qt::NoBrush);
-    p.drawPolyline(edge);
+    fill_teeth(p, metal, edge, ghost);
     p.restore();
     p.setPen(ghost ? QPen(t.active, 1.4) : QPen(t.ink, 1.7));
     for (const double end : {near, far})

@@ -45,6 +45,7 @@ private:
     // Teeth, see tooth_section.cpp.
     void draw_teeth(QPainter& p, const ResolvedZone& zone);
     void draw_gear(QPainter& p, const ResolvedGear& gear, double axis_x, double turned, bool ghost);
+    static void fill_teeth(QPainter& p, const QPainterPath& metal, const QPolygonF& edge, bool ghost);
     void draw_circle(QPainter& p, double axis_x, double radius);
     void draw_rack(QPainter& p, const ResolvedGear& gear, double turned);
     // A rack piece; see rack_views.cpp. Its reference line stands at x = `line`, its teeth look to `side`,

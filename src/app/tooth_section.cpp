@@ -38,7 +38,6 @@ QPointF SectionView::on_teeth(double x, double y) const {
 }
 
 void SectionView::draw_gear(QPainter& p, const ResolvedGear& g, double axis_x, double turned, bool ghost) {
-    const Theme& t = theme();
     const auto outline = outline_of(g, 0.15 / teeth_.scale);
     const bool internal = g.spec.internal;
     // which way the visible teeth look, seen from the gear's own axis
@@ -66,6 +65,12 @@ void SectionView::draw_gear(QPainter& p, const ResolvedGear& g, double axis_x, d
         metal.lineTo(on_teeth(axis_x + back * std::cos(a), back * std::sin(a)));
     }
     metal.closeSubpath();
+    fill_teeth(p, metal, edge, ghost);
+}
+
+// The metal of one of a pair: the one looked at hatched, the other as a tint.
+void SectionView::fill_teeth(QPainter& p, const QPainterPath& metal, const QPolygonF& edge, bool ghost) {
+    const Theme& t = theme();
     if (ghost) {
         QColor tint = t.active;
         tint.setAlphaF(0.13f);

@@ -19,12 +19,6 @@ namespace {
 constexpr double full_turn = 2 * std::numbers::pi;
 using Loop = std::vector<EdgeUse>;
 
-Loop reversed(Loop l) {
-    std::reverse(l.begin(), l.end());
-    for (auto& u : l)
-        u.forward = !u.forward;
-    return l;
-}
 void append(Loop& to, const Loop& more, int turn = 0) {
     for (EdgeUse u : more) {
         u.turn += turn;
@@ -67,7 +61,7 @@ public:
         const Boundary near = boundary(skin, near_, near_edges), far = boundary(skin, far_, far_edges);
         int rail[4];
         for (int k = 0; k < 4; ++k)
-            rail[k] = straight(skin, near.corner[k], theta(k), far.corner[k], theta(k));
+            rail[k] = add_straight(skin, near.corner[k], theta(k), far.corner[k], theta(k));
         const auto face = [&](FaceKind kind, double a, double side_theta, const Loop& low, const Loop& high,
                               int first, int last, int turn) {
             Face f;
@@ -141,19 +135,8 @@ private:
                            flat_from(phi_[2], corner_, 2), RimPoint{at_ + outer, -r}});
     }
 
-    static int straight(Skin& skin, int from, double theta0, int to, double theta1) {
-        const auto &p = skin.corners[static_cast<std::size_t>(from)],
-                   &q = skin.corners[static_cast<std::size_t>(to)];
-        Edge e;
-        e.from = from;
-        e.to = to;
-        e.begin = {theta0, p.r, p.z};
-        e.end = {theta1, q.r, q.z};
-        skin.edges.push_back(e);
-        return static_cast<int>(skin.edges.size()) - 1;
-    }
     int on_cone(Skin& skin, const End& e, int face, int from, double theta0, int to, double theta1) const {
-        const int made = straight(skin, from, theta0, to, theta1);
+        const int made = add_straight(skin, from, theta0, to, theta1);
         skin.edges.back().shape = EdgeShape::flat_trace;
         skin.edges.back().trace = on_plane(face, e, true);
         return made;
@@ -183,7 +166,7 @@ private:
         b.upper = rim_edges.path(theta(2), after);
         b.upper.push_back(
             {on_cone(skin, e, 2, rim_edges.corner_at(after), after, b.corner[3], theta(3)), true, 0});
-        b.arc = {{straight(skin, b.corner[3], theta(3), b.corner[0], theta(0) + full_turn), true, 0}};
+        b.arc = {{add_straight(skin, b.corner[3], theta(3), b.corner[0], theta(0) + full_turn), true, 0}};
         return b;
     }
 

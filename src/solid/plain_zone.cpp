@@ -76,25 +76,15 @@ private:
         double r, z;
     };
 
-    static int straight(Skin& skin, int from, int to, UnrolledPoint begin, UnrolledPoint end) {
-        Edge e;
-        e.from = from;
-        e.to = to;
-        e.begin = begin;
-        e.end = end;
-        skin.edges.push_back(e);
-        return static_cast<int>(skin.edges.size()) - 1;
-    }
-
     static Level circle(Skin& skin, double r, double z) {
         skin.corners.push_back({0, r, z});
         const int c = static_cast<int>(skin.corners.size()) - 1;
-        return {c, {{straight(skin, c, c, {0, r, z}, {full_turn, r, z}), true, 0}}, r, z};
+        return {c, {{add_straight(skin, c, {0, r, z}, c, {full_turn, r, z}), true, 0}}, r, z};
     }
 
     // The face between two circles, cut open along the generator at θ = 0.
     Level add_band(Skin& skin, const Level& low, Level high, FaceRole role) const {
-        const int seam = straight(skin, low.corner, high.corner, {0, low.r, low.z}, {0, high.r, high.z});
+        const int seam = add_straight(skin, low.corner, {0, low.r, low.z}, high.corner, {0, high.r, high.z});
         Face f;
         f.role = role;
         f.zone = index_;

@@ -51,7 +51,7 @@ public:
         for (std::size_t i = 0; i < sides_; ++i) {
             low[i] = corner_of(skin, near_, near, i);
             high[i] = corner_of(skin, far_, far, i);
-            upright[i] = straight(skin, low[i], corner_theta(i), high[i], corner_theta(i));
+            upright[i] = add_straight(skin, low[i], corner_theta(i), high[i], corner_theta(i));
         }
         std::vector<std::vector<EdgeUse>> near_boundary, far_boundary;
         for (std::size_t i = 0; i < sides_; ++i) {
@@ -139,29 +139,12 @@ private:
         return static_cast<int>(skin.corners.size()) - 1;
     }
 
-    static int straight(Skin& skin, int from, double theta0, int to, double theta1) {
-        const auto &p = skin.corners[static_cast<std::size_t>(from)],
-                   &q = skin.corners[static_cast<std::size_t>(to)];
-        Edge e;
-        e.from = from;
-        e.to = to;
-        e.begin = {theta0, p.r, p.z};
-        e.end = {theta1, q.r, q.z};
-        skin.edges.push_back(e);
-        return static_cast<int>(skin.edges.size()) - 1;
-    }
     int cone_trace(Skin& skin, const End& e, std::size_t i, int from, double theta0, int to,
                    double theta1) const {
-        const int made = straight(skin, from, theta0, to, theta1);
+        const int made = add_straight(skin, from, theta0, to, theta1);
         skin.edges.back().shape = EdgeShape::flat_trace;
         skin.edges.back().trace = trace(i, e, true);
         return made;
-    }
-    static Loop reversed(Loop l) {
-        std::reverse(l.begin(), l.end());
-        for (auto& u : l)
-            u.forward = !u.forward;
-        return l;
     }
     static void append(Loop& to, const Loop& more) { to.insert(to.end(), more.begin(), more.end()); }
 
@@ -207,7 +190,7 @@ private:
             const double start = flat_theta(0) - width_ / 2;
             const int first = skin.edges[static_cast<std::size_t>(edges[0].front().edge)].from;
             const int on_rim = rim_edges.corner_at(start);
-            const int generator = straight(skin, first, start, on_rim, start);
+            const int generator = add_straight(skin, first, start, on_rim, start);
             Loop loop;
             for (std::size_t i = 0; i < sides_; ++i)
                 append(loop, edges[i]);

@@ -231,6 +231,31 @@ void require_closed(const Skin& skin) {
     }
 }
 
+std::vector<EdgeUse> reversed(std::vector<EdgeUse> loop) {
+    std::reverse(loop.begin(), loop.end());
+    for (auto& u : loop)
+        u.forward = !u.forward;
+    return loop;
+}
+
+int add_straight(Skin& skin, int from, const UnrolledPoint& begin, int to, const UnrolledPoint& end,
+                 int join) {
+    Edge e;
+    e.from = from;
+    e.to = to;
+    e.begin = begin;
+    e.end = end;
+    e.join = join;
+    skin.edges.push_back(e);
+    return static_cast<int>(skin.edges.size()) - 1;
+}
+
+int add_straight(Skin& skin, int from, double begin_theta, int to, double end_theta) {
+    const auto &p = skin.corners[static_cast<std::size_t>(from)],
+               &q = skin.corners[static_cast<std::size_t>(to)];
+    return add_straight(skin, from, {begin_theta, p.r, p.z}, to, {end_theta, q.r, q.z});
+}
+
 void reflect(Skin& skin) {
     const auto turn_over = [](UnrolledPoint& p) { p.r = -p.r; };
     for (auto& c : skin.corners)

@@ -90,6 +90,9 @@ struct EdgeUse {
     int turn = 0;
 };
 
+// A loop run the other way.
+std::vector<EdgeUse> reversed(std::vector<EdgeUse> loop);
+
 enum class FaceKind {
     flat,   // z = a; the outward normal is +z or −z
     round,  // r = a + b·z + c·θ, outward normal away from the axis
@@ -155,6 +158,12 @@ UnrolledPoint end_of(const Skin& skin, const EdgeUse& use);
 // A bore is built as the skin of a bar whose radii are negative, so that its threads, cones and run-outs are
 // the outer ones seen in a mirror; this turns it over.
 void reflect(Skin& skin);
+// Adds an edge that is straight in (θ, r, z) and gives its index; between corners where they stand, but for
+// their θ.
+int add_straight(Skin& skin, int from, const UnrolledPoint& begin, int to, const UnrolledPoint& end,
+                 int join = -1);
+int add_straight(Skin& skin, int from, double begin_theta, int to, double end_theta);
+
 // Adds all of `more`; returns the offset of its edges and faces.
 struct Offset {
     int corner = 0, edge = 0, face = 0, join = 0;

@@ -424,12 +424,6 @@ private:
             u.turn *= z_.h_;
         return path;
     }
-    static Loop reversed(Loop l) {
-        std::reverse(l.begin(), l.end());
-        for (auto& u : l)
-            u.forward = !u.forward;
-        return l;
-    }
     static void append(Loop& to, const Loop& more, int turn = 0) {
         for (EdgeUse u : more) {
             u.turn += turn;

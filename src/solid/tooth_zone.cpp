@@ -17,12 +17,6 @@ constexpr double too_near = 2e-4; // mm
 
 using Loop = std::vector<EdgeUse>;
 
-Loop reversed(Loop l) {
-    std::reverse(l.begin(), l.end());
-    for (auto& u : l)
-        u.forward = !u.forward;
-    return l;
-}
 void append(Loop& to, const std::vector<int>& edges, int turn = 0) {
     for (const int e : edges)
         to.push_back({e, true, turn});

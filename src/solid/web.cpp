@@ -14,38 +14,18 @@ constexpr double full_turn = 2 * std::numbers::pi;
 constexpr double least_land = 1e-3; // mm, of what is left flat beside a ring
 using Loop = std::vector<EdgeUse>;
 
-Loop reversed(Loop l) {
-    std::reverse(l.begin(), l.end());
-    for (auto& u : l)
-        u.forward = !u.forward;
-    return l;
-}
-
-int add_edge(Skin& skin, int from, int to, const UnrolledPoint& begin, const UnrolledPoint& end, int join) {
-    Edge e;
-    e.from = from;
-    e.to = to;
-    e.begin = begin;
-    e.end = end;
-    e.join = join;
-    skin.edges.push_back(e);
-    return static_cast<int>(skin.edges.size()) - 1;
-}
-
 struct Circle {
     int corner, edge;
 };
 Circle circle(Skin& skin, double r, double z, int join) {
     skin.corners.push_back({0, r, z});
     const int corner = static_cast<int>(skin.corners.size()) - 1;
-    return {corner, add_edge(skin, corner, corner, {0, r, z}, {full_turn, r, z}, join)};
+    return {corner, add_straight(skin, corner, {0, r, z}, corner, {full_turn, r, z}, join)};
 }
 
 // The wall between two circles of one radius, `low` nearer to the piece's near end.
 void add_wall(Skin& skin, const Circle& low, const Circle& high, double r, bool inward, int zone) {
-    const double z0 = skin.corners[static_cast<std::size_t>(low.corner)].z,
-                 z1 = skin.corners[static_cast<std::size_t>(high.corner)].z;
-    const int seam = add_edge(skin, low.corner, high.corner, {0, r, z0}, {0, r, z1}, -1);
+    const int seam = add_straight(skin, low.corner, 0, high.corner, 0);
     Face f;
     f.zone = zone;
     f.a = r;

@@ -1,6 +1,7 @@
 #include "form/tooth/gear.hpp"
 
 #include "form/tooth/measure.hpp"
+#include "form/tooth/tooth_range.hpp"
 #include "quantity/expression.hpp"
 #include "quantity/input_error.hpp"
 
@@ -14,13 +15,6 @@ namespace {
 constexpr double pi = std::numbers::pi;
 // A cutter's tip and a tooth's tip keep at least this part of the module as a land.
 constexpr double least_land = 1e-3;
-
-void require_range(double value, double least, double most, const std::string& what,
-                   const std::string& unit) {
-    if (value >= least && value <= most) return;
-    throw InputError("The " + what + " is " + number_text(value, 4) + unit + "; it must be between " +
-                     number_text(least, 3) + " and " + number_text(most, 3) + unit + ".");
-}
 
 TransverseCurve circle(double radius, double from, double to) {
     TransverseCurve c;
@@ -357,24 +351,11 @@ PreferredModuleStatus preferred_module(Length module) {
 }
 
 ResolvedGear resolve_gear(const GearSpec& s) {
-    require_range(in_mm(s.module), 0.05, 100, "module", " mm");
+    require_tooth_ranges(s);
     require_range(s.teeth, 5, 1000, "number of teeth", "");
-    require_range(in_deg(s.pressure_angle), 10, 35, "pressure angle", "°");
-    require_range(in_deg(s.helix_angle), 0, 60, "helix angle", "°");
     require_range(s.profile_shift, -2, 4, "profile shift", "");
-    require_range(s.tip_shortening, -0.5, 1, "tip shortening", "");
-    require_range(s.rack.addendum, 0.2, 2, "addendum coefficient", "");
-    require_range(s.rack.dedendum, 0.2, 2.5, "dedendum coefficient", "");
-    require_range(s.rack.root_radius, 0, 0.8, "root radius coefficient", "");
+    if (!s.internal) require_rack_land(s.rack, s.pressure_angle);
     const double m = in_mm(s.module), alpha = in_rad(s.pressure_angle), beta = in_rad(s.helix_angle);
-    require_range(in_mm(s.thinning), 0, 0.3 * m, "thinning of the teeth", " mm");
-    require_range(in_mm(s.tip_size), 0, m, "size of the tip's edge", " mm");
-    const double deepest = pi / 4 / std::tan(alpha) - 0.02;
-    if (!s.internal && s.rack.dedendum > deepest)
-        throw InputError("With a pressure angle of " + number_text(in_deg(s.pressure_angle), 2) +
-                         "° the rack comes to a point " + number_text(deepest, 3) +
-                         " modules deep; choose a smaller dedendum than " + number_text(s.rack.dedendum, 3) +
-                         ".");
     ResolvedGear g;
     g.spec = s;
     g.transverse_module = m / std::cos(beta);

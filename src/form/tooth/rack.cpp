@@ -1,5 +1,6 @@
 #include "form/tooth/rack.hpp"
 
+#include "form/tooth/tooth_range.hpp"
 #include "quantity/expression.hpp"
 #include "quantity/input_error.hpp"
 
@@ -14,13 +15,6 @@ constexpr double pi = std::numbers::pi;
 // A space's bottom and a tooth's tip keep at least this part of the module as a land.
 constexpr double least_land = 1e-3;
 constexpr int most_teeth = 2000;
-
-void require_range(double value, double least, double most, const std::string& what,
-                   const std::string& unit) {
-    if (value >= least && value <= most) return;
-    throw InputError("The " + what + " is " + number_text(value, 4) + unit + "; it must be between " +
-                     number_text(least, 3) + " and " + number_text(most, 3) + unit + ".");
-}
 
 TransverseCurve line(double x0, double y0, double x1, double y1) {
     TransverseCurve c;
@@ -161,25 +155,12 @@ double ResolvedRack::body() const {
 
 ResolvedRack resolve_rack(const RackSpec& s) {
     const double m = in_mm(s.module), alpha = in_rad(s.pressure_angle), beta = in_rad(s.helix_angle);
-    require_range(m, 0.05, 100, "module", " mm");
-    require_range(in_deg(s.pressure_angle), 10, 35, "pressure angle", "°");
-    require_range(in_deg(s.helix_angle), 0, 60, "helix angle", "°");
-    require_range(s.tip_shortening, -0.5, 1, "tip shortening", "");
-    require_range(s.rack.addendum, 0.2, 2, "addendum coefficient", "");
-    require_range(s.rack.dedendum, 0.2, 2.5, "dedendum coefficient", "");
-    require_range(s.rack.root_radius, 0, 0.8, "root radius coefficient", "");
-    require_range(in_mm(s.thinning), 0, 0.3 * m, "thinning of the teeth", " mm");
-    require_range(in_mm(s.tip_size), 0, m, "size of the tip's edge", " mm");
+    require_tooth_ranges(s);
+    require_rack_land(s.rack, s.pressure_angle);
     require_range(in_mm(s.width), 0.1, 2000, "face width", " mm");
     require_range(in_mm(s.height), 0.1, 2000, "height of the body", " mm");
     require_range(in_mm(s.near_plain), 0, 5000, "plain end", " mm");
     require_range(in_mm(s.far_plain), 0, 5000, "plain end", " mm");
-    const double deepest = pi / 4 / std::tan(alpha) - 0.02;
-    if (s.rack.dedendum > deepest)
-        throw InputError("With a pressure angle of " + number_text(in_deg(s.pressure_angle), 2) +
-                         "° the spaces come to a point " + number_text(deepest, 3) +
-                         " modules deep; choose a smaller dedendum than " + number_text(s.rack.dedendum, 3) +
-                         ".");
     ResolvedRack r;
     r.spec = s;
     r.transverse_module = m / std::cos(beta);
