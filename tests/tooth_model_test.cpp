@@ -67,6 +67,21 @@ TEST_CASE("the fields of teeth are typed, with formulas and in the trade's ways"
               spec(job, 0));
 }
 
+TEST_CASE("a piece that goes by its designation goes on doing so, its mate too") {
+    Job job = add_mate(job_with({"gear m2 z19 b12"}), 0, 0, Mate::rack);
+    CHECK(job.pieces[0].name == "gear m2 z19 a20 b12");
+    job = edited(job, 0, Field::teeth, "43");
+    CHECK(job.pieces[0].name == "gear m2 z43 a20 b12");
+    job = edited(job, 1, Field::teeth, "25");
+    CHECK(job.pieces[1].name.find("rack m2 z25") == 0);
+    job = edited(job, 0, Field::module, "3"); // the rack follows
+    CHECK(job.pieces[1].name.find("rack m3 z25") == 0);
+    job = edited(job, 0, Field::piece_name, "Pinion");
+    job = edited(job, 0, Field::teeth, "11");
+    CHECK(job.pieces[0].name == "Pinion");
+    CHECK(add_mate(job, 0, 0).pieces.back().name == "Gear for Pinion");
+}
+
 TEST_CASE("gears are saved and read back") {
     Job job = job_with({"gear m1.25 z19 a25 helix 15 LH x0.2 rack C k0.02 tip chamfer 0.1 thin 0.03 b12",
                         "internal gear dp12 z60 b0.5", "gear m2 z20 rack 1/1.3/0.2 b8", "gear m2 z40 b8"});

@@ -27,6 +27,17 @@ Canvas::Canvas(Session& session, QWidget* parent)
     connect(&session_, &Session::hover_changed, this, qOverload<>(&QWidget::update));
 }
 
+Canvas::Spot Canvas::spot_of(const QString& key, std::optional<Field> field, const QString& tip) const {
+    Spot s;
+    s.key = key;
+    s.field = field;
+    s.tip = tip;
+    if (field)
+        s.initial = QString::fromStdString(
+            field_text(session_.job(), session_.piece(), session_.zone(), *field, session_.unit()));
+    return s;
+}
+
 QString Canvas::shown(double millimetres) const {
     return QString::fromStdString(
         number_text(in_unit(mm(millimetres), session_.unit()), session_.unit() == LengthUnit::inch ? 4 : 3));

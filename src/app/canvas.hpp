@@ -44,6 +44,8 @@ protected:
     }
     // Text on a paper-coloured ground with its spot; gives the rectangle it covers.
     QRectF dimension_text(QPainter& p, QPointF centre, const QString& text, Spot spot, double angle = 0);
+    // A value's spot; with a field it can be typed over, beginning with what the field holds now.
+    Spot spot_of(const QString& key, std::optional<Field> field, const QString& tip) const;
     static QString turns_text(double turns); // "1 turn", "0.5 turns"
     QString shown(double millimetres) const; // in the session's unit, without symbol
     void draw_title(QPainter& p, const QString& title, const QString& detail);

@@ -38,13 +38,9 @@ void DevelopedView::draw_tooth_traces(QPainter& p, const ResolvedZone& zone) {
                                    .arg(g.spec.hand == Hand::left ? "left" : "right")
                                    .arg(number_text(in_deg(g.spec.helix_angle), 3).c_str());
     p.setFont(text_font(11));
-    Spot s;
-    s.key = "helix_angle";
-    s.field = Field::helix_angle;
-    s.initial = QString::fromStdString(
-        field_text(session_.job(), session_.piece(), session_.zone(), Field::helix_angle, session_.unit()));
-    s.tip = "Helix angle. Click to type; a minus sign turns it round.";
-    dimension_text(p, {a.center().x(), a.top() + 16}, text, s);
+    dimension_text(p, {a.center().x(), a.top() + 16}, text,
+                   spot_of("helix_angle", Field::helix_angle,
+                           "Helix angle. Click to type; a minus sign turns it round."));
 }
 
 void DevelopedView::draw_mesh_chart(QPainter& p) {

@@ -114,16 +114,6 @@ void SectionView::draw_rack_alone(QPainter& p, const ResolvedRack& r) {
         p.setPen(QPen(session_.hovered() == key ? t.active : t.ink, 0.8));
         p.setBrush(Qt::NoBrush);
     };
-    const auto spot = [&](const char* key, std::optional<Field> field, const QString& tip) {
-        Spot out;
-        out.key = key;
-        out.field = field;
-        out.tip = tip;
-        if (field)
-            out.initial = QString::fromStdString(
-                field_text(session_.job(), session_.piece(), session_.zone(), *field, session_.unit()));
-        return out;
-    };
     // the reference line, and what is measured on it
     p.setPen(QPen(t.active, session_.hovered() == "reference_height" ? 1.8 : 0.9, Qt::DashDotLine));
     p.drawLine(QPointF(left - 6, on_teeth(0, 0).y()), QPointF(width() - 14.0, on_teeth(0, 0).y()));
@@ -132,7 +122,7 @@ void SectionView::draw_rack_alone(QPainter& p, const ResolvedRack& r) {
     lit("tooth_thickness");
     dimension_line(p, on_teeth(0, thick), on_teeth(0, -thick));
     dimension_text(p, on_teeth(0, 0) + QPointF(0, 15), shown(2 * thick),
-                   spot("tooth_thickness", {}, "Tooth thickness on the reference line"));
+                   spot_of("tooth_thickness", {}, "Tooth thickness on the reference line"));
     // one pitch, from tooth to tooth under the roots
     const double under = on_teeth(r.root_height, 0).y() + 22;
     lit("circular_pitch");
@@ -143,7 +133,7 @@ void SectionView::draw_rack_alone(QPainter& p, const ResolvedRack& r) {
     lit("circular_pitch");
     dimension_line(p, {on_teeth(0, 0).x(), under}, {on_teeth(0, -r.pitch()).x(), under});
     dimension_text(p, {on_teeth(0, -r.pitch() / 2).x(), under + 13}, shown(r.pitch()),
-                   spot("circular_pitch", {}, "Pitch along the rack"));
+                   spot_of("circular_pitch", {}, "Pitch along the rack"));
     // heights at the right edge
     const double x = width() - 24.0;
     const auto upright = [&](const char* key, std::optional<Field> field, double low, double high,
@@ -152,14 +142,14 @@ void SectionView::draw_rack_alone(QPainter& p, const ResolvedRack& r) {
         lit(key);
         dimension_line(p, {x, y0}, {x, y1});
         const double w = number_width(p.font(), value) + 8;
-        dimension_text(p, {x - w / 2 - 5, (y0 + y1) / 2}, value, spot(key, field, tip));
+        dimension_text(p, {x - w / 2 - 5, (y0 + y1) / 2}, value, spot_of(key, field, tip));
     };
     upright("addendum", {}, 0, r.tip_height, shown(r.tip_height), "Addendum");
     upright("dedendum", {}, r.root_height, 0, shown(-r.root_height), "Dedendum");
     const auto left_text = [&](double y, const char* key, std::optional<Field> field, const QString& text,
                                const QString& tip) {
         const double w = number_width(p.font(), text) + 8;
-        dimension_text(p, {w / 2 + 12, y}, text, spot(key, field, tip));
+        dimension_text(p, {w / 2 + 12, y}, text, spot_of(key, field, tip));
     };
     p.setFont(text_font(13, Weight::medium));
     const auto text = [](double v, int decimals) { return QString::fromStdString(number_text(v, decimals)); };
@@ -260,13 +250,7 @@ void DevelopedView::draw_face(QPainter& p, const ResolvedRack& r) {
     p.setFont(text_font(11));
     const auto text_at = [&](const char* key, Field field, const QString& words, QPointF place,
                              const QString& tip) {
-        Spot s;
-        s.key = key;
-        s.field = field;
-        s.tip = tip;
-        s.initial = QString::fromStdString(
-            field_text(session_.job(), session_.piece(), session_.zone(), field, session_.unit()));
-        dimension_text(p, place, words, s);
+        dimension_text(p, place, words, spot_of(key, field, tip));
     };
     text_at("length", Field::length,
             "length " + shown(r.length) + (shown_length < r.length - 1e-9 ? ", the near end shown" : ""),

@@ -361,14 +361,10 @@ void SectionView::draw_round(QPainter& p, const ResolvedZone& zone) {
     over.tip = "Over bore and keyway, d + t2";
     dimension_text(p, {left, c.y() - 18}, shown(d + in_mm(zone.keyway->depth)), over);
     dimension_line(p, {c.x() - half, bottom + 12}, {c.x() + half, bottom + 12});
-    Spot key;
-    key.key = "keyway";
-    key.field = Field::keyway;
-    key.initial = QString::fromStdString(
-        field_text(session_.job(), session_.piece(), session_.zone(), Field::keyway, session_.unit()));
-    key.tip = QString::fromStdString(zone.keyway->source) +
-              ". Click to type: standard, none, or width x depth in the hub.";
-    dimension_text(p, {c.x(), bottom + 27}, shown(in_mm(zone.keyway->width)), key);
+    dimension_text(p, {c.x(), bottom + 27}, shown(in_mm(zone.keyway->width)),
+                   spot_of("keyway", Field::keyway,
+                           QString::fromStdString(zone.keyway->source) +
+                               ". Click to type: standard, none, or width x depth in the hub."));
 }
 
 } // namespace whorl::app

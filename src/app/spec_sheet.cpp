@@ -88,14 +88,9 @@ void SpecSheet::asked_row(QPainter& p, double& y, const QString& label, Field fi
     p.setFont(text_font(11));
     p.setPen(t.muted);
     p.drawText(QPointF(width() - right_pad + 6, y + 16.5), unit);
-    Spot s;
+    Spot s = spot_of(key, field, tip);
     s.rect = box;
-    s.key = key;
-    s.field = field;
-    s.initial = QString::fromStdString(
-        field_text(session_.job(), session_.piece(), session_.zone(), field, session_.unit()));
     s.choices = choices;
-    s.tip = tip;
     add_spot(s);
     y += row;
 }

@@ -261,25 +261,15 @@ void SectionView::draw_teeth(QPainter& p, const ResolvedZone& zone) {
     p.restore();
     p.setBrush(Qt::NoBrush);
 
-    const auto spot = [&](const char* key, std::optional<Field> field, const QString& tip) {
-        Spot s;
-        s.key = key;
-        s.field = field;
-        s.tip = tip;
-        if (field)
-            s.initial = QString::fromStdString(
-                field_text(session_.job(), session_.piece(), session_.zone(), *field, session_.unit()));
-        return s;
-    };
     p.setFont(text_font(11));
     // typed here even while they don't mesh: the distance may be what is wrong
     const auto centre_text = [&](const GearMesh& mesh) {
-        Spot s =
-            spot("centre_distance", Field::centre_distance,
-                 mesh.rack ? "From the axis to the rack's reference line. Click to type; clear it to follow "
-                             "from the shift without backlash."
-                           : "Centre distance. Click to type; clear it to follow from the shifts without "
-                             "backlash.");
+        Spot s = spot_of(
+            "centre_distance", Field::centre_distance,
+            mesh.rack ? "From the axis to the rack's reference line. Click to type; clear it to follow "
+                        "from the shift without backlash."
+                      : "Centre distance. Click to type; clear it to follow from the shifts without "
+                        "backlash.");
         if (s.initial.isEmpty()) s.initial = shown(mesh.centre);
         const QString what = mesh.rack ? "axis to reference" : "centres";
         const QString words = mesh.centre > 0 ? what + " " + shown(mesh.centre) : what;
@@ -292,7 +282,7 @@ void SectionView::draw_teeth(QPainter& p, const ResolvedZone& zone) {
         const GearMesh& mesh = shown_mesh->mesh;
         const auto text = [&](const char* key, const QString& words, QPointF at, const QString& tip) {
             const double w = number_width(p.font(), words) + 8;
-            dimension_text(p, {at.x() + w / 2, at.y()}, words, spot(key, {}, tip));
+            dimension_text(p, {at.x() + w / 2, at.y()}, words, spot_of(key, {}, tip));
         };
         const double y = height() - 18;
         const double w = centre_text(mesh);
@@ -332,13 +322,13 @@ void SectionView::draw_teeth(QPainter& p, const ResolvedZone& zone) {
     }
     for (auto& [y, key, text] : labels) {
         const double w = number_width(p.font(), text) + 8;
-        dimension_text(p, {width() - w / 2 - 10, y}, text, spot(key, {}, text));
+        dimension_text(p, {width() - w / 2 - 10, y}, text, spot_of(key, {}, text));
     }
     // module and pitch on the left, thickness in the tooth, angle at the pitch point
     const auto left_text = [&](double y, const char* key, std::optional<Field> field, const QString& text,
                                const QString& tip) {
         const double w = number_width(p.font(), text) + 8;
-        dimension_text(p, {w / 2 + 12, y}, text, spot(key, field, tip));
+        dimension_text(p, {w / 2 + 12, y}, text, spot_of(key, field, tip));
     };
     p.setFont(text_font(13, Weight::medium));
     left_text(46, "module", Field::module, "m " + QString::fromStdString(number_text(m, 4)),
@@ -366,7 +356,7 @@ void SectionView::draw_teeth(QPainter& p, const ResolvedZone& zone) {
         p.setPen(QPen(session_.hovered() == "tooth_thickness" ? t.active : t.ink, 0.8));
         dimension_line(p, at(middle + half), at(middle - half));
         dimension_text(p, at(middle) + QPointF(0, 15), shown(tooth_thickness(g, g.pitch_radius)),
-                       spot("tooth_thickness", {}, "Tooth thickness on the pitch circle, transverse"));
+                       spot_of("tooth_thickness", {}, "Tooth thickness on the pitch circle, transverse"));
     }
 }
 

@@ -129,7 +129,9 @@ std::string exact_number(Length l, LengthUnit unit) {
 
 } // namespace
 
-Job apply(const Job& before, const Edit& e) {
+namespace {
+
+Job changed(const Job& before, const Edit& e) {
     Job job = before;
     Piece& piece = job.pieces.at(e.piece);
     const std::string text = trimmed(e.text);
@@ -310,6 +312,27 @@ Job apply(const Job& before, const Edit& e) {
     return checked(std::move(job));
 }
 
+// Pieces that go by a zone's designation go on doing so, those that follow an edit too.
+Job renamed(const Job& before, Job after) {
+    for (std::size_t p = 0; p < before.pieces.size(); ++p) {
+        const Piece& old = before.pieces[p];
+        Piece& now = after.pieces[p];
+        if (now == old || now.name != old.name) continue;
+        for (std::size_t z = 0; z < old.zones.size(); ++z)
+            if (old.name == zone_designation(old.zones[z], before).substr(0, 80)) {
+                now.name = zone_designation(now.zones.at(z), after).substr(0, 80);
+                break;
+            }
+    }
+    return after;
+}
+
+} // namespace
+
+Job apply(const Job& before, const Edit& e) {
+    return renamed(before, changed(before, e));
+}
+
 std::string field_text(const Job& job, std::size_t piece, std::size_t zone, Field field, LengthUnit unit) {
     const Piece& p = job.pieces.at(piece);
     if (field == Field::piece_name) return p.name;
@@ -464,7 +487,7 @@ Job respec_zone(const Job& before, std::size_t piece, std::size_t zone, const De
     old = z;
     for (Pair& pair : job.pairs)
         if (pair.second == ZoneRef{piece, zone}) pair.follows = false;
-    return checked(std::move(job));
+    return renamed(before, checked(std::move(job)));
 }
 
 Job add_piece(const Job& before, const Designation& d, const std::string& name) {

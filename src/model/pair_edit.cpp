@@ -123,7 +123,10 @@ Job add_mate(const Job& before, std::size_t piece, std::size_t zone, Mate mate, 
     std::size_t at = 0;
     while (!made.zones[at].teeth)
         ++at;
-    made.name = (word + job.pieces[piece].name).substr(0, 80);
+    // one that goes by its designation has a mate that does
+    const std::string& name = job.pieces[piece].name;
+    if (name != zone_designation(job.pieces[piece].zones[zone], job).substr(0, 80))
+        made.name = (word + name).substr(0, 80);
     made.finish = job.pieces[piece].finish;
     job.pieces.push_back(std::move(made));
     job.pairs.push_back({{piece, zone}, {job.pieces.size() - 1, at}, true, {}});
