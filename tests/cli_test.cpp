@@ -304,6 +304,8 @@ TEST_CASE("gears are shown, paired, made and refused with reasons") {
         CHECK(whorl_run({"make", "gear m1.25 z19 helix 15 b10", "-o", (dir / name).string()}).code == 0);
         CHECK(std::filesystem::file_size(dir / name) > 3000);
     }
+    CHECK(whorl_run({"make", "gear m2 z40 b14 bore 12 key web", "-o", (dir / "wheel.step").string()}).code ==
+          0);
     CHECK(whorl_run({"make", "M10 x 20", "-o", (dir / "thread.dxf").string()}).code == 2);
     CHECK_FALSE(std::filesystem::exists(dir / "thread.dxf"));
     CHECK(whorl_run({"make", "gear m2 z9 x0.8 b10", "-o", (dir / "pointed.step").string()}).code == 1);

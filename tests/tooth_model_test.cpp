@@ -82,6 +82,25 @@ TEST_CASE("a piece that goes by its designation goes on doing so, its mate too")
     CHECK(add_mate(job, 0, 0).pieces.back().name == "Gear for Pinion");
 }
 
+TEST_CASE("a whole wheel is written in one line: bore, keyway, web") {
+    const Piece p = piece_of("gear m2 z60 b20 web bore 16 key");
+    const ResolvedPiece r = resolve_piece(p, {});
+    REQUIRE(r.zones.size() == 2);
+    CHECK(r.zones[0].web);
+    CHECK(r.zones[1].in_bore());
+    CHECK(r.zones[1].diameter == mm(16));
+    CHECK(in_mm(r.zones[1].keyway->width) == 5);
+    CHECK(in_inch(resolve_piece(piece_of("gear dp12 z30 b1/2 bore 3/8"), {}).zones[1].diameter) == Approx(0.375));
+    for (const char* wrong : {"gear m2 z60 key", "internal gear m2 z60 bore 16", "gear m2 z60 bore",
+                              "gear m2 z60 bore 5 key", "gear m2 z60 bore -3"}) {
+        INFO(wrong);
+        CHECK_THROWS_AS(resolve_piece(piece_of(wrong), {}), InputError);
+    }
+    // a zone alone does not take it
+    CHECK_THROWS_AS(respec_zone(job_with({"gear m2 z20 b12"}), 0, 0, parse_designation("gear m2 z20 bore 8")),
+                    InputError);
+}
+
 TEST_CASE("gears are saved and read back") {
     Job job = job_with({"gear m1.25 z19 a25 helix 15 LH x0.2 rack C k0.02 tip chamfer 0.1 thin 0.03 b12",
                         "internal gear dp12 z60 b0.5", "gear m2 z20 rack 1/1.3/0.2 b8", "gear m2 z40 b8"});

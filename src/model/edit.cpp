@@ -461,6 +461,10 @@ Job respec_zone(const Job& before, std::size_t piece, std::size_t zone, const De
                   "Shift+Enter."
                 : "A bore takes an internal gear: write internal gear and its numbers.");
     z.where = old.where;
+    if (d.body.any())
+        throw InputError(
+            "A gear with its bore or web is a whole piece: start it as a new piece with Shift+Enter, or "
+            "leave these words out.");
     const bool rack = z.teeth && z.teeth->is_rack();
     if (rack && job.pieces[piece].zones.size() > 1)
         throw InputError("A rack is a piece of its own; start it as a new piece with Shift+Enter.");

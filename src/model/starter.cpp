@@ -393,8 +393,16 @@ Piece gear_piece(const GearSpec& g, const Designation& d) {
         Zone body = plain(mm(std::ceil(outside)), d.length.value_or(g.module * 10));
         z.length = {"", d.unit};
         p.zones = {body, z};
-    } else {
-        p.zones = {z};
+        return p;
+    }
+    if (d.body.web) z.web = {"standard", {}};
+    p.zones = {z};
+    if (d.body.bore) {
+        Zone bore = plain(*d.body.bore, mm(1));
+        bore.where = Where::near_bore;
+        bore.length = {"", d.unit}; // through
+        if (d.body.key) bore.keyway = {"standard", {}};
+        p.zones.push_back(bore);
     }
     return p;
 }

@@ -636,7 +636,7 @@ Designation parse_designation(std::string_view text, std::span<const OwnSection>
             throw InputError(std::string("There is an unprintable character. ") + examples, i, 1);
     if (is_gear(text)) {
         const GearDesignation g = parse_gear(text);
-        return {g.spec, g.width, g.unit};
+        return {g.spec, g.width, g.unit, g.body};
     }
     if (is_rack(text)) {
         const RackDesignation g = parse_rack_bar(text);

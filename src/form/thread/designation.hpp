@@ -40,6 +40,7 @@ struct Designation {
     std::variant<ThreadSpec, PlainBar, GearSpec, RackSpec> what;
     std::optional<Length> length;
     LengthUnit unit = LengthUnit::millimetre; // the family's own unit
+    WheelBody body = {};                      // of a gear
 };
 
 // Throws InputError with the place of what wasn't understood and what would be. Sections of one's own are

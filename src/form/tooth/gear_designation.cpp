@@ -42,6 +42,12 @@ public:
         const Said said = read_words();
         if (!said.teeth) throw InputError("A gear needs its number of teeth, such as z24.", end_);
         if (said.width) out_.width = positive(*said.width, "face width");
+        if (said.bore) out_.body.bore = positive(*said.bore, "bore");
+        if (out_.body.key && !out_.body.bore)
+            throw InputError("A keyway needs a bore: write for example bore 16 key.", end_);
+        if (out_.spec.internal && out_.body.any())
+            throw InputError("An internal gear has its teeth in the bore; it takes neither bore nor web.",
+                             end_);
         (void)resolve_gear(out_.spec); // out of range is said here
         return out_;
     }
@@ -89,7 +95,7 @@ private:
     // What is worked out when all words are read, since the unit may come last.
     struct Said {
         bool teeth = false;
-        std::optional<Word> width, height, length, plain;
+        std::optional<Word> width, height, length, plain, bore;
     };
 
     Length positive(const Word& w, const char* what, bool zero = false) const {
@@ -152,6 +158,12 @@ private:
                 s.profile_shift = number(value("x", "0.1"));
             } else if (takes("k")) {
                 s.tip_shortening = number(value("k", "0.05"));
+            } else if (!bar_ && takes("bore")) {
+                said.bore = later("bore", "16");
+            } else if (!bar_ && w.text == "key") {
+                out_.body.key = true, ++at_;
+            } else if (!bar_ && w.text == "web") {
+                out_.body.web = true, ++at_;
             } else if (takes("b")) {
                 said.width = later("b", "12");
             } else if (bar_ && takes("h")) {
@@ -169,8 +181,7 @@ private:
                                 "k, tip, thin or dp. A rack has no profile shift: its gear has."
                               : "' is not understood in a gear; write m (module), z (teeth), a (pressure "
                                 "angle), b (face width), x (profile shift), helix, LH or RH, rack, k, tip, "
-                                "thin "
-                                "or dp."),
+                                "thin, dp, bore, key or web."),
                     w.at, w.text.size());
             }
         }

@@ -3,6 +3,7 @@
 //   gear m2 z24 b12                      gear m2 z24 a20 b12 x0.1          gear dp12 z30 b3/4
 //   gear m2 z24 helix 15 LH b20          internal gear m2 z73 b12          gear m1.25 z19 rack C thin 0.05
 //   gear m2 z20 rack 1/1.4/0.2 k0.05 tip chamfer 0.2
+//   gear m2 z60 b20 bore 16 key web              (a whole wheel: its bore, the keyway in it, its web)
 //
 //   rack m2 z20 b20 h20                  rack m1.25 z40 profile C plain 12/12 b8 h10
 //   rack m2 l300 helix 15 LH b20 h25     rack dp12 z30 thin 0.002 b3/4 h1
@@ -21,10 +22,19 @@
 
 namespace whorl {
 
+// What makes a gear a wheel: a bore all through, perhaps with the keyway of DIN 6885-1 for it, and a web.
+struct WheelBody {
+    std::optional<Length> bore;
+    bool key = false, web = false;
+    bool any() const { return bore || web; }
+    friend bool operator==(const WheelBody&, const WheelBody&) = default;
+};
+
 struct GearDesignation {
     GearSpec spec;
     std::optional<Length> width;
     LengthUnit unit = LengthUnit::millimetre;
+    WheelBody body = {};
 };
 
 bool is_gear(std::string_view text); // begins with `gear` or `internal gear`
