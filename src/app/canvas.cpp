@@ -34,7 +34,8 @@ Canvas::Spot Canvas::spot_of(const QString& key, std::optional<Field> field, con
     s.tip = tip;
     if (field)
         s.initial = QString::fromStdString(
-            field_text(session_.job(), session_.piece(), session_.zone(), *field, session_.unit()));
+            field_text(session_.job(), session_.piece(), session_.zone(), *field, session_.unit(),
+                       session_.mesh() ? std::optional(session_.mesh()->pair) : std::nullopt));
     return s;
 }
 

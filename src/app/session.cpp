@@ -90,7 +90,9 @@ std::vector<Finding> Session::findings_of(std::size_t piece) const {
 }
 
 QString Session::edit(Field field, const QString& text) {
-    return edit(Edit{piece_, zone_, field, text.toStdString(), job_.unit});
+    Edit e{piece_, zone_, field, text.toStdString(), job_.unit};
+    if (mesh_) e.pair = mesh_->pair;
+    return edit(e);
 }
 
 QString Session::edit(const Edit& e) {

@@ -65,19 +65,21 @@ void SpecSheet::thickness_row(QPainter& p, double& y, const ResolvedGear& g) {
     const double low = 2 * std::min(g.root_radius, g.tip_radius),
                  high = 2 * std::max(g.root_radius, g.tip_radius);
     const double at = std::clamp(thickness_at_.value_or(2 * g.pitch_radius), low, high);
-    asked_row(p, y, "Thick on Ø " + shown(at), Field::teeth, shown(thickness_at(g, at).arc),
-              symbol(session_.unit()), "thickness_at");
+    const Thickness tooth = thickness_at(g, at);
+    asked_row(p, y, "Thick on Ø " + shown(at), Field::teeth, shown(tooth.arc), symbol(session_.unit()),
+              "thickness_at");
     Spot s = take_last_spot();
     s.field.reset();
     s.initial = shown(at);
     s.tip = "Tooth thickness on any diameter, arc in the transverse plane; type the diameter. Chord " +
-            shown(thickness_at(g, at).chord) + ", " + shown(thickness_at(g, at).height) +
-            " from the tip circle.";
-    s.commit = [this, g](const QString& typed) -> QString {
+            shown(tooth.chord) + ", " + shown(tooth.height) + " from the tip circle.";
+    s.commit = [this](const QString& typed) -> QString {
+        const auto* z = session_.resolved_zone();
+        if (!z || !z->teeth) return {};
         try {
             const double d =
                 in_mm(evaluate_length(typed.toStdString(), session_.unit(), resolve_names(session_.job())));
-            (void)thickness_at(g, d);
+            (void)thickness_at(*z->teeth, d);
             thickness_at_ = d;
             update();
             return {};

@@ -48,7 +48,9 @@ void check_mesh(std::vector<Finding>& out, const Job& job, const Pair& pair, con
     const GearSpec& like = both->second_first ? other_spec : both->first.spec; // of the pair's first zone
     const GearSpec& second = both->second_first ? both->first.spec : other_spec;
     const auto edit = [&](Field f, std::string text) {
-        return Edit{pair.second.piece, pair.second.zone, f, std::move(text), LengthUnit::millimetre};
+        return Edit{
+            pair.second.piece, pair.second.zone,       f,
+            std::move(text),   LengthUnit::millimetre, static_cast<std::size_t>(&pair - job.pairs.data())};
     };
     // with the tips of the pair's first or second zone shortened so far
     const auto with_tips = [&](bool of_second, double k) {

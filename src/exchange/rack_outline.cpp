@@ -5,6 +5,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <map>
 
 namespace whorl {
 namespace {
@@ -61,8 +62,17 @@ public:
             const TransverseJet j = jet(begin);
             const double angle = (end - begin) * -c.sense;
             out.push_back({j.x.c[0], j.y.c[0], std::tan(angle / 4)});
-        } else {
+        } else if (begin > c.from || end < c.to) { // cut off at an end
             add_arcs(out, jet, begin, end, 0.9 * tolerance_);
+        } else { // alike in every space: fitted once
+            auto& arcs = fitted_[{&c, mirrored}];
+            if (arcs.empty()) {
+                add_arcs(arcs, jet, begin, end, 0.9 * tolerance_);
+                for (ArcPoint& p : arcs)
+                    p.x -= middle;
+            }
+            for (const ArcPoint& p : arcs)
+                out.push_back({p.x + middle, p.y, p.bulge});
         }
     }
 
@@ -71,6 +81,8 @@ public:
 private:
     const ResolvedRack& r_;
     double stretch_, tolerance_;
+    std::map<std::pair<const TransverseCurve*, bool>, std::vector<ArcPoint>>
+        fitted_; // about a space's middle
 };
 
 } // namespace

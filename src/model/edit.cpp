@@ -157,7 +157,7 @@ Job changed(const Job& before, const Edit& e) {
         for (Pair& pair : job.pairs)
             if (pair.second == ZoneRef{e.piece, e.zone}) pair.follows = false;
     if (e.field == Field::centre_distance) {
-        const auto pair = gear_pair_of(job, {e.piece, e.zone});
+        const auto pair = gear_pair_of(job, {e.piece, e.zone}, e.pair);
         if (!pair) throw InputError("This zone is in no pair of gears.");
         if (const double l = text.empty() ? 1 : in_mm(resolve_length(number, resolve_names(job)));
             !(l > 0 && l < 1e5))
@@ -333,14 +333,15 @@ Job apply(const Job& before, const Edit& e) {
     return renamed(before, changed(before, e));
 }
 
-std::string field_text(const Job& job, std::size_t piece, std::size_t zone, Field field, LengthUnit unit) {
+std::string field_text(const Job& job, std::size_t piece, std::size_t zone, Field field, LengthUnit unit,
+                       std::optional<std::size_t> asked) {
     const Piece& p = job.pieces.at(piece);
     if (field == Field::piece_name) return p.name;
     if (field == Field::piece_finish) return p.finish;
     const Zone& z = p.zones.at(zone);
     const Names names = resolve_names(job);
     if (field == Field::centre_distance) {
-        const auto pair = gear_pair_of(job, {piece, zone});
+        const auto pair = gear_pair_of(job, {piece, zone}, asked);
         return pair ? number_as(job.pairs[*pair].centre, unit, names) : std::string();
     }
     if (z.teeth && is_tooth_field(field)) return tooth_field_text(*z.teeth, field);

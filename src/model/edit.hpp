@@ -60,12 +60,14 @@ struct Edit {
     Field field = Field::length;
     std::string text;
     LengthUnit unit = LengthUnit::millimetre; // of plain numbers in `text`
+    std::optional<std::size_t> pair = {};     // centre distance: which of the zone's pairs; none: its first
 };
 
 Job apply(const Job& job, const Edit& edit);
 
 // The text a field holds now, as it can be typed back. Numbers typed in the other unit are converted.
-std::string field_text(const Job& job, std::size_t piece, std::size_t zone, Field field, LengthUnit unit);
+std::string field_text(const Job& job, std::size_t piece, std::size_t zone, Field field, LengthUnit unit,
+                       std::optional<std::size_t> pair = {});
 
 // Zones and pieces. Indices out of range are a logic error of the caller (std::out_of_range).
 Zone zone_of(const Designation& designation); // ends: chamfered thread, flat plain; length 3·d when not given

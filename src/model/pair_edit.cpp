@@ -73,10 +73,14 @@ bool pairable(const Job& job, ZoneRef first, ZoneRef second) {
     return a->thread && b->thread;
 }
 
-std::optional<std::size_t> gear_pair_of(const Job& job, ZoneRef zone) {
+std::optional<std::size_t> gear_pair_of(const Job& job, ZoneRef zone, std::optional<std::size_t> asked) {
     if (!job.pieces.at(zone.piece).zones.at(zone.zone).teeth) return {};
+    const auto holds = [&](std::size_t i) {
+        return job.pairs[i].first == zone || job.pairs[i].second == zone;
+    };
+    if (asked && *asked < job.pairs.size() && holds(*asked)) return asked;
     for (std::size_t i = 0; i < job.pairs.size(); ++i)
-        if (job.pairs[i].first == zone || job.pairs[i].second == zone) return i;
+        if (holds(i)) return i;
     return {};
 }
 

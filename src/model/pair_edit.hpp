@@ -8,8 +8,8 @@ namespace whorl {
 // Whether two zones can belong together: both threaded, or both toothed.
 bool pairable(const Job& job, ZoneRef first, ZoneRef second);
 
-// The index of the first pair of gears that a zone is in; none if it is in no such pair.
-std::optional<std::size_t> gear_pair_of(const Job& job, ZoneRef zone);
+// The asked pair if the toothed zone is in it, else the first pair that it is in; none if it is in no pair.
+std::optional<std::size_t> gear_pair_of(const Job& job, ZoneRef zone, std::optional<std::size_t> asked);
 
 // Passes a changed job on: pairs whose zones no longer go together are dropped, those that follow take over
 // what they follow, and everything in it still resolves. Throws InputError without a place, since the person

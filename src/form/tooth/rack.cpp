@@ -206,7 +206,7 @@ RackSpec mating_rack(const GearSpec& g, int teeth, Length width) {
     r.rack = g.rack;
     r.teeth = teeth;
     r.width = width;
-    // as much under the roots as half the tooth depth again and a bit: about square at the usual widths
+    // as high as it is wide, but at least six modules: then more than the tooth depth is left under the roots
     r.height = mm(std::max(std::ceil(6 * in_mm(g.module)), std::round(in_mm(width))));
     return r;
 }
