@@ -31,6 +31,7 @@ std::optional<PairMesh> mesh_of_zones(const ResolvedZone& a, const ResolvedZone&
 }
 
 std::optional<PairMesh> mesh_of_pair(const Job& job, const Pair& pair, const Names& names) {
+    if (!job.pieces.at(pair.first.piece).zones.at(pair.first.zone).teeth) return {}; // threads
     const auto zone_at = [&](ZoneRef at) {
         return resolve_piece(job.pieces.at(at.piece), names).zones.at(at.zone);
     };

@@ -8,11 +8,19 @@
 
 namespace whorl {
 
-Train train_of(const Job& job, std::size_t driver) {
+namespace {
+
+using Meshes = std::vector<std::optional<PairMesh>>; // of each pair; none of threads
+
+Meshes meshes_of(const Job& job) {
     const Names names = resolve_names(job);
-    std::vector<std::optional<PairMesh>> meshes;
+    Meshes out;
     for (const Pair& pair : job.pairs)
-        meshes.push_back(mesh_of_pair(job, pair, names));
+        out.push_back(mesh_of_pair(job, pair, names));
+    return out;
+}
+
+Train follow(const Job& job, std::size_t driver, const Meshes& meshes) {
     Train out;
     out.members.push_back({driver, {}, driver, 1, 0, false});
     std::vector<std::optional<std::size_t>> at(job.pieces.size()); // index among the members
@@ -53,12 +61,19 @@ Train train_of(const Job& job, std::size_t driver) {
     return out;
 }
 
+} // namespace
+
+Train train_of(const Job& job, std::size_t driver) {
+    return follow(job, driver, meshes_of(job));
+}
+
 void check_trains(std::vector<Finding>& out, const Job& job, std::size_t piece) {
     if (job.pairs.size() < 3) return; // fewer close no ring
+    const Meshes meshes = meshes_of(job);
     std::vector<bool> seen(job.pieces.size(), false);
     for (const Pair& pair : job.pairs) {
         if (seen[pair.first.piece]) continue;
-        const Train train = train_of(job, pair.first.piece);
+        const Train train = follow(job, pair.first.piece, meshes);
         bool here = piece >= job.pieces.size();
         for (const TrainMember& m : train.members) {
             seen[m.piece] = true;

@@ -353,7 +353,7 @@ int run_command_line(int argc, const char* const* argv, std::ostream& out, std::
     double chord = 0.01;
     int textbook_turns = 3, jobs = 1;
     bool again = false;
-    std::string formats, second;
+    std::string formats, second, driver;
 
     double at = 0;
     bool space = false, block = false;
@@ -383,7 +383,7 @@ int run_command_line(int argc, const char* const* argv, std::ostream& out, std::
     auto* train_command =
         app.add_subcommand("train", "Say how all gears and racks turn that one piece drives");
     train_command->add_option("job", path, "a .whorl file")->required();
-    train_command->add_option("--driver", second, "name of the driving piece, else the first in a pair");
+    train_command->add_option("--driver", driver, "name of the driving piece, else the first in a pair");
     train_command->add_flag("--json", as_json, "as JSON");
     auto* check_command = app.add_subcommand("check", "Check every piece of a job");
     check_command->add_option("job", path, "a .whorl file")->required();
@@ -496,7 +496,7 @@ int run_command_line(int argc, const char* const* argv, std::ostream& out, std::
         if (*section_remove_command) return section_remove(text, out);
         if (*compare_command) return compare_gear(path, parse_gear(text).spec, tolerated, as_json, out);
         if (*list_command) return list(text, as_json, out);
-        if (*train_command) return train(path, second, as_json, out);
+        if (*train_command) return train(path, driver, as_json, out);
         if (*check_command) return check(path, as_json, out);
         if (*export_command) {
             return export_job(path, output, words("step,stl"), chord, out, err);

@@ -48,6 +48,7 @@ enum class Field {
     body_height,
     near_plain, // left uncut; empty: cut off in the middle of a space
     far_plain,
+    // wheels
     web,            // of a gear or disc: "standard", "3", "3 70 26" (thickness, rim's and hub's Ø), "none"
     keyway,         // of a bore: "standard", "5 x 2.3" (width x depth), "none"
     centre_distance // of the pair of gears the zone is in; empty: it follows from the profile shifts
