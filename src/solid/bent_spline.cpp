@@ -93,21 +93,56 @@ int hermite_spans(const std::function<JetPoint(double)>& jet, double from, doubl
     return spans;
 }
 
-ScrewSpline hermite_spline(const std::function<JetPoint(double)>& jet, double from, double to, int spans) {
-    ScrewSpline out;
+std::vector<BezierSpan> hermite_pieces(const std::function<JetPoint(double)>& jet, double from, double to,
+                                       int spans) {
+    std::vector<BezierSpan> out;
     const double h = (to - from) / spans;
     for (int i = 0; i < spans; ++i) {
-        const JetPoint a = jet(from + i * h), b = jet(i + 1 == spans ? to : from + (i + 1) * h);
+        BezierSpan piece{from + i * h, i + 1 == spans ? to : from + (i + 1) * h, {}, i == 0 ? 0 : 3};
+        const JetPoint a = jet(piece.from), b = jet(piece.to);
         const auto x = poles_of(a.x, b.x, h), y = poles_of(a.y, b.y, h), z = poles_of(a.z, b.z, h);
         for (std::size_t k = 0; k < 8; ++k)
-            out.poles.push_back({x[k], y[k], z[k]});
-        out.knots.push_back(from + i * h);
-        out.multiplicity.push_back(i == 0 ? 8 : 7);
-        if (i > 0) out.poles.erase(out.poles.end() - 8); // the joint's point is there already
+            piece.poles[k] = {x[k], y[k], z[k]};
+        out.push_back(piece);
     }
-    out.knots.push_back(to);
-    out.multiplicity.push_back(8);
     return out;
+}
+
+ScrewSpline spline_of(const std::vector<BezierSpan>& pieces) {
+    ScrewSpline out;
+    std::vector<double> flat;        // knots as often as they count
+    std::vector<std::size_t> begins; // of each: the piece that begins there
+    const auto add_knot = [&](double knot, int times, std::size_t piece) {
+        out.knots.push_back(knot);
+        out.multiplicity.push_back(times);
+        flat.insert(flat.end(), static_cast<std::size_t>(times), knot);
+        begins.insert(begins.end(), static_cast<std::size_t>(times), piece);
+    };
+    for (std::size_t i = 0; i < pieces.size(); ++i)
+        add_knot(pieces[i].from, i == 0 ? spline_degree + 1 : spline_degree - pieces[i].continuity, i);
+    add_knot(pieces.back().to, spline_degree + 1, pieces.size());
+    // A pole is the blossom, at the seven knots within its support, of any piece its support covers (Ramshaw,
+    // Blossoming: a connect-the-dots approach to splines): de Casteljau's steps, each with its own argument.
+    constexpr std::size_t degree = spline_degree;
+    for (std::size_t i = 0; i + degree + 1 < flat.size(); ++i) {
+        std::size_t k = i + degree / 2; // from the middle of the support, for the least extrapolation
+        for (std::size_t away = 1; flat[k] == flat[k + 1]; ++away)
+            k = away % 2 == 1 ? k + away : k - away;
+        const BezierSpan& piece = pieces[begins[k]];
+        auto p = piece.poles;
+        for (std::size_t step = 1; step <= degree; ++step) {
+            const double at = (flat[i + step] - piece.from) / (piece.to - piece.from);
+            for (std::size_t j = 0; j + step <= degree; ++j)
+                p[j] = {p[j].x + at * (p[j + 1].x - p[j].x), p[j].y + at * (p[j + 1].y - p[j].y),
+                        p[j].z + at * (p[j + 1].z - p[j].z)};
+        }
+        out.poles.push_back(p[0]);
+    }
+    return out;
+}
+
+ScrewSpline hermite_spline(const std::function<JetPoint(double)>& jet, double from, double to, int spans) {
+    return spline_of(hermite_pieces(jet, from, to, spans));
 }
 
 } // namespace whorl::solid

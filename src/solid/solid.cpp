@@ -3,12 +3,14 @@
 #include "solid/bent_spline.hpp"
 #include "solid/kernel_shape.hpp"
 #include "solid/screw_spline.hpp"
+#include "solid/tooth_mesh.hpp"
 
 #include <BRepCheck_Analyzer.hxx>
 #include <BRepGProp.hxx>
 #include <BRep_Builder.hxx>
 #include <GProp_GProps.hxx>
 #include <Geom2d_BSplineCurve.hxx>
+#include <Geom2d_Circle.hxx>
 #include <Geom2d_Line.hxx>
 #include <Geom_BSplineCurve.hxx>
 #include <Geom_BSplineSurface.hxx>
@@ -183,11 +185,19 @@ private:
     const ScrewSpline& outline(const TransverseCurve& c) {
         ScrewSpline& s = outlines_[&c];
         if (s.poles.empty()) {
-            const auto jet = [&](double t) {
-                const TransverseJet j = jet_at(c, t);
-                return JetPoint{j.x, j.y, {}};
-            };
-            s = hermite_spline(jet, c.from, c.to, hermite_spans(jet, c.from, c.to, outline_tolerance_));
+            const bool joined = c.shape == CurveShape::joined;
+            std::vector<BezierSpan> pieces;
+            for (std::size_t part = 0; part < (joined ? c.parts.size() : 1); ++part) {
+                const auto jet = [&](double t) {
+                    const TransverseJet j = joined ? part_jet(c, part, t) : jet_at(c, t);
+                    return JetPoint{j.x, j.y, {}};
+                };
+                const double from = joined ? c.joints[part] : c.from, to = joined ? c.joints[part + 1] : c.to;
+                auto more = hermite_pieces(jet, from, to, hermite_spans(jet, from, to, outline_tolerance_));
+                more.front().continuity = 1; // the direction goes on
+                pieces.insert(pieces.end(), more.begin(), more.end());
+            }
+            s = spline_of(pieces);
         }
         return s;
     }
@@ -498,8 +508,26 @@ private:
         return new Geom2d_BSplineCurve(poles, reals({e.first, e.last}), integers({2, 2}), 1);
     }
 
+    // A curve's image in a flat face. Kept for the ends of teeth only: otherwise the kernel projects every
+    // edge anew whenever it looks at one.
+    Handle(Geom2d_Curve) flat_image(const Face& f, const EdgeUse& use) const {
+        const MadeEdge& e = edges_[static_cast<std::size_t>(use.edge)];
+        const double side = f.up ? 1 : -1;
+        double first, last;
+        const Handle(Geom_Curve) curve = BRep_Tool::Curve(e.edge, first, last);
+        if (const auto circle = Handle(Geom_Circle)::DownCast(curve); !circle.IsNull())
+            return new Geom2d_Circle(gp_Ax2d(gp::Origin2d(), gp::DX2d()), circle->Radius(), f.up);
+        const auto spline = Handle(Geom_BSplineCurve)::DownCast(curve);
+        if (spline.IsNull()) return {}; // a line is projected in no time
+        TColgp_Array1OfPnt2d poles(1, spline->NbPoles());
+        for (int k = 1; k <= spline->NbPoles(); ++k)
+            poles(k) = gp_Pnt2d(spline->Pole(k).X(), side * spline->Pole(k).Y());
+        return new Geom2d_BSplineCurve(poles, spline->Knots(), spline->Multiplicities(), spline_degree);
+    }
+
     TopoDS_Face make_face(const Face& f) {
         const Chart c = chart(f);
+        const bool toothed_end = f.kind == FaceKind::flat && has_teeth(skin_, f);
         TopoDS_Face face;
         brep_.MakeFace(face, c.surface, edge_tolerance);
         std::map<int, Handle(Geom2d_Curve)> first_image; // by edge, to find seams
@@ -512,6 +540,9 @@ private:
                 if (f.inward) use.forward = !use.forward;
                 MadeEdge& e = edges_[static_cast<std::size_t>(use.edge)];
                 const bool forward = use.forward != e.swapped;
+                if (toothed_end)
+                    if (const auto flat = flat_image(f, use); !flat.IsNull())
+                        brep_.UpdateEdge(e.edge, flat, face, edge_tolerance);
                 if (c.kind != Chart::plane) {
                     Handle(Geom2d_Curve) now = image(c, use);
                     const auto earlier = first_image.find(use.edge);

@@ -200,19 +200,21 @@ ToothZone::ToothZone(const ResolvedZone& zone, std::size_t index)
         return ToothCurve{std::make_shared<const TransverseCurve>(c), mirrored, turned, g.twist, sign_};
     };
     // the two half arcs of a root or a tip are one
-    TransverseCurve root = g.half_outline.front(), tip = g.half_outline.back();
+    const std::vector<TransverseCurve> outline = join_smooth(g.half_outline);
+    TransverseCurve root = outline.front(), tip = outline.back();
     root.from = -root.to;
     tip.to = pitch - tip.from;
     pattern_.push_back({place(root, false), root.from, root.to, FaceRole::root});
-    for (std::size_t i = 1; i + 1 < g.half_outline.size(); ++i) {
-        const TransverseCurve& c = g.half_outline[i];
+    for (std::size_t i = 1; i + 1 < outline.size(); ++i) {
+        const TransverseCurve& c = outline[i];
+        const bool flank = c.shape == CurveShape::involute || c.shape == CurveShape::joined;
         pattern_.push_back({place(c, false), c.from, c.to,
-                            c.shape == CurveShape::involute ? FaceRole::flank
-                            : i == 1                        ? FaceRole::root
-                                                            : FaceRole::chamfer});
+                            flank    ? FaceRole::flank
+                            : i == 1 ? FaceRole::root
+                                     : FaceRole::chamfer});
     }
     pattern_.push_back({place(tip, false), tip.from, tip.to, FaceRole::crest});
-    for (std::size_t i = g.half_outline.size() - 2; i >= 1; --i) {
+    for (std::size_t i = outline.size() - 2; i >= 1; --i) {
         Segment s = pattern_[i];
         s.curve.mirrored = true; // of the next space
         s.curve.turned += pitch;
