@@ -34,6 +34,7 @@
 #include <cmath>
 #include <map>
 #include <numbers>
+#include <numeric>
 
 namespace whorl::solid {
 namespace {
@@ -77,6 +78,13 @@ TColStd_Array1OfInteger integers(const std::vector<int>& v) {
     return a;
 }
 
+std::size_t edge_count(const Face& f) {
+    std::size_t n = 0;
+    for (const auto& loop : f.loops)
+        n += loop.size();
+    return n;
+}
+
 class Builder {
 public:
     explicit Builder(const Skin& skin) : skin_(skin) {
@@ -95,10 +103,17 @@ public:
             make_edge(i);
         TopoDS_Shell shell;
         brep_.MakeShell(shell);
-        for (const Face& f : skin_.faces) {
+        for (const Face& f : skin_.faces)
             faces_.push_back(make_face(f));
-            brep_.Add(shell, faces_.back());
-        }
+        // Faces of many edges come first: the kernel's check, which takes the shapes in their order and in
+        // parallel, then doesn't end with them.
+        std::vector<std::size_t> order(faces_.size());
+        std::iota(order.begin(), order.end(), std::size_t{0});
+        std::stable_sort(order.begin(), order.end(), [&](std::size_t a, std::size_t b) {
+            return edge_count(skin_.faces[a]) > edge_count(skin_.faces[b]);
+        });
+        for (const std::size_t i : order)
+            brep_.Add(shell, faces_[i]);
         shell.Closed(true);
         TopoDS_Solid solid;
         brep_.MakeSolid(solid);
