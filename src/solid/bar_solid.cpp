@@ -127,7 +127,7 @@ private:
             j.y = constant(v0) + vc * cosine(t);
             return j;
         };
-        const ScrewSpline s = hermite_spline(jet, m.first, m.last, hermite_spans(jet, m.first, m.last));
+        const ScrewSpline s = fitted_spline(jet, m.first, m.last, fitted_spans(jet, m.first, m.last));
         TColgp_Array1OfPnt2d poles(1, static_cast<int>(s.poles.size()));
         TColStd_Array1OfReal knots(1, static_cast<int>(s.knots.size()));
         TColStd_Array1OfInteger counts(1, static_cast<int>(s.knots.size()));

@@ -1,5 +1,6 @@
 #include "solid/bent_spline.hpp"
 
+#include <algorithm>
 #include <cmath>
 
 namespace whorl::solid {
@@ -28,20 +29,40 @@ Point value(const JetPoint& j) {
     return {j.x.c[0], j.y.c[0], j.z.c[0]};
 }
 
-// The seven-degree Bézier poles of one span from the jets at its ends.
-std::array<double, 8> poles_of(const Jet& a, const Jet& b, double h) {
-    const double a1 = a.c[1] * h, a2 = a.c[2] * 2 * h * h, a3 = a.c[3] * 6 * h * h * h;
-    const double b1 = b.c[1] * h, b2 = b.c[2] * 2 * h * h, b3 = b.c[3] * 6 * h * h * h;
-    std::array<double, 8> p{};
-    p[0] = a.c[0];
-    p[1] = p[0] + a1 / 7;
-    p[2] = a2 / 42 + 2 * p[1] - p[0];
-    p[3] = a3 / 210 + 3 * p[2] - 3 * p[1] + p[0];
-    p[7] = b.c[0];
-    p[6] = p[7] - b1 / 7;
-    p[5] = b2 / 42 + 2 * p[6] - p[7];
-    p[4] = -b3 / 210 + 3 * p[5] - 3 * p[6] + p[7];
-    return p;
+// Where the error's factor (1 − x²)²·q(x) with a free q of degree 4 stays smallest on −1…1, nearly: the zeros
+// of the Gegenbauer polynomial C₄⁽⁴⁾(x) ∝ 56x⁴ − 24x² + 1 (Szegő, Orthogonal Polynomials, 4.7).
+constexpr std::array<double, 4> inner_nodes{-0.617901, -0.216276, 0.216276, 0.617901};
+
+// For the poles 2 to 5 from what the curve and the other poles leave at the inner nodes.
+const std::array<std::array<double, 4>, 4>& inverse_at_nodes() {
+    static const auto inverse = [] {
+        std::array<std::array<double, 8>, 4> m{}; // Gauss and Jordan
+        for (std::size_t j = 0; j < 4; ++j) {
+            const double x = (1 + inner_nodes[j]) / 2, y = 1 - x;
+            const std::array<double, 4> by_pole{21 * y * y * y, 35 * x * y * y, 35 * x * x * y,
+                                                21 * x * x * x};
+            for (std::size_t k = 0; k < 4; ++k)
+                m[j][k] = x * x * y * y * by_pole[k];
+            m[j][4 + j] = 1;
+        }
+        for (std::size_t c = 0; c < 4; ++c) {
+            std::size_t pivot = c;
+            for (std::size_t j = c + 1; j < 4; ++j)
+                if (std::abs(m[j][c]) > std::abs(m[pivot][c])) pivot = j;
+            std::swap(m[c], m[pivot]);
+            for (std::size_t k = 8; k-- > c;)
+                m[c][k] /= m[c][c];
+            for (std::size_t j = 0; j < 4; ++j)
+                if (j != c)
+                    for (std::size_t k = 8; k-- > c;)
+                        m[j][k] -= m[j][c] * m[c][k];
+        }
+        std::array<std::array<double, 4>, 4> out{};
+        for (std::size_t j = 0; j < 4; ++j)
+            std::copy(m[j].begin() + 4, m[j].end(), out[j].begin());
+        return out;
+    }();
+    return inverse;
 }
 
 double bernstein(const std::array<double, 8>& p, double x) {
@@ -74,37 +95,65 @@ JetPoint chart_jet(const Edge& e, double x, double turn_angle, double stretch, d
     return {u.theta + constant(turn_angle), stretch * (u.z + constant(-z0)), {}};
 }
 
-int hermite_spans(const std::function<JetPoint(double)>& jet, double from, double to, double tolerance) {
-    int spans = 1;
-    for (; spans < 256; spans *= 2) {
+namespace {
+
+BezierSpan fitted_piece(const std::function<JetPoint(double)>& jet, double from, double to) {
+    BezierSpan out{from, to, {}, 1};
+    const double h = to - from;
+    const JetPoint a = jet(from), b = jet(to);
+    std::array<Point, 4> inner;
+    for (std::size_t j = 0; j < 4; ++j)
+        inner[j] = value(jet(from + (1 + inner_nodes[j]) / 2 * h));
+    const auto fit = [&](const Jet& first, const Jet& last, double Point::*m) {
+        std::array<double, 8> p{first.c[0], first.c[0] + first.c[1] * h / 7, 0,        0, 0,
+                                0,          last.c[0] - last.c[1] * h / 7,   last.c[0]};
+        std::array<double, 4> left;
+        for (std::size_t j = 0; j < 4; ++j)
+            left[j] = inner[j].*m - bernstein(p, (1 + inner_nodes[j]) / 2);
+        const auto& inverse = inverse_at_nodes();
+        for (std::size_t k = 0; k < 4; ++k)
+            for (std::size_t j = 0; j < 4; ++j)
+                p[2 + k] += inverse[k][j] * left[j];
+        for (std::size_t k = 0; k < 8; ++k)
+            out.poles[k].*m = p[k];
+    };
+    fit(a.x, b.x, &Point::x);
+    fit(a.y, b.y, &Point::y);
+    fit(a.z, b.z, &Point::z);
+    return out;
+}
+
+double distance_at(const BezierSpan& piece, double x, const Point& truth) {
+    const auto off = [&](double Point::*m) {
+        std::array<double, 8> p{};
+        for (std::size_t k = 0; k < 8; ++k)
+            p[k] = piece.poles[k].*m;
+        return std::abs(bernstein(p, x) - truth.*m);
+    };
+    return std::max({off(&Point::x), off(&Point::y), off(&Point::z)});
+}
+
+} // namespace
+
+int fitted_spans(const std::function<JetPoint(double)>& jet, double from, double to, double tolerance) {
+    for (int spans = 1;; ++spans) {
         double worst = 0;
         const double h = (to - from) / spans;
         for (int i = 0; i < spans && worst <= tolerance; ++i) {
-            const JetPoint a = jet(from + i * h), b = jet(from + (i + 1) * h);
-            const auto x = poles_of(a.x, b.x, h), y = poles_of(a.y, b.y, h), z = poles_of(a.z, b.z, h);
-            for (const double at : {0.25, 0.5, 0.75}) {
-                const Point p = value(jet(from + (i + at) * h));
-                worst = std::max({worst, std::abs(bernstein(x, at) - p.x), std::abs(bernstein(y, at) - p.y),
-                                  std::abs(bernstein(z, at) - p.z)});
-            }
+            const BezierSpan piece = fitted_piece(jet, from + i * h, from + (i + 1) * h);
+            for (const double x : {0.08, 0.28, 0.5, 0.72, 0.92}) // where its error swings furthest
+                worst = std::max(worst, distance_at(piece, x, value(jet(from + (i + x) * h))));
         }
-        if (worst <= tolerance) break;
+        if (worst <= tolerance || spans >= 256) return spans;
     }
-    return spans;
 }
 
-std::vector<BezierSpan> hermite_pieces(const std::function<JetPoint(double)>& jet, double from, double to,
-                                       int spans) {
+std::vector<BezierSpan> fitted_pieces(const std::function<JetPoint(double)>& jet, double from, double to,
+                                      int spans) {
     std::vector<BezierSpan> out;
     const double h = (to - from) / spans;
-    for (int i = 0; i < spans; ++i) {
-        BezierSpan piece{from + i * h, i + 1 == spans ? to : from + (i + 1) * h, {}, i == 0 ? 0 : 3};
-        const JetPoint a = jet(piece.from), b = jet(piece.to);
-        const auto x = poles_of(a.x, b.x, h), y = poles_of(a.y, b.y, h), z = poles_of(a.z, b.z, h);
-        for (std::size_t k = 0; k < 8; ++k)
-            piece.poles[k] = {x[k], y[k], z[k]};
-        out.push_back(piece);
-    }
+    for (int i = 0; i < spans; ++i)
+        out.push_back(fitted_piece(jet, from + i * h, i + 1 == spans ? to : from + (i + 1) * h));
     return out;
 }
 
@@ -141,8 +190,8 @@ ScrewSpline spline_of(const std::vector<BezierSpan>& pieces) {
     return out;
 }
 
-ScrewSpline hermite_spline(const std::function<JetPoint(double)>& jet, double from, double to, int spans) {
-    return spline_of(hermite_pieces(jet, from, to, spans));
+ScrewSpline fitted_spline(const std::function<JetPoint(double)>& jet, double from, double to, int spans) {
+    return spline_of(fitted_pieces(jet, from, to, spans));
 }
 
 } // namespace whorl::solid

@@ -1,8 +1,10 @@
 // What is proved of a mesh: its volume, and that it is watertight.
 #include "solid/mesh.hpp"
 
+#include <algorithm>
+#include <numeric>
 #include <stdexcept>
-#include <unordered_map>
+#include <string>
 
 namespace whorl::solid {
 
@@ -16,8 +18,8 @@ double volume(const Mesh& mesh) {
 }
 
 void require_watertight(const Mesh& mesh) {
-    std::unordered_map<std::uint64_t, int> sides;
-    sides.reserve(mesh.triangles.size() * 3);
+    // sides by the point they leave, then each against those that come back
+    std::vector<std::uint32_t> begin(mesh.points.size() + 1), to(3 * mesh.triangles.size());
     for (std::size_t i = 0; i < mesh.triangles.size(); ++i) {
         const auto& t = mesh.triangles[i];
         const Point &a = mesh.points[t[0]], &b = mesh.points[t[1]], &c = mesh.points[t[2]];
@@ -26,17 +28,33 @@ void require_watertight(const Mesh& mesh) {
         if (!(n.x * n.x + n.y * n.y + n.z * n.z > 1e-24))
             throw std::logic_error("mesh: triangle " + std::to_string(i) + " on face " +
                                    std::to_string(mesh.face[i]) + " has no area");
-        for (int k = 0; k < 3; ++k) {
-            const std::uint64_t p = t[static_cast<std::size_t>(k)],
-                                q = t[static_cast<std::size_t>((k + 1) % 3)];
-            if (++sides[p << 32 | q] > 1)
-                throw std::logic_error("mesh: a side is used twice in one direction");
+        for (const std::uint32_t p : t)
+            ++begin[p + 1];
+    }
+    std::partial_sum(begin.begin(), begin.end(), begin.begin());
+    std::vector<std::uint32_t> next(begin.begin(), begin.end() - 1);
+    for (const auto& t : mesh.triangles)
+        for (std::size_t k = 0; k < 3; ++k)
+            to[next[t[k]]++] = t[(k + 1) % 3];
+    const auto sides_of = [&](std::uint32_t p) {
+        return std::pair(to.begin() + begin[p], to.begin() + begin[p + 1]);
+    };
+    const auto points = static_cast<std::uint32_t>(mesh.points.size());
+    for (std::uint32_t p = 0; p < points; ++p) {
+        const auto [first, last] = sides_of(p);
+        std::sort(first, last);
+        if (std::adjacent_find(first, last) != last)
+            throw std::logic_error("mesh: a side is used twice in one direction");
+    }
+    for (std::uint32_t p = 0; p < points; ++p) {
+        const auto [first, last] = sides_of(p);
+        for (auto q = first; q != last; ++q) {
+            const auto [from, until] = sides_of(*q);
+            if (!std::binary_search(from, until, p))
+                throw std::logic_error("mesh: an open side between points " + std::to_string(p) + " and " +
+                                       std::to_string(*q));
         }
     }
-    for (const auto& [side, count] : sides)
-        if (!sides.contains((side & 0xffffffffu) << 32 | side >> 32))
-            throw std::logic_error("mesh: an open side between points " + std::to_string(side >> 32) +
-                                   " and " + std::to_string(side & 0xffffffffu));
 }
 
 } // namespace whorl::solid

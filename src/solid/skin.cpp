@@ -191,12 +191,13 @@ void require_closed(const Skin& skin) {
     std::vector<int> forward(skin.edges.size()), backward(skin.edges.size());
     for (std::size_t i = 0; i < skin.faces.size(); ++i) {
         const Face& f = skin.faces[i];
-        const std::string name = "face " + std::to_string(i) + " (kind " +
-                                 std::to_string(static_cast<int>(f.kind)) + ", role " +
-                                 std::to_string(static_cast<int>(f.role)) + ", zone " +
-                                 std::to_string(f.zone) + ", bore " + std::to_string(f.bore) + ")";
+        const auto name = [&] {
+            return "face " + std::to_string(i) + " (kind " + std::to_string(static_cast<int>(f.kind)) +
+                   ", role " + std::to_string(static_cast<int>(f.role)) + ", zone " + std::to_string(f.zone) +
+                   ", bore " + std::to_string(f.bore) + ")";
+        };
         for (const auto& loop : f.loops) {
-            if (loop.empty()) complain(name + " has an empty loop");
+            if (loop.empty()) complain(name() + " has an empty loop");
             for (std::size_t k = 0; k < loop.size(); ++k) {
                 const EdgeUse& use = loop[k];
                 const Edge& e = skin.edges.at(static_cast<std::size_t>(use.edge));
@@ -204,17 +205,17 @@ void require_closed(const Skin& skin) {
                 const EdgeUse& next = loop[(k + 1) % loop.size()];
                 const Edge& n = skin.edges.at(static_cast<std::size_t>(next.edge));
                 if ((use.forward ? e.to : e.from) != (next.forward ? n.from : n.to))
-                    complain(name + " has a broken loop at edge " + std::to_string(k));
+                    complain(name() + " has a broken loop at edge " + std::to_string(k));
                 const UnrolledPoint end = end_of(skin, use), begin = start_of(skin, next);
                 const bool wraps = f.kind == FaceKind::flat;
                 if (!wraps && std::abs(end.theta - begin.theta) > 1e-9)
-                    complain(name + " jumps in theta at edge " + std::to_string(k) + " by " +
+                    complain(name() + " jumps in theta at edge " + std::to_string(k) + " by " +
                              std::to_string(end.theta - begin.theta));
                 const double middle = (first_parameter(e) + last_parameter(e)) / 2;
                 for (const UnrolledPoint& p :
                      {start_of(skin, use), end, moved(point_at(e, middle), use.turn)})
                     if (const double off = off_surface(f, p); !(std::abs(off) <= 1e-7))
-                        complain(name + " has edge " + std::to_string(k) + " " + std::to_string(off * 1e6) +
+                        complain(name() + " has edge " + std::to_string(k) + " " + std::to_string(off * 1e6) +
                                  " nm off its surface");
             }
         }

@@ -1,5 +1,6 @@
 #include "solid/solid.hpp"
 
+#include "solid/attach_mesh.hpp"
 #include "solid/bent_spline.hpp"
 #include "solid/kernel_shape.hpp"
 #include "solid/screw_spline.hpp"
@@ -20,8 +21,6 @@
 #include <Geom_Line.hxx>
 #include <Geom_Plane.hxx>
 #include <Geom_SphericalSurface.hxx>
-#include <Poly_PolygonOnTriangulation.hxx>
-#include <Poly_Triangulation.hxx>
 #include <Standard_Failure.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Edge.hxx>
@@ -121,7 +120,15 @@ public:
         return solid;
     }
 
-    void attach(const Mesh& mesh);
+    void attach(const Mesh& mesh) const {
+        std::vector<KernelEdge> edges;
+        for (std::size_t i = 0; i < edges_.size(); ++i) {
+            const CurveKind kind = curve_kind(skin_.edges[i]);
+            edges.push_back(
+                {edges_[i].edge, edges_[i].swapped, kind == CurveKind::bent || kind == CurveKind::tooth});
+        }
+        attach_mesh(skin_, mesh, faces_, edges);
+    }
 
 private:
     // Edges run in rising θ (lines: from → to). `swapped` edges run against the skin's direction.
@@ -168,8 +175,8 @@ private:
                     v *= reach;
                 return j;
             };
-            spans = std::max(hermite_spans(jet, first, last), hermite_spans(image_jet, first, last));
-            curve = spline_curve(hermite_spline(jet, first, last, spans));
+            spans = std::max(fitted_spans(jet, first, last), fitted_spans(image_jet, first, last));
+            curve = spline_curve(fitted_spline(jet, first, last, spans));
             break;
         }
         }
@@ -208,8 +215,8 @@ private:
                     return JetPoint{j.x, j.y, {}};
                 };
                 const double from = joined ? c.joints[part] : c.from, to = joined ? c.joints[part + 1] : c.to;
-                auto more = hermite_pieces(jet, from, to, hermite_spans(jet, from, to, outline_tolerance_));
-                more.front().continuity = 1; // the direction goes on
+                const auto more =
+                    fitted_pieces(jet, from, to, fitted_spans(jet, from, to, outline_tolerance_));
                 pieces.insert(pieces.end(), more.begin(), more.end());
             }
             s = spline_of(pieces);
@@ -439,7 +446,7 @@ private:
         };
         const double v0 = std::min(c.arc_v(f.arc_from), c.arc_v(f.arc_to)),
                      v1 = std::max(c.arc_v(f.arc_from), c.arc_v(f.arc_to));
-        const ScrewSpline across = hermite_spline(profile, v0, v1, hermite_spans(profile, v0, v1));
+        const ScrewSpline across = fitted_spline(profile, v0, v1, fitted_spans(profile, v0, v1));
         double largest = 0;
         for (const auto& p : across.poles)
             largest = std::max(largest, p.x + std::max(kappa * t0, kappa * t1));
@@ -494,7 +501,7 @@ private:
             }
             return j;
         };
-        const ScrewSpline s = hermite_spline(jet, e.first, e.last, e.spans);
+        const ScrewSpline s = fitted_spline(jet, e.first, e.last, e.spans);
         TColgp_Array1OfPnt2d poles(1, static_cast<int>(s.poles.size()));
         for (std::size_t k = 0; k < s.poles.size(); ++k)
             poles(static_cast<int>(k) + 1) = gp_Pnt2d(s.poles[k].x, s.poles[k].y);
@@ -589,95 +596,6 @@ private:
     std::map<const TransverseCurve*, ScrewSpline> outlines_;
     double outline_tolerance_ = tooth_tolerance;
 };
-
-// How far a bent edge strays from the polyline that stands for it.
-double strays(const Edge& e, const Mesh& mesh, const std::vector<std::uint32_t>& ids) {
-    constexpr int samples = 48;
-    double worst = 0;
-    const double a = first_parameter(e), b = last_parameter(e);
-    for (int k = 1; k < samples; ++k) {
-        const gp_Pnt p = at(point_at(e, a + (b - a) * k / samples));
-        double nearest = 1e300;
-        for (std::size_t i = 0; i + 1 < ids.size(); ++i) {
-            const Point &q = mesh.points[ids[i]], &r = mesh.points[ids[i + 1]];
-            const gp_Vec side(r.x - q.x, r.y - q.y, r.z - q.z), to(p.X() - q.x, p.Y() - q.y, p.Z() - q.z);
-            const double along = std::clamp(to.Dot(side) / std::max(1e-30, side.SquareMagnitude()), 0.0, 1.0);
-            nearest = std::min(nearest, (to - along * side).SquareMagnitude());
-        }
-        worst = std::max(worst, nearest);
-    }
-    return std::sqrt(worst);
-}
-
-void Builder::attach(const Mesh& mesh) {
-    std::vector<std::vector<std::uint32_t>> of_face(skin_.faces.size());
-    for (std::uint32_t i = 0; i < mesh.triangles.size(); ++i)
-        of_face[mesh.face[i]].push_back(i);
-    std::vector<int> local(mesh.points.size(), 0);
-    // a step's chord from (r + b·θ)·e^{iθ}: δ²/8·|second derivative| = δ²/8·√(r² + 4b²), to first order
-    double bend = 0;
-    for (const auto& e : skin_.edges) {
-        const double angle = e.end.theta - e.begin.theta;
-        const double b = std::abs(angle) > 1e-12 ? (e.end.r - e.begin.r) / angle : 0;
-        bend = std::max(bend, std::hypot(std::max(e.begin.r, e.end.r), 2 * b));
-    }
-    const double step = full_turn / mesh.steps_per_turn;
-    const bool arcs = std::any_of(skin_.faces.begin(), skin_.faces.end(),
-                                  [](const Face& f) { return f.kind == FaceKind::curved; });
-    const double deflection = (arcs ? 1.6 : 1.05) * bend * step * step / 8;
-    for (std::size_t f = 0; f < of_face.size(); ++f) {
-        std::vector<std::uint32_t> nodes;
-        for (const auto t : of_face[f])
-            for (const auto p : mesh.triangles[t])
-                if (local[p] == 0) {
-                    nodes.push_back(p);
-                    local[p] = static_cast<int>(nodes.size());
-                }
-        Handle(Poly_Triangulation) poly = new Poly_Triangulation(static_cast<int>(nodes.size()),
-                                                                 static_cast<int>(of_face[f].size()), false);
-        for (std::size_t i = 0; i < nodes.size(); ++i) {
-            const Point& p = mesh.points[nodes[i]];
-            poly->SetNode(static_cast<int>(i) + 1, gp_Pnt(p.x, p.y, p.z));
-        }
-        for (std::size_t i = 0; i < of_face[f].size(); ++i) {
-            const auto& t = mesh.triangles[of_face[f][i]];
-            const bool over = skin_.faces[f].inward;
-            poly->SetTriangle(static_cast<int>(i) + 1,
-                              Poly_Triangle(local[t[0]], local[t[over ? 2 : 1]], local[t[over ? 1 : 2]]));
-        }
-        poly->Deflection(deflection);
-        brep_.UpdateFace(faces_[f], poly);
-        std::map<int, int> uses;
-        for (const auto& loop : skin_.faces[f].loops)
-            for (const auto& u : loop)
-                ++uses[u.edge];
-        for (const auto& [e, count] : uses) {
-            auto ids = mesh.edge_points[static_cast<std::size_t>(e)];
-            if (edges_[static_cast<std::size_t>(e)].swapped) std::reverse(ids.begin(), ids.end());
-            TColStd_Array1OfInteger index(1, static_cast<int>(ids.size()));
-            bool complete = true;
-            for (std::size_t i = 0; i < ids.size(); ++i) {
-                index(static_cast<int>(i) + 1) = local[ids[i]];
-                complete = complete && local[ids[i]] > 0;
-            }
-            if (!complete) continue;
-            Handle(Poly_PolygonOnTriangulation) polygon = new Poly_PolygonOnTriangulation(index);
-            const Edge& bent = skin_.edges[static_cast<std::size_t>(e)];
-            polygon->Deflection(
-                curve_kind(bent) == CurveKind::bent || curve_kind(bent) == CurveKind::tooth
-                    ? std::max(deflection,
-                               1.2 * strays(bent, mesh, mesh.edge_points[static_cast<std::size_t>(e)]))
-                    : deflection);
-            if (count == 2)
-                brep_.UpdateEdge(edges_[static_cast<std::size_t>(e)].edge, polygon, polygon, poly,
-                                 TopLoc_Location());
-            else
-                brep_.UpdateEdge(edges_[static_cast<std::size_t>(e)].edge, polygon, poly, TopLoc_Location());
-        }
-        for (const auto p : nodes)
-            local[p] = 0;
-    }
-}
 
 Solid build(const Skin& skin, const Mesh* mesh) {
     try {

@@ -122,13 +122,37 @@ double parameter_at_radius(const TransverseCurve& c, double radius) {
         const double t = std::sqrt(std::max(0.0, radius * radius / (c.radius * c.radius) - 1));
         return std::clamp(c.from < 0 ? -t : t, c.from, c.to);
     }
-    const bool rising = point_at(c, c.to).radius() > point_at(c, c.from).radius();
-    double low = c.from, high = c.to;
-    for (int i = 0; i < 60 && high - low > 1e-15 * (1 + std::abs(high)); ++i) {
-        const double middle = (low + high) / 2;
-        ((point_at(c, middle).radius() < radius) == rising ? low : high) = middle;
+    // Chandrupatla, A new hybrid quadratic/bisection algorithm for finding the zero of a nonlinear function,
+    // Advances in Engineering Software 28 (1997)
+    const auto off = [&](double t) { return point_at(c, t).radius() - radius; };
+    double a = c.to, b = c.from, old = a, fa = off(a), fb = off(b), f_old = fa;
+    if (fa == 0 || fb == 0 || (fa > 0) == (fb > 0)) return std::abs(fa) < std::abs(fb) ? a : b;
+    double at = 0.5;
+    for (int i = 0; i < 80; ++i) {
+        const double t = a + at * (b - a), f = off(t);
+        if ((f > 0) == (fa > 0)) {
+            old = a;
+            f_old = fa;
+        } else {
+            old = b;
+            f_old = fb;
+            b = a;
+            fb = fa;
+        }
+        a = t;
+        fa = f;
+        const double best = std::abs(fa) < std::abs(fb) ? a : b,
+                     smallest = std::min(std::abs(fa), std::abs(fb));
+        const double nearest = 1e-15 * (1 + std::abs(best)) / std::abs(b - a);
+        if (smallest == 0 || nearest > 0.5) return best;
+        const double xi = (a - b) / (old - b), phi = (fa - fb) / (f_old - fb);
+        at = phi * phi < xi && (1 - phi) * (1 - phi) < 1 - xi
+                 ? fa / (fb - fa) * f_old / (fb - f_old) +
+                       (old - a) / (b - a) * fa / (f_old - fa) * fb / (f_old - fb)
+                 : 0.5;
+        at = std::clamp(at, nearest, 1 - nearest);
     }
-    return (low + high) / 2;
+    return a;
 }
 
 double swept(const TransverseCurve& c, double from, double to) {
