@@ -65,7 +65,56 @@ double free_angle(const ResolvedGear& a, const ResolvedGear& b, const GearMesh& 
     return least;
 }
 
+// As free_angle, but for one tooth and its whole flank, root and tip included, in mm at the second one's base
+// circle; positive where it stands clear. The teeth touch on this side when the second has turned by
+// `closed`.
+double clearance(const ResolvedGear& a, const ResolvedGear& b, const GearMesh& m, double roll, int tooth,
+                 double closed) {
+    const double axis = m.internal ? -m.centre : m.centre;
+    const double middle =
+        m.second_turn(roll) + closed + (m.internal ? 1 : -1) * tooth * b.pitch_angle() + b.pitch_angle() / 2;
+    double least = 1e9;
+    for (const TransverseCurve& c : a.half_outline)
+        for (int i = 0; i <= 800; ++i) {
+            const TransversePoint p = point_at(c, c.from + (c.to - c.from) * i / 800);
+            const double angle = roll + tooth * a.pitch_angle() - p.angle(), r = p.radius();
+            const double x = r * std::cos(angle) - axis, y = r * std::sin(angle), r2 = std::hypot(x, y);
+            if (m.internal ? r2 < b.tip_radius || r2 > b.root_radius
+                           : r2 > b.tip_radius || r2 < b.root_radius)
+                continue;
+            const double its = std::remainder(std::atan2(y, x) - middle, 2 * std::numbers::pi);
+            const double tooth_half = b.pitch_angle() / 2 - space_half_angle_at(b, r2);
+            least = std::min(least, (m.internal ? -its : its) - tooth_half);
+        }
+    return least * b.base_radius;
+}
+
 } // namespace
+
+TEST_CASE("undercut gears run on what is left: nothing overlaps, and as many teeth touch as is said") {
+    for (const auto& [one, two] :
+         {std::pair{"gear m2 z10", "gear m2 z80"}, std::pair{"gear m1.25 z11", "gear m1.25 z40"},
+          std::pair{"gear m2 z40", "gear m2 z9"}, std::pair{"gear m2 z8", "gear m2 z14"},
+          std::pair{"gear m2 z12 helix 15 LH", "gear m2 z60 helix 15 RH"},
+          std::pair{"gear m2 z10", "internal gear m2 z60 k0.2"},
+          std::pair{"gear m2 z24", "gear m2 z31"}}) { // not undercut, for comparison
+        INFO(one << " with " << two);
+        const ResolvedGear a = gear(one), b = gear(two);
+        const GearMesh m = mesh_of(a, b);
+        REQUIRE_FALSE(says(m, MeshFault::root_contact));
+        constexpr int steps = 200;
+        int touching = 0;
+        double deepest = 1e9;
+        for (int i = 0; i < steps; ++i)
+            for (int tooth = -3; tooth <= 3; ++tooth) {
+                const double gap = clearance(a, b, m, a.pitch_angle() * i / steps, tooth, 0);
+                deepest = std::min(deepest, gap);
+                if (gap < 3e-5) ++touching; // samples leave 1e-5
+            }
+        CHECK(deepest > -1e-5);
+        CHECK(static_cast<double>(touching) / steps == Approx(m.contact_ratio).margin(0.03));
+    }
+}
 
 TEST_CASE("centre distances, contact ratios and backlash of textbook pairs") {
     const GearMesh m = mesh_of(gear("gear m2 z19"), gear("gear m2 z73"));
@@ -126,8 +175,13 @@ TEST_CASE("pairs that can't mesh say which number differs") {
     CHECK(
         says(mesh_of(gear("internal gear m2 z60"), gear("internal gear m2 z80")), MeshFault::both_internal));
     CHECK(says(mesh_of(gear("gear m2 z40"), gear("internal gear m2 z43 k0.2")), MeshFault::internal_tips));
-    // few teeth against many: the wheel's tips dig into the pinion's undercut roots
-    CHECK(says(mesh_of(gear("gear m2 z10"), gear("gear m2 z80")), MeshFault::root_contact));
+    // a cutter that hardly reached deeper than the wheel's tips left roots that they dig into
+    CHECK(says(mesh_of(gear("gear m2 z20 x0.2 rack 1/1.05/0.4"), gear("gear m2 z80 x0.1 rack 1.15/1.25/0.3")),
+               MeshFault::root_contact));
+    // undercut took the foot of the involute away: the wheel's tips pass, but touch less
+    const GearMesh undercut = mesh_of(gear("gear m2 z10"), gear("gear m2 z80"));
+    CHECK_FALSE(says(undercut, MeshFault::root_contact));
+    CHECK(says(undercut, MeshFault::contact_ratio));
     CHECK_FALSE(says(mesh_of(gear("gear m2 z10 x0.5"), gear("gear m2 z80")), MeshFault::root_contact));
 }
 

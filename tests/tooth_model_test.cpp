@@ -277,7 +277,8 @@ TEST_CASE("every remedy of a gear mends what it was offered for") {
     mends(pair("gear m2 z19", "gear m2 z40 a25"), "mesh_pressure_angle");
     mends(pair("gear m2 z19 helix 10", "gear m2 z40"), "mesh_helix");
     mends(pair("gear m2 z19 helix 10 LH", "gear m2 z40 helix 10 LH"), "mesh_hand");
-    mends(pair("gear m2 z14", "gear m2 z90"), "mesh_root_contact");
+    mends(pair("gear m2 z20 x0.2 rack 1/1.05/0.4", "gear m2 z80 x0.1 rack 1.15/1.25/0.3"),
+          "mesh_root_contact");
     mends(apply(pair("gear m2 z19", "gear m2 z73"),
                 Edit{0, 0, Field::centre_distance, "91", LengthUnit::millimetre}),
           "mesh_centre");

@@ -1,5 +1,6 @@
 #include "pair/gear_mesh.hpp"
 
+#include "pair/tip_path.hpp"
 #include "pair/tooth_pair.hpp"
 
 #include "form/tooth/measure.hpp"
@@ -119,8 +120,24 @@ private:
         m_.contact_to = string_at(a_, flank_tip(a_)) - a_.base_radius * tan_w;
         const double second = string_at(b_, flank_tip(b_)) - b_.base_radius * tan_w;
         m_.contact_from = m_.internal ? second : -second;
+        // tips that pass an undercut foot have nothing to touch there
+        first_clear_ = passes_undercut(a_, string_at(a_, a_.form_radius) - m_.first_string - m_.contact_from,
+                                       b_, Host::first);
+        if (first_clear_) m_.contact_from = string_at(a_, a_.form_radius) - m_.first_string;
+        if (!m_.internal) {
+            const double end = m_.second_string - string_at(b_, b_.form_radius);
+            second_clear_ = passes_undercut(b_, m_.contact_to - end, a_, Host::second);
+            if (second_clear_) m_.contact_to = end;
+        }
         m_.contact_ratio = (m_.contact_to - m_.contact_from) / m_.base_pitch;
         m_.overlap_ratio = width_ * std::sin(in_rad(a_.spec.helix_angle)) / (pi * in_mm(a_.spec.module));
+    }
+
+    // `short_by`: how far the other's tips reach beyond this gear's form circle, along the line of action
+    bool passes_undercut(const ResolvedGear& host, double short_by, const ResolvedGear& guest,
+                         Host which) const {
+        return host.undercut && short_by > 0 &&
+               tip_overlap(host, guest, m_, which) < 1e-4 * in_mm(host.spec.module);
     }
 
     void interference() {
@@ -128,7 +145,7 @@ private:
         // how far the flanks go down, as strings
         const double first_low = a_.base_radius * tan_w + m_.contact_from,
                      first_form = string_at(a_, a_.form_radius);
-        if (first_low < first_form - 1e-4 * m)
+        if (!first_clear_ && first_low < first_form - 1e-4 * m)
             wrong(MeshFault::root_contact, true,
                   "The second gear's tips reach below the first one's involute, into its root (form Ø " +
                       length(2 * a_.form_radius) +
@@ -137,7 +154,7 @@ private:
         const double end =
             m_.internal ? b_.base_radius * tan_w + m_.contact_to : b_.base_radius * tan_w - m_.contact_to;
         const double second_form = string_at(b_, b_.form_radius);
-        if (m_.internal ? end > second_form + 1e-4 * m : end < second_form - 1e-4 * m)
+        if (!second_clear_ && (m_.internal ? end > second_form + 1e-4 * m : end < second_form - 1e-4 * m))
             wrong(MeshFault::root_contact, true,
                   "The first gear's tips reach past the second one's involute, into its root (form Ø " +
                       length(2 * b_.form_radius) +
@@ -217,7 +234,8 @@ private:
                 "εα + εβ");
         }
         put("length_of_contact", "Length of contact", ValueKind::length, m_.contact_to - m_.contact_from,
-            "between the tips along the line of action");
+            first_clear_ || second_clear_ ? "along the line of action, as far as undercut leaves an involute"
+                                          : "between the tips along the line of action");
         put("tip_clearance", "Tip clearance", ValueKind::length, m_.tip_clearance,
             "the smaller one, tip to root");
         if (std::any_of(m_.mistakes.begin(), m_.mistakes.end(),
@@ -232,6 +250,7 @@ private:
 
     const ResolvedGear &a_, &b_;
     double width_;
+    bool first_clear_ = false, second_clear_ = false; // undercut, and passed by the other's tips
     GearMesh m_;
 };
 

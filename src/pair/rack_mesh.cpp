@@ -1,5 +1,6 @@
 // A gear on a rack. The rack's pitch line is whichever line of it runs at the gear's pitch circle, so the
 // transverse pressure angle is always that of the teeth; moving the rack only opens or closes the backlash.
+#include "pair/tip_path.hpp"
 #include "pair/tooth_pair.hpp"
 
 #include "quantity/expression.hpp"
@@ -52,11 +53,16 @@ GearMesh mesh_of(const ResolvedGear& g, const ResolvedRack& r, std::optional<Len
     const double reach = g.pitch_radius - (m.centre - r.flank_tip_height);
     m.contact_from = -reach / std::sin(alpha);
     m.contact_to = string_at(g, flank_tip(g)) - m.first_string;
+    // tips that pass an undercut foot have nothing to touch there
+    const double form = string_at(g, g.form_radius);
+    const bool clear =
+        g.undercut && m.first_string + m.contact_from < form && tip_overlap(g, r, m) < 1e-4 * module;
+    if (clear) m.contact_from = form - m.first_string;
     m.contact_ratio = (m.contact_to - m.contact_from) / m.base_pitch;
     m.overlap_ratio = width * std::sin(beta) / (pi * module);
     m.meshes = true;
 
-    const double low = m.first_string + m.contact_from, form = string_at(g, g.form_radius);
+    const double low = m.first_string + m.contact_from;
     if (low < form - 1e-4 * module)
         wrong(MeshFault::root_contact, true,
               "The rack's tips reach below the gear's involute, into its root (form Ø " +
@@ -103,7 +109,8 @@ GearMesh mesh_of(const ResolvedGear& g, const ResolvedRack& r, std::optional<Len
             "εα + εβ");
     }
     put("length_of_contact", "Length of contact", ValueKind::length, m.contact_to - m.contact_from,
-        "between the tips along the line of action");
+        clear ? "along the line of action, as far as undercut leaves an involute"
+              : "between the tips along the line of action");
     put("tip_clearance", "Tip clearance", ValueKind::length, clearance, "the smaller one, tip to root");
     if (std::none_of(m.mistakes.begin(), m.mistakes.end(),
                      [](const auto& w) { return w.what == MeshFault::root_contact; })) {

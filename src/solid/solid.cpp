@@ -410,7 +410,7 @@ private:
         return c;
     }
 
-    // An arc swept along the rails: in θ a screw spline, across a Hermite spline of the arc.
+    // An arc swept along the rails: in θ a screw spline, across a fitted spline of the arc.
     Chart arc_chart(const Face& f) const {
         Chart c;
         c.kind = Chart::arc;
