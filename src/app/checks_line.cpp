@@ -95,7 +95,8 @@ void ChecksLine::refresh() {
         remedy_->setGeometry(int(right - s.width()), (height() - 28) / 2, s.width(), 28);
         right = remedy_->geometry().left() - 12;
     }
-    sentence_rect_ = QRectF(94, 0, std::max(40.0, right - 94), height());
+    const double left = status_ < 0 ? 16 : 94; // after the state's word
+    sentence_rect_ = QRectF(left, 0, std::max(40.0, right - left), height());
     setToolTip(sentence_);
     update();
 }

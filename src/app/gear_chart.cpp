@@ -136,8 +136,10 @@ void DevelopedView::draw_mesh_chart(QPainter& p) {
     for (const bool of_first : {true, false}) {
         const QString text = fm.elidedText((of_first ? "driving: " : "driven: ") + name(of_first),
                                            Qt::ElideRight, a.width() / 2 + 20);
+        const QPointF at(to_left ? a.left() + 8 : a.right() - 8 - fm.horizontalAdvance(text), y);
+        p.fillRect(QRectF(at.x() - 3, y - 11, fm.horizontalAdvance(text) + 6, 15), t.field); // over the lines
         p.setPen(of_first ? t.ink : t.active);
-        p.drawText(QPointF(to_left ? a.left() + 8 : a.right() - 8 - fm.horizontalAdvance(text), y), text);
+        p.drawText(at, text);
         y += 16;
     }
 }

@@ -192,6 +192,7 @@ void SpecSheet::draw(QPainter& p) {
         p.drawText(QRectF(margin, y + 30, width() - 2 * margin, 90), Qt::TextWordWrap,
                    "Write a designation above, for example M10x1.5-6g LH x 40, and press Enter. The sheet "
                    "fills itself.");
+        setMinimumHeight(0);
         return;
     }
     const Piece& piece = session_.job().pieces[session_.piece()];
