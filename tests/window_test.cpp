@@ -411,7 +411,7 @@ TEST_CASE("the solid view draws, cuts and picks zones; light and dark") {
     QTest::keyClick(&b.window, Qt::Key_F2);
     QTest::qWait(100);
     const auto brightness = [](const QImage& i, QPoint p) { return i.pixelColor(p).lightness(); };
-    const QImage whole = view->grabFramebuffer();
+    const QImage whole = view->grab().toImage();
     const QColor corner = whole.pixelColor(30, whole.height() / 2),
                  middle = whole.pixelColor(whole.width() / 2, whole.height() / 2);
     CHECK(corner == theme().paper);
@@ -419,7 +419,7 @@ TEST_CASE("the solid view draws, cuts and picks zones; light and dark") {
     QTest::keyClick(&b.window, Qt::Key_F5);
     CHECK(view->cut());
     QTest::qWait(100);
-    CHECK(view->grabFramebuffer() != whole);
+    CHECK(view->grab().toImage() != whole);
     QTest::keyClick(&b.window, Qt::Key_F5);
     // clicking the head of the screw selects its zone; from the side the near end is on the left
     QTest::mouseClick(view, Qt::LeftButton, {},
@@ -428,16 +428,16 @@ TEST_CASE("the solid view draws, cuts and picks zones; light and dark") {
     QTest::keyClick(&b.window, Qt::Key_F9);
     QTest::qWait(100);
     CHECK(theme().dark);
-    CHECK(brightness(view->grabFramebuffer(), {30, 60}) < 80);
+    CHECK(brightness(view->grab().toImage(), {30, 60}) < 80);
     b.window.set_dark(false);
     // a drag sideways rolls the part: the picture changes, the selection does not
-    const QImage before = view->grabFramebuffer();
+    const QImage before = view->grab().toImage();
     QTest::mousePress(view, Qt::LeftButton, {}, view->rect().center());
     for (int i = 1; i < 8; ++i)
         QTest::mouseMove(view, view->rect().center() + QPoint(0, 6 * i));
     QTest::mouseRelease(view, Qt::LeftButton, {}, view->rect().center() + QPoint(0, 48));
     QTest::qWait(50);
-    CHECK(view->grabFramebuffer() != before);
+    CHECK(view->grab().toImage() != before);
     CHECK(b.session.zone() == 0);
 }
 
@@ -507,11 +507,11 @@ TEST_CASE("a nut is screwed along its screw, by mouse, wheel and keys") {
     SolidView& view = *b.window.solid();
     REQUIRE(b.session.together());
     REQUIRE(QTest::qWaitFor([&] { return b.session.counterpart_preview() != nullptr; }, 5000));
-    const QImage alone = view.grabFramebuffer();
+    const QImage alone = view.grab().toImage();
     QTest::keyClick(&b.window, Qt::Key_F7);
     CHECK(view.together());
     QTest::keyClick(&b.window, Qt::Key_F2); // from the side, so that millimetres are pixels
-    const QImage together = view.grabFramebuffer();
+    const QImage together = view.grab().toImage();
     CHECK(together != alone);
 
     const Mating m = b.session.together()->mating;
@@ -519,7 +519,7 @@ TEST_CASE("a nut is screwed along its screw, by mouse, wheel and keys") {
     view.setFocus();
     QTest::keyClick(&view, Qt::Key_PageDown); // a quarter of a turn on
     CHECK(view.travel() == Approx(m.usual - 1.25 / 4));
-    CHECK(view.grabFramebuffer() != together);
+    CHECK(view.grab().toImage() != together);
     QTest::keyClick(&view, Qt::Key_End);
     CHECK(view.travel() == m.seated);
     QTest::keyClick(&view, Qt::Key_PageDown); // the head stops it
@@ -566,7 +566,7 @@ TEST_CASE("a nut is screwed along its screw, by mouse, wheel and keys") {
     b.settle();
     CHECK(b.session.together()->mating.seated_by == SeatedBy::mismatch);
     CHECK(b.session.together()->mating.engaged(view.travel()) == 0);
-    CHECK(!view.grabFramebuffer().isNull());
+    CHECK(!view.grab().toImage().isNull());
     // and with the counterpart gone the piece is alone again
     QTest::keyClick(&b.window, Qt::Key_Delete, Qt::ControlModifier);
     b.settle();
@@ -938,7 +938,6 @@ int main(int argc, char** argv) {
     QTemporaryDir home;
     qputenv("XDG_DATA_HOME", home.path().toUtf8());
     qputenv("XDG_CONFIG_HOME", home.path().toUtf8());
-    QSurfaceFormat::setDefaultFormat(SolidView::format_needed());
     QApplication app(argc, argv);
     QCoreApplication::setOrganizationName("regular-whorl");
     QCoreApplication::setApplicationName("regular-whorl-test");

@@ -32,9 +32,8 @@ QString SolidView::mating_text() const {
                                                 : " to the other end");
 }
 
-void SolidView::draw_overlay() {
+void SolidView::draw_overlay(QPainter& p) {
     examples_.clear();
-    QPainter p(this);
     p.setRenderHint(QPainter::Antialiasing);
     const Theme& t = theme();
     p.setFont(text_font(11, Weight::semibold));

@@ -19,18 +19,7 @@ double axis_in_plane(const QVector3D& axis) {
 
 } // namespace
 
-QSurfaceFormat SolidView::format_needed() {
-    QSurfaceFormat f;
-    f.setVersion(3, 3);
-    f.setProfile(QSurfaceFormat::CoreProfile);
-    f.setDepthBufferSize(24);
-    f.setStencilBufferSize(8);
-    f.setSamples(4);
-    return f;
-}
-
-SolidView::SolidView(Session& session, QWidget* parent) : QOpenGLWidget(parent), session_(session) {
-    setFormat(format_needed());
+SolidView::SolidView(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
     setMouseTracking(true);
     setFocusPolicy(Qt::StrongFocus);
     setAccessibleName("Solid");
@@ -79,10 +68,10 @@ void SolidView::keep_place() {
 }
 
 SolidView::~SolidView() {
-    makeCurrent();
+    if (!started_ || !gl_.make_current()) return;
     piece_.destroy();
     counterpart_.destroy();
-    doneCurrent();
+    programs_.reset();
 }
 
 void SolidView::look(Look l) {
@@ -114,10 +103,12 @@ void SolidView::turn_cut(double degrees) {
     update();
 }
 
-void SolidView::initializeGL() {
-    ready_ = initializeOpenGLFunctions();
+void SolidView::start_gl() {
+    started_ = true;
+    ready_ = gl_.start() && initializeOpenGLFunctions();
     if (!ready_) return;
-    ready_ = programs_.link();
+    programs_.emplace();
+    ready_ = programs_->link();
     piece_.create();
     counterpart_.create();
 }
@@ -305,45 +296,49 @@ QMatrix4x4 SolidView::projection() const {
     return p;
 }
 
-void SolidView::paintGL() {
-    ++frames_;
-    const Theme& t = theme();
-    if (ready_) {
-        glClearColor(static_cast<float>(t.paper.redF()), static_cast<float>(t.paper.greenF()),
-                     static_cast<float>(t.paper.blueF()), 1);
-        glClear(GL_COLOR_BUFFER_BIT | GL_DEPTH_BUFFER_BIT | GL_STENCIL_BUFFER_BIT);
-        if (piece_.made() && session_.has_piece()) {
-            fit();
-            glEnable(GL_DEPTH_TEST);
-            glEnable(GL_MULTISAMPLE);
-            const auto colour = [&](std::size_t piece, double shade) {
-                const Finish f = finish_of(session_.job().pieces[piece]);
-                return QVector3D(float(f.red), float(f.green), float(f.blue)) *
-                       float(shade * (t.dark ? 0.94 : 1.08));
-            };
-            Scene scene;
-            scene.to_view = centred();
-            scene.to_clip = projection() * scene.to_view;
-            scene.pixel = fit_mm_per_pixel_ / zoom_;
-            scene.ratio = devicePixelRatioF();
-            if (cut_) {
-                const double a = in_rad(deg(cut_angle_));
-                scene.cut =
-                    Cut{QVector3D(static_cast<float>(-std::sin(a)), static_cast<float>(std::cos(a)), 0),
-                        QVector3D(static_cast<float>(std::cos(a)), static_cast<float>(std::sin(a)), 0)};
-            }
-            piece_.draw(*this, programs_, scene, piece_place(),
-                        {colour(session_.piece(), 1), static_cast<double>(session_.zone()), false});
-            if (pair_shown() || gears_shown()) {
-                const std::size_t there =
-                    gears_shown() ? session_.mesh()->there.piece : session_.together()->there.piece;
-                counterpart_.draw(*this, programs_, scene, counterpart_place(),
-                                  {colour(there, 0.9), -1, true});
-            }
-            glDisable(GL_DEPTH_TEST);
-        }
+void SolidView::paintEvent(QPaintEvent*) {
+    if (!started_) start_gl();
+    QPainter p(this);
+    p.fillRect(rect(), theme().paper);
+    if (ready_ && piece_.made() && session_.has_piece()) {
+        fit();
+        p.drawImage(rect(), drawn());
+        ++frames_;
     }
-    draw_overlay();
+    draw_overlay(p);
+}
+
+QImage SolidView::drawn() {
+    const Theme& t = theme();
+    if (!gl_.begin(size() * devicePixelRatioF())) return {};
+    glClearColor(static_cast<float>(t.paper.redF()), static_cast<float>(t.paper.greenF()),
+                 static_cast<float>(t.paper.blueF()), 1);
+    glClear(GL_COLOR_BUFFER_BIT | GL_DEPTH_BUFFER_BIT | GL_STENCIL_BUFFER_BIT);
+    glEnable(GL_DEPTH_TEST);
+    glEnable(GL_MULTISAMPLE);
+    const auto colour = [&](std::size_t piece, double shade) {
+        const Finish f = finish_of(session_.job().pieces[piece]);
+        return QVector3D(float(f.red), float(f.green), float(f.blue)) * float(shade * (t.dark ? 0.94 : 1.08));
+    };
+    Scene scene;
+    scene.to_view = centred();
+    scene.to_clip = projection() * scene.to_view;
+    scene.pixel = fit_mm_per_pixel_ / zoom_;
+    scene.ratio = devicePixelRatioF();
+    if (cut_) {
+        const double a = in_rad(deg(cut_angle_));
+        scene.cut = Cut{QVector3D(static_cast<float>(-std::sin(a)), static_cast<float>(std::cos(a)), 0),
+                        QVector3D(static_cast<float>(std::cos(a)), static_cast<float>(std::sin(a)), 0)};
+    }
+    piece_.draw(*this, *programs_, scene, piece_place(),
+                {colour(session_.piece(), 1), static_cast<double>(session_.zone()), false});
+    if (pair_shown() || gears_shown()) {
+        const std::size_t there =
+            gears_shown() ? session_.mesh()->there.piece : session_.together()->there.piece;
+        counterpart_.draw(*this, *programs_, scene, counterpart_place(), {colour(there, 0.9), -1, true});
+    }
+    glDisable(GL_DEPTH_TEST);
+    return gl_.end();
 }
 
 std::optional<SolidView::Hit> SolidView::hit_at(QPointF at) const {
@@ -512,7 +507,7 @@ void SolidView::keyPressEvent(QKeyEvent* e) {
         zoom_ = std::max(0.2, zoom_ / 1.25);
         break;
     case Qt::Key_Escape:
-        if (!gripped_extent_) return QOpenGLWidget::keyPressEvent(e);
+        if (!gripped_extent_) return QWidget::keyPressEvent(e);
         gripped_extent_.reset();
         screw_to(gripped_from_);
         return;
@@ -520,7 +515,7 @@ void SolidView::keyPressEvent(QKeyEvent* e) {
     case Qt::Key_PageUp:
     case Qt::Key_Home:
     case Qt::Key_End:
-        if (!pair_shown()) return QOpenGLWidget::keyPressEvent(e);
+        if (!pair_shown()) return QWidget::keyPressEvent(e);
         if (e->key() == Qt::Key_Home)
             screw_to(session_.together()->mating.apart);
         else if (e->key() == Qt::Key_End)
@@ -530,7 +525,7 @@ void SolidView::keyPressEvent(QKeyEvent* e) {
                      (e->modifiers() & Qt::ShiftModifier ? 1.0 / 36 : 0.25));
         return;
     default:
-        QOpenGLWidget::keyPressEvent(e);
+        QWidget::keyPressEvent(e);
         return;
     }
     update();

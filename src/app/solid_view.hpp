@@ -5,22 +5,20 @@
 // ISO 128-50 asks for.
 #pragma once
 
+#include "app/offscreen_gl.hpp"
 #include "app/session.hpp"
 #include "app/solid_body.hpp"
 
-#include <QOpenGLWidget>
+#include <QWidget>
 #include <optional>
 
 namespace whorl::app {
 
-class SolidView final : public QOpenGLWidget, protected QOpenGLFunctions_3_3_Core {
+class SolidView final : public QWidget, protected QOpenGLFunctions_3_3_Core {
     Q_OBJECT
 public:
     explicit SolidView(Session& session, QWidget* parent = nullptr);
     ~SolidView() override;
-
-    // What the view needs of OpenGL; to be set as the default before the application starts.
-    static QSurfaceFormat format_needed();
 
     enum class Look { side, end, oblique };
     void look(Look look);
@@ -32,7 +30,7 @@ public:
     bool together() const { return together_; }
     double travel() const; // mm, see Mating
     void screw_to(double travel);
-    long frames() const { return frames_; }
+    long frames() const { return frames_; } // in which a solid was drawn
 
 signals:
     void cut_changed();
@@ -40,9 +38,7 @@ signals:
     void example_asked(const QString& designation); // one of the examples of an empty job was clicked
 
 protected:
-    void initializeGL() override;
-    void paintGL() override;
-    void resizeGL(int, int) override {}
+    void paintEvent(QPaintEvent*) override;
     void mousePressEvent(QMouseEvent*) override;
     void mouseMoveEvent(QMouseEvent*) override;
     void mouseReleaseEvent(QMouseEvent*) override;
@@ -72,14 +68,17 @@ private:
     std::optional<Hit> hit_at(QPointF at) const;
     void keep_place();
     void screw_by(double turns);
-    void draw_overlay();
+    void start_gl();
+    QImage drawn();
+    void draw_overlay(QPainter& p);
     QString mating_text() const;
 
     Session& session_;
     std::size_t shown_piece_ = 0;
-    BodyPrograms programs_;
+    OffscreenGl gl_;
+    std::optional<BodyPrograms> programs_;
     SolidBody piece_, counterpart_;
-    bool ready_ = false;
+    bool started_ = false, ready_ = false; // whether OpenGL was asked for, and is there
 
     bool together_ = false;
     std::optional<double> travel_;             // none: as far as is usual
