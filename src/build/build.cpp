@@ -57,7 +57,7 @@ std::shared_ptr<const VerifiedSolid> make_verified_solid(const Preview& preview,
     if (stop.stop_requested()) return nullptr;
     out->volume = preview.volume;
     out->mesh_error = solid::volume(preview.mesh) / preview.volume - 1;
-    out->valid = solid::is_valid(out->solid);
+    out->valid = solid::is_valid(out->solid, stop);
     if (stop.stop_requested()) return nullptr;
     return out;
 }

@@ -6,7 +6,6 @@
 #include "solid/screw_spline.hpp"
 #include "solid/tooth_mesh.hpp"
 
-#include <BRepCheck_Analyzer.hxx>
 #include <BRepGProp.hxx>
 #include <BRep_Builder.hxx>
 #include <GProp_GProps.hxx>
@@ -33,7 +32,6 @@
 #include <cmath>
 #include <map>
 #include <numbers>
-#include <numeric>
 
 namespace whorl::solid {
 namespace {
@@ -77,13 +75,6 @@ TColStd_Array1OfInteger integers(const std::vector<int>& v) {
     return a;
 }
 
-std::size_t edge_count(const Face& f) {
-    std::size_t n = 0;
-    for (const auto& loop : f.loops)
-        n += loop.size();
-    return n;
-}
-
 class Builder {
 public:
     explicit Builder(const Skin& skin) : skin_(skin) {
@@ -102,17 +93,10 @@ public:
             make_edge(i);
         TopoDS_Shell shell;
         brep_.MakeShell(shell);
-        for (const Face& f : skin_.faces)
+        for (const Face& f : skin_.faces) {
             faces_.push_back(make_face(f));
-        // Faces of many edges come first: the kernel's check, which takes the shapes in their order and in
-        // parallel, then doesn't end with them.
-        std::vector<std::size_t> order(faces_.size());
-        std::iota(order.begin(), order.end(), std::size_t{0});
-        std::stable_sort(order.begin(), order.end(), [&](std::size_t a, std::size_t b) {
-            return edge_count(skin_.faces[a]) > edge_count(skin_.faces[b]);
-        });
-        for (const std::size_t i : order)
-            brep_.Add(shell, faces_[i]);
+            brep_.Add(shell, faces_.back());
+        }
         shell.Closed(true);
         TopoDS_Solid solid;
         brep_.MakeSolid(solid);
@@ -616,14 +600,6 @@ Solid make_solid(const Skin& skin) {
 }
 Solid make_solid(const Skin& skin, const Mesh& mesh) {
     return build(skin, &mesh);
-}
-
-bool is_valid(const Solid& solid) {
-    try {
-        return BRepCheck_Analyzer(solid.shape().solid, true, true).IsValid();
-    } catch (const Standard_Failure&) {
-        return false;
-    }
 }
 
 double kernel_volume(const Solid& solid) {

@@ -11,6 +11,7 @@
 #include "solid/skin.hpp"
 
 #include <memory>
+#include <stop_token>
 
 namespace whorl::solid {
 
@@ -34,8 +35,9 @@ Solid make_solid(const Skin& skin);
 // As make_solid, with the mesh attached to its faces and edges.
 Solid make_solid(const Skin& skin, const Mesh& mesh);
 
-// The kernel's own validity check: geometry, topology, closedness. Slow beside the construction.
-bool is_valid(const Solid& solid);
+// The kernel's own validity check: geometry, topology, closedness; on all cores. Slow beside the
+// construction. Means nothing once `stop` was requested.
+bool is_valid(const Solid& solid, std::stop_token stop = {});
 double kernel_volume(const Solid& solid); // mm³, by the kernel's own quadrature (relative error 1e-8 asked)
 
 // The textbook way, for the benchmark only: helix edge, section swept as a pipe shell, boolean cut from a

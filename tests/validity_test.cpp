@@ -1,0 +1,122 @@
+// The validity check, face by face, against the kernel's check of the whole, on sound and on broken solids.
+#include "build/build.hpp"
+#include "model/starter.hpp"
+#include "solid/kernel_shape.hpp"
+#include "solid/solid.hpp"
+
+#include <BRepBuilderAPI_Copy.hxx>
+#include <BRepCheck_Analyzer.hxx>
+#include <BRep_Builder.hxx>
+#include <BRep_Tool.hxx>
+#include <TopExp_Explorer.hxx>
+#include <TopoDS.hxx>
+#include <TopoDS_Edge.hxx>
+#include <TopoDS_Shell.hxx>
+#include <TopoDS_Vertex.hxx>
+#include <TopoDS_Wire.hxx>
+#include <catch2/catch.hpp>
+#include <functional>
+
+using namespace whorl;
+using namespace whorl::solid;
+
+namespace {
+
+TopoDS_Solid made(const char* text) {
+    return make_solid(make_preview(piece_of(text), 0, {}, LengthUnit::millimetre).skin).shape().solid;
+}
+
+// A copy whose faces went through `change`, which may leave one out by giving a null face.
+TopoDS_Solid changed(const TopoDS_Solid& from,
+                     const std::function<TopoDS_Face(const TopoDS_Face&, int)>& change) {
+    const BRep_Builder brep;
+    TopoDS_Shell shell;
+    brep.MakeShell(shell);
+    int index = 0;
+    for (TopExp_Explorer f(BRepBuilderAPI_Copy(from).Shape(), TopAbs_FACE); f.More(); f.Next())
+        if (const TopoDS_Face face = change(TopoDS::Face(f.Current()), index++); !face.IsNull())
+            brep.Add(shell, face);
+    shell.Closed(true);
+    TopoDS_Solid solid;
+    brep.MakeSolid(solid);
+    brep.Add(solid, shell);
+    return solid;
+}
+
+bool face_by_face(const TopoDS_Solid& solid) {
+    auto shape = std::make_shared<KernelShape>();
+    shape->solid = solid;
+    return is_valid(Solid(shape));
+}
+
+} // namespace
+
+TEST_CASE("checked face by face and as a whole, solids are as valid") {
+    const char* const pieces[]{"M8x1-6g x 6",
+                               "ISO 4032 M6",
+                               "nipple R1/2 x 40",
+                               "gear m2 z12 b10",
+                               "gear m1 z31 helix 20 b8 bore 8",
+                               "internal gear m1 z40 b6"};
+    for (const char* const text : pieces) {
+        const TopoDS_Solid sound = made(text);
+        int faces = 0;
+        for (TopExp_Explorer f(sound, TopAbs_FACE); f.More(); f.Next())
+            ++faces;
+        const auto agree = [&](const char* how, const TopoDS_Solid& solid, bool expected) {
+            INFO(text << ", " << how);
+            CHECK(BRepCheck_Analyzer(solid, true).IsValid() == expected);
+            CHECK(face_by_face(solid) == expected);
+        };
+        const BRep_Builder brep;
+        agree("as made", sound, true);
+        agree("copied", changed(sound, [](const TopoDS_Face& f, int) { return f; }), true);
+        for (const int victim : {0, faces / 2, faces - 1}) {
+            agree(
+                "a face left out",
+                changed(sound, [&](const TopoDS_Face& f, int i) { return i == victim ? TopoDS_Face() : f; }),
+                false);
+            agree("a face turned over",
+                  changed(sound, [&](const TopoDS_Face& f,
+                                     int i) { return i == victim ? TopoDS::Face(f.Reversed()) : f; }),
+                  false);
+            agree("a corner moved",
+                  changed(sound,
+                          [&](const TopoDS_Face& f, int i) {
+                              if (i != victim) return f;
+                              TopExp_Explorer v(f, TopAbs_VERTEX);
+                              const auto vertex = TopoDS::Vertex(v.Current());
+                              gp_Pnt at = BRep_Tool::Pnt(vertex);
+                              at.SetX(at.X() + 0.01);
+                              brep.UpdateVertex(vertex, at, 1e-7);
+                              return f;
+                          }),
+                  false);
+            agree("a wire without one of its edges",
+                  changed(sound,
+                          [&](const TopoDS_Face& f, int i) {
+                              if (i != victim) return f;
+                              TopoDS_Face open = TopoDS::Face(f.EmptyCopied());
+                              for (TopExp_Explorer w(f, TopAbs_WIRE); w.More(); w.Next()) {
+                                  TopoDS_Wire wire;
+                                  brep.MakeWire(wire);
+                                  TopExp_Explorer e(w.Current(), TopAbs_EDGE);
+                                  for (e.Next(); e.More(); e.Next())
+                                      brep.Add(wire, e.Current());
+                                  brep.Add(open, wire);
+                              }
+                              return open;
+                          }),
+                  false);
+        }
+    }
+}
+
+TEST_CASE("a check that was stopped comes back at once") {
+    const Solid solid =
+        make_solid(make_preview(piece_of("gear m1 z127 b20"), 0, {}, LengthUnit::millimetre).skin);
+    std::stop_source stopped;
+    stopped.request_stop();
+    is_valid(solid, stopped.get_token()); // no thread is left behind, nothing is thrown
+    CHECK(is_valid(solid));
+}
