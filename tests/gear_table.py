@@ -6,7 +6,8 @@ thick on the pitch circle as its rack's space allows. Span: the widest distance 
 opposite flanks. Pins: a disc (of a helical gear its ellipse's touch in the base helix) pushed outwards between two flanks until
 both touch, found by bisection. Contact: where the tip circles cross the common tangent of the base circles. Undercut: the
 profile shift at which the lowest point the rack's straight flank cuts lies where the string begins, by bisection
-on the rack's own geometry.
+on the rack's own geometry. Where it undercuts, contact ends at the lowest point of the flank that the rack's rounded
+corner never covers on its way past, found by bisection, too.
 """
 from math import *
 import random
@@ -62,6 +63,27 @@ def pins(g, D):
     c = (lo + hi) / 2
     return (2 * c if g['z'] % 2 == 0 else 2 * c * cos(pi / 2 / g['z'])) + D
 
+def uncut(g, hf, rho):
+    """String angle of the lowest flank point outside the rack's corner at every turn of the gear; the corner is a
+    circle in the plane square to the teeth."""
+    m, a, b, x, r = g['m'], g['a'], g['b'], g['x'], g['r']
+    if x >= least_shift(m, g['z'], a, b, hf, rho): return 0
+    fits = min(rho, (pi / 4 - hf * tan(a) - 1e-3) * cos(a) / (1 - sin(a))) * m
+    deep = hf * m - x * m - fits
+    aside = (pi * m / 4 - hf * m * tan(a) - fits * (1 - sin(a)) / cos(a)) / cos(b)
+    def outside(u):
+        ang = pi / g['z'] - g['start'] + u - atan(u); rad = g['rb'] * sqrt(1 + u * u)   # from the space's middle
+        far = lambda t: hypot((rad * sin(ang + t) - r * t - aside) * cos(b), rad * cos(ang + t) - (r - deep))
+        n = 600
+        best = min(range(n + 1), key=lambda i: far(-1.5 + 3.0 * i / n))
+        return far(golden(far, -1.5 + 3.0 * (best - 1) / n, -1.5 + 3.0 * (best + 1) / n)) - fits
+    lo, hi = 0, sqrt(((r + m * (1 + x)) / g['rb']) ** 2 - 1)
+    for _ in range(60):
+        u = (lo + hi) / 2
+        if outside(u) < 0: lo = u
+        else: hi = u
+    return (lo + hi) / 2
+
 def contact(g, h):
     """Without backlash: the axes apart until the pitch circles rolled on have tooth + tooth = pitch, by bisection."""
     def thick(q, rad):
@@ -79,6 +101,7 @@ def contact(g, h):
     t = (-sin(w), cos(w)); foot1 = (g['rb'] * cos(w), g['rb'] * sin(w))
     out = sqrt(ra1 ** 2 - g['rb'] ** 2)                  # from foot 1 to the first tips' crossing
     whole = c * sin(w); into = whole - sqrt(ra2 ** 2 - h['rb'] ** 2)
+    into = max(into, g['rb'] * uncut(g, 1.25, 0.38)); out = min(out, whole - h['rb'] * uncut(h, 1.25, 0.38))
     return c, (out - into) / (2 * pi * g['rb'] / g['z'])
 
 def least_shift(m, z, a, b, hf, rho):

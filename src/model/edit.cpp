@@ -4,7 +4,6 @@
 #include "model/resolve.hpp"
 #include "model/starter.hpp"
 #include "model/tooth_edit.hpp"
-#include "standard/fastener.hpp"
 
 #include <algorithm>
 #include <cctype>
@@ -26,19 +25,6 @@ std::string lowered(std::string s) {
     for (char& c : s)
         c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
     return s;
-}
-
-// Keeps the pairs on their zones when zones or pieces are renumbered; `moved` gives a zone's new place, or
-// none if it is gone.
-template<class Moved>
-void renumber(Job& job, Moved moved) {
-    std::erase_if(job.pairs, [&](Pair& pair) {
-        const std::optional<ZoneRef> first = moved(pair.first), second = moved(pair.second);
-        if (!first || !second) return true;
-        pair.first = *first;
-        pair.second = *second;
-        return false;
-    });
 }
 
 // A bare number typed in the other unit is shown converted; a formula is shown as it was typed.
@@ -493,128 +479,6 @@ Job respec_zone(const Job& before, std::size_t piece, std::size_t zone, const De
     for (Pair& pair : job.pairs)
         if (pair.second == ZoneRef{piece, zone}) pair.follows = false;
     return renamed(before, checked(std::move(job)));
-}
-
-Job add_piece(const Job& before, const Designation& d, const std::string& name) {
-    Piece p;
-    p.name = name;
-    p.zones.push_back(zone_of(d));
-    return add_piece(before, std::move(p));
-}
-
-Job add_piece(const Job& before, Piece piece) {
-    Job job = before;
-    if (piece.name.empty()) piece.name = "Piece " + std::to_string(job.pieces.size() + 1);
-    job.pieces.push_back(std::move(piece));
-    return checked(std::move(job));
-}
-
-Job remove_piece(const Job& before, std::size_t piece) {
-    Job job = before;
-    (void)job.pieces.at(piece);
-    job.pieces.erase(job.pieces.begin() + static_cast<long>(piece));
-    renumber(job, [&](ZoneRef at) -> std::optional<ZoneRef> {
-        if (at.piece == piece) return {};
-        if (at.piece > piece) --at.piece;
-        return at;
-    });
-    return job;
-}
-
-Job insert_zone(const Job& before, std::size_t piece, std::size_t at, const Zone& zone) {
-    Job job = before;
-    auto& zones = job.pieces.at(piece).zones;
-    const std::size_t place = std::min(at, zones.size());
-    zones.insert(zones.begin() + static_cast<long>(place), zone);
-    renumber(job, [&](ZoneRef ref) -> std::optional<ZoneRef> {
-        if (ref.piece == piece && ref.zone >= place) ++ref.zone;
-        return ref;
-    });
-    return checked(std::move(job));
-}
-
-Job remove_zone(const Job& before, std::size_t piece, std::size_t zone) {
-    Job job = before;
-    auto& zones = job.pieces.at(piece).zones;
-    const auto outer =
-        std::count_if(zones.begin(), zones.end(), [](const Zone& z) { return z.where == Where::outer; });
-    if (zones.at(zone).where == Where::outer && outer < 2)
-        throw InputError("A piece needs at least one zone; remove the piece instead.");
-    zones.erase(zones.begin() + static_cast<long>(zone));
-    renumber(job, [&](ZoneRef ref) -> std::optional<ZoneRef> {
-        if (ref.piece != piece) return ref;
-        if (ref.zone == zone) return {};
-        if (ref.zone > zone) --ref.zone;
-        return ref;
-    });
-    return checked(std::move(job));
-}
-
-Job move_zone(const Job& before, std::size_t piece, std::size_t from, std::size_t to) {
-    Job job = before;
-    auto& zones = job.pieces.at(piece).zones;
-    const Zone z = zones.at(from);
-    zones.erase(zones.begin() + static_cast<long>(from));
-    const std::size_t place = std::min(to, zones.size());
-    zones.insert(zones.begin() + static_cast<long>(place), z);
-    renumber(job, [&](ZoneRef ref) -> std::optional<ZoneRef> {
-        if (ref.piece != piece) return ref;
-        if (ref.zone == from) return ZoneRef{piece, place};
-        if (ref.zone > from) --ref.zone;
-        if (ref.zone >= place) ++ref.zone;
-        return ref;
-    });
-    return checked(std::move(job));
-}
-
-Job split_zone(const Job& before, std::size_t piece, std::size_t zone) {
-    Job job = before;
-    auto& zones = job.pieces.at(piece).zones;
-    Zone& first = zones.at(zone);
-    if (first.teeth && first.teeth->is_rack())
-        throw InputError("A rack is one zone and can't be split; change its teeth or its length.");
-    const Length half = resolve_length(first.length, resolve_names(job)) / 2;
-    first.length = {length_text(half, first.length.unit), first.length.unit};
-    Zone second = first;
-    first.far_end = {};
-    second.near_end = {};
-    zones.insert(zones.begin() + static_cast<long>(zone) + 1, second);
-    renumber(job, [&](ZoneRef ref) -> std::optional<ZoneRef> {
-        if (ref.piece == piece && ref.zone > zone) ++ref.zone;
-        return ref;
-    });
-    return checked(std::move(job));
-}
-
-Job add_relief_groove(const Job& before, std::size_t piece, std::size_t zone, bool at_far_end) {
-    Job job = before;
-    const ResolvedPiece resolved = resolve_piece(job.pieces.at(piece), resolve_names(job));
-    const ResolvedZone& r = resolved.zones.at(zone);
-    if (!r.thread || r.in_bore())
-        throw InputError("A relief groove is cut behind an external thread; this zone is not one.");
-    const auto* row = standard::relief_groove(r.thread->spec.pitch);
-    if (!row) throw InputError("DIN 76 has relief grooves up to pitch 6 mm.");
-    if (r.length <= row->width + r.thread->spec.pitch * 2)
-        throw InputError("The thread is " + number_text(in_mm(r.length), 2) + " mm long; a groove " +
-                         number_text(in_mm(row->width), 2) + " mm wide leaves too little of it.");
-    auto& zones = job.pieces[piece].zones;
-    Zone groove;
-    groove.diameter = {length_text(r.diameter - row->narrower, LengthUnit::millimetre),
-                       LengthUnit::millimetre};
-    groove.length = {length_text(row->width, LengthUnit::millimetre), LengthUnit::millimetre};
-    Zone& thread = zones[zone];
-    // a formula for the length is kept, and what is cut off stands in it
-    thread.length = {thread.length.unit == LengthUnit::millimetre
-                         ? "(" + thread.length.text + ") - " + groove.length.text + " mm"
-                         : length_text(r.length - row->width, LengthUnit::millimetre),
-                     LengthUnit::millimetre};
-    if (thread.length.text.find_first_not_of("0123456789.()- m") == std::string::npos)
-        thread.length.text = length_text(r.length - row->width, LengthUnit::millimetre);
-    EndTreatment& end = at_far_end ? thread.far_end : thread.near_end;
-    end = {};
-    end.kind = EndKind::chamfer; // the groove's 30° shoulder
-    end.angle = {"60", {}};
-    return insert_zone(job, piece, at_far_end ? zone + 1 : zone, groove);
 }
 
 Job set_own_section(const Job& before, std::size_t piece, std::size_t zone, const OwnSection& section) {

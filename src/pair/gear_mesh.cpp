@@ -219,33 +219,8 @@ private:
             "dw = db/cos αw");
         put("second_working_diameter", "Working Ø, second", ValueKind::length, 2 * m_.second_radius,
             "dw = db/cos αw");
-        const double beta_b =
-            std::asin(std::sin(in_rad(a_.spec.helix_angle)) * std::cos(in_rad(a_.spec.pressure_angle)));
-        put("backlash", "Backlash", ValueKind::length, std::abs(m_.backlash) < 5e-10 ? 0 : m_.backlash,
-            "pw − sw1 − sw2, on the pitch circles");
-        put("normal_backlash", "Backlash, normal", ValueKind::length,
-            std::abs(m_.backlash) < 5e-10 ? 0 : m_.backlash * std::cos(m_.working_angle) * std::cos(beta_b),
-            "j·cos αw·cos βb, by a feeler");
-        put("contact_ratio", "Contact ratio", ValueKind::number, m_.contact_ratio,
-            "εα = length of contact/pbt, ISO 21771");
-        if (in_rad(a_.spec.helix_angle) != 0) {
-            put("overlap_ratio", "Overlap ratio", ValueKind::number, m_.overlap_ratio, "εβ = b·sin β/(π·mn)");
-            put("total_contact_ratio", "Total ratio", ValueKind::number, m_.contact_ratio + m_.overlap_ratio,
-                "εα + εβ");
-        }
-        put("length_of_contact", "Length of contact", ValueKind::length, m_.contact_to - m_.contact_from,
-            first_clear_ || second_clear_ ? "along the line of action, as far as undercut leaves an involute"
-                                          : "between the tips along the line of action");
-        put("tip_clearance", "Tip clearance", ValueKind::length, m_.tip_clearance,
-            "the smaller one, tip to root");
-        if (std::any_of(m_.mistakes.begin(), m_.mistakes.end(),
-                        [](const auto& w) { return w.what == MeshFault::root_contact; }))
-            return; // no sliding where there is no involute
-        const Sliding in = sliding_at(m_, m_.contact_from), out = sliding_at(m_, m_.contact_to);
-        put("sliding_first", "Sliding, first", ValueKind::number, std::min(in.first, out.first),
-            "sliding over rolling, where it is worst");
-        put("sliding_second", "Sliding, second", ValueKind::number, std::min(in.second, out.second),
-            "sliding over rolling, where it is worst");
+        list_running(m_, a_.spec, "pw − sw1 − sw2, on the pitch circles", first_clear_ || second_clear_,
+                     "first", "second");
     }
 
     const ResolvedGear &a_, &b_;

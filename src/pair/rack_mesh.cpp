@@ -29,7 +29,7 @@ GearMesh mesh_of(const ResolvedGear& g, const ResolvedRack& r, std::optional<Len
     if (!m.mistakes.empty() || g.trouble != ToothTrouble::none || r.trouble != ToothTrouble::none) return m;
 
     const double module = in_mm(g.spec.module), alpha = g.transverse_pressure_angle;
-    const double beta = in_rad(g.spec.helix_angle), alpha_n = in_rad(g.spec.pressure_angle);
+    const double beta = in_rad(g.spec.helix_angle);
     const double close = g.pitch_radius + g.spec.profile_shift * module;
     m.centre = centre ? in_mm(*centre) : close;
     m.working_angle = alpha;
@@ -96,30 +96,7 @@ GearMesh mesh_of(const ResolvedGear& g, const ResolvedRack& r, std::optional<Len
     put("turns_for_teeth", "Turns for all teeth", ValueKind::number,
         static_cast<double>(r.teeth) / g.spec.teeth, "teeth of the rack over those of the gear");
     put("working_pressure_angle", "Working angle", ValueKind::angle, alpha, "αt at any distance");
-    const double beta_b = std::asin(std::sin(beta) * std::cos(alpha_n));
-    const double backlash = std::abs(m.backlash) < 5e-10 ? 0 : m.backlash;
-    put("backlash", "Backlash", ValueKind::length, backlash, "along the pitch line");
-    put("normal_backlash", "Backlash, normal", ValueKind::length,
-        backlash * std::cos(alpha) * std::cos(beta_b), "j·cos αt·cos βb, by a feeler");
-    put("contact_ratio", "Contact ratio", ValueKind::number, m.contact_ratio,
-        "εα = length of contact/pbt, ISO 21771");
-    if (beta != 0) {
-        put("overlap_ratio", "Overlap ratio", ValueKind::number, m.overlap_ratio, "εβ = b·sin β/(π·mn)");
-        put("total_contact_ratio", "Total ratio", ValueKind::number, m.contact_ratio + m.overlap_ratio,
-            "εα + εβ");
-    }
-    put("length_of_contact", "Length of contact", ValueKind::length, m.contact_to - m.contact_from,
-        clear ? "along the line of action, as far as undercut leaves an involute"
-              : "between the tips along the line of action");
-    put("tip_clearance", "Tip clearance", ValueKind::length, clearance, "the smaller one, tip to root");
-    if (std::none_of(m.mistakes.begin(), m.mistakes.end(),
-                     [](const auto& w) { return w.what == MeshFault::root_contact; })) {
-        const Sliding in = sliding_at(m, m.contact_from), out = sliding_at(m, m.contact_to);
-        put("sliding_first", "Sliding, gear", ValueKind::number, std::min(in.first, out.first),
-            "sliding over rolling, where it is worst");
-        put("sliding_second", "Sliding, rack", ValueKind::number, std::min(in.second, out.second),
-            "sliding over rolling, where it is worst");
-    }
+    list_running(m, g.spec, "along the pitch line", clear, "gear", "rack");
     return m;
 }
 

@@ -81,4 +81,38 @@ void judge_contact_ratio(std::vector<MeshMistake>& out, double ratio) {
                    ratio, least_contact_ratio});
 }
 
+void list_running(GearMesh& m, const GearSpec& teeth, const char* backlash_source, bool undercut,
+                  const std::string& first, const std::string& second) {
+    const auto put = [&](const char* key, std::string label, ValueKind kind, double value,
+                         const char* source) {
+        m.values.push_back(
+            {.key = key, .label = std::move(label), .kind = kind, .value = value, .source = source});
+    };
+    const double beta = in_rad(teeth.helix_angle);
+    const double beta_b = std::asin(std::sin(beta) * std::cos(in_rad(teeth.pressure_angle)));
+    const double backlash = std::abs(m.backlash) < 5e-10 ? 0 : m.backlash;
+    put("backlash", "Backlash", ValueKind::length, backlash, backlash_source);
+    put("normal_backlash", "Backlash, normal", ValueKind::length,
+        backlash * std::cos(m.working_angle) * std::cos(beta_b), "j·cos αw·cos βb, by a feeler");
+    put("contact_ratio", "Contact ratio", ValueKind::number, m.contact_ratio,
+        "εα = length of contact/pbt, ISO 21771");
+    if (beta != 0) {
+        put("overlap_ratio", "Overlap ratio", ValueKind::number, m.overlap_ratio, "εβ = b·sin β/(π·mn)");
+        put("total_contact_ratio", "Total ratio", ValueKind::number, m.contact_ratio + m.overlap_ratio,
+            "εα + εβ");
+    }
+    put("length_of_contact", "Length of contact", ValueKind::length, m.contact_to - m.contact_from,
+        undercut ? "along the line of action, as far as undercut leaves an involute"
+                 : "between the tips along the line of action");
+    put("tip_clearance", "Tip clearance", ValueKind::length, m.tip_clearance, "the smaller one, tip to root");
+    if (std::any_of(m.mistakes.begin(), m.mistakes.end(),
+                    [](const MeshMistake& w) { return w.what == MeshFault::root_contact; }))
+        return; // no sliding where there is no involute
+    const Sliding in = sliding_at(m, m.contact_from), out = sliding_at(m, m.contact_to);
+    put("sliding_first", "Sliding, " + first, ValueKind::number, std::min(in.first, out.first),
+        "sliding over rolling, where it is worst");
+    put("sliding_second", "Sliding, " + second, ValueKind::number, std::min(in.second, out.second),
+        "sliding over rolling, where it is worst");
+}
+
 } // namespace whorl

@@ -28,4 +28,9 @@ void judge_looseness(std::vector<MeshMistake>& out, const GearMesh& mesh, double
 void judge_clearance(std::vector<MeshMistake>& out, double clearance, double module);
 void judge_contact_ratio(std::vector<MeshMistake>& out, double ratio);
 
+// Lists what every running pair has: backlash, contact, clearance, sliding. `undercut`: the path of contact
+// ends where undercut took the involute away.
+void list_running(GearMesh& mesh, const GearSpec& teeth, const char* backlash_source, bool undercut,
+                  const std::string& first, const std::string& second);
+
 } // namespace whorl
