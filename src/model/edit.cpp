@@ -27,14 +27,6 @@ std::string lowered(std::string s) {
     return s;
 }
 
-// A bare number typed in the other unit is shown converted; a formula is shown as it was typed.
-std::string number_as(const Number& n, LengthUnit unit, const Names& names) {
-    if (n.text.empty() || n.unit == unit) return n.text;
-    const bool bare = n.text.find_first_not_of("0123456789. ") == std::string::npos;
-    if (bare) return length_text(resolve_length(n, names), unit);
-    return n.text;
-}
-
 EndTreatment parse_end(const std::string& typed, LengthUnit unit) {
     EndTreatment e;
     std::string text = typed;
@@ -54,13 +46,13 @@ EndTreatment parse_end(const std::string& typed, LengthUnit unit) {
     }
     if (kind == "chamfer") {
         e.kind = EndKind::chamfer;
-        if (!first.empty()) e.angle = {first, unit};
+        if (!first.empty()) e.angle = {first, {}};
         if (!second.empty()) e.diameter = {second, unit};
         return e;
     }
     if (kind == "point") {
         e.kind = EndKind::point;
-        if (!first.empty()) e.angle = {first, unit};
+        if (!first.empty()) e.angle = {first, {}};
         if (!second.empty()) throw InputError("A point has one number, its angle to the axis: point 59.");
         return e;
     }
@@ -73,7 +65,7 @@ EndTreatment parse_end(const std::string& typed, LengthUnit unit) {
     }
     if (kind == "run-out" || kind == "runout") {
         e.kind = EndKind::run_out;
-        if (!first.empty()) e.turns = {first, unit};
+        if (!first.empty()) e.turns = {first, {}};
         if (!second.empty()) throw InputError("A run-out has one number, its turns: run-out 0.5.");
         return e;
     }
@@ -92,7 +84,7 @@ std::string end_text(const EndTreatment& e, LengthUnit unit, const Names& names)
     case EndKind::point:
         return "point " + e.angle.text;
     case EndKind::rounded:
-        return e.radius.text.empty() ? "rounded" : "rounded " + number_as(e.radius, unit, names);
+        return e.radius.text.empty() ? "rounded" : "rounded " + typed_as(e.radius, unit, names);
     case EndKind::chamfer: {
         std::string s = "chamfer " + e.angle.text;
         if (!e.diameter.text.empty())
@@ -107,6 +99,20 @@ std::string end_text(const EndTreatment& e, LengthUnit unit, const Names& names)
 ThreadForm& thread_of(Zone& z) {
     if (!z.thread) throw InputError("This zone is plain; write a thread in the designation line first.");
     return *z.thread;
+}
+
+// Several lengths in one field, as a keyway's width x depth.
+std::string words_as(const Number& n, char between, LengthUnit unit, const Names& names) {
+    if (n.unit == unit || n.text == "standard") return n.text;
+    std::string out, word;
+    std::istringstream words(n.text);
+    while (std::getline(words, word, between)) {
+        word = trimmed(word);
+        if (word.empty()) continue;
+        if (!out.empty()) out += between == ' ' ? " " : std::string(" ") + between + " ";
+        out += typed_as({word, n.unit}, unit, names);
+    }
+    return out;
 }
 
 std::string exact_number(Length l, LengthUnit unit) {
@@ -138,7 +144,7 @@ Job changed(const Job& before, const Edit& e) {
         throw InputError("There is no finish '" + text + "'; there are " + known + ".", 0, text.size());
     }
     Zone& z = piece.zones.at(e.zone);
-    const Number number{text, e.unit};
+    const Number number = text.empty() ? Number{} : Number{text, e.unit};
     if (e.field == Field::module || e.field == Field::pressure_angle || e.field == Field::helix_angle)
         for (Pair& pair : job.pairs)
             if (pair.second == ZoneRef{e.piece, e.zone}) pair.follows = false;
@@ -328,21 +334,37 @@ std::string field_text(const Job& job, std::size_t piece, std::size_t zone, Fiel
     const Names names = resolve_names(job);
     if (field == Field::centre_distance) {
         const auto pair = gear_pair_of(job, {piece, zone}, asked);
-        return pair ? number_as(job.pairs[*pair].centre, unit, names) : std::string();
+        return pair ? typed_as(job.pairs[*pair].centre, unit, names) : std::string();
     }
-    if (z.teeth && is_tooth_field(field)) return tooth_field_text(*z.teeth, field);
+    if (z.teeth && is_tooth_field(field)) return tooth_field_text(*z.teeth, field, unit, names);
     if (z.teeth && field == Field::hand)
         return word((z.teeth->hand == Hand::left) != turned_round(*z.teeth, names) ? Hand::left
                                                                                    : Hand::right);
-    const ThreadForm plain;
-    const ThreadForm& t = z.thread ? *z.thread : plain;
     switch (field) {
     case Field::length:
-        return number_as(z.length, unit, names);
+        return typed_as(z.length, unit, names);
     case Field::diameter:
-        return number_as(z.diameter, unit, names);
+        return typed_as(z.diameter, unit, names);
+    case Field::near_end:
+        return end_text(z.near_end, unit, names);
+    case Field::far_end:
+        return end_text(z.far_end, unit, names);
+    case Field::web:
+        return z.web.text.empty() ? "none" : words_as(z.web, ' ', unit, names);
+    case Field::keyway:
+        return z.keyway.text.empty() ? "none" : words_as(z.keyway, 'x', unit, names);
+    case Field::far_diameter:
+        return typed_as(z.far_diameter, unit, names);
+    case Field::outline:
+        return z.outline == Outline::hexagon ? "hex" : z.outline == Outline::square ? "square" : "round";
+    default:
+        break;
+    }
+    if (!z.thread) return {};
+    const ThreadForm& t = *z.thread;
+    switch (field) {
     case Field::pitch:
-        return number_as(t.pitch, unit, names);
+        return typed_as(t.pitch, unit, names);
     case Field::lead:
         return length_text(resolve_length(t.pitch, names) * t.starts, unit);
     case Field::tolerance_class:
@@ -362,30 +384,18 @@ std::string field_text(const Job& job, std::size_t piece, std::size_t zone, Fiel
     }
     case Field::geometry:
         return t.simplified ? "simplified" : "real";
-    case Field::near_end:
-        return end_text(z.near_end, unit, names);
-    case Field::far_end:
-        return end_text(z.far_end, unit, names);
     case Field::depth:
-        return number_as(t.depth, unit, names);
+        return typed_as(t.depth, unit, names);
     case Field::root_flat:
-        return number_as(t.root_flat, unit, names);
+        return typed_as(t.root_flat, unit, names);
     case Field::flank_angle:
         return t.flank_angle.text;
     case Field::taper:
         return t.taper.text;
     case Field::allowance:
-        return number_as(t.allowance, unit, names);
+        return typed_as(t.allowance, unit, names);
     case Field::root_shape:
         return t.rounded_root ? "rounded" : "flat";
-    case Field::web:
-        return z.web.text.empty() ? "none" : z.web.text;
-    case Field::keyway:
-        return z.keyway.text.empty() ? "none" : z.keyway.text;
-    case Field::far_diameter:
-        return number_as(z.far_diameter, unit, names);
-    case Field::outline:
-        return z.outline == Outline::hexagon ? "hex" : z.outline == Outline::square ? "square" : "round";
     default:
         return {};
     }

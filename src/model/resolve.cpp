@@ -105,6 +105,16 @@ Length resolve_length(const Number& n, const Names& names) {
     return evaluate_length(n.text, n.unit, names);
 }
 
+std::string typed_as(const Number& n, LengthUnit unit, const Names& names) {
+    if (n.text.empty() || n.unit == unit) return n.text;
+    const Length value = resolve_length(n, names);
+    try {
+        if (std::abs(in_mm(evaluate_length(n.text, unit, names) - value)) < 1e-9) return n.text;
+    } catch (const InputError&) { // it means nothing there
+    }
+    return length_text(value, unit);
+}
+
 Names resolve_names(const Job& job) {
     Names names;
     for (std::size_t i = 0; i < job.values.size(); ++i) {

@@ -99,4 +99,8 @@ double resolve_taper(const Number& taper, Length diameter, Length length, const 
 // A number typed for a chamfer, run-out, … as a length, for use by editors.
 Length resolve_length(const Number& n, const Names& names);
 
+// A length's text as it can be typed back where plain numbers are in `unit`: as it was typed if it means the
+// same there (typed in that unit, or a formula of named values and units only), else its value.
+std::string typed_as(const Number& n, LengthUnit unit, const Names& names);
+
 } // namespace whorl

@@ -111,8 +111,9 @@ bool turned_round(const ToothForm& t, const Names& names) {
     return !t.helix_angle.text.empty() && in_rad(evaluate_angle(t.helix_angle.text, names)) < 0;
 }
 
-std::string tooth_field_text(const ToothForm& t, Field field) {
-    if (Number RackBar::*member = bar_member(field)) return t.bar ? ((*t.bar).*member).text : std::string();
+std::string tooth_field_text(const ToothForm& t, Field field, LengthUnit unit, const Names& names) {
+    if (Number RackBar::*member = bar_member(field))
+        return t.bar ? typed_as((*t.bar).*member, unit, names) : std::string();
     switch (field) {
     case Field::module:
         return t.module.text +
@@ -132,10 +133,10 @@ std::string tooth_field_text(const ToothForm& t, Field field) {
         return t.tip_shortening.text.empty() ? "0" : t.tip_shortening.text;
     case Field::tip_edge:
         return t.tip_edge == TipEdge::sharp       ? "sharp"
-               : t.tip_edge == TipEdge::chamfered ? "chamfer " + t.tip_size.text
-                                                  : "round " + t.tip_size.text;
+               : t.tip_edge == TipEdge::chamfered ? "chamfer " + typed_as(t.tip_size, unit, names)
+                                                  : "round " + typed_as(t.tip_size, unit, names);
     case Field::thinning:
-        return t.thinning.text;
+        return typed_as(t.thinning, unit, names);
     default:
         return {};
     }

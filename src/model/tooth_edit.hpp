@@ -11,7 +11,8 @@ bool is_tooth_field(Field field);
 void set_tooth_field(ToothForm& form, Field field, const Number& number);
 // Whether the helix angle is written below zero, which turns the hand round.
 bool turned_round(const ToothForm& form, const Names& names);
-std::string tooth_field_text(const ToothForm& form, Field field);
+// As field_text().
+std::string tooth_field_text(const ToothForm& form, Field field, LengthUnit unit, const Names& names);
 
 ToothForm tooth_form(const GearSpec& spec, LengthUnit unit);
 Zone rack_zone(const RackSpec& spec, LengthUnit unit);
