@@ -22,9 +22,9 @@ const Angle steep_lead = deg(12);
 
 class ZoneChecks {
 public:
-    ZoneChecks(std::vector<Finding>& out, const ResolvedZone& zone, std::size_t piece, std::size_t index,
+    ZoneChecks(std::vector<Finding>& out, const ResolvedPiece& whole, std::size_t piece, std::size_t index,
                LengthUnit unit)
-        : out_(out), z_(zone), piece_(piece), index_(index), unit_(unit) {}
+        : out_(out), whole_(whole), z_(whole.zones[index]), piece_(piece), index_(index), unit_(unit) {}
 
     void run() {
         if (z_.thread) {
@@ -161,10 +161,17 @@ private:
         const double length = in_mm(z_.length);
         if (length >= s.lead() || length < in_mm(solid::shortest_for_ends(z_))) return;
         const double want = std::ceil(3 * s.lead() * 10) / 10;
+        std::optional<Remedy> longer = Remedy{"Length " + number(want), {edit_mm(Field::length, want)}};
+        if (z_.in_bore()) { // as long as the other bores leave it room
+            double room = in_mm(whole_.length()) + length;
+            for (const ResolvedZone& other : whole_.zones)
+                if (other.in_bore()) room -= in_mm(other.length);
+            if (want > room - 0.1) longer.reset();
+        }
         found(Severity::advice, "zone_shorter_than_a_turn",
               "The zone is " + show(length) + " long, less than one turn of its thread (lead " +
                   show(s.lead()) + "): nothing can be screwed on it.",
-              length, s.lead(), Remedy{"Length " + number(want), {edit_mm(Field::length, want)}});
+              length, s.lead(), std::move(longer));
     }
 
     void steep_lead_angle() {
@@ -197,6 +204,7 @@ private:
     }
 
     std::vector<Finding>& out_;
+    const ResolvedPiece& whole_;
     const ResolvedZone& z_;
     std::size_t piece_, index_;
     LengthUnit unit_;
@@ -211,7 +219,7 @@ std::vector<Finding> check_piece(const ResolvedPiece& piece, std::size_t piece_i
             check_rack(out, *piece.zones[i].rack, piece_index, i, unit);
             continue;
         }
-        ZoneChecks(out, piece.zones[i], piece_index, i, unit).run();
+        ZoneChecks(out, piece, piece_index, i, unit).run();
         if (piece.zones[i].teeth) check_teeth(out, piece, piece_index, i, unit);
     }
     std::stable_sort(out.begin(), out.end(),

@@ -168,13 +168,32 @@ Job changed(const Job& before, const Edit& e) {
         e.field == Field::taper)
         for (Pair& pair : job.pairs)
             if (pair.second == ZoneRef{e.piece, e.zone}) pair.follows = false;
+    // evaluated at once, since not every family looks at every number
+    const auto a_length = [&] {
+        if (!text.empty()) (void)resolve_length(number, resolve_names(job));
+        return number;
+    };
+    const auto an_angle = [&] {
+        if (!text.empty()) (void)evaluate_angle(text, resolve_names(job));
+        return number;
+    };
+    const bool of_axis = e.field == Field::keyway || e.field == Field::web || e.field == Field::near_end ||
+                         e.field == Field::far_end || e.field == Field::outline;
+    if (of_axis && z.teeth && z.teeth->is_rack())
+        throw InputError(
+            "A rack is a square bar cut off in a space or left uncut at its ends; it has no such thing.", 0,
+            text.size());
     switch (e.field) {
     case Field::length:
-        z.length = number;
+        z.length = a_length();
         if (z.teeth && z.teeth->is_rack()) z.teeth->teeth = {};
         break;
     case Field::diameter:
-        z.diameter = number;
+        if (z.teeth)
+            throw InputError(
+                "The diameters of teeth follow from module, teeth and profile shift; change those.", 0,
+                text.size());
+        z.diameter = a_length();
         break;
     case Field::keyway:
     case Field::web: {
@@ -244,19 +263,19 @@ Job changed(const Job& before, const Edit& e) {
         z.far_end = parse_end(text, e.unit);
         break;
     case Field::depth:
-        thread_of(z).depth = number;
+        thread_of(z).depth = a_length();
         break;
     case Field::root_flat:
-        thread_of(z).root_flat = number;
+        thread_of(z).root_flat = a_length();
         break;
     case Field::flank_angle:
-        thread_of(z).flank_angle = number;
+        thread_of(z).flank_angle = an_angle();
         break;
     case Field::taper:
         thread_of(z).taper = lowered(trimmed(text)) == "none" ? Number{} : number;
         break;
     case Field::allowance:
-        thread_of(z).allowance = number;
+        thread_of(z).allowance = a_length();
         break;
     case Field::root_shape: {
         const std::string w = lowered(text);
@@ -265,10 +284,13 @@ Job changed(const Job& before, const Edit& e) {
         break;
     }
     case Field::far_diameter:
-        z.far_diameter = number;
+        if (z.thread || z.teeth)
+            throw InputError("Only a plain zone has a far diameter; a thread has a taper instead.", 0,
+                             text.size());
+        z.far_diameter = a_length();
         break;
     case Field::start_angle:
-        thread_of(z).start_angle = number;
+        thread_of(z).start_angle = an_angle();
         break;
     case Field::turns: {
         const Names names = resolve_names(job);
@@ -332,6 +354,7 @@ std::string field_text(const Job& job, std::size_t piece, std::size_t zone, Fiel
     if (field == Field::piece_finish) return p.finish;
     const Zone& z = p.zones.at(zone);
     const Names names = resolve_names(job);
+    const bool rack = z.teeth && z.teeth->is_rack();
     if (field == Field::centre_distance) {
         const auto pair = gear_pair_of(job, {piece, zone}, asked);
         return pair ? typed_as(job.pairs[*pair].centre, unit, names) : std::string();
@@ -344,19 +367,22 @@ std::string field_text(const Job& job, std::size_t piece, std::size_t zone, Fiel
     case Field::length:
         return typed_as(z.length, unit, names);
     case Field::diameter:
-        return typed_as(z.diameter, unit, names);
+        return z.teeth ? std::string() : typed_as(z.diameter, unit, names);
     case Field::near_end:
-        return end_text(z.near_end, unit, names);
+        return rack ? std::string() : end_text(z.near_end, unit, names);
     case Field::far_end:
-        return end_text(z.far_end, unit, names);
+        return rack ? std::string() : end_text(z.far_end, unit, names);
     case Field::web:
-        return z.web.text.empty() ? "none" : words_as(z.web, ' ', unit, names);
+        return rack ? std::string() : z.web.text.empty() ? "none" : words_as(z.web, ' ', unit, names);
     case Field::keyway:
-        return z.keyway.text.empty() ? "none" : words_as(z.keyway, 'x', unit, names);
+        return rack ? std::string() : z.keyway.text.empty() ? "none" : words_as(z.keyway, 'x', unit, names);
     case Field::far_diameter:
-        return typed_as(z.far_diameter, unit, names);
+        return z.thread || z.teeth ? std::string() : typed_as(z.far_diameter, unit, names);
     case Field::outline:
-        return z.outline == Outline::hexagon ? "hex" : z.outline == Outline::square ? "square" : "round";
+        return rack                            ? std::string()
+               : z.outline == Outline::hexagon ? "hex"
+               : z.outline == Outline::square  ? "square"
+                                               : "round";
     default:
         break;
     }
