@@ -282,6 +282,9 @@ TEST_CASE("every remedy of a gear mends what it was offered for") {
     mends(apply(pair("gear m2 z19", "gear m2 z73"),
                 Edit{0, 0, Field::centre_distance, "91", LengthUnit::millimetre}),
           "mesh_centre");
+    mends(pair("gear m2 z11", "rack m2 z30"), "mesh_contact_ratio");
+    mends(pair("gear m2 z10", "gear m2 z80"), "mesh_contact_ratio");
+    mends(pair("gear m2 z12", "gear m2 z12"), "mesh_contact_ratio");
     mends(job_with({"rack m2 z20 h4"}), "no_body");
     mends(job_with({"rack m2 z20 h5.5"}), "thin_body");
     mends(job_with({"rack m2 z20 tip round 1.9"}), "tip_edge");

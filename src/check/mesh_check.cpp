@@ -105,6 +105,31 @@ void check_mesh(std::vector<Finding>& out, const Job& job, const Pair& pair, con
         return Remedy{"Profile shift " + text + " for " + job.pieces[at.piece].name,
                       {Edit{at.piece, at.zone, Field::profile_shift, text, LengthUnit::millimetre}}};
     };
+    // profile shifts that bring back what undercut took of the path of contact, where the distance may follow
+    const auto whole_flanks = [&](MeshFault what) -> std::optional<Remedy> {
+        if (!pair.centre.text.empty()) return {};
+        PairMesh changed = *both;
+        Remedy remedy;
+        const auto mend = [&](ResolvedGear& g, ZoneRef at) {
+            if (!g.undercut) return;
+            GearSpec s = g.spec;
+            s.profile_shift = std::ceil(g.least_profile_shift * 1000 - 1e-6) / 1000;
+            const std::string text = number_text(s.profile_shift, 3);
+            remedy.label +=
+                (remedy.label.empty() ? "Profile shift " : ", ") + text + " for " + job.pieces[at.piece].name;
+            remedy.edits.push_back({at.piece, at.zone, Field::profile_shift, text, LengthUnit::millimetre});
+            g = resolve_gear(s);
+        };
+        mend(changed.first, both->second_first ? pair.second : pair.first);
+        if (changed.second && !both->rack)
+            mend(*changed.second, both->second_first ? pair.first : pair.second);
+        if (remedy.edits.empty()) return {};
+        const GearMesh m = mesh_of(changed.first, changed, {}, 0);
+        if (!m.runs() || std::any_of(m.mistakes.begin(), m.mistakes.end(),
+                                     [&](const MeshMistake& w) { return w.what == what; }))
+            return {};
+        return remedy;
+    };
     for (const MeshMistake& m : both->mesh.mistakes) {
         std::optional<Remedy> remedy;
         switch (m.what) {
@@ -137,10 +162,12 @@ void check_mesh(std::vector<Finding>& out, const Job& job, const Pair& pair, con
             remedy = shortened(true, m.what);
             if (!remedy) remedy = shortened(false, m.what);
             break;
+        case MeshFault::contact_ratio:
+            remedy = whole_flanks(m.what);
+            break;
         case MeshFault::both_internal:
         case MeshFault::internal_rack:
         case MeshFault::internal_tips:
-        case MeshFault::contact_ratio:
             break;
         }
         out.push_back({Severity::advice, std::string("mesh_") + key_word(m.what),
