@@ -2,138 +2,16 @@
 // refused with a sentence.
 #include "check/check.hpp"
 #include "check/train.hpp"
-#include "model/edit.hpp"
 #include "model/job_file.hpp"
 #include "model/resolve.hpp"
-#include "model/starter.hpp"
+#include "random_walk.hpp"
 
 #include <catch2/catch.hpp>
-#include <random>
 
 using namespace whorl;
+using whorl::test::Walk;
 
 namespace {
-
-class Walk {
-public:
-    explicit Walk(unsigned seed) : random_(seed) {}
-
-    int whole(int low, int high) { return std::uniform_int_distribution<int>(low, high)(random_); }
-    template<std::size_t N>
-    const char* one_of(const char* const (&all)[N]) {
-        return all[whole(0, static_cast<int>(N) - 1)];
-    }
-    std::size_t piece(const Job& job) {
-        return static_cast<std::size_t>(whole(0, int(job.pieces.size()) - 1));
-    }
-    ZoneRef zone(const Job& job) {
-        const std::size_t p = piece(job);
-        return {p, static_cast<std::size_t>(whole(0, int(job.pieces[p].zones.size()) - 1))};
-    }
-
-    const char* designation() {
-        return one_of({"M10x1.5-6g LH x 40", "M16xPh4P2-6g x 60", "Tr12x3-7e x 50", "1/4-20 UNC-2A x 1",
-                       "round 12 x 30", "gear m2 z24 a20 b12", "gear m2 z19 x0.3 helix 15 LH b12",
-                       "gear dp12 z30 b1", "internal gear m2 z60 b12", "rack m2 z20 b20 h20",
-                       "rack m1 l80 b10 h12 helix 10 RH", "R1/2 x 20", "G1/2 x 20", "M8-6H x 12",
-                       "Rd40x1/6 x 30"});
-    }
-    const char* text() {
-        return one_of({"12",
-                       "0",
-                       "-3",
-                       "7.5",
-                       "1/4",
-                       "1:16",
-                       "3.6°",
-                       "30 mm",
-                       "1 in",
-                       "2*3+1",
-                       "width",
-                       "width/2",
-                       "none",
-                       "standard",
-                       "flat",
-                       "chamfer",
-                       "chamfer 45 8",
-                       "run-out 0.5",
-                       "point 59",
-                       "rounded",
-                       "6g",
-                       "6H",
-                       "left",
-                       "right",
-                       "A",
-                       "1/1.25/0.3",
-                       "sharp",
-                       "round 0.2",
-                       "12 dp",
-                       "hex",
-                       "brass",
-                       "real",
-                       "simplified",
-                       "maximum",
-                       "5 x 2.3",
-                       "3 30 20",
-                       "",
-                       "x",
-                       "((",
-                       "1e9",
-                       "\xC3\x98"
-                       "12",
-                       "nan",
-                       "24"});
-    }
-
-    Job step(const Job& job) {
-        if (job.pieces.empty()) return add_piece(job, piece_of(designation()));
-        const ZoneRef at = zone(job), other = zone(job);
-        switch (whole(0, 15)) {
-        case 0:
-            return job.pieces.size() < 6 ? add_piece(job, piece_of(designation()))
-                                         : remove_piece(job, at.piece);
-        case 1:
-            return add_piece(job, piece_of(one_of({"ISO 4762 M6 x 25", "ISO 4032 M8", "nipple R1/2 x 60",
-                                                   "gear m2 z60 b20 bore 16 key web"})));
-        case 2:
-            return remove_piece(job, at.piece);
-        case 3:
-            return insert_zone(job, at.piece, at.zone,
-                               zone_of(parse_designation(one_of({"M8 x 10", "round 20 x 5", "M10-6H x 8"}))));
-        case 4:
-            return remove_zone(job, at.piece, at.zone);
-        case 5:
-            return move_zone(job, at.piece, at.zone,
-                             static_cast<std::size_t>(whole(0, int(job.pieces[at.piece].zones.size()) - 1)));
-        case 6:
-            return split_zone(job, at.piece, at.zone);
-        case 7:
-            return add_counterpart(job, at.piece, at.zone);
-        case 8:
-            return add_mate(job, at.piece, at.zone, static_cast<Mate>(whole(0, 2)));
-        case 9:
-            return add_pair(job, at, other);
-        case 10:
-            if (job.pairs.empty()) return job;
-            return remove_pair(job, static_cast<std::size_t>(whole(0, int(job.pairs.size()) - 1)));
-        case 11:
-            return whole(0, 3) > 0
-                       ? set_value(job, one_of({"width", "gap", "9", "pi"}), {text(), LengthUnit::millimetre})
-                       : remove_value(job, "width");
-        case 12:
-            return respec_zone(job, at.piece, at.zone,
-                               parse_designation(one_of({"M12 x 30", "round 9 x 9"})));
-        case 13:
-            return add_relief_groove(job, at.piece, at.zone, whole(0, 1) == 1);
-        default:
-            return apply(job, {at.piece, at.zone, static_cast<Field>(whole(0, int(Field::centre_distance))),
-                               text(), whole(0, 1) == 1 ? LengthUnit::inch : LengthUnit::millimetre});
-        }
-    }
-
-private:
-    std::mt19937 random_;
-};
 
 void require_sound(const Job& job) {
     require_resolvable(job);

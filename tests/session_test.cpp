@@ -3,6 +3,7 @@
 #include "app/elevation.hpp"
 #include "app/session.hpp"
 #include "model/job_file.hpp"
+#include "random_walk.hpp"
 
 #include <QTemporaryDir>
 #include <QtTest/QtTest>
@@ -43,6 +44,55 @@ TEST_CASE("history goes back and forth, and a new edit ends what could be redone
     for (int i = 0; i < 10; ++i)
         s.redo();
     CHECK(pitch(s) == 0.5);
+}
+
+TEST_CASE("random edits, undone and redone in any order, give every job back as it was") {
+    for (unsigned seed = 1; seed <= 12; ++seed) {
+        test::Walk walk(seed);
+        Session s;
+        std::vector<Job> history{s.job()}; // what the session should remember
+        std::size_t at = 0;
+        for (int i = 0; i < 60; ++i) {
+            INFO("seed " << seed << ", step " << i);
+            const int what = walk.whole(0, 9);
+            if (what == 0) {
+                s.undo();
+                at -= at > 0;
+            } else if (what == 1) {
+                s.redo();
+                at += at + 1 < history.size();
+            } else if (what == 2 && s.has_piece()) { // looked at, not changed
+                const ZoneRef zone = walk.zone(s.job());
+                s.select(zone.piece, zone.zone);
+            } else if (what == 3 && s.has_piece()) { // a live edit, given up or kept as one step
+                const bool keep = walk.whole(0, 1) == 1;
+                s.begin_live();
+                for (int k = 0; k < 3; ++k)
+                    s.change([&](const Job& job) { return walk.step(job); });
+                const Job live = s.job();
+                keep ? s.end_live() : s.cancel_live();
+                if (keep && live != history[at]) {
+                    history.resize(++at);
+                    history.push_back(live);
+                }
+            } else {
+                const QString why = s.change([&](const Job& job) { return walk.step(job); });
+                if (why.isEmpty() && s.job() != history[at]) {
+                    history.resize(++at);
+                    history.push_back(s.job());
+                }
+            }
+            REQUIRE(s.job() == history[at]);
+            CHECK(s.can_undo() == (at > 0));
+            CHECK(s.can_redo() == (at + 1 < history.size()));
+            CHECK(s.has_piece() == !s.job().pieces.empty());
+            if (s.has_piece()) { // the selection is a place in the job
+                REQUIRE(s.piece() < s.job().pieces.size());
+                REQUIRE(s.zone() < s.job().pieces[s.piece()].zones.size());
+                CHECK(s.resolved() != nullptr);
+            }
+        }
+    }
 }
 
 TEST_CASE("an edit that changes nothing makes no step of history") {
