@@ -366,4 +366,19 @@ TEST_CASE("another gear is compared on the command line") {
     CHECK(whorl_run({"compare", other, "gear m2 z90"}).code == 2);
     CHECK(whorl_run({"compare", "/nowhere.dxf", "gear m2 z19"}).code == 2);
     CHECK(whorl_run({"compare", other, "M10"}).code == 2);
+
+    const auto side = (folder() / "side.dxf").string();
+    REQUIRE(whorl_run({"make", "rack m2 z12 b20 h20 thin 0.1", "-o", side}).code == 0);
+    const auto rack = whorl_run({"compare", side, "rack m2 z12 b20 h20", "--json"});
+    REQUIRE(rack.code == 0);
+    const json k = json::parse(rack.out);
+    CHECK(k["largest"].get<double>() == Approx(-0.047).margin(0.002));
+    CHECK(k["profile"].size() == 8);
+    CHECK(whorl_run({"compare", side, "rack m2 z12 b20 h20", "--within", "0.01"}).code == 1);
+    CHECK(whorl_run({"compare", side, "rack m2 z12 b20 h20 thin 0.1", "--within", "0.001"}).code == 0);
+    CHECK(whorl_run({"compare", side, "rack m2 z12 b20 h20"}).out.find("over the reference line") !=
+          std::string::npos);
+    CHECK(whorl_run({"compare", side, "rack m5 z12 b20 h40"}).code == 2);
+    CHECK(whorl_run({"compare", other, "rack m2 z12 b20 h20"}).code == 2);
+    CHECK(whorl_run({"compare", "rack.step", "rack m2 z12 b20 h20"}).code == 2);
 }

@@ -1,6 +1,7 @@
 // Gear outlines as files, read back by other readers than the writer's own code.
 #include "exchange/export.hpp"
 #include "exchange/gear_compare.hpp"
+#include "exchange/rack_compare.hpp"
 #include "exchange/section_import.hpp"
 #include "exchange/tooth_outline.hpp"
 #include "form/tooth/gear_designation.hpp"
@@ -19,6 +20,9 @@ namespace {
 
 ResolvedGear gear(const char* text) {
     return resolve_gear(parse_gear(text).spec);
+}
+ResolvedRack rack(const char* text) {
+    return resolve_rack(parse_rack_bar(text).spec);
 }
 
 } // namespace
@@ -174,4 +178,51 @@ TEST_CASE("a gear's own solids are found to be that gear, from STL and from STEP
     CHECK(step.whole);
     CHECK(std::abs(step.worst.off) < 0.002);
     std::filesystem::remove_all(folder);
+}
+
+TEST_CASE("a rack laid over itself differs by nothing, over another by what they differ, however it lies") {
+    for (const char* text : {"rack m2 z12 b20 h20", "rack m1 z30 b8 h8 plain 12/8", "rack m2 z5 b20 h30",
+                             "rack m2 l80 b10 h12 helix 15 LH", "rack m2 z12 b20 h20 tip round 0.4",
+                             "rack m3 z8 b20 h20 tip chamfer 0.3 profile C"}) {
+        INFO(text);
+        const ResolvedRack r = rack(text);
+        const auto pieces = pieces_from_dxf(rack_dxf(r, true));
+        for (const double angle : {0.0, 37.0, 180.0, -93.0}) {
+            INFO("turned by " << angle);
+            const double co = std::cos(in_rad(deg(angle))), si = std::sin(in_rad(deg(angle)));
+            std::vector<OutlinePiece> turned;
+            const auto turn = [&](const OutlinePoint& p) {
+                return OutlinePoint{p.x * co - p.y * si + 17, p.x * si + p.y * co - 5, p.bow};
+            };
+            for (const auto& [p, q] : pieces)
+                turned.push_back({turn(p), turn(q)});
+            const RackComparison c = compare_outline(r, turned);
+            CHECK(std::abs(c.worst.off) < 6e-4); // the tolerance of arcs
+            CHECK(c.root_mean_square < 3e-4);
+            CHECK(c.points.size() > 100);
+            // the space's middle that was found is one, on the reference line
+            const double along = (c.x - 17) * co + (c.y + 5) * si, up = (c.y + 5) * co - (c.x - 17) * si;
+            CHECK(up == Approx(r.body()).margin(1e-3));
+            CHECK(std::remainder(along - r.first_space, r.pitch()) == Approx(0).margin(1e-3));
+        }
+    }
+    // thinner teeth: both flanks stand back by half of it, square to the flank
+    const ResolvedRack thin = rack("rack m2 z12 b20 h20 thin 0.1");
+    const RackComparison c =
+        compare_outline(rack("rack m2 z12 b20 h20"), pieces_from_dxf(rack_dxf(thin, true)));
+    double flanks = 0, lands = 0;
+    int n = 0, m = 0;
+    for (const RackDeviation& d : c.points)
+        if (std::abs(d.height) < 1)
+            flanks += d.off, ++n;
+        else if (d.height > 1.9)
+            lands += d.off, ++m;
+    REQUIRE(n > 100);
+    REQUIRE(m > 20);
+    CHECK(flanks / n == Approx(-0.05 * std::cos(std::numbers::pi / 9)).epsilon(0.05));
+    CHECK(std::abs(lands / m) < 2e-3);
+    CHECK_THROWS_AS(compare_outline(rack("rack m5 z12 b20 h40"), pieces_from_dxf(rack_dxf(thin, true))),
+                    InputError);
+    CHECK_THROWS_AS(compare_outline(thin, pieces_from_dxf(gear_dxf(gear("gear m2 z19"), true))), InputError);
+    CHECK_THROWS_AS(compare_file(thin, "a.step"), InputError);
 }

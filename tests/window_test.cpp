@@ -14,6 +14,7 @@
 #include "app/zone_strip.hpp"
 #include "exchange/export.hpp"
 #include "exchange/tooth_outline.hpp"
+#include "model/starter.hpp"
 
 #include <QApplication>
 #include <QClipboard>
@@ -745,6 +746,27 @@ TEST_CASE("a gear, its wheel, and the two running: by keyboard and mouse") {
     (void)QTest::qWaitFor([&] { return b.window.checks()->sentence().contains("missing.dxf' can't"); }, 3000);
     INFO(b.window.checks()->sentence().toStdString());
     CHECK(b.window.checks()->sentence().contains("missing.dxf' can't"));
+
+    // and a rack's side over a rack
+    write_file_atomically(other.filePath("rack.dxf").toStdString(),
+                          rack_dxf(resolve_rack(parse_rack_bar("rack m2 z12 b10 h12 thin 0.1").spec), true));
+    CHECK(b.session.change([](const Job& j) { return add_piece(j, piece_of("rack m2 z12 b10 h12")); })
+              .isEmpty());
+    b.session.select(b.session.job().pieces.size() - 1, 0);
+    b.settle();
+    b.window.compare_with(other.filePath("rack.dxf"));
+    REQUIRE(QTest::qWaitFor([&] { return b.window.comparison()->rack_result().has_value(); }, 10000));
+    CHECK(b.window.comparison()->rack_result()->worst.off == Approx(-0.047).margin(0.002));
+    b.window.section()->repaint();
+    b.window.developed()->repaint();
+    b.session.undo(); // the gear is there again, which nothing of that drawing is like
+    REQUIRE(QTest::qWaitFor(
+        [&] {
+            return !b.window.comparison()->why().isEmpty() || b.window.comparison()->result().has_value();
+        },
+        10000));
+    CHECK_FALSE(b.window.comparison()->rack_result());
+    QTest::keyClick(&b.window, Qt::Key_M, Qt::ControlModifier | Qt::ShiftModifier);
 
     // out as DXF and STEP
     QTemporaryDir dir;

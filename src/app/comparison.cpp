@@ -22,8 +22,7 @@ void Comparison::load(const QString& path) {
             if (why.isEmpty()) {
                 pieces_ = pieces;
                 name_ = QFileInfo(path).fileName();
-                compared_.reset();
-                result_.reset();
+                forget();
                 compare();
                 emit updated(); // the views say that it is being compared
             }
@@ -34,27 +33,49 @@ void Comparison::load(const QString& path) {
 
 void Comparison::clear() {
     pieces_.clear();
-    result_.reset();
-    compared_.reset();
+    forget();
     ++serial_;
     emit updated();
 }
 
+void Comparison::forget() {
+    result_.reset();
+    rack_result_.reset();
+    compared_.reset();
+    compared_rack_.reset();
+    why_.clear();
+}
+
 void Comparison::compare() {
     const auto* z = session_.resolved_zone();
-    if (pieces_.empty() || !z || !z->teeth || compared_ == z->teeth->spec) return;
-    compared_ = z->teeth->spec;
-    pool_.start([this, gear = *z->teeth, pieces = pieces_, serial = ++serial_] {
-        std::optional<GearComparison> made;
+    if (pieces_.empty() || !z || (!z->teeth && !z->rack)) return;
+    if (z->teeth ? compared_ == z->teeth->spec : compared_rack_ == z->rack->spec) return;
+    // the last result of its kind stays until the new one is there
+    if (z->teeth) {
+        compared_ = z->teeth->spec;
+        compared_rack_.reset();
+        rack_result_.reset();
+    } else {
+        compared_rack_ = z->rack->spec;
+        compared_.reset();
+        result_.reset();
+    }
+    pool_.start([this, gear = z->teeth, rack = z->rack, pieces = pieces_, serial = ++serial_] {
+        std::optional<GearComparison> of_gear;
+        std::optional<RackComparison> of_rack;
         QString why;
         try {
-            made = compare_outline(gear, pieces);
+            if (gear)
+                of_gear = compare_outline(*gear, pieces);
+            else
+                of_rack = compare_outline(*rack, pieces);
         } catch (const std::exception& e) {
             why = QString::fromStdString(e.what());
         }
-        QMetaObject::invokeMethod(this, [this, made, why, serial] {
+        QMetaObject::invokeMethod(this, [this, of_gear, of_rack, why, serial] {
             if (serial != serial_) return;
-            result_ = made;
+            result_ = of_gear;
+            rack_result_ = of_rack;
             why_ = why;
             emit updated();
         });

@@ -1,9 +1,9 @@
-// Another source's gear laid over the selected one: read once, compared anew in the background whenever the
-// selected teeth change.
+// Another source's gear or rack laid over the selected one: read once, compared anew in the background
+// whenever the selected teeth change.
 #pragma once
 
 #include "app/session.hpp"
-#include "exchange/gear_compare.hpp"
+#include "exchange/rack_compare.hpp"
 
 #include <QThreadPool>
 
@@ -19,8 +19,9 @@ public:
     void clear();
     bool loaded() const { return !pieces_.empty(); }
     const QString& name() const { return name_; }
-    // Of the selected teeth; none while they are not comparable, see why().
+    // Of the selected gear, or rack; none while they are not comparable, see why().
     const std::optional<GearComparison>& result() const { return result_; }
+    const std::optional<RackComparison>& rack_result() const { return rack_result_; }
     const QString& why() const { return why_; }
 
 signals:
@@ -29,13 +30,16 @@ signals:
 
 private:
     void compare();
+    void forget();
 
     Session& session_;
     QThreadPool pool_; // waits for what is being read when the window goes
     std::vector<OutlinePiece> pieces_;
     QString name_, why_;
     std::optional<GearComparison> result_;
+    std::optional<RackComparison> rack_result_;
     std::optional<GearSpec> compared_; // what result_ is about
+    std::optional<RackSpec> compared_rack_;
     long serial_ = 0;
 };
 

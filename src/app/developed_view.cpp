@@ -43,7 +43,7 @@ void DevelopedView::draw(QPainter& p) {
         draw_hint(p, "The surface unrolled: helices as straight lines, with a ring to drag the lead.");
         return;
     }
-    if (z->teeth && comparison_ && comparison_->loaded()) return draw_comparison(p, *z->teeth);
+    if ((z->teeth || z->rack) && comparison_ && comparison_->loaded()) return draw_comparison(p, *z);
     if ((z->teeth || z->rack) && session_.mesh() && session_.mesh()->mesh.meshes) return draw_mesh_chart(p);
     if (z->rack) return draw_face(p, *z->rack);
     length_ = in_mm(z->length);

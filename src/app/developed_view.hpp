@@ -45,7 +45,19 @@ private:
     void draw_plain(QPainter& p, const ResolvedZone& zone);
     void draw_tooth_traces(QPainter& p, const ResolvedZone& zone); // see gear_chart.cpp
     void draw_mesh_chart(QPainter& p);
-    void draw_comparison(QPainter& p, const ResolvedGear& gear);
+    struct Deviation {
+        double at = 0, off = 0; // radius, or height over a rack's reference line; mm
+        bool other_flank = false;
+    };
+    struct Deviations {
+        double low = 0, high = 0; // of the teeth
+        std::vector<std::pair<QString, double>> marks;
+        std::vector<Deviation> points;
+        Deviation worst;
+        QString words;
+    };
+    void draw_comparison(QPainter& p, const ResolvedZone& zone);
+    void draw_deviations(QPainter& p, const Deviations& deviations);
     void draw_face(QPainter& p, const ResolvedRack& rack); // of a rack, seen from above; see rack_views.cpp
     const Comparison* comparison_ = nullptr;
     std::optional<Grip> grip_at(QPointF at) const;

@@ -144,28 +144,53 @@ void DevelopedView::draw_mesh_chart(QPainter& p) {
     }
 }
 
-// How far the other gear's outline lies off ours, over the diameter.
-void DevelopedView::draw_comparison(QPainter& p, const ResolvedGear& g) {
+// How far the other outline lies off ours, over the height of the teeth.
+void DevelopedView::draw_comparison(QPainter& p, const ResolvedZone& z) {
+    Deviations d;
+    if (const auto& c = comparison_->result(); c && z.teeth) {
+        const ResolvedGear& g = *z.teeth;
+        d.low = std::min(g.root_radius, g.tip_radius);
+        d.high = std::max(g.root_radius, g.tip_radius);
+        d.marks = {{g.spec.internal ? "tip" : "root", d.low},
+                   {"pitch", g.pitch_radius},
+                   {g.spec.internal ? "root" : "tip", d.high}};
+        for (const GearDeviation& v : c->points)
+            d.points.push_back({v.radius, v.off, v.angle < 0});
+        d.worst = {c->worst.radius, c->worst.off, false};
+        d.words = QString("largest %1 at Ø %2, mean square %3")
+                      .arg(shown(c->worst.off), shown(2 * c->worst.radius), shown(c->root_mean_square));
+    } else if (const auto& r = comparison_->rack_result(); r && z.rack) {
+        d.low = z.rack->root_height;
+        d.high = z.rack->tip_height;
+        d.marks = {{"root", d.low}, {"reference", 0}, {"tip", d.high}};
+        for (const RackDeviation& v : r->points)
+            d.points.push_back({v.height, v.off, v.beside < 0});
+        d.worst = {r->worst.height, r->worst.off, false};
+        d.words = QString("largest %1 at height %2, mean square %3")
+                      .arg(shown(r->worst.off), shown(r->worst.height), shown(r->root_mean_square));
+    }
+    draw_deviations(p, d);
+}
+
+void DevelopedView::draw_deviations(QPainter& p, const Deviations& c) {
     const Theme& t = theme();
     draw_title(p, "Compared", "with " + comparison_->name() + ", µm, up: more material");
     const QRectF a = area();
     p.fillRect(a, t.field);
     p.setFont(text_font(11));
-    const auto& c = comparison_->result();
-    if (!c) {
+    if (c.points.empty()) {
         p.setPen(comparison_->why().isEmpty() ? t.muted : t.stop);
         p.drawText(a.adjusted(12, 8, -12, -8), Qt::AlignCenter | Qt::TextWordWrap,
                    comparison_->why().isEmpty() ? "comparing…" : comparison_->why());
         return;
     }
-    const double low = std::min(g.root_radius, g.tip_radius), high = std::max(g.root_radius, g.tip_radius);
-    const double margin = 0.04 * (high - low);
+    const double margin = 0.04 * (c.high - c.low);
     double reach = 1e-3; // mm, at least a micrometre
-    for (const GearDeviation& d : c->points)
+    for (const Deviation& d : c.points)
         reach = std::max(reach, std::abs(d.off));
     reach *= 1.15;
     const auto X = [&](double r) {
-        return a.left() + (r - low + margin) / (high - low + 2 * margin) * a.width();
+        return a.left() + (r - c.low + margin) / (c.high - c.low + 2 * margin) * a.width();
     };
     const auto Y = [&](double off) { return a.center().y() - off / reach * a.height() / 2; };
     for (const double part : {-1.0, -0.5, 0.0, 0.5, 1.0}) {
@@ -174,35 +199,31 @@ void DevelopedView::draw_comparison(QPainter& p, const ResolvedGear& g) {
         p.drawLine(QPointF(a.left(), Y(off)), QPointF(a.right(), Y(off)));
         p.setPen(t.muted);
         draw_number(p, a.left() - 7, Y(off) + 4,
-                    QString::fromStdString(number_text(1000 * off, reach < 0.01 ? 1 : 0)));
+                    QString::fromStdString(number_text(1000 * off, reach < 0.05 ? 1 : 0)));
     }
     p.save();
     p.setClipRect(a);
-    for (const GearDeviation& d : c->points) {
-        p.setPen(QPen(d.angle < 0 ? t.active : t.part, 2.4, Qt::SolidLine, Qt::RoundCap));
-        p.drawPoint(QPointF(X(d.radius), Y(d.off)));
+    for (const Deviation& d : c.points) {
+        p.setPen(QPen(d.other_flank ? t.active : t.part, 2.4, Qt::SolidLine, Qt::RoundCap));
+        p.drawPoint(QPointF(X(d.at), Y(d.off)));
     }
     p.restore();
     p.setPen(QPen(t.ink, 1.4));
     p.setBrush(Qt::NoBrush);
-    p.drawEllipse(QPointF(X(c->worst.radius), Y(c->worst.off)), 5, 5);
+    p.drawEllipse(QPointF(X(c.worst.at), Y(c.worst.off)), 5, 5);
     p.setPen(QPen(t.hairline, 1));
     p.drawRect(a);
     p.setPen(t.muted);
     const QFontMetricsF fm(p.font());
-    for (const auto& [name, r] : {std::pair{QString(g.spec.internal ? "tip" : "root"), low},
-                                  std::pair{QString("pitch"), g.pitch_radius},
-                                  std::pair{QString(g.spec.internal ? "root" : "tip"), high}})
-        p.drawText(QPointF(std::clamp(X(r) - fm.horizontalAdvance(name) / 2, a.left(),
+    for (const auto& [name, at] : c.marks)
+        p.drawText(QPointF(std::clamp(X(at) - fm.horizontalAdvance(name) / 2, a.left(),
                                       a.right() - fm.horizontalAdvance(name)),
                            a.bottom() + 16),
                    name);
     p.setPen(t.ink);
-    const QString worst =
-        QString("largest %1 at Ø %2, mean square %3")
-            .arg(shown(c->worst.off), shown(2 * c->worst.radius), shown(c->root_mean_square));
-    p.fillRect(QRectF(a.left() + 6, a.top() + 5, fm.horizontalAdvance(worst) + 8, 17), t.field);
-    p.drawText(QPointF(a.left() + 10, a.top() + 18), fm.elidedText(worst, Qt::ElideRight, a.width() - 16));
+    const QString words = fm.elidedText(c.words, Qt::ElideRight, a.width() - 20);
+    p.fillRect(QRectF(a.left() + 6, a.top() + 5, fm.horizontalAdvance(words) + 8, 17), t.field);
+    p.drawText(QPointF(a.left() + 10, a.top() + 18), words);
 }
 
 } // namespace whorl::app

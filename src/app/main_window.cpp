@@ -341,14 +341,13 @@ void MainWindow::make_menus() {
             QGuiApplication::clipboard()->setText(text);
             checks_->say("The gear's data stand on the clipboard, a name and a value to a line.", false);
         });
-    compare_ =
-        add(piece, "Compare the gear with another outline or solid…", QKeySequence("Ctrl+Shift+M"), [this] {
-            if (comparison_->loaded()) return comparison_->clear();
-            const QString path =
-                QFileDialog::getOpenFileName(this, "An outline or solid of a gear, its axis along z", {},
-                                             "Outlines and solids (*.dxf *.svg *.csv *.stl *.step *.stp)");
-            if (!path.isEmpty()) compare_with(path);
-        });
+    compare_ = add(piece, "Compare with another outline or solid…", QKeySequence("Ctrl+Shift+M"), [this] {
+        if (comparison_->loaded()) return comparison_->clear();
+        const QString path = QFileDialog::getOpenFileName(
+            this, "An outline of a gear or a rack's side, or a gear's solid with its axis along z", {},
+            "Outlines and solids (*.dxf *.svg *.csv *.stl *.step *.stp)");
+        if (!path.isEmpty()) compare_with(path);
+    });
     piece->addSeparator();
     add(piece, "Remove the zone", QKeySequence("Ctrl+Backspace"), [this] {
         const std::size_t p = session_.piece(), z = session_.zone();
@@ -415,10 +414,10 @@ void MainWindow::update_actions() {
     for (QAction* a : {ring_, rack_})
         a->setEnabled(z && z->teeth && !z->in_bore());
     to_counterpart_->setEnabled(session_.fit() || session_.mesh());
-    compare_->setEnabled(z && z->teeth);
+    compare_->setEnabled(toothed);
     block_->setEnabled(z && z->teeth);
-    compare_->setText(comparison_->loaded() ? "Take the compared gear away"
-                                            : "Compare the gear with another outline or solid…");
+    compare_->setText(comparison_->loaded() ? "Take the compared teeth away"
+                                            : "Compare with another outline or solid…");
     run_->setEnabled(toothed && (z->teeth || session_.mesh()));
     run_->setChecked(session_.running());
     const bool wears_own = z && z->thread && z->thread->spec.family == ThreadFamily::own;

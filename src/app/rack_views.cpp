@@ -1,4 +1,5 @@
 // A rack in the section view, alone and under its gear, the ways both go; and its toothed face from above.
+#include "app/comparison.hpp"
 #include "app/developed_view.hpp"
 #include "app/section_view.hpp"
 
@@ -106,6 +107,15 @@ void SectionView::draw_rack_alone(QPainter& p, const ResolvedRack& r) {
     p.save();
     p.setClipRect(QRectF(left, 28, right - left, height() - 28));
     draw_bar(p, r, 0, 1, 0, false);
+    if (comparison_ &&
+        comparison_->rack_result()) { // the other rack, each of its points in every space that shows
+        p.setPen(QPen(t.active, 1.8, Qt::SolidLine, Qt::RoundCap));
+        QPolygonF dots;
+        for (const RackDeviation& d : comparison_->rack_result()->points)
+            for (int i = -2; i <= 2; ++i) // a tooth's middle stands in the middle
+                dots << on_teeth(d.height, (i + 0.5) * r.pitch() + d.beside);
+        p.drawPoints(dots);
+    }
     p.restore();
     p.setPen(QPen(t.hairline, 0.8)); // out to where the heights are measured
     for (const double h : {r.tip_height, r.root_height})

@@ -1,5 +1,7 @@
 #include "app/section_view.hpp"
 
+#include "app/comparison.hpp"
+
 #include "quantity/expression.hpp"
 
 #include <QPainterPath>
@@ -26,7 +28,8 @@ void SectionView::draw(QPainter& p) {
         draw_hint(p, "The generating section to scale. Its dimensions are the input: click one and type.");
         return;
     }
-    if (z->rack && !(session_.mesh() && session_.mesh()->mesh.meshes))
+    const bool compared = comparison_ && comparison_->loaded(); // then it is looked at alone
+    if (z->rack && (compared || !(session_.mesh() && session_.mesh()->mesh.meshes)))
         draw_rack_alone(p, *z->rack);
     else if (z->teeth || z->rack)
         draw_teeth(p, *z);

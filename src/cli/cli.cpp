@@ -418,10 +418,11 @@ int run_command_line(int argc, const char* const* argv, std::ostream& out, std::
     ratio_command->add_flag("--json", as_json, "as JSON");
 
     double tolerated = 0;
-    auto* compare_command = app.add_subcommand("compare", "Lay another gear's outline or solid over a gear");
+    auto* compare_command = app.add_subcommand(
+        "compare", "Lay another gear's outline or solid over a gear, or a rack's side over a rack");
     compare_command->add_option("file", path, "a .dxf, .svg or .csv outline, or a .stl or .step solid")
         ->required();
-    compare_command->add_option("gear", text, "for example \"gear m2 z24\"")->required();
+    compare_command->add_option("gear", text, "for example \"gear m2 z24\" or \"rack m2 z20\"")->required();
     compare_command->add_option("--within", tolerated, "exit code 1 beyond this difference, mm")
         ->check(CLI::NonNegativeNumber);
     compare_command->add_flag("--json", as_json, "as JSON");
@@ -494,6 +495,8 @@ int run_command_line(int argc, const char* const* argv, std::ostream& out, std::
         if (*sections_command) return section_list(as_json, out, err);
         if (*section_show_command) return section_show(text, as_json, out);
         if (*section_remove_command) return section_remove(text, out);
+        if (*compare_command && is_rack(text))
+            return compare_rack(path, parse_rack_bar(text).spec, tolerated, as_json, out);
         if (*compare_command) return compare_gear(path, parse_gear(text).spec, tolerated, as_json, out);
         if (*list_command) return list(text, as_json, out);
         if (*train_command) return train(path, driver, as_json, out);

@@ -1,7 +1,7 @@
 #include "cli/gear.hpp"
 
 #include "cli/print.hpp"
-#include "exchange/gear_compare.hpp"
+#include "exchange/rack_compare.hpp"
 #include "form/tooth/measure.hpp"
 #include "pair/gear_mesh.hpp"
 #include "quantity/expression.hpp"
@@ -156,41 +156,72 @@ int tooth_ratio(const std::string& wanted, double tolerance, int largest, bool a
     return done;
 }
 
+namespace {
+
+// By height on the tooth, both flanks of every space together.
+class Profile {
+public:
+    static constexpr int bands = 8;
+    Profile(double low, double high) : low_(low), high_(high) {}
+    void add(double at, double off) {
+        Band& b = band_[std::clamp(static_cast<int>((at - low_) / (high_ - low_) * bands), 0, bands - 1)];
+        b.least = b.points == 0 ? off : std::min(b.least, off);
+        b.most = b.points == 0 ? off : std::max(b.most, off);
+        b.sum += off;
+        ++b.points;
+    }
+    // Heights are multiplied by `scale` (2 for diameters).
+    json to_json(const char* from, const char* to, double scale) const {
+        json out = json::array();
+        for (int i = 0; i < bands; ++i)
+            if (band_[i].points > 0)
+                out.push_back({{from, tidy(scale * edge(i))},
+                               {to, tidy(scale * edge(i + 1))},
+                               {"mean", tidy(band_[i].sum / band_[i].points)},
+                               {"min", tidy(band_[i].least)},
+                               {"max", tidy(band_[i].most)}});
+        return out;
+    }
+    void print(std::ostream& out, const char* heading, double scale) const {
+        out << column(heading, 22) << column("mean", 12) << column("min", 12) << "max\n";
+        for (int i = bands - 1; i >= 0; --i)
+            if (band_[i].points > 0)
+                out << column(number_text(scale * edge(i), 3) + " to " + number_text(scale * edge(i + 1), 3),
+                              22)
+                    << column(number_text(band_[i].sum / band_[i].points, 4), 12)
+                    << column(number_text(band_[i].least, 4), 12) << number_text(band_[i].most, 4) << "\n";
+    }
+
+private:
+    struct Band {
+        double least = 0, most = 0, sum = 0;
+        int points = 0;
+    };
+    double edge(int i) const { return low_ + (high_ - low_) * i / bands; }
+    double low_, high_;
+    Band band_[bands];
+};
+
+} // namespace
+
 int compare_gear(const std::string& path, const GearSpec& spec, double within, bool as_json,
                  std::ostream& out) {
     const ResolvedGear g = resolve_gear(spec);
     const GearComparison c = compare_file(g, path);
-    // by height on the tooth, both flanks of every space together
-    constexpr int bands = 8;
-    const double low = std::min(g.root_radius, g.tip_radius), high = std::max(g.root_radius, g.tip_radius);
-    struct Band {
-        double least = 0, most = 0, sum = 0;
-        int points = 0;
-    } band[bands];
-    for (const GearDeviation& d : c.points) {
-        Band& b = band[std::clamp(static_cast<int>((d.radius - low) / (high - low) * bands), 0, bands - 1)];
-        b.least = b.points == 0 ? d.off : std::min(b.least, d.off);
-        b.most = b.points == 0 ? d.off : std::max(b.most, d.off);
-        b.sum += d.off;
-        ++b.points;
-    }
+    Profile profile(std::min(g.root_radius, g.tip_radius), std::max(g.root_radius, g.tip_radius));
+    for (const GearDeviation& d : c.points)
+        profile.add(d.radius, d.off);
     if (as_json) {
-        json j{{"gear", write_gear(spec)},
-               {"whole", c.whole},
-               {"axis", {tidy(c.axis_x), tidy(c.axis_y)}},
-               {"turned", tidy(in_deg(rad(c.turned)))},
-               {"root_mean_square", tidy(c.root_mean_square)},
-               {"largest", tidy(c.worst.off)},
-               {"largest_at_diameter", tidy(2 * c.worst.radius)},
-               {"profile", json::array()}};
-        for (int i = 0; i < bands; ++i)
-            if (band[i].points > 0)
-                j["profile"].push_back({{"from_diameter", tidy(2 * (low + (high - low) * i / bands))},
-                                        {"to_diameter", tidy(2 * (low + (high - low) * (i + 1) / bands))},
-                                        {"mean", tidy(band[i].sum / band[i].points)},
-                                        {"min", tidy(band[i].least)},
-                                        {"max", tidy(band[i].most)}});
-        out << j.dump(2) << "\n";
+        out << json{{"gear", write_gear(spec)},
+                    {"whole", c.whole},
+                    {"axis", {tidy(c.axis_x), tidy(c.axis_y)}},
+                    {"turned", tidy(in_deg(rad(c.turned)))},
+                    {"root_mean_square", tidy(c.root_mean_square)},
+                    {"largest", tidy(c.worst.off)},
+                    {"largest_at_diameter", tidy(2 * c.worst.radius)},
+                    {"profile", profile.to_json("from_diameter", "to_diameter", 2)}}
+                   .dump(2)
+            << "\n";
     } else {
         out << path << " laid over " << write_gear(spec)
             << "; lengths in mm, positive: the other has more material\n"
@@ -199,15 +230,38 @@ int compare_gear(const std::string& path, const GearSpec& spec, double within, b
             << "; turned by " << number_text(in_deg(rad(c.turned)), 4) << "°\n"
             << "largest difference " << number_text(c.worst.off, 4) << " at Ø "
             << number_text(2 * c.worst.radius, 3) << "; root mean square "
-            << number_text(c.root_mean_square, 5) << "\n\n"
-            << column("Ø", 22) << column("mean", 12) << column("min", 12) << "max\n";
-        for (int i = bands - 1; i >= 0; --i)
-            if (band[i].points > 0)
-                out << column(number_text(2 * (low + (high - low) * i / bands), 3) + " to " +
-                                  number_text(2 * (low + (high - low) * (i + 1) / bands), 3),
-                              22)
-                    << column(number_text(band[i].sum / band[i].points, 4), 12)
-                    << column(number_text(band[i].least, 4), 12) << number_text(band[i].most, 4) << "\n";
+            << number_text(c.root_mean_square, 5) << "\n\n";
+        profile.print(out, "Ø", 2);
+    }
+    return within > 0 && std::abs(c.worst.off) > within ? stopped : done;
+}
+
+int compare_rack(const std::string& path, const RackSpec& spec, double within, bool as_json,
+                 std::ostream& out) {
+    const ResolvedRack r = resolve_rack(spec);
+    const RackComparison c = compare_file(r, path);
+    Profile profile(r.root_height, r.tip_height);
+    for (const RackDeviation& d : c.points)
+        profile.add(d.height, d.off);
+    if (as_json) {
+        out << json{{"rack", write_rack(spec)},
+                    {"space_on_reference_line", {tidy(c.x), tidy(c.y)}},
+                    {"turned", tidy(in_deg(rad(c.turned)))},
+                    {"root_mean_square", tidy(c.root_mean_square)},
+                    {"largest", tidy(c.worst.off)},
+                    {"largest_at_height", tidy(c.worst.height)},
+                    {"profile", profile.to_json("from_height", "to_height", 1)}}
+                   .dump(2)
+            << "\n";
+    } else {
+        out << path << " laid over " << write_rack(spec)
+            << "; lengths in mm, positive: the other has more material\n"
+            << "a space's middle on the reference line at " << number_text(c.x, 4) << ", "
+            << number_text(c.y, 4) << "; turned by " << number_text(in_deg(rad(c.turned)), 4) << "°\n"
+            << "largest difference " << number_text(c.worst.off, 4) << " at "
+            << number_text(c.worst.height, 3) << " over the reference line; root mean square "
+            << number_text(c.root_mean_square, 5) << "\n\n";
+        profile.print(out, "over reference", 1);
     }
     return within > 0 && std::abs(c.worst.off) > within ? stopped : done;
 }

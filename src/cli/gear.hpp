@@ -25,5 +25,7 @@ int tooth_ratio(const std::string& wanted, double within, int largest, bool as_j
 // is not 0.
 int compare_gear(const std::string& path, const GearSpec& gear, double within, bool as_json,
                  std::ostream& out);
+int compare_rack(const std::string& path, const RackSpec& rack, double within, bool as_json,
+                 std::ostream& out);
 
 } // namespace whorl

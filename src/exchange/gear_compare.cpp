@@ -1,5 +1,6 @@
 #include "exchange/gear_compare.hpp"
 
+#include "exchange/outline_fit.hpp"
 #include "model/job_file.hpp"
 #include "quantity/expression.hpp"
 
@@ -12,68 +13,12 @@
 namespace whorl {
 namespace {
 
-struct Sample {
-    double x, y, weight;
-};
-
-// Points along the pieces, their ends included, each with the length it stands for.
-std::vector<Sample> sampled(const std::vector<OutlinePiece>& pieces) {
-    std::vector<Sample> out;
-    for (const auto& [a, b] : pieces) {
-        const double dx = b.x - a.x, dy = b.y - a.y, chord = std::hypot(dx, dy);
-        if (!(chord > 0)) continue;
-        // an arc of this chord and sagitta, to the left of the way
-        const double bow = a.bow, half = 2 * std::atan(2 * std::abs(bow) / chord);
-        const double length = half > 1e-9 ? chord * half / std::sin(half) : chord;
-        const int parts = half > 1e-9 ? 6 : 2;
-        for (int i = 0; i <= parts; ++i) {
-            const double t = static_cast<double>(i) / parts;
-            double x = a.x + t * dx, y = a.y + t * dy;
-            if (half > 1e-9) { // along the chord and up from it
-                const double r = chord / 2 / std::sin(half), angle = half * (2 * t - 1);
-                const double along = r * std::sin(angle),
-                             up = (r * std::cos(angle) - r * std::cos(half)) * (bow < 0 ? -1 : 1);
-                x = (a.x + b.x) / 2 + (along * dx - up * dy) / chord;
-                y = (a.y + b.y) / 2 + (along * dy + up * dx) / chord;
-            }
-            out.push_back({x, y, length / (parts + 1)});
-        }
-    }
-    return out;
-}
-
-// The nearest point of our outline to one given by radius and angle from the middle of a space.
+// Of a point given by radius and angle from the middle of a space.
 double off_outline(const ResolvedGear& g, double radius, double angle) {
-    const double u = std::abs(angle), x = radius * std::cos(u), y = radius * std::sin(u);
-    double best = 1e300, sign = 1;
-    for (const TransverseCurve& c : g.half_outline) {
-        const auto distance = [&](double t) {
-            const TransversePoint p = point_at(c, t);
-            return std::hypot(p.x - x, p.y - y);
-        };
-        constexpr int steps = 24;
-        double least = 1e300, where = c.from;
-        for (int i = 0; i <= steps; ++i) {
-            const double t = c.from + (c.to - c.from) * i / steps;
-            if (const double d = distance(t); d < least) least = d, where = t;
-        }
-        if (least > best + std::abs(g.tip_radius - g.root_radius) / 2) continue;
-        double low = std::max(c.from, where - (c.to - c.from) / steps),
-               high = std::min(c.to, where + (c.to - c.from) / steps);
-        for (int i = 0; i < 48; ++i) {
-            const double p = low + (high - low) * 0.381966, q = low + (high - low) * 0.618034;
-            (distance(p) < distance(q) ? high : low) = distance(p) < distance(q) ? q : p;
-        }
-        const double t = (low + high) / 2;
-        if (const double d = distance(t); d < best) {
-            best = d;
-            const TransverseJet j = jet_at(c, t);
-            // outwards of the material is to the right of the rising outline, in a ring to its left
-            const double out = (x - j.x.c[0]) * j.y.c[1] - (y - j.y.c[0]) * j.x.c[1];
-            sign = (out < 0) != g.spec.internal ? -1 : 1;
-        }
-    }
-    return sign * best;
+    const double u = std::abs(angle);
+    const double off = off_half_outline(g.half_outline, 1, std::abs(g.tip_radius - g.root_radius),
+                                        radius * std::cos(u), radius * std::sin(u));
+    return g.spec.internal ? -off : off;
 }
 
 } // namespace
@@ -84,9 +29,9 @@ GearComparison compare_outline(const ResolvedGear& g, const std::vector<OutlineP
     if (pieces.size() < 8)
         throw InputError("The outline has only " + std::to_string(pieces.size()) +
                          " pieces; a gear's has more.");
-    const std::vector<Sample> all = sampled(pieces);
+    const std::vector<OutlineSample> all = sampled(pieces);
     double length = 0, cx = 0, cy = 0, ours = 0;
-    for (const Sample& s : all) {
+    for (const OutlineSample& s : all) {
         length += s.weight;
         cx += s.weight * s.x;
         cy += s.weight * s.y;
@@ -108,7 +53,7 @@ GearComparison compare_outline(const ResolvedGear& g, const std::vector<OutlineP
         double radius, angle;
     };
     std::vector<Polar> near;
-    for (const Sample& s : all) {
+    for (const OutlineSample& s : all) {
         const double x = s.x - out.axis_x, y = s.y - out.axis_y, r = std::hypot(x, y);
         if (r > low && r < high) near.push_back({r, std::atan2(y, x)});
     }
