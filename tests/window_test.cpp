@@ -743,7 +743,8 @@ TEST_CASE("a gear, its wheel, and the two running: by keyboard and mouse") {
     QTest::keyClick(&b.window, Qt::Key_M, Qt::ControlModifier | Qt::ShiftModifier); // taken away again
     CHECK_FALSE(b.window.comparison()->loaded());
     b.window.compare_with(other.filePath("missing.dxf"));
-    (void)QTest::qWaitFor([&] { return b.window.checks()->sentence().contains("missing.dxf' can't"); }, 3000);
+    (void)QTest::qWaitFor([&] { return b.window.checks()->sentence().contains("missing.dxf' can't"); },
+                          10000);
     INFO(b.window.checks()->sentence().toStdString());
     CHECK(b.window.checks()->sentence().contains("missing.dxf' can't"));
 

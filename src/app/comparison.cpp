@@ -61,6 +61,7 @@ void Comparison::compare() {
         result_.reset();
     }
     pool_.start([this, gear = z->teeth, rack = z->rack, pieces = pieces_, serial = ++serial_] {
+        if (serial != serial_) return;
         std::optional<GearComparison> of_gear;
         std::optional<RackComparison> of_rack;
         QString why;

@@ -6,6 +6,7 @@
 #include "exchange/rack_compare.hpp"
 
 #include <QThreadPool>
+#include <atomic>
 
 namespace whorl::app {
 
@@ -40,7 +41,7 @@ private:
     std::optional<RackComparison> rack_result_;
     std::optional<GearSpec> compared_; // what result_ is about
     std::optional<RackSpec> compared_rack_;
-    long serial_ = 0;
+    std::atomic<long> serial_ = 0; // of the newest order; older ones in the queue are passed over
 };
 
 } // namespace whorl::app
