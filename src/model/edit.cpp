@@ -96,6 +96,11 @@ std::string end_text(const EndTreatment& e, LengthUnit unit, const Names& names)
     return {};
 }
 
+bool not_on_a_rack(Field f) {
+    return f == Field::keyway || f == Field::web || f == Field::near_end || f == Field::far_end ||
+           f == Field::outline;
+}
+
 ThreadForm& thread_of(Zone& z) {
     if (!z.thread) throw InputError("This zone is plain; write a thread in the designation line first.");
     return *z.thread;
@@ -177,12 +182,11 @@ Job changed(const Job& before, const Edit& e) {
         if (!text.empty()) (void)evaluate_angle(text, resolve_names(job));
         return number;
     };
-    const bool of_axis = e.field == Field::keyway || e.field == Field::web || e.field == Field::near_end ||
-                         e.field == Field::far_end || e.field == Field::outline;
-    if (of_axis && z.teeth && z.teeth->is_rack())
+    if (z.teeth && z.teeth->is_rack() && not_on_a_rack(e.field))
         throw InputError(
-            "A rack is a square bar cut off in a space or left uncut at its ends; it has no such thing.", 0,
-            text.size());
+            "A rack is a plain bar with teeth along it: it has no outline, chamfers, keyway or web, "
+            "and its ends are said by what is left uncut there.",
+            0, text.size());
     switch (e.field) {
     case Field::length:
         z.length = a_length();
@@ -354,7 +358,7 @@ std::string field_text(const Job& job, std::size_t piece, std::size_t zone, Fiel
     if (field == Field::piece_finish) return p.finish;
     const Zone& z = p.zones.at(zone);
     const Names names = resolve_names(job);
-    const bool rack = z.teeth && z.teeth->is_rack();
+    if (z.teeth && z.teeth->is_rack() && not_on_a_rack(field)) return {};
     if (field == Field::centre_distance) {
         const auto pair = gear_pair_of(job, {piece, zone}, asked);
         return pair ? typed_as(job.pairs[*pair].centre, unit, names) : std::string();
@@ -369,20 +373,17 @@ std::string field_text(const Job& job, std::size_t piece, std::size_t zone, Fiel
     case Field::diameter:
         return z.teeth ? std::string() : typed_as(z.diameter, unit, names);
     case Field::near_end:
-        return rack ? std::string() : end_text(z.near_end, unit, names);
+        return end_text(z.near_end, unit, names);
     case Field::far_end:
-        return rack ? std::string() : end_text(z.far_end, unit, names);
+        return end_text(z.far_end, unit, names);
     case Field::web:
-        return rack ? std::string() : z.web.text.empty() ? "none" : words_as(z.web, ' ', unit, names);
+        return z.web.text.empty() ? "none" : words_as(z.web, ' ', unit, names);
     case Field::keyway:
-        return rack ? std::string() : z.keyway.text.empty() ? "none" : words_as(z.keyway, 'x', unit, names);
+        return z.keyway.text.empty() ? "none" : words_as(z.keyway, 'x', unit, names);
     case Field::far_diameter:
         return z.thread || z.teeth ? std::string() : typed_as(z.far_diameter, unit, names);
     case Field::outline:
-        return rack                            ? std::string()
-               : z.outline == Outline::hexagon ? "hex"
-               : z.outline == Outline::square  ? "square"
-                                               : "round";
+        return z.outline == Outline::hexagon ? "hex" : z.outline == Outline::square ? "square" : "round";
     default:
         break;
     }

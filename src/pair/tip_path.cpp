@@ -2,8 +2,6 @@
 
 #include <algorithm>
 #include <cmath>
-#include <functional>
-#include <numbers>
 
 namespace whorl {
 namespace {
@@ -32,20 +30,18 @@ std::size_t flank_of(const ResolvedRack& r) { // the first line that rises
     return i;
 }
 
-// `into_host` gives the tip point in the host's frame, whose space has its middle at angle 0, when the host
-// has turned so far.
-double worst_overlap(const ResolvedGear& host, std::size_t points,
-                     const std::function<TransversePoint(std::size_t, double)>& into_host) {
-    constexpr int steps = 1000;
-    const double pitch = host.pitch_angle();
+// The largest overlap while a tip passes through the root: `turn` of the host from −`reach` to `reach` about
+// the place where it stands deepest, `at` that turn. `into_host` gives the tip in the host's frame, whose
+// space has its middle at angle 0.
+template<class Path>
+double worst_overlap(const ResolvedGear& host, double at, double reach, const Path& into_host) {
+    constexpr int steps = 200;
     double worst = -1e300;
-    for (std::size_t i = 0; i < points; ++i)
-        for (int k = -2 * steps; k <= 2 * steps; ++k) {
-            const TransversePoint p = into_host(i, pitch * k / steps);
-            const double r = p.radius();
-            if (r < host.root_radius || r > host.form_radius) continue;
-            worst = std::max(worst, (p.angle() - space_half_angle_at(host, r)) * r);
-        }
+    for (int k = -steps; k <= steps; ++k) {
+        const TransversePoint p = into_host(at + reach * k / steps);
+        const double r = p.radius();
+        if (r >= host.root_radius) worst = std::max(worst, (p.angle() - space_half_angle_at(host, r)) * r);
+    }
     return worst;
 }
 
@@ -59,31 +55,39 @@ double tip_overlap(const ResolvedGear& host, const ResolvedGear& guest, const Ge
     const double guest_radius = which == Host::first ? m.second_radius : m.first_radius;
     const double ratio = static_cast<double>(host.spec.teeth) / guest.spec.teeth; // guest turns per host turn
     const double closer = std::max(0.0, m.backlash) / 2 / guest_radius;           // until the flanks touch
-    struct Tip {
-        double radius, angle; // from the tooth's middle
-    };
-    std::vector<Tip> tips;
-    for (const TransversePoint& p : tip_points(guest.half_outline, flank_of(guest)))
-        tips.push_back({p.radius(), guest.pitch_angle() / 2 - p.angle() + closer});
-    return worst_overlap(host, tips.size(), [&](std::size_t i, double turn) {
-        const auto& [r, angle] = tips[i];
-        if (guest.spec.internal) { // both turn the same way, the ring's axis lies behind the pinion's
-            const double a = angle + ratio * turn;
-            return turned(r * std::cos(a) - m.centre, r * std::sin(a), -turn);
-        }
-        const double a =
-            angle + ratio * turn; // the guest's turn is the other way, but seen from its far side
-        return turned(m.centre - r * std::cos(a), r * std::sin(a), -turn);
-    });
+    double worst = -1e300;
+    for (const TransversePoint& p : tip_points(guest.half_outline, flank_of(guest))) {
+        const double r = p.radius(),
+                     angle = guest.pitch_angle() / 2 - p.angle() + closer; // from the tooth's middle
+        // within the form circle while it stands nearer to the line of centres than this
+        const double nearest =
+            (r * r + m.centre * m.centre - host.form_radius * host.form_radius) / (2 * r * m.centre);
+        if (nearest >= 1) continue; // it doesn't reach so far
+        const double reach = std::acos(std::max(nearest, 0.0)) / ratio;
+        worst = std::max(worst, worst_overlap(host, -angle / ratio, reach, [&](double turn) {
+                             const double a = angle + ratio * turn;
+                             // a ring turns the same way, its axis lies behind the pinion's; a gear the other
+                             // way, seen from its far side
+                             const double x = guest.spec.internal ? r * std::cos(a) - m.centre
+                                                                  : m.centre - r * std::cos(a);
+                             return turned(x, r * std::sin(a), -turn);
+                         }));
+    }
+    return worst;
 }
 
 double tip_overlap(const ResolvedGear& host, const ResolvedRack& rack, const GearMesh& m) {
     const double cos_helix = std::cos(in_rad(rack.spec.helix_angle)), closer = std::max(0.0, m.backlash) / 2;
-    const auto tips = tip_points(rack.half_outline, flank_of(rack));
-    return worst_overlap(host, tips.size(), [&](std::size_t i, double turn) {
-        const double beside = rack.pitch() / 2 - tips[i].y / cos_helix + closer;
-        return turned(m.centre - tips[i].x, beside + m.rack_travel(turn), -turn);
-    });
+    double worst = -1e300;
+    for (const TransversePoint& p : tip_points(rack.half_outline, flank_of(rack))) {
+        const double beside = rack.pitch() / 2 - p.y / cos_helix + closer, x = m.centre - p.x;
+        if (x >= host.form_radius) continue;
+        const double reach = std::sqrt(host.form_radius * host.form_radius - x * x) / m.first_radius;
+        worst = std::max(worst, worst_overlap(host, -beside / m.first_radius, reach, [&](double turn) {
+                             return turned(x, beside + m.rack_travel(turn), -turn);
+                         }));
+    }
+    return worst;
 }
 
 } // namespace whorl

@@ -3,7 +3,7 @@
 // An undercut gear has lost the foot of its involute, so tips that reach below the form circle find nothing
 // to touch there: the path of contact ends at the form circle (ISO 21771, clause 5.4: usable flank), and they
 // interfere only if they run into the root itself. That is tried: the tip's corner, with its chamfer or
-// rounding, is followed through the space in steps of a thousandth of a pitch.
+// rounding, is followed through the root in 400 steps.
 #pragma once
 
 #include "pair/gear_mesh.hpp"
