@@ -116,6 +116,24 @@ TEST_CASE("undercut gears run on what is left: nothing overlaps, and as many tee
     }
 }
 
+TEST_CASE("tips that dig into an undercut root are a mistake, and do overlap when they are run") {
+    // the pinion's cutter reached less deep than the wheel's long tips do
+    for (const auto& [one, two] :
+         {std::pair{"gear m2 z10 rack 1/1.05/0.2", "gear m2 z80 rack 1.15/1.25/0.3"},
+          std::pair{"gear m2 z12 rack 1/1.02/0.3", "gear m2 z40 rack 1.1/1.25/0.3"}}) {
+        INFO(one << " with " << two);
+        const ResolvedGear a = gear(one), b = gear(two);
+        REQUIRE(a.undercut);
+        const GearMesh m = mesh_of(a, b);
+        CHECK(says(m, MeshFault::root_contact));
+        double deepest = 1e9;
+        for (int i = 0; i < 200; ++i)
+            for (int tooth = -3; tooth <= 3; ++tooth)
+                deepest = std::min(deepest, clearance(a, b, m, a.pitch_angle() * i / 200, tooth, 0));
+        CHECK(deepest < -1e-3);
+    }
+}
+
 TEST_CASE("centre distances, contact ratios and backlash of textbook pairs") {
     const GearMesh m = mesh_of(gear("gear m2 z19"), gear("gear m2 z73"));
     CHECK(m.runs());

@@ -767,7 +767,13 @@ TEST_CASE("a gear, its wheel, and the two running: by keyboard and mouse") {
         },
         10000));
     CHECK_FALSE(b.window.comparison()->rack_result());
+    // taken away from anywhere, also where nothing can be compared
+    CHECK(b.session.change([](const Job& j) { return add_piece(j, piece_of("round 12 x 30")); }).isEmpty());
+    b.session.select(b.session.job().pieces.size() - 1, 0);
     QTest::keyClick(&b.window, Qt::Key_M, Qt::ControlModifier | Qt::ShiftModifier);
+    CHECK_FALSE(b.window.comparison()->loaded());
+    b.session.undo();
+    b.settle();
 
     // out as DXF and STEP
     QTemporaryDir dir;

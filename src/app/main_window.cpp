@@ -414,7 +414,7 @@ void MainWindow::update_actions() {
     for (QAction* a : {ring_, rack_})
         a->setEnabled(z && z->teeth && !z->in_bore());
     to_counterpart_->setEnabled(session_.fit() || session_.mesh());
-    compare_->setEnabled(toothed);
+    compare_->setEnabled(toothed || comparison_->loaded()); // it can be taken away from anywhere
     block_->setEnabled(z && z->teeth);
     compare_->setText(comparison_->loaded() ? "Take the compared teeth away"
                                             : "Compare with another outline or solid…");
