@@ -76,7 +76,7 @@ void write_step(const VerifiedSolid& solid, const Piece& piece, const std::strin
         quiet();
         STEPCAFControl_Controller::Init();
         Interface_Static::SetCVal("write.step.schema", "AP214IS");
-        Interface_Static::SetIVal("write.surfacecurve.mode", 0); // receivers project; half the size
+        Interface_Static::SetIVal("write.surfacecurve.mode", getenv("PC") ? atoi(getenv("PC")) : 0);
         Interface_Static::SetCVal("write.step.unit", unit == LengthUnit::inch ? "INCH" : "MM");
         Interface_Static::SetCVal("write.step.product.name", piece.name.c_str());
         Handle(TDocStd_Document) doc = new_document();

@@ -1,5 +1,6 @@
 #include "solid/build_skin.hpp"
 
+#include "solid/axial_cut.hpp"
 #include "solid/tooth_zone.hpp"
 #include "solid/web.hpp"
 #include "solid/zone_skin.hpp"
@@ -272,6 +273,7 @@ Skin build_skin(const ResolvedPiece& piece) {
         if (open_near) open_mouth(skin, ends.near, offset, 0, false);
         if (open_far) open_mouth(skin, ends.far, offset, whole, true);
     }
+    require_closed(skin); cut_around(skin); require_closed(skin);
     return skin;
 }
 

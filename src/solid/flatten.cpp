@@ -1,6 +1,7 @@
 #include "solid/flatten.hpp"
 
 #include "solid/rim.hpp"
+#include "solid/slice_loop.hpp"
 
 #include <algorithm>
 #include <cmath>
@@ -115,14 +116,11 @@ private:
         add_face(std::move(copy));
     }
 
-    // The arc becomes strips; the loop runs up through them on one side and down on the other.
+    // The arc becomes strips between rails.
     void cut_face(const Face& f) {
         const int n = parts(f);
-        struct Part {
-            EdgeUse use;
-            int strip;
-        };
-        std::vector<Part> around;
+        std::vector<EdgeUse> around;
+        std::vector<long> strip_of;
         for (const EdgeUse& u : f.loops.front())
             for (const EdgeUse& part : cut_use(u)) {
                 const Edge& whole = from_.edges[static_cast<std::size_t>(u.edge)];
@@ -142,47 +140,28 @@ private:
                                  last = f.arc_z + f.arc_radius * std::cos(f.arc_to);
                     position = std::abs(zeta - first) < std::abs(zeta - last) ? 0.5 : n - 0.5;
                 }
-                around.push_back({part, std::clamp(static_cast<int>(std::floor(position)), 0, n - 1)});
+                around.push_back(part);
+                strip_of.push_back(std::clamp(static_cast<int>(std::floor(position)), 0, n - 1));
             }
-        // begin where the lowest strip is entered
-        const std::size_t count = around.size();
-        std::size_t begin = 0;
-        for (std::size_t i = 0; i < count; ++i)
-            if (around[i].strip == 0 && around[(i + count - 1) % count].strip != 0) begin = i;
-        std::rotate(around.begin(), around.begin() + static_cast<long>(begin), around.end());
-        std::size_t turn = 0; // the last part of the highest strip
-        for (std::size_t i = 0; i < count; ++i)
-            if (around[i].strip == n - 1) turn = i;
-        std::vector<std::vector<EdgeUse>> up(static_cast<std::size_t>(n)), down(static_cast<std::size_t>(n));
-        for (std::size_t i = 0; i < count; ++i)
-            (i <= turn ? up : down)[static_cast<std::size_t>(around[i].strip)].push_back(around[i].use);
-        // rails between the strips, from the downward side to the upward one
-        std::vector<int> rail(static_cast<std::size_t>(n) + 1, -1);
-        for (int i = 1; i < n; ++i) {
-            const auto s = static_cast<std::size_t>(i);
-            if (up[s].empty() || (down[s - 1].empty() && i - 1 > 0))
-                throw std::logic_error("flatten: an arc's face does not span its arc");
-            const EdgeUse& right = up[s].front();
-            // the downward side leaves strip i and enters strip i − 1 there
-            const EdgeUse& left = i - 1 == 0 && down[0].empty() ? up[0].front() : down[s - 1].front();
-            Edge e;
-            const auto corner = [&](const EdgeUse& u) {
-                const Edge& g = out_.skin.edges[static_cast<std::size_t>(u.edge)];
-                return u.forward ? g.from : g.to;
-            };
-            e.from = corner(left);
-            e.to = corner(right);
-            e.begin = start_of(out_.skin, left);
-            e.end = start_of(out_.skin, right);
-            if (e.from == e.to) throw std::logic_error("flatten: an arc's face has no width");
-            rail[s] = static_cast<int>(out_.skin.edges.size());
-            out_.skin.edges.push_back(e);
-        }
-        for (int i = 0; i < n; ++i) {
-            const auto s = static_cast<std::size_t>(i);
+        // strips are counted along φ, with which z falls or rises
+        const bool down = std::cos(f.arc_to) < std::cos(f.arc_from);
+        const auto slices = slice_loop(
+            around, strip_of, down != f.inward,
+            [&](std::size_t i) { return end_of(out_.skin, around[i]).theta; },
+            [&](long, std::size_t from, std::size_t to) {
+                const auto corner = [&](std::size_t i) {
+                    const Edge& e = out_.skin.edges[static_cast<std::size_t>(around[i].edge)];
+                    return around[i].forward ? e.to : e.from;
+                };
+                if (corner(from) == corner(to)) throw std::logic_error("flatten: an arc's face has no width");
+                return add_straight(out_.skin, corner(from), end_of(out_.skin, around[from]), corner(to),
+                                    end_of(out_.skin, around[to]));
+            });
+        for (const LoopSlice& slice : slices) {
             Face strip = f;
             strip.kind = FaceKind::round;
-            const double p0 = grid_phi(f, i, n), p1 = grid_phi(f, i + 1, n);
+            const double p0 = grid_phi(f, static_cast<int>(slice.strip), n),
+                         p1 = grid_phi(f, static_cast<int>(slice.strip) + 1, n);
             const double z0 = f.arc_z + f.arc_radius * std::cos(p0),
                          z1 = f.arc_z + f.arc_radius * std::cos(p1);
             const double r0 = f.arc_radius * std::sin(p0), r1 = f.arc_radius * std::sin(p1);
@@ -190,12 +169,7 @@ private:
             strip.a = f.a + r0 - beta * z0;
             strip.b = f.b + beta;
             strip.c = f.c - beta * f.rail_slope;
-            std::vector<EdgeUse> loop;
-            if (rail[s] >= 0) loop.push_back({rail[s], true, 0});
-            loop.insert(loop.end(), up[s].begin(), up[s].end());
-            if (rail[s + 1] >= 0) loop.push_back({rail[s + 1], false, 0});
-            loop.insert(loop.end(), down[s].begin(), down[s].end());
-            strip.loops = {std::move(loop)};
+            strip.loops = {slice.loop};
             add_face(std::move(strip));
         }
     }

@@ -30,10 +30,6 @@ namespace whorl::solid {
 namespace {
 
 constexpr double full_turn = 2 * std::numbers::pi;
-// A cylinder's patch of less than a turn needs no seam. Flanks may run on; the kernel's checks grow with the
-// square of a face's edges, and at this length the cost per turn stays level (measured at 20 to 500 turns).
-constexpr double longest_cylinder_patch = 0.95 * full_turn;
-constexpr double longest_flank_patch = 5 * full_turn;
 constexpr double run_out_land =
     0.05; // of the pitch: plain strip between the end of a run-out and the zone's end
 
@@ -542,38 +538,17 @@ private:
 
     bool level(std::size_t m) const { return !z_.is_arc(m) && std::abs(z_.rho(m + 1) - z_.rho(m)) < 1e-12; }
 
-    // Axial cuts through the band above line m, so that no patch of a cylinder runs around the axis more than
-    // once and no flank gets too long. Cuts go through existing corners where a run-out ends.
+    // A crest between run-outs is cut where its grooves begin to be withdrawn: beyond lies the plain land.
     void plan_cuts(std::size_t m) {
+        if (!z_.is_crest(m)) return;
         const std::size_t upper = (m + 1) % z_.lines_;
         const double shift = m + 1 == z_.lines_ ? full_turn : 0; // the upper rail's own t is this much more
-        const bool crest = z_.is_crest(m);
-        double low, high; // the stretch where the band lies between its two rails
-        if (crest) {
-            low = std::max(low_t(m), low_t(upper) - shift);
-            high = std::min(high_t(m), high_t(upper) - shift);
-        } else {
-            low = std::max(stop_t(m, z_.near_), stop_t(m + 1, z_.near_));
-            high = std::min(stop_t(m, z_.far_), stop_t(m + 1, z_.far_));
-        }
-        auto& cuts = cuts_[m];
-        // at a crest's run-out the patch beyond the cut is the plain land, so a cut right there is wanted
-        const bool cut_low = crest && z_.near_.kind == EndKind::run_out;
-        const bool cut_high = crest && z_.far_.kind == EndKind::run_out;
+        const double low = std::max(low_t(m), low_t(upper) - shift),
+                     high = std::min(high_t(m), high_t(upper) - shift);
         if (high - low < 1e-6) return;
-        // beyond the rails' common stretch a patch reaches on by the band's own width in t
-        const double reach = (z_.zeta(m + 1) - z_.zeta(m)) / z_.slope();
-        const double extra_low = cut_low ? 0 : reach, extra_high = cut_high ? 0 : reach;
-        const double span = high - low + extra_low + extra_high;
-        const auto pieces =
-            static_cast<int>(std::ceil(span / (level(m) ? longest_cylinder_patch : longest_flank_patch)));
-        const double step = span / pieces;
-        if (cut_low) cuts.push_back(low);
-        for (int i = 1; i < pieces; ++i)
-            if (const double t = low - extra_low + i * step; t > low + 1e-4 && t < high - 1e-4)
-                cuts.push_back(t);
-        if (cut_high) cuts.push_back(high);
-        for (const double t : cuts) {
+        if (z_.near_.kind == EndKind::run_out) cuts_[m].push_back(low);
+        if (z_.far_.kind == EndKind::run_out) cuts_[m].push_back(high);
+        for (const double t : cuts_[m]) {
             plan_cut(m, t);
             plan_cut(upper, t + shift);
         }
