@@ -1,6 +1,7 @@
 #include "quantity/expression.hpp"
 
 #include <catch2/catch.hpp>
+#include <clocale>
 #include <limits>
 #include <random>
 
@@ -130,4 +131,28 @@ TEST_CASE("random junk is refused or gives a finite number") {
         }
         CHECK(std::isfinite(value));
     }
+}
+
+TEST_CASE("commas are decimal signs where no function lists its arguments") {
+    CHECK(with_decimal_points("1,5") == "1.5");
+    CHECK(with_decimal_points("(1,5 + 2)*3,25") == "(1.5 + 2)*3.25");
+    CHECK(with_decimal_points("max(1,5)") == "max(1,5)");
+    CHECK(with_decimal_points("2,5*max((1,5),2)") == "2.5*max((1,5),2)");
+    CHECK(with_decimal_points("M10x1,25-6g x 40,5") == "M10x1.25-6g x 40.5");
+    CHECK(with_decimal_points("Tr40x14(P3,5)") == "Tr40x14(P3.5)");
+    CHECK(with_decimal_points("rise 10, dwell 60") == "rise 10, dwell 60");
+    CHECK(with_decimal_points("pitch(1,5") == "pitch(1.5"); // a name, no function
+    CHECK(with_decimal_points(",5)(,") == ",5)(,");
+}
+
+TEST_CASE("numbers are read and written the same whatever the C library's locale is") {
+    const std::string before = std::setlocale(LC_ALL, nullptr);
+    INFO("a locale with decimal commas; scripts/install makes it");
+    REQUIRE(std::setlocale(LC_ALL, "de_DE.UTF-8") != nullptr);
+    const std::string text = number_text(1.25, 4), sum = number_text(evaluate_number("1.5*2 + 0.25"), 4);
+    const double bare = evaluate_number("2.75");
+    std::setlocale(LC_ALL, before.c_str());
+    CHECK(text == "1.25");
+    CHECK(sum == "3.25");
+    CHECK(bare == 2.75);
 }

@@ -5,6 +5,7 @@
 #include "app/comparison.hpp"
 #include "app/designation_line.hpp"
 #include "app/developed_view.hpp"
+#include "app/locale.hpp"
 #include "app/main_window.hpp"
 #include "app/section_view.hpp"
 #include "app/shelf.hpp"
@@ -19,11 +20,14 @@
 #include <QApplication>
 #include <QClipboard>
 #include <QFile>
+#include <QLocale>
 #include <QPushButton>
 #include <QSettings>
 #include <QTemporaryDir>
 #include <QtTest/QtTest>
 #include <catch2/catch.hpp>
+#include <clocale>
+#include <cstdio>
 
 using namespace whorl;
 using namespace whorl::app;
@@ -963,11 +967,52 @@ TEST_CASE("a section of one's own is drawn: taken over, dragged, bowed, typed, r
     CHECK(b.session.preview()->made());
 }
 
+TEST_CASE("decimal commas may be typed where the locale writes them; points are shown and written") {
+    const QLocale before;
+    QLocale::setDefault(QLocale(QLocale::German, QLocale::Germany));
+    {
+        Bench b;
+        b.designate("M10x1,25-6g LH x 40,5");
+        CHECK(b.window.designation()->text() == "M10x1.25-6g LH x 40.5");
+        REQUIRE(b.section().pitch == 1.25);
+        b.type_at(b.window.section(), "pitch", "1,5");
+        CHECK(b.section().pitch == 1.5);
+        b.type_at(b.window.section(), "pitch", "max(1,2)*0,75"); // a list inside, a number outside
+        CHECK(b.section().pitch == 1.5);
+        QTemporaryDir dir;
+        const QString path = dir.filePath("a.whorl");
+        b.session.save(path);
+        const std::string text = read_file(path.toStdString(), 1 << 20);
+        CHECK(text.find("40.5") != std::string::npos);
+        CHECK(text.find("0,75") == std::string::npos);
+        CHECK(std::string(std::localeconv()->decimal_point) == ".");
+    }
+    QLocale::setDefault(before);
+}
+
+TEST_CASE("where decimals have a point, a typed comma is refused, not guessed") {
+    const QLocale before;
+    QLocale::setDefault(QLocale::c());
+    {
+        Bench b;
+        b.designate("M10");
+        const auto* s = b.spot(b.window.section(), "pitch");
+        REQUIRE(s);
+        CHECK(!b.session.edit(Field::pitch, "1,5").isEmpty());
+    }
+    QLocale::setDefault(before);
+}
+
 int main(int argc, char** argv) {
     QTemporaryDir home;
     qputenv("XDG_DATA_HOME", home.path().toUtf8());
     qputenv("XDG_CONFIG_HOME", home.path().toUtf8());
     QApplication app(argc, argv);
+    use_plain_numbers();
+    if (qEnvironmentVariableIsSet("WHORL_COMMA_LOCALE") && QLocale().decimalPoint() != ",") {
+        std::fprintf(stderr, "This run wants a locale with decimal commas; is it generated?\n");
+        return 1;
+    }
     QCoreApplication::setOrganizationName("regular-whorl");
     QCoreApplication::setApplicationName("regular-whorl-test");
     load_fonts();

@@ -1,5 +1,6 @@
 #include "app/canvas.hpp"
 
+#include "app/locale.hpp"
 #include "quantity/expression.hpp"
 
 #include <QCompleter>
@@ -21,7 +22,7 @@ Canvas::Canvas(Session& session, QWidget* parent)
     connect(editor_, &QLineEdit::textEdited, this, [this](const QString& text) {
         if (!open_.field) return;
         session_.begin_live();
-        (void)session_.edit(*open_.field, text); // half a number may make no sense yet; Enter says so
+        (void)session_.edit(*open_.field, with_points(text)); // half a number may make no sense yet; Enter says so
     });
     connect(&session_, &Session::changed, this, qOverload<>(&QWidget::update));
     connect(&session_, &Session::hover_changed, this, qOverload<>(&QWidget::update));
@@ -197,7 +198,7 @@ void Canvas::open_editor(std::size_t spot) {
 
 bool Canvas::commit_editor() {
     if (!editor_->isVisible()) return true;
-    const QString text = editor_->text();
+    const QString text = with_points(editor_->text());
     if (text != open_.initial) {
         const QString why = open_.commit ? open_.commit(text) : session_.edit(*open_.field, text);
         if (!why.isEmpty()) {

@@ -1,5 +1,6 @@
 #include "app/designation_line.hpp"
 
+#include "app/locale.hpp"
 #include "app/theme.hpp"
 #include "model/starter.hpp"
 
@@ -32,6 +33,10 @@ DesignationLine::DesignationLine(Session& session, QWidget* parent)
     show_zone();
 }
 
+std::string DesignationLine::written() const {
+    return with_points(text()).toStdString();
+}
+
 void DesignationLine::ask_for_new_piece() {
     new_piece_ = true;
     clear();
@@ -57,13 +62,13 @@ void DesignationLine::show_zone() {
 void DesignationLine::text_edited() {
     bad_ = false;
     bad_at_ = -1;
-    hint_ = new_piece_ || !session_.has_piece() || is_starter(text().toStdString()) ? "Enter starts a piece"
+    hint_ = new_piece_ || !session_.has_piece() || is_starter(written()) ? "Enter starts a piece"
                                                                                     : "Enter sets the zone";
     if (text().trimmed().isEmpty()) {
         if (!new_piece_) hint_.clear();
     } else {
         try {
-            (void)piece_of(text().toStdString(), session_.sections());
+            (void)piece_of(written(), session_.sections());
         } catch (const InputError& e) {
             bad_ = true;
             // the position is in bytes; the field counts characters
@@ -78,7 +83,7 @@ void DesignationLine::text_edited() {
 
 void DesignationLine::offer() {
     list_->clear();
-    for (const auto& s : complete_piece(text().toStdString(), 8, session_.sections()))
+    for (const auto& s : complete_piece(written(), 8, session_.sections()))
         list_->addItem(QString::fromStdString(s));
     // an unfinished text with a hint gets its sentence as the last, unselectable row
     if (bad_ && hasFocus()) {
@@ -107,15 +112,15 @@ void DesignationLine::offer() {
 
 void DesignationLine::accept(bool new_piece) {
     try {
-        const std::string written = text().toStdString();
+        const std::string what = written();
         QString why;
-        if (new_piece || !session_.has_piece() || is_starter(written)) {
-            const Piece piece = piece_of(written, session_.sections());
+        if (new_piece || !session_.has_piece() || is_starter(what)) {
+            const Piece piece = piece_of(what, session_.sections());
             why = session_.change([&](const Job& j) { return add_piece(j, piece); });
             const std::size_t made = session_.job().pieces.size() - 1;
             if (why.isEmpty()) session_.select(made, session_.telling_zone(made));
         } else {
-            why = session_.respec(parse_designation(written, session_.sections()));
+            why = session_.respec(parse_designation(what, session_.sections()));
         }
         if (why.isEmpty()) {
             new_piece_ = false;

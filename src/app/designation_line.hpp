@@ -26,6 +26,7 @@ protected:
     void focusOutEvent(QFocusEvent*) override;
 
 private:
+    std::string written() const; // the text, decimal commas of the locale read as points
     void show_zone();
     void text_edited();
     void offer();

@@ -1,3 +1,4 @@
+#include "app/locale.hpp"
 #include "app/main_window.hpp"
 #include "app/section_view.hpp"
 #include "app/solid_view.hpp"
@@ -47,6 +48,7 @@ double running_frames_a_second(whorl::app::Session& session, whorl::app::MainWin
 
 int main(int argc, char** argv) {
     QApplication app(argc, argv);
+    whorl::app::use_plain_numbers();
     QCoreApplication::setOrganizationName("regular-whorl");
     QCoreApplication::setApplicationName("regular-whorl");
     QCoreApplication::setApplicationVersion("0.1.0");

@@ -1,6 +1,7 @@
 #include "build/build.hpp"
 
 #include "model/job_file.hpp"
+#include "solid/axial_cut.hpp"
 #include "solid/build_skin.hpp"
 
 #include <algorithm>
@@ -52,6 +53,7 @@ std::shared_ptr<const VerifiedSolid> make_verified_solid(const Preview& preview,
         std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - start).count();
     if (stop.stop_requested()) return nullptr;
     bar ? solid::require_closed(preview.bar) : solid::require_closed(preview.skin);
+    solid::require_cut_around(preview.skin);
     if (stop.stop_requested()) return nullptr;
     solid::require_watertight(preview.mesh);
     if (stop.stop_requested()) return nullptr;

@@ -2,13 +2,16 @@
 
 #include "quantity/expression.hpp"
 
-#include <cstdlib>
+#include <charconv>
 #include <ostream>
 
 namespace whorl {
 
 double tidy(double v) {
-    return std::strtod(number_text(v, 6).c_str(), nullptr);
+    const std::string text = number_text(v, 6);
+    double tidied = v;
+    std::from_chars(text.data(), text.data() + text.size(), tidied);
+    return tidied;
 }
 
 json value_json(const ResolvedValue& v, bool inch_form) {

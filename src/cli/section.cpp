@@ -63,11 +63,9 @@ int section_show(const std::string& name, bool as_json, std::ostream& out) {
         return 0;
     }
     out << it->name << ": " << summary(*it) << "\n       z/P        h/P      bow/P\n";
-    for (const OwnPoint& p : it->points) {
-        char line[80];
-        std::snprintf(line, sizeof line, "%10.5f %10.5f %10.5f\n", p.z, p.h, p.bow);
-        out << line;
-    }
+    for (const OwnPoint& p : it->points)
+        out << std::fixed << std::setprecision(5) << std::setw(10) << p.z << " " << std::setw(10) << p.h << " "
+            << std::setw(10) << p.bow << "\n";
     return 0;
 }
 

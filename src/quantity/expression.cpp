@@ -4,7 +4,6 @@
 #include <array>
 #include <cctype>
 #include <charconv>
-#include <cstdio>
 #include <muParser.h>
 #include <optional>
 #include <set>
@@ -309,10 +308,30 @@ Value evaluate(std::string_view text, const Names& names) {
     return p.plain;
 }
 
+std::string with_decimal_points(std::string_view typed) {
+    std::string out(typed);
+    std::vector<bool> lists; // of each open bracket: whether a function's
+    for (std::size_t i = 0; i < typed.size(); ++i) {
+        if (typed[i] == '(') {
+            std::size_t word = i;
+            while (word > 0 && (letter(typed[word - 1]) || digit(typed[word - 1])))
+                --word;
+            lists.push_back(reserved().contains(typed.substr(word, i - word)));
+        } else if (typed[i] == ')' && !lists.empty()) {
+            lists.pop_back();
+        } else if (typed[i] == ',' && i > 0 && digit(typed[i - 1]) && i + 1 < typed.size() &&
+                   digit(typed[i + 1]) && std::find(lists.begin(), lists.end(), true) == lists.end()) {
+            out[i] = '.';
+        }
+    }
+    return out;
+}
+
 std::string number_text(double value, int decimals) {
     std::array<char, 400> buffer{};
-    std::snprintf(buffer.data(), buffer.size(), "%.*f", decimals, value);
-    std::string s(buffer.data());
+    const auto end =
+        std::to_chars(buffer.data(), buffer.data() + buffer.size(), value, std::chars_format::fixed, decimals);
+    std::string s(buffer.data(), end.ptr);
     if (s.find('.') != std::string::npos) {
         s.erase(s.find_last_not_of('0') + 1);
         if (s.back() == '.') s.pop_back();

@@ -34,7 +34,12 @@ Angle evaluate_angle(std::string_view text, const Names& names = {}); // plain n
 double evaluate_number(std::string_view text, const Names& names = {});
 Value evaluate(std::string_view text, const Names& names = {}); // whatever kind it turns out to be
 
-// The shortest text with at most `decimals` places that reads back as the value, without a unit.
+// What was typed where a comma is the decimal sign, with points in place of such commas: those between two
+// digits that no function's brackets enclose. `1,5` and `(1,5 + 2)*3` are numbers, `max(1,5)` is a list.
+std::string with_decimal_points(std::string_view typed);
+
+// The shortest text with at most `decimals` places that reads back as the value, without a unit. The
+// decimal sign is a point in every locale.
 std::string number_text(double value, int decimals);
 
 // A length in a unit: 4 decimals for mm, 5 for inch, no trailing zeros, no unit symbol.

@@ -22,6 +22,9 @@ bool is_round(const Face& f) {
 int planes_apart(const Face& f) {
     return f.rail_slope == 0 ? 1 : cuts_per_turn;
 }
+bool runs_too_far(const Skin& skin, const Face& f) {
+    return angle_around(skin, f) > planes_apart(f) * step + 1e-9;
+}
 
 // The parameters, from begin to end, at which an edge crosses one of the planes θ = first + k·step.
 std::vector<double> crossings(const Edge& e, double first) {
@@ -60,7 +63,7 @@ class Cutter {
 public:
     explicit Cutter(Skin& skin) : skin_(skin), wide_(skin.faces.size()) {
         for (std::size_t i = 0; i < wide_.size(); ++i)
-            wide_[i] = is_round(skin.faces[i]) && angle_around(skin, skin.faces[i]) > planes_apart(skin.faces[i]) * step + 1e-9;
+            wide_[i] = is_round(skin.faces[i]) && runs_too_far(skin, skin.faces[i]);
     }
 
     void cut() {
@@ -347,6 +350,14 @@ double angle_around(const Skin& skin, const Face& face) {
                     reach(point_at(e.bow, phi).theta);
         }
     return high - low;
+}
+
+void require_cut_around(const Skin& skin) {
+    for (std::size_t i = 0; i < skin.faces.size(); ++i)
+        if (const Face& f = skin.faces[i]; runs_too_far(skin, f))
+            throw std::logic_error("skin: face " + std::to_string(i) + " runs " +
+                                   std::to_string(angle_around(skin, f) / full_turn) +
+                                   " turns around the axis");
 }
 
 void cut_around(Skin& skin) {

@@ -22,4 +22,7 @@ double angle_around(const Skin& skin, const Face& face);
 // Cuts every face that runs further than that. Faces that were closed by a seam lose it.
 void cut_around(Skin& skin);
 
+// Throws std::logic_error unless every face keeps to that.
+void require_cut_around(const Skin& skin);
+
 } // namespace whorl::solid

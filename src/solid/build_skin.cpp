@@ -53,6 +53,21 @@ ResolvedZone without_domes(const ResolvedZone& zone, std::size_t index) {
     return out;
 }
 
+// A toothed zone in lengths in which its helix turns by no more than half a turn, as of other faces.
+std::vector<ResolvedZone> toothed_lengths(const ResolvedZone& zone) {
+    const double twist = zone.teeth->twist * in_mm(zone.length);
+    const int n = std::max(1, static_cast<int>(std::ceil(std::abs(twist) / std::numbers::pi)));
+    std::vector<ResolvedZone> out;
+    for (int k = 0; k < n; ++k) {
+        ResolvedZone part = zone;
+        part.length = zone.length * (1.0 / n);
+        part.start = zone.start + zone.length * (static_cast<double>(k) / n);
+        part.teeth_turned = zone.teeth_turned + twist * k / n;
+        out.push_back(std::move(part));
+    }
+    return out;
+}
+
 Dome dome_of(const ResolvedZone& zone, bool far) {
     const ResolvedEnd& e = far ? zone.far_end : zone.near_end;
     Dome d;
@@ -90,7 +105,8 @@ Chain add_chain(Skin& skin, const ResolvedPiece& piece, const std::vector<std::s
         end = in_mm(zone.end());
         const int index = static_cast<int>(i);
         if (zone.teeth) {
-            parts.push_back({nullptr, std::make_unique<ToothZone>(zone, i), index, start});
+            for (const ResolvedZone& part : toothed_lengths(zone))
+                parts.push_back({nullptr, std::make_unique<ToothZone>(part, i), index, in_mm(part.start)});
             continue;
         }
         if (zone.near_end.is_dome())
@@ -273,7 +289,7 @@ Skin build_skin(const ResolvedPiece& piece) {
         if (open_near) open_mouth(skin, ends.near, offset, 0, false);
         if (open_far) open_mouth(skin, ends.far, offset, whole, true);
     }
-    require_closed(skin); cut_around(skin); require_closed(skin);
+    cut_around(skin);
     return skin;
 }
 

@@ -20,6 +20,7 @@
 #include <Geom_Line.hxx>
 #include <Geom_Plane.hxx>
 #include <Geom_SphericalSurface.hxx>
+#include <Geom_SurfaceOfLinearExtrusion.hxx>
 #include <Standard_Failure.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Edge.hxx>
@@ -144,7 +145,7 @@ private:
         case CurveKind::tooth: {
             first = std::min(e.tooth_from, e.tooth_to);
             last = std::max(e.tooth_from, e.tooth_to);
-            curve = spline_curve(placed(e.tooth, e.begin.z));
+            curve = tooth_curve(e.tooth, e.begin.z);
             break;
         }
         case CurveKind::bent: {
@@ -191,19 +192,11 @@ private:
     const ScrewSpline& outline(const TransverseCurve& c) {
         ScrewSpline& s = outlines_[&c];
         if (s.poles.empty()) {
-            const bool joined = c.shape == CurveShape::joined;
-            std::vector<BezierSpan> pieces;
-            for (std::size_t part = 0; part < (joined ? c.parts.size() : 1); ++part) {
-                const auto jet = [&](double t) {
-                    const TransverseJet j = joined ? part_jet(c, part, t) : jet_at(c, t);
-                    return JetPoint{j.x, j.y, {}};
-                };
-                const double from = joined ? c.joints[part] : c.from, to = joined ? c.joints[part + 1] : c.to;
-                const auto more =
-                    fitted_pieces(jet, from, to, fitted_spans(jet, from, to, outline_tolerance_));
-                pieces.insert(pieces.end(), more.begin(), more.end());
-            }
-            s = spline_of(pieces);
+            const auto jet = [&](double t) {
+                const TransverseJet j = jet_at(c, t);
+                return JetPoint{j.x, j.y, {}};
+            };
+            s = fitted_spline(jet, c.from, c.to, fitted_spans(jet, c.from, c.to, outline_tolerance_));
         }
         return s;
     }
@@ -217,12 +210,20 @@ private:
         return s;
     }
 
+    // As a curve of the kernel's, which a face and its edge share.
+    Handle(Geom_Curve) tooth_curve(const ToothCurve& tooth, double z) {
+        Handle(Geom_Curve)& made =
+            tooth_curves_[{tooth.curve.get(), tooth.mirrored, tooth.turned + tooth.twist * z, z}];
+        if (made.IsNull()) made = spline_curve(placed(tooth, z));
+        return made;
+    }
+
     // How a face's unrolled chart becomes the surface's parameters: (u, v) of a point.
     struct Chart {
         Handle(Geom_Surface) surface;
         enum { plane, cylinder, cone, flipped_cone, ruled, arc, tooth } kind = plane;
         const Face* face = nullptr;       // arc, tooth
-        double z0 = 0, stretch = 1;       // cone: v = (z − z0)·stretch
+        double z0 = 0, stretch = 1;       // cone: v = (z − z0)·stretch; tooth: v = ±(z − z0)
         double v0 = 0, v1 = 1, slope = 0; // ruled
         double quarter = 0;               // arc: π/2 on a sphere, whose v is the latitude
         gp_Pnt2d operator()(const UnrolledPoint& p) const {
@@ -238,7 +239,7 @@ private:
                 const TransverseCurve& curve = *face->tooth.curve;
                 const double a = whorl::point_at(curve, curve.from).radius(),
                              b = whorl::point_at(curve, curve.to).radius();
-                return {tooth_u(std::abs(p.r - a) < std::abs(p.r - b) ? curve.from : curve.to), p.z};
+                return {std::abs(p.r - a) < std::abs(p.r - b) ? curve.from : curve.to, tooth_v(p.z)};
             }
             case arc: {
                 // rails lie at either end of the arc
@@ -252,15 +253,14 @@ private:
                 return {p.theta, (p.z - slope * p.theta - v0) / (v1 - v0)};
             }
         }
-        // the curve's parameter, turned so that it rises with the outline and the natural normal points
-        // outwards
-        double tooth_u(double t) const { return face->tooth.mirrored ? -t : t; }
+        // turned so that the natural normal points outwards
+        double tooth_v(double z) const { return face->tooth.mirrored ? z0 - z : z - z0; }
         // φ, turned so that v rises with z and the natural normal points outwards
         double arc_v(double phi) const { return quarter + (face->arc_to > face->arc_from ? phi : -phi); }
         double arc_turn() const { return face->arc_to > face->arc_from ? 1 : -1; }
     };
 
-    // The outline's curve pushed along the axis, or multiplied as a complex number with the turn of the
+    // The outline's curve pushed along the axis (then receivers know it for that), or multiplied as a complex number with the turn of the
     // helix.
     Chart tooth_chart(const Face& f) {
         Chart c;
@@ -278,29 +278,15 @@ private:
             z0 = std::min(z0, z);
             z1 = std::max(z1, z);
         }
-        ToothCurve level = f.tooth; // the turn is taken along with z
-        level.twist = 0;
-        ScrewSpline along = placed(level, 0);
-        if (f.tooth.mirrored) {
-            std::reverse(along.poles.begin(), along.poles.end());
-            std::reverse(along.knots.begin(), along.knots.end());
-            std::reverse(along.multiplicity.begin(), along.multiplicity.end());
-            for (double& k : along.knots)
-                k = -k;
-        }
-        const int n = static_cast<int>(along.poles.size());
+        c.z0 = z0;
         if (f.tooth.twist == 0) {
-            TColgp_Array2OfPnt poles(1, n, 1, 2);
-            for (int i = 0; i < n; ++i) {
-                const Point& p = along.poles[static_cast<std::size_t>(i)];
-                poles(i + 1, 1) = gp_Pnt(p.x, p.y, z0);
-                poles(i + 1, 2) = gp_Pnt(p.x, p.y, z1);
-            }
-            c.surface =
-                new Geom_BSplineSurface(poles, reals(along.knots), reals({z0, z1}),
-                                        integers(along.multiplicity), integers({2, 2}), spline_degree, 1);
+            c.surface = new Geom_SurfaceOfLinearExtrusion(
+                tooth_curve(f.tooth, z0), f.tooth.mirrored ? gp::DZ().Reversed() : gp::DZ());
             return c;
         }
+        ToothCurve level = f.tooth; // the turn is taken along with z
+        level.twist = 0;
+        const ScrewSpline along = placed(level, 0);
         const double speed = std::abs(f.tooth.twist), sense = f.tooth.twist < 0 ? -1 : 1;
         double largest = 0;
         for (const Point& p : along.poles)
@@ -308,9 +294,14 @@ private:
         ScrewSpline turn = screw_spline({speed * z0, 1, z0}, {speed * z1, 1, z1},
                                         screw_spans(speed * (z1 - z0), largest, 0));
         for (double& k : turn.knots)
-            k /= speed;
-        turn.knots.front() = z0;
-        turn.knots.back() = z1;
+            k = c.tooth_v(k / speed);
+        turn.knots.front() = c.tooth_v(z0);
+        turn.knots.back() = c.tooth_v(z1);
+        if (f.tooth.mirrored) {
+            std::reverse(turn.poles.begin(), turn.poles.end());
+            std::reverse(turn.knots.begin(), turn.knots.end());
+        }
+        const int n = static_cast<int>(along.poles.size());
         TColgp_Array2OfPnt poles(1, n, 1, static_cast<int>(turn.poles.size()));
         for (int i = 0; i < n; ++i)
             for (std::size_t j = 0; j < turn.poles.size(); ++j) {
@@ -498,8 +489,7 @@ private:
         const Edge& skin_edge = skin_.edges[static_cast<std::size_t>(use.edge)];
         if (curve_kind(skin_edge) == CurveKind::bent) return bent_image(c, use);
         if (skin_edge.shape == EdgeShape::tooth) // along the surface's own lines
-            return new Geom2d_Line(gp_Pnt2d(0, skin_edge.begin.z),
-                                   gp_Dir2d(c.face->tooth.mirrored ? -1 : 1, 0));
+            return new Geom2d_Line(gp_Pnt2d(0, c.tooth_v(skin_edge.begin.z)), gp::DX2d());
         EdgeUse along = use;
         along.forward = !e.swapped;
         const gp_Pnt2d a = c(start_of(skin_, along)), b = c(end_of(skin_, along));
@@ -578,6 +568,7 @@ private:
     std::vector<MadeEdge> edges_;
     std::vector<TopoDS_Face> faces_;
     std::map<const TransverseCurve*, ScrewSpline> outlines_;
+    std::map<std::tuple<const TransverseCurve*, bool, double, double>, Handle(Geom_Curve)> tooth_curves_;
     double outline_tolerance_ = tooth_tolerance;
 };
 

@@ -200,14 +200,14 @@ ToothZone::ToothZone(const ResolvedZone& zone, std::size_t index)
         return ToothCurve{std::make_shared<const TransverseCurve>(c), mirrored, turned, g.twist, sign_};
     };
     // the two half arcs of a root or a tip are one
-    const std::vector<TransverseCurve> outline = join_smooth(g.half_outline);
+    const std::vector<TransverseCurve>& outline = g.half_outline;
     TransverseCurve root = outline.front(), tip = outline.back();
     root.from = -root.to;
     tip.to = pitch - tip.from;
     pattern_.push_back({place(root, false), root.from, root.to, FaceRole::root});
     for (std::size_t i = 1; i + 1 < outline.size(); ++i) {
         const TransverseCurve& c = outline[i];
-        const bool flank = c.shape == CurveShape::involute || c.shape == CurveShape::joined;
+        const bool flank = c.shape == CurveShape::involute;
         pattern_.push_back({place(c, false), c.from, c.to,
                             flank    ? FaceRole::flank
                             : i == 1 ? FaceRole::root

@@ -3,33 +3,6 @@
 #include <algorithm>
 
 namespace whorl {
-namespace {
-
-// Parameters of a joined curve and of its part: t_part = begin + rate·(t − joint).
-double rate_of(const TransverseCurve& c, std::size_t part) {
-    return (c.parts[part].to - c.parts[part].from) / (c.joints[part + 1] - c.joints[part]);
-}
-double into_part(const TransverseCurve& c, std::size_t part, double t) {
-    if (t == c.joints[part + 1]) return c.parts[part].to;
-    return c.parts[part].from + rate_of(c, part) * (t - c.joints[part]);
-}
-double out_of_part(const TransverseCurve& c, std::size_t part, double t) {
-    if (t == c.parts[part].to) return c.joints[part + 1];
-    return c.joints[part] + (t - c.parts[part].from) / rate_of(c, part);
-}
-std::size_t part_at(const TransverseCurve& c, double t) {
-    std::size_t i = 0;
-    while (i + 1 < c.parts.size() && t > c.joints[i + 1])
-        ++i;
-    return i;
-}
-
-double speed(const TransverseJet& j) {
-    return std::hypot(j.x.c[1], j.y.c[1]);
-}
-
-} // namespace
-
 // Trochoid: the rack's tip corner at the angle τ from its lowest point stands at the height
 // Y = yc − ρ·cos τ over the pitch line and touches the gear when the normal there passes through the pitch
 // point, that is when it stands U = −Y·cos β·tan τ beside it; the gear has then rolled by
@@ -63,21 +36,8 @@ TransverseJet jet_at(const TransverseCurve& c, double at) {
         const Jet up = constant(c.radius) + height;
         return {up * cp - beside * sp, beside * cp + up * sp};
     }
-    case CurveShape::joined:
-        return part_jet(c, part_at(c, at), at);
     }
     return {};
-}
-
-TransverseJet part_jet(const TransverseCurve& c, std::size_t part, double at) {
-    TransverseJet j = jet_at(c.parts[part], into_part(c, part, at));
-    double power = 1;
-    for (std::size_t k = 1; k < 4; ++k) {
-        power *= rate_of(c, part);
-        j.x.c[k] *= power;
-        j.y.c[k] *= power;
-    }
-    return j;
 }
 
 TransversePoint point_at(const TransverseCurve& c, double at) {
@@ -101,23 +61,11 @@ TransversePoint point_at(const TransverseCurve& c, double at) {
         const double up = c.radius + height;
         return {up * cp - beside * sp, beside * cp + up * sp};
     }
-    case CurveShape::joined: {
-        const std::size_t part = part_at(c, at);
-        return point_at(c.parts[part], into_part(c, part, at));
-    }
     }
     return {};
 }
 
 double parameter_at_radius(const TransverseCurve& c, double radius) {
-    if (c.shape == CurveShape::joined) {
-        const bool rising = point_at(c, c.to).radius() > point_at(c, c.from).radius();
-        std::size_t part = 0;
-        while (part + 1 < c.parts.size() &&
-               (radius > point_at(c.parts[part], c.parts[part].to).radius()) == rising)
-            ++part;
-        return out_of_part(c, part, parameter_at_radius(c.parts[part], radius));
-    }
     if (c.shape == CurveShape::involute) {
         const double t = std::sqrt(std::max(0.0, radius * radius / (c.radius * c.radius) - 1));
         return std::clamp(c.from < 0 ? -t : t, c.from, c.to);
@@ -159,15 +107,6 @@ double swept(const TransverseCurve& c, double from, double to) {
     if (c.shape == CurveShape::circle) return c.radius * c.radius * (to - from);
     // rb²·(t³ as the integral of t²): x·dy − y·dx = rb²·t² dt on an involute
     if (c.shape == CurveShape::involute) return c.radius * c.radius * (to * to * to - from * from * from) / 3;
-    if (c.shape == CurveShape::joined) {
-        double sum = 0;
-        for (std::size_t i = 0; i < c.parts.size(); ++i) {
-            const double a = std::clamp(from, c.joints[i], c.joints[i + 1]),
-                         b = std::clamp(to, c.joints[i], c.joints[i + 1]);
-            if (a != b) sum += swept(c.parts[i], into_part(c, i, a), into_part(c, i, b));
-        }
-        return sum;
-    }
     static constexpr double node[]{0.1834346424956498, 0.5255324099163290, 0.7966664774136267,
                                    0.9602898564975363};
     static constexpr double weight[]{0.3626837833783620, 0.3137066458778873, 0.2223810344533745,
@@ -189,14 +128,6 @@ std::vector<double> samples(const TransverseCurve& c, double chord) {
     std::vector<double> out{c.from};
     if (c.shape == CurveShape::line) {
         out.push_back(c.to);
-        return out;
-    }
-    if (c.shape == CurveShape::joined) {
-        for (std::size_t i = 0; i < c.parts.size(); ++i) {
-            const std::vector<double> own = samples(c.parts[i], chord);
-            for (std::size_t k = 1; k < own.size(); ++k)
-                out.push_back(out_of_part(c, i, own[k]));
-        }
         return out;
     }
     // the sagitta grows with the square of the step; steps are chosen one after the other
@@ -221,41 +152,6 @@ std::vector<double> samples(const TransverseCurve& c, double chord) {
         out.push_back(t);
     }
     out.back() = c.to;
-    return out;
-}
-
-std::vector<TransverseCurve> join_smooth(const std::vector<TransverseCurve>& outline) {
-    constexpr double same_direction = 1e-9, most_growth = 30;
-    std::vector<TransverseCurve> out;
-    for (const TransverseCurve& next : outline) {
-        const auto joins = [&](const TransverseCurve& last) {
-            if (last.shape == CurveShape::circle || next.shape == CurveShape::circle) return false;
-            const TransverseJet a = jet_at(last, last.to), b = jet_at(next, next.from);
-            const double across = a.x.c[1] * b.y.c[1] - a.y.c[1] * b.x.c[1],
-                         along = a.x.c[1] * b.x.c[1] + a.y.c[1] * b.y.c[1];
-            if (along <= 0 || std::abs(across) > same_direction * along) return false;
-            return speed(jet_at(next, next.to)) < most_growth * speed(b) &&
-                   speed(jet_at(last, last.from)) < most_growth * speed(a);
-        };
-        if (out.empty() || !joins(out.back())) {
-            out.push_back(next);
-            continue;
-        }
-        TransverseCurve& last = out.back();
-        if (last.shape != CurveShape::joined) {
-            TransverseCurve whole;
-            whole.shape = CurveShape::joined;
-            whole.from = last.from;
-            whole.to = last.to;
-            whole.joints = {last.from, last.to};
-            whole.parts = {std::move(last)};
-            last = std::move(whole);
-        }
-        const double stretch = speed(jet_at(next, next.from)) / speed(jet_at(last, last.to));
-        last.to += (next.to - next.from) * stretch;
-        last.joints.push_back(last.to);
-        last.parts.push_back(next);
-    }
     return out;
 }
 

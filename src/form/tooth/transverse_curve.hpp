@@ -17,8 +17,7 @@ enum class CurveShape {
               // has sinh t = tan of the angle from the corner's lowest point
     involute, // the flank; parameter ±tan of the pressure angle, negative on internal teeth
     arc,      // a rounding; the parameter times `sense` is the angle about its own centre
-    line,     // a chamfer; parameter 0 to 1
-    joined    // others, each going on in the direction of the one before
+    line      // a chamfer; parameter 0 to 1
 };
 
 struct TransverseCurve {
@@ -33,17 +32,12 @@ struct TransverseCurve {
     double corner_y = 0;      // and its height over the pitch line, negative
     double corner_radius = 0; // in the normal plane
     double cos_helix = 1;     // cosine of the helix angle at the pitch circle
-    std::vector<TransverseCurve> parts; // joined: in rising parameter
-    std::vector<double> joints;         // joined: the parameter at which each part begins, and `to`
 };
 
 struct TransverseJet {
     Jet x, y;
 };
 TransverseJet jet_at(const TransverseCurve& c, double parameter);
-// Of a part of a joined curve, by the joined curve's parameter; the two parts at a joint share value and
-// first derivative.
-TransverseJet part_jet(const TransverseCurve& joined, std::size_t part, double parameter);
 
 struct TransversePoint {
     double x = 0, y = 0;
@@ -60,11 +54,5 @@ double swept(const TransverseCurve& c, double from, double to);
 
 // Parameters, ends included, at which the curve is cut so that its chords keep within `chord` (mm).
 std::vector<double> samples(const TransverseCurve& c, double chord);
-
-// The same outline with neighbours made one where they go on in one direction (to 1e-9 rad) and neither is a
-// circle about the axis. Their parameters are stretched so that the speed goes on as well; where that would
-// make a part's speed grow more than thirtyfold along it, as it does of an involute that begins at its base
-// circle, they stay apart.
-std::vector<TransverseCurve> join_smooth(const std::vector<TransverseCurve>& outline);
 
 } // namespace whorl
