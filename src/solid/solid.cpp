@@ -279,7 +279,8 @@ private:
             z1 = std::max(z1, z);
         }
         c.z0 = z0;
-        if (f.tooth.twist == 0) {
+        // receivers take an extrusion for smooth, and weigh it with few points: too few for a trochoid
+        if (f.tooth.twist == 0 && curve.shape != CurveShape::trochoid) {
             c.surface = new Geom_SurfaceOfLinearExtrusion(
                 tooth_curve(f.tooth, z0), f.tooth.mirrored ? gp::DZ().Reversed() : gp::DZ());
             return c;
@@ -287,20 +288,26 @@ private:
         ToothCurve level = f.tooth; // the turn is taken along with z
         level.twist = 0;
         const ScrewSpline along = placed(level, 0);
+        // the way along the axis, as a complex number
         const double speed = std::abs(f.tooth.twist), sense = f.tooth.twist < 0 ? -1 : 1;
-        double largest = 0;
-        for (const Point& p : along.poles)
-            largest = std::max(largest, std::hypot(p.x, p.y));
-        ScrewSpline turn = screw_spline({speed * z0, 1, z0}, {speed * z1, 1, z1},
-                                        screw_spans(speed * (z1 - z0), largest, 0));
+        ScrewSpline turn{{{1, 0, z0}, {1, 0, z1}}, {z0, z1}, {2, 2}};
+        if (speed > 0) {
+            double largest = 0;
+            for (const Point& p : along.poles)
+                largest = std::max(largest, std::hypot(p.x, p.y));
+            turn = screw_spline({speed * z0, 1, z0}, {speed * z1, 1, z1},
+                                screw_spans(speed * (z1 - z0), largest, 0));
+            for (double& k : turn.knots)
+                k /= speed;
+        }
         for (double& k : turn.knots)
-            k = c.tooth_v(k / speed);
-        turn.knots.front() = c.tooth_v(z0);
-        turn.knots.back() = c.tooth_v(z1);
+            k = c.tooth_v(k);
         if (f.tooth.mirrored) {
             std::reverse(turn.poles.begin(), turn.poles.end());
             std::reverse(turn.knots.begin(), turn.knots.end());
         }
+        turn.knots.front() = f.tooth.mirrored ? c.tooth_v(z1) : 0;
+        turn.knots.back() = f.tooth.mirrored ? 0 : c.tooth_v(z1);
         const int n = static_cast<int>(along.poles.size());
         TColgp_Array2OfPnt poles(1, n, 1, static_cast<int>(turn.poles.size()));
         for (int i = 0; i < n; ++i)
@@ -311,7 +318,7 @@ private:
             }
         c.surface = new Geom_BSplineSurface(poles, reals(along.knots), reals(turn.knots),
                                             integers(along.multiplicity), integers(turn.multiplicity),
-                                            spline_degree, spline_degree);
+                                            spline_degree, speed > 0 ? spline_degree : 1);
         return c;
     }
 
