@@ -35,6 +35,7 @@ public:
             shorter_than_a_turn();
             steep_lead_angle();
         }
+        if (z_.web) ends_reach_web();
         ends_do_not_fit();
     }
 
@@ -201,6 +202,40 @@ private:
               "The ends of this zone need " + show(std::ceil(need * 1000) / 1000) + " but it is only " +
                   show(length) + " long; make it longer or its chamfers and run-outs shorter.",
               length, need, Remedy{"Length " + number(want), {edit_mm(Field::length, want)}});
+    }
+
+    // A chamfer that comes in to the web's ring, or a countersink that goes out to its hub.
+    void ends_reach_web() {
+        constexpr double least_land = 2e-3; // mm on the diameter
+        const auto meets = [&](std::size_t zone, Field field, const std::string& what, double at,
+                               const std::string& limit_name, double limit) {
+            Edit flat = edit(field, "flat", unit_);
+            flat.zone = zone;
+            found(Severity::stop, "end_meets_web",
+                  what + " of Ø " + show(at) + " meets the web, whose " + limit_name + " Ø " + show(limit) +
+                      "; make that end flat, or the web's ring narrower.",
+                  at, limit, Remedy{"Flat end", {flat}});
+        };
+        for (const auto& [end, field, sunk] : {std::tuple{&z_.near_end, Field::near_end, z_.web->near},
+                                               std::tuple{&z_.far_end, Field::far_end, z_.web->far}}) {
+            const double at = in_mm(end->is_dome() ? end->tip_diameter : end->diameter),
+                         rim = 2 * z_.web->rim;
+            if (sunk && (end->kind == EndKind::chamfer || end->is_dome()) && at < rim + least_land)
+                meets(index_, field, end->is_dome() ? "The rounded end" : "The chamfer", at,
+                      "rim begins at", rim);
+        }
+        for (std::size_t i = 0; i < whole_.zones.size(); ++i) {
+            const ResolvedZone& bore = whole_.zones[i];
+            if (!bore.in_bore()) continue;
+            for (const auto& [end, field, sunk, open] :
+                 {std::tuple{&bore.near_end, Field::near_end, z_.web->near, bore.start - z_.start},
+                  std::tuple{&bore.far_end, Field::far_end, z_.web->far, bore.end() - z_.end()}}) {
+                const double at = in_mm(end->diameter), hub = 2 * z_.web->hub;
+                if (sunk && end->kind == EndKind::chamfer && std::abs(in_mm(open)) < 1e-9 &&
+                    at > hub - least_land)
+                    meets(i, field, "The countersink", at, "hub has", hub);
+            }
+        }
     }
 
     std::vector<Finding>& out_;

@@ -32,9 +32,6 @@ struct Finding {
     std::optional<Remedy> remedy;
 };
 
-// The checks made on every zone; `checks_per_zone` is how many.
-constexpr int checks_per_zone = 8;
-
 // All findings of a piece, worst first. `unit` is the one sentences are written in.
 std::vector<Finding> check_piece(const ResolvedPiece& piece, std::size_t piece_index, LengthUnit unit);
 

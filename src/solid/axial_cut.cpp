@@ -211,15 +211,17 @@ private:
         std::vector<Loop> parts;
         for (const LoopSlice& slice : slices)
             parts.push_back(slice.loop);
-        std::vector<int> seams; // edges that the face has on both sides
-        for (std::size_t i = 0; i < loop.size(); ++i)
-            for (std::size_t k = 0; k < i; ++k)
-                if (loop[i].edge == loop[k].edge) seams.push_back(loop[i].edge);
-        for (const int seam : seams)
-            join_at_seam(parts, seam);
+        std::vector<int> edges;
+        for (const EdgeUse& use : loop)
+            edges.push_back(use.edge);
+        std::sort(edges.begin(), edges.end());
+        for (std::size_t i = 0; i + 1 < edges.size(); ++i)
+            if (edges[i] == edges[i + 1]) join_at_seam(parts, edges[i]); // the face has it on both sides
+        Face like = f;
+        like.loops.clear();
         for (Loop& boundary : parts) {
-            Face part = f;
-            part.loops = {std::move(boundary)};
+            Face part = like;
+            part.loops.push_back(std::move(boundary));
             out.push_back(std::move(part));
         }
     }

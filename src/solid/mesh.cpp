@@ -1,5 +1,6 @@
 #include "solid/mesh.hpp"
 
+#include "solid/axial_cut.hpp"
 #include "solid/flatten.hpp"
 #include "solid/tooth_mesh.hpp"
 
@@ -54,6 +55,7 @@ public:
         face_ = &skin_.faces[face_index];
         index_ = static_cast<std::uint32_t>(face_index);
         collect();
+        if (flat() && face_->role == FaceRole::end && face_->loops.size() == 1) return disc();
         std::sort(segments_.begin(), segments_.end(),
                   [](const Segment& a, const Segment& b) { return a.slab < b.slab; });
         for (std::size_t i = 0; i < segments_.size();) {
@@ -152,7 +154,6 @@ private:
     void slab(std::size_t begin, std::size_t end) {
         const long s = segments_[begin].slab;
         const bool clockwise = flat() && !face_->up; // charts of downward faces are seen from behind
-        if (flat() && face_->role == FaceRole::end && face_->loops.size() == 1) return disc_slab(begin, end);
         // the everyday case: one segment across below, one back above
         if (end - begin == 2 && !flat()) {
             const Segment *low = &segments_[begin], *high = &segments_[begin + 1];
@@ -215,17 +216,38 @@ private:
                       [&](std::uint32_t a, std::uint32_t b) { return nodes_[a].sort < nodes_[b].sort; });
     }
 
-    // An end disc: everything is joined to a point on the axis.
-    void disc_slab(std::size_t begin, std::size_t end) {
-        if (centre_of_ != index_) {
-            centre_of_ = index_;
-            mesh_.points.push_back({0, 0, face_->a});
-            mesh_.unrolled.push_back({0, 0, face_->a});
-            centre_ = static_cast<std::uint32_t>(mesh_.points.size()) - 1;
-        }
-        for (std::size_t i = begin; i < end; ++i) {
-            mesh_.triangles.push_back({centre_, nodes_[segments_[i].from].id, nodes_[segments_[i].to].id});
+    // An end disc: its boundary is joined to a point on the axis, edge by edge. Where upright flanks make the
+    // boundary run along a ray, the points on that ray are taken along by the edges beside it.
+    void disc() {
+        const auto centre = static_cast<std::uint32_t>(mesh_.points.size());
+        mesh_.points.push_back({0, 0, face_->a});
+        mesh_.unrolled.push_back({0, 0, face_->a});
+        const auto add = [&](std::uint32_t a, std::uint32_t b, std::uint32_t c) {
+            mesh_.triangles.push_back({a, b, c});
             mesh_.face.push_back(index_);
+        };
+        const std::size_t n = nodes_.size();
+        const auto id = [&](std::size_t i) { return nodes_[i % n].id; };
+        const auto radial = [&](std::size_t i) { // the edge from node i to the next
+            const Node &a = nodes_[i % n], &b = nodes_[(i + 1) % n];
+            return (a.line != not_on_line && a.line == b.line) ||
+                   std::abs(a.u * b.v - a.v * b.u) < 1e-6 * a.sort * b.sort;
+        };
+        const auto falls = [&](std::size_t from, std::size_t to) {
+            return nodes_[to % n].sort < nodes_[from % n].sort;
+        };
+        for (std::size_t i = n; i < 2 * n; ++i) {
+            if (radial(i)) continue;
+            std::vector<std::uint32_t> left{id(i)}, right{id(i + 1)}; // outwards on either ray
+            for (std::size_t k = i; radial(k - 1) && falls(k, k - 1); --k)
+                left.insert(left.begin(), id(k - 1));
+            for (std::size_t k = i + 1; radial(k) && falls(k, k + 1); ++k)
+                right.insert(right.begin(), id(k + 1));
+            add(centre, left.front(), right.front());
+            for (std::size_t k = 0; k + 1 < left.size(); ++k)
+                add(left[k], left[k + 1], right.front());
+            for (std::size_t k = 0; k + 1 < right.size(); ++k)
+                add(left.back(), right[k + 1], right[k]);
         }
     }
 
@@ -407,7 +429,6 @@ private:
     double step_, snap_;
     const Face* face_ = nullptr;
     std::uint32_t index_ = 0;
-    std::uint32_t centre_ = 0, centre_of_ = std::numeric_limits<std::uint32_t>::max();
     std::vector<Node> nodes_;
     std::vector<Segment> segments_;
     bool interior_lines_ = false;
@@ -543,6 +564,20 @@ int steps_for_chord(const Skin& skin, double chord) {
     }
     const int for_twist = static_cast<int>(std::ceil(full_turn / finest / 4)) * 4;
     return std::min(720, std::max(steps_for_chord(largest, chord), for_twist));
+}
+
+double triangles_expected(const Skin& skin, int steps_per_turn) {
+    double total = 0;
+    for (const Face& f : skin.faces) {
+        double edges = 0;
+        for (const auto& loop : f.loops)
+            edges += static_cast<double>(loop.size());
+        // two triangles a step and edge or so; an arc is as many strips as its chord asks for
+        const double strips =
+            f.kind == FaceKind::curved ? std::max(2.0, std::abs(f.arc_to - f.arc_from) * steps_per_turn / 25) : 1;
+        total += edges + 2 * strips * angle_around(skin, f) / full_turn * steps_per_turn;
+    }
+    return total;
 }
 
 namespace {

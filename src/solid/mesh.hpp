@@ -35,6 +35,9 @@ struct Mesh {
 int steps_for_chord(double largest_radius, double chord);
 int steps_for_chord(const Skin& skin, double chord);
 
+// About how many triangles that makes, without making them.
+double triangles_expected(const Skin& skin, int steps_per_turn);
+
 Mesh triangulate(const Skin& skin, int steps_per_turn);
 
 double volume(const Mesh& mesh); // mm³, by the divergence theorem

@@ -31,6 +31,27 @@ std::pair<const RimPoint*, double> piece_at(const Rim& rim, double theta) {
     return {&lo, t < lo.theta ? t + full_turn : t};
 }
 
+// θ strictly between two angles (unrolled) at which a rim's radius turns back, so that a circle may touch it:
+// the middles of flats, the heights and depths of bows.
+std::vector<double> touching_angles(const Rim& rim, double from, double to) {
+    std::vector<double> out;
+    const auto add = [&](double theta) {
+        const double t = theta + std::ceil((from - theta) / full_turn) * full_turn;
+        if (t > from + same_theta && t < to - same_theta) out.push_back(t);
+    };
+    for (const RimPoint& p : rim) {
+        if (p.shape == EdgeShape::flat_trace) add(p.trace.theta);
+        if (p.shape == EdgeShape::bow) {
+            const double at = std::atan2(p.bow.v.r, p.bow.u.r), low = std::min(p.bow.from, p.bow.to),
+                         high = std::max(p.bow.from, p.bow.to);
+            for (int k = -4; k <= 4; ++k)
+                if (const double phi = at + k * std::numbers::pi; phi > low && phi < high)
+                    add(point_at(p.bow, phi).theta);
+        }
+    }
+    return out;
+}
+
 // The edge of a rim between two of its places, on the rim's piece there.
 int add_arc(Skin& skin, const Rim& rim, int from, double theta_from, int to, double theta_to, double z,
             int join) {
@@ -148,10 +169,14 @@ std::vector<EdgeUse> RimEdges::path(double from, double to) const {
 }
 
 int RimEdges::corner_at(double t) const {
+    // the nearest: upright flanks of a large lead have both their corners nearer than the tolerance
     const double rest = wrapped(t);
-    for (std::size_t i = 0; i < theta.size(); ++i)
-        if (std::abs(theta[i] - rest) < 1e-7) return corner[i];
-    throw std::logic_error("rim: no corner at the asked angle");
+    std::size_t best = 0;
+    for (std::size_t i = 1; i < theta.size(); ++i)
+        if (std::abs(theta[i] - rest) < std::abs(theta[best] - rest)) best = i;
+    if (theta.empty() || std::abs(theta[best] - rest) > 1e-7)
+        throw std::logic_error("rim: no corner at the asked angle");
+    return corner[best];
 }
 
 Joined join_rims(Skin& skin, double z, const Rim* below, int zone_below, const Rim* above, int zone_above,
@@ -214,22 +239,32 @@ Joined join_rims(Skin& skin, double z, const Rim* below, int zone_below, const R
         all.push_back(a);
         const double da = difference(a), db = difference(b);
         if (bent(a.theta, b.theta)) {
-            // sampled, and every change of sign narrowed down by halving
+            // sampled, also where they may touch, and every change of sign narrowed down by halving
+            std::vector<std::pair<double, double>> at{{a.theta, da}};
+            std::vector<double> inner = touching_angles(*below, a.theta, b.theta);
+            for (const double t : touching_angles(*above, a.theta, b.theta))
+                inner.push_back(t);
             constexpr int samples = 8;
-            double t0 = a.theta, d0 = da;
-            for (int k = 1; k <= samples; ++k) {
-                const double t1 = a.theta + (b.theta - a.theta) * k / samples,
-                             d1 = k == samples ? db : gap_at(t1);
-                if (d0 * d1 < 0) {
-                    double low = t0, high = t1;
-                    for (int step = 0; step < 60 && high - low > 1e-14; ++step) {
-                        const double m = (low + high) / 2, dm = radius_at(*below, m) - radius_at(*above, m);
-                        (dm * d0 > 0 ? low : high) = m;
-                    }
-                    const double t = (low + high) / 2, r = radius_at(*below, t);
-                    all.push_back({t, r, r, true, true});
+            for (int k = 1; k < samples; ++k)
+                inner.push_back(a.theta + (b.theta - a.theta) * k / samples);
+            std::sort(inner.begin(), inner.end());
+            for (const double t : inner)
+                if (t > at.back().first + same_theta) at.emplace_back(t, gap_at(t));
+            at.emplace_back(b.theta, db);
+            for (std::size_t k = 0; k + 1 < at.size(); ++k) {
+                auto [t0, d0] = at[k];
+                auto [t1, d1] = at[k + 1];
+                if (d0 == 0 && k > 0 && at[k - 1].second != 0 && d1 != 0) { // they touch there
+                    const double r = radius_at(*below, t0);
+                    all.push_back({t0, r, r, true, true});
                 }
-                if (d1 != 0 || k == samples) t0 = t1, d0 = d1;
+                if (d0 * d1 >= 0) continue;
+                for (int step = 0; step < 60 && t1 - t0 > 1e-14; ++step) {
+                    const double m = (t0 + t1) / 2, dm = radius_at(*below, m) - radius_at(*above, m);
+                    (dm * d0 > 0 ? t0 : t1) = m;
+                }
+                const double t = (t0 + t1) / 2, r = radius_at(*below, t);
+                all.push_back({t, r, r, true, true});
             }
             continue;
         }

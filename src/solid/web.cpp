@@ -35,6 +35,15 @@ void add_wall(Skin& skin, const Circle& low, const Circle& high, double r, bool 
     skin.faces.push_back(std::move(f));
 }
 
+double nearest(const Skin& skin, const Loop& loop) {
+    double r = 1e300;
+    for (const EdgeUse& u : loop) {
+        const Edge& e = skin.edges[static_cast<std::size_t>(u.edge)];
+        r = std::min({r, e.begin.r, e.end.r, point_at(e, (first_parameter(e) + last_parameter(e)) / 2).r});
+    }
+    return r;
+}
+
 double farthest(const Skin& skin, const std::vector<Loop>& loops) {
     double r = 0;
     for (const Loop& l : loops)
@@ -66,6 +75,11 @@ void sink(Skin& skin, std::size_t side, const ResolvedWeb& web, std::size_t zone
         throw CannotMake("The hub of Ø " + number_text(2 * web.hub, 3) +
                              " mm beside the web is narrower than the Ø " + number_text(2 * r, 3) +
                              " mm that stands or is bored there; make the hub wider.",
+                         zone);
+    if (const double r = nearest(skin, skin.faces[side].loops.front()); r < web.rim + least_land)
+        throw CannotMake("The web's ring of Ø " + number_text(2 * web.rim, 3) +
+                             " mm reaches past the flat side, which ends at Ø " + number_text(2 * r, 3) +
+                             " mm; make the ring narrower.",
                          zone);
     // all boundaries in this plane are sampled at each other's corners
     int join = -1;
