@@ -3,6 +3,7 @@
 #include "app/section_view.hpp"
 #include "app/solid_view.hpp"
 #include "app/theme.hpp"
+#include "model/file.hpp"
 
 #include <QApplication>
 #include <QCommandLineParser>
@@ -49,6 +50,7 @@ double running_frames_a_second(whorl::app::Session& session, whorl::app::MainWin
 int main(int argc, char** argv) {
     QApplication app(argc, argv);
     whorl::app::use_plain_numbers();
+    whorl::survive_full_disks();
     QCoreApplication::setOrganizationName("regular-whorl");
     QCoreApplication::setApplicationName("regular-whorl");
     QCoreApplication::setApplicationVersion("0.1.0");

@@ -10,10 +10,18 @@
 namespace whorl::app {
 
 namespace {
-constexpr std::size_t most_undo = 500;
+// A library that can't be read is said when something is kept; the window opens without it.
+SectionLibrary library_or_problem() {
+    try {
+        return load_library();
+    } catch (const FileError& e) {
+        return {{}, {e.what()}};
+    }
 }
+constexpr std::size_t most_undo = 500;
+} // namespace
 
-Session::Session(QObject* parent) : QObject(parent) {
+Session::Session(QObject* parent) : QObject(parent), library_(library_or_problem()) {
     run_timer_.setTimerType(Qt::PreciseTimer);
     run_timer_.setInterval(16);
     connect(&run_timer_, &QTimer::timeout, this, [this] {

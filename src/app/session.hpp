@@ -180,7 +180,7 @@ private:
     std::optional<Snapshot> live_start_;
     std::size_t error_position_ = 0;
     QString hovered_;
-    SectionLibrary library_ = load_library();
+    SectionLibrary library_;
     QTimer recovery_timer_;
 
     std::shared_ptr<const Preview> preview_, counterpart_preview_;

@@ -205,10 +205,14 @@ void ZoneStrip::add_zone() {
     const ResolvedPiece* piece = session_.resolved();
     if (!piece || piece->zones.front().rack) return;
     const std::size_t last = piece->chain(Where::outer).back(), at = last + 1;
-    Zone z = session_.job().pieces[session_.piece()].zones[last];
-    z.thread.reset();
-    z.far_diameter = {};
-    z.near_end = z.far_end = {};
+    // a fresh zone, as wide as the last one ends; what that wears is not repeated
+    const ResolvedZone& before = piece->zones[last];
+    const auto text = [&](Length l) { return Number{length_text(l, session_.unit()), session_.unit()}; };
+    Zone z;
+    z.diameter = before.teeth ? text(mm(1.8 * before.teeth->root_radius))
+                 : before.far_diameter != before.diameter
+                     ? text(before.far_diameter)
+                     : session_.job().pieces[session_.piece()].zones[last].diameter;
     z.length = {length_text(piece->zones[last].diameter, session_.unit()), session_.unit()};
     const std::size_t p = session_.piece();
     if (session_.change([&](const Job& j) { return insert_zone(j, p, at, z); }).isEmpty())

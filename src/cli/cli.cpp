@@ -303,18 +303,19 @@ int export_job(const std::string& path, const std::string& directory, const std:
     std::filesystem::create_directories(directory, error);
     if (error) throw FileError("'" + directory + "' can't be made: " + error.message() + ".");
     int code = done;
-    std::map<std::string, int> used;
+    std::vector<std::string> names_asked;
+    for (const Piece& piece : job.pieces)
+        names_asked.push_back(piece.name);
+    const std::vector<std::string> stems = file_stems(names_asked);
     for (std::size_t i = 0; i < job.pieces.size(); ++i) {
         const Piece& piece = job.pieces[i];
         const Preview p = make_preview(piece, i, names, job.unit, chord);
-        std::string stem = file_stem(piece.name);
-        if (const int n = ++used[stem]; n > 1) stem += "-" + std::to_string(n);
         if (!p.made()) {
             code = stopped;
             err << piece.name << ": not exported. " << p.findings.front().sentence << "\n";
             continue;
         }
-        const std::filesystem::path base = std::filesystem::path(directory) / stem;
+        const std::filesystem::path base = std::filesystem::path(directory) / stems[i];
         for (const auto& f : formats) {
             if (f == "step") {
                 const auto solid = make_verified_solid(p);
@@ -343,6 +344,20 @@ int export_job(const std::string& path, const std::string& directory, const std:
     return code;
 }
 
+// As the parser's own range, which lets "nan" through.
+CLI::Validator between(double low, double high) {
+    const std::string range = number_text(low, 6) + " to " + number_text(high, 6);
+    return CLI::Validator(
+        [=](std::string& text) {
+            double value = 0;
+            const bool number = CLI::detail::lexical_cast(text, value);
+            return number && value >= low && value <= high
+                       ? std::string()
+                       : "'" + text + "' is not a number from " + range + ".";
+        },
+        range);
+}
+
 } // namespace
 
 int run_command_line(int argc, const char* const* argv, std::ostream& out, std::ostream& err) {
@@ -360,7 +375,8 @@ int run_command_line(int argc, const char* const* argv, std::ostream& out, std::
     auto* show_command =
         app.add_subcommand("show", "Say what a designation means: every value with its limits and source");
     show_command->add_option("designation", text, "for example \"M10x1.5-6g\"")->required();
-    show_command->add_option("--at", at, "of a gear, also the tooth's thickness on this diameter, mm");
+    show_command->add_option("--at", at, "of a gear, also the tooth's thickness on this diameter, mm")
+        ->check(between(0, 1e5));
     show_command->add_flag("--block", block, "of a gear, what its drawing says to the maker, ISO 1340");
     show_command->add_flag("--json", as_json, "as JSON");
 
@@ -378,7 +394,7 @@ int run_command_line(int argc, const char* const* argv, std::ostream& out, std::
     make_command->add_option("--format", formats, "table: step, stl, separated by commas");
     make_command->add_flag("--again", again, "table: make anew what an earlier run has made");
     make_command->add_option("--chord", chord, "largest distance of an STL side from the surface, mm")
-        ->check(CLI::Range(1e-4, 10.0));
+        ->check(between(1e-4, 10.0));
 
     auto* train_command =
         app.add_subcommand("train", "Say how all gears and racks turn that one piece drives");
@@ -394,7 +410,7 @@ int run_command_line(int argc, const char* const* argv, std::ostream& out, std::
     export_command->add_option("-o,--output", output, "the folder; made if missing")->required();
     export_command->add_option("--format", formats, "step, stl, svg, separated by commas");
     export_command->add_option("--chord", chord, "largest distance of an STL side from the surface, mm")
-        ->check(CLI::Range(1e-4, 10.0));
+        ->check(between(1e-4, 10.0));
 
     auto* pair_command = app.add_subcommand(
         "pair", "Say how two threads go together, or two gears, or a gear and a rack mesh");
@@ -413,7 +429,7 @@ int run_command_line(int argc, const char* const* argv, std::ostream& out, std::
     ratio_command
         ->add_option("ratio", text, "z2/z1, a number or an expression, for example 3.84 or 365.2422/31")
         ->required();
-    ratio_command->add_option("--within", within, "largest relative error")->check(CLI::Range(0.0, 0.1));
+    ratio_command->add_option("--within", within, "largest relative error")->check(between(0, 0.1));
     ratio_command->add_option("--largest", largest, "most teeth")->check(CLI::Range(12, 1000));
     ratio_command->add_flag("--json", as_json, "as JSON");
 
@@ -424,7 +440,7 @@ int run_command_line(int argc, const char* const* argv, std::ostream& out, std::
         ->required();
     compare_command->add_option("gear", text, "for example \"gear m2 z24\" or \"rack m2 z20\"")->required();
     compare_command->add_option("--within", tolerated, "exit code 1 beyond this difference, mm")
-        ->check(CLI::NonNegativeNumber);
+        ->check(between(0, 1e6));
     compare_command->add_flag("--json", as_json, "as JSON");
 
     auto* list_command = app.add_subcommand("list", "List the standard series of a thread family");
@@ -440,6 +456,9 @@ int run_command_line(int argc, const char* const* argv, std::ostream& out, std::
     double section_pitch = 0;
     auto* pitch_option = import_command->add_option(
         "--pitch", section_pitch, "the pitch in the drawing's units; else the outline's width");
+    pitch_option->check(between(1e-9, 1e9));
+    bool replace = false;
+    import_command->add_flag("--replace", replace, "in place of a section of that name");
     auto* sections_command = section_command->add_subcommand("list", "What is in your library");
     sections_command->add_flag("--json", as_json, "as JSON");
     auto* section_show_command = section_command->add_subcommand("show", "The points of one section");
@@ -454,6 +473,19 @@ int run_command_line(int argc, const char* const* argv, std::ostream& out, std::
     bench_command->add_option("--textbook-turns", textbook_turns, "turns of the comparison")
         ->check(CLI::Range(1, 20));
 
+    if (argc > 1 && argv[1][0] != '-') {
+        const auto commands = app.get_subcommands([](CLI::App*) { return true; });
+        std::string names;
+        bool known = false;
+        for (const CLI::App* c : commands) {
+            names += (names.empty() ? "" : ", ") + c->get_name();
+            known = known || c->get_name() == argv[1];
+        }
+        if (!known) {
+            err << "whorl: there is no command '" << argv[1] << "'; there are " << names << ".\n";
+            return refused;
+        }
+    }
     try {
         app.parse(argc, argv);
     } catch (const CLI::CallForHelp&) {
@@ -479,6 +511,9 @@ int run_command_line(int argc, const char* const* argv, std::ostream& out, std::
                     word.clear();
                 }
             }
+            if (all.empty())
+                throw InputError("No format is named in '" + formats + "'; choose among " + usual +
+                                 ", separated by commas.");
             return all;
         };
         if (*make_command) {
@@ -491,7 +526,7 @@ int run_command_line(int argc, const char* const* argv, std::ostream& out, std::
         if (*ratio_command) return tooth_ratio(text, within, largest, as_json, out);
         if (*import_command)
             return section_import(path, text, *pitch_option ? std::optional(section_pitch) : std::nullopt,
-                                  out);
+                                  replace, out);
         if (*sections_command) return section_list(as_json, out, err);
         if (*section_show_command) return section_show(text, as_json, out);
         if (*section_remove_command) return section_remove(text, out);
@@ -510,7 +545,7 @@ int run_command_line(int argc, const char* const* argv, std::ostream& out, std::
         return refused;
     } catch (const InputError& e) {
         err << "whorl: " << e.what();
-        if (!text.empty() && text.size() < 120 && e.position <= text.size())
+        if (!text.empty() && text.size() < 120 && e.position <= text.size() && e.position + e.extent > 0)
             err << " (at character " << e.position + 1 << ")";
         err << "\n";
         return refused;

@@ -28,10 +28,10 @@ std::vector<OwnSection> known_in(const std::string& text) {
 }
 
 int section_import(const std::string& path, const std::string& name, std::optional<double> pitch,
-                   std::ostream& out) {
+                   bool replace, std::ostream& out) {
     OwnSection s = import_section(path, name, pitch);
     if (!name.empty()) s.name = name;
-    const auto kept = keep_section(s);
+    const auto kept = keep_section(s, section_folder(), replace ? Kept::replaced : Kept::stands);
     out << s.name << ": " << summary(s) << "\nkept in " << kept.string() << "\nUse it as: section " << s.name
         << " 20x4\n";
     return 0;

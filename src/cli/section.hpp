@@ -15,7 +15,7 @@ std::vector<OwnSection> known_in(const std::string& text);
 
 // Each gives the exit code. Throws InputError, FileError.
 int section_import(const std::string& path, const std::string& name, std::optional<double> pitch,
-                   std::ostream& out);
+                   bool replace, std::ostream& out);
 int section_list(bool as_json, std::ostream& out, std::ostream& err);
 int section_show(const std::string& name, bool as_json, std::ostream& out);
 int section_remove(const std::string& name, std::ostream& out);

@@ -10,6 +10,9 @@
 
 #include <algorithm>
 #include <atomic>
+#include <charconv>
+#include <chrono>
+#include <cstdint>
 #include <filesystem>
 #include <map>
 #include <mutex>
@@ -23,7 +26,7 @@ namespace {
 struct Row {
     std::size_t line = 0;
     std::string designation, name, stem;
-    std::string state, detail; // filled when done
+    std::string state, detail, fingerprint; // filled when done
 };
 
 std::string quoted(const std::string& cell) {
@@ -34,8 +37,59 @@ std::string quoted(const std::string& cell) {
     return out + "\"";
 }
 
+// FNV-1a, 64 bit (Fowler, Noll, Vo): what a file was made from and what it holds.
+std::string fingerprint(std::string_view text) {
+    std::uint64_t hash = 14695981039346656037u;
+    for (const char c : text)
+        hash = (hash ^ static_cast<unsigned char>(c)) * 1099511628211u;
+    char digits[17];
+    const auto end = std::to_chars(digits, digits + 16, hash, 16);
+    return {digits, end.ptr};
+}
+
+// Of all files of a row as they lie there now; empty if one is missing or can't be read.
+std::string fingerprint_of(const Row& row, const BatchOptions& options) {
+    std::string all = row.designation + "\n" + row.name + "\n" + number_text(options.chord, 9) + "\n";
+    for (const auto& format : options.formats) {
+        const auto path = std::filesystem::path(options.directory) / (row.stem + "." + format);
+        try {
+            all += format + "\n" + read_file(path, 1u << 30);
+        } catch (const FileError&) {
+            return {};
+        }
+    }
+    return fingerprint(all);
+}
+
+constexpr const char* report_header = "line,name,designation,state,detail,fingerprint\n";
+
+// What an earlier run's report says of each name; nothing without a report.
+std::map<std::string, std::string> earlier_fingerprints(const std::filesystem::path& report) {
+    std::map<std::string, std::string> out;
+    try {
+        std::istringstream text(read_file(report, 64u << 20));
+        std::string line;
+        while (std::getline(text, line))
+            if (const auto cells = csv_cells(line); cells.size() == 6 && !cells[5].empty()) out[cells[1]] = cells[5];
+    } catch (const FileError&) {
+    }
+    return out;
+}
+
+void write_report(const std::vector<Row>& rows, const BatchOptions& options) {
+    std::string report = report_header;
+    for (const Row& row : rows)
+        if (!row.state.empty())
+            report += std::to_string(row.line) + "," + quoted(row.stem) + "," + quoted(row.designation) + "," +
+                      row.state + "," + quoted(row.detail) + "," + row.fingerprint + "\n";
+    write_file_atomically(std::filesystem::path(options.directory) / "report.csv", report);
+}
+
 std::vector<Row> read_rows(const std::string& path) {
-    std::istringstream text(read_file(path, 64u << 20));
+    std::string content = read_file(path, 64u << 20);
+    for (std::size_t i = 0; i < content.size(); ++i) // lines of any system end the same
+        if (content[i] == '\r' && (i + 1 == content.size() || content[i + 1] != '\n')) content[i] = '\n';
+    std::istringstream text(content);
     std::string line;
     std::size_t number = 0;
     std::vector<std::string> header;
@@ -66,7 +120,7 @@ std::vector<Row> read_rows(const std::string& path) {
     return rows;
 }
 
-void make_row(Row& row, const BatchOptions& options) {
+void make_row(Row& row, const BatchOptions& options, const std::string& earlier) {
     try {
         const auto known = known_in(row.designation);
         Piece piece = piece_of(row.designation, known);
@@ -75,10 +129,10 @@ void make_row(Row& row, const BatchOptions& options) {
                                                             : parse_designation(row.designation, known).unit;
         const std::filesystem::path base = std::filesystem::path(options.directory) / row.stem;
         const auto file = [&](const std::string& format) { return base.string() + "." + format; };
-        if (!options.again && std::all_of(options.formats.begin(), options.formats.end(),
-                                          [&](const auto& f) { return std::filesystem::exists(file(f)); })) {
+        if (!options.again && !earlier.empty() && fingerprint_of(row, options) == earlier) {
             row.state = "kept";
             row.detail = "there from an earlier run";
+            row.fingerprint = earlier;
             return;
         }
         const Preview p = make_preview(piece, 0, {}, unit, options.chord);
@@ -101,6 +155,7 @@ void make_row(Row& row, const BatchOptions& options) {
             write_step(*solid, piece, model_note(piece, p.piece), unit, file(format));
         }
         row.state = "made";
+        row.fingerprint = fingerprint_of(row, options);
         row.detail = number_text(p.volume, 3) + " mm3";
         for (const auto& f : p.findings)
             row.detail += "; advice: " + f.sentence;
@@ -153,22 +208,33 @@ int make_table(const BatchOptions& options, std::ostream& out, std::ostream& err
     std::error_code error;
     std::filesystem::create_directories(options.directory, error);
     if (error) throw FileError("'" + options.directory + "' can't be made: " + error.message() + ".");
-    std::map<std::string, int> used;
-    for (Row& row : rows) {
-        row.stem = file_stem(row.name.empty() ? row.designation : row.name);
-        if (const int n = ++used[row.stem]; n > 1) row.stem += "-" + std::to_string(n);
-    }
+    std::vector<std::string> asked;
+    for (const Row& row : rows)
+        asked.push_back(row.name.empty() ? row.designation : row.name);
+    const std::vector<std::string> stems = file_stems(asked);
+    for (std::size_t i = 0; i < rows.size(); ++i)
+        rows[i].stem = stems[i];
+    const auto earlier = earlier_fingerprints(std::filesystem::path(options.directory) / "report.csv");
     std::atomic<std::size_t> next{0}, done{0};
-    std::mutex console;
+    std::mutex console; // and the rows
+    auto reported = std::chrono::steady_clock::now();
     {
         std::vector<std::jthread> workers;
         const int count = std::clamp(options.jobs, 1, 64);
         for (int w = 0; w < count; ++w)
             workers.emplace_back([&] {
                 for (std::size_t i = next++; i < rows.size(); i = next++) {
-                    make_row(rows[i], options);
+                    Row row = rows[i];
+                    const auto known = earlier.find(row.stem);
+                    make_row(row, options, known == earlier.end() ? std::string() : known->second);
                     const std::size_t so_far = ++done;
                     const std::lock_guard lock(console);
+                    rows[i] = std::move(row);
+                    // a run that is ended can be taken up: at most a second's work is made again
+                    if (const auto now = std::chrono::steady_clock::now(); now - reported > std::chrono::seconds(1)) {
+                        write_report(rows, options);
+                        reported = now;
+                    }
                     const bool good = rows[i].state == "made" || rows[i].state == "kept";
                     (good ? out : err)
                         << so_far << "/" << rows.size() << " " << rows[i].state << " " << rows[i].designation
@@ -177,14 +243,10 @@ int make_table(const BatchOptions& options, std::ostream& out, std::ostream& err
                 }
             });
     }
-    std::string report = "line,name,designation,state,detail\n";
-    int bad = 0;
-    for (const Row& row : rows) {
-        report += std::to_string(row.line) + "," + quoted(row.stem) + "," + quoted(row.designation) + "," +
-                  row.state + "," + quoted(row.detail) + "\n";
-        bad += row.state != "made" && row.state != "kept";
-    }
-    write_file_atomically(std::filesystem::path(options.directory) / "report.csv", report);
+    write_report(rows, options);
+    const auto bad = std::count_if(rows.begin(), rows.end(), [](const Row& row) {
+        return row.state != "made" && row.state != "kept";
+    });
     out << rows.size() << " rows, " << bad << " not made; see " << options.directory << "/report.csv\n";
     return bad > 0 ? 1 : 0;
 }

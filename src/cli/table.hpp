@@ -16,8 +16,9 @@ struct BatchOptions {
     bool again = false;  // make what is there already, too
 };
 
-// Every row is tried; files that are there from an earlier run are kept unless `again`. Writes report.csv
-// (row, name, designation, state, detail) into the directory. Returns 0, or 1 if a row could not be made.
+// Every row is tried; files that are as an earlier run's report says it made them for the same row are
+// kept unless `again`. Writes report.csv (line, name, designation, state, detail, fingerprint) into the
+// directory, now and then while it works, too. Returns 0, or 1 if a row could not be made.
 // Throws FileError and InputError for the table as a whole.
 int make_table(const BatchOptions& options, std::ostream& out, std::ostream& err);
 

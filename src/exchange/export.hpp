@@ -25,8 +25,10 @@ std::string section_svg(const ResolvedThread& thread, LengthUnit unit);
 // What a solid is modelled at, for file descriptions: "M10x1.5-6g x 40 real thread at middle of limits".
 std::string model_note(const Piece& piece, const ResolvedPiece& resolved);
 
-// A file name from a piece's name: letters, digits, dash and underscore.
+// A file name from a piece's name: letters of any script, digits, dash and underscore, at most 200 bytes.
 std::string file_stem(const std::string& name);
+// The same for many, no two alike: a second one of a name is numbered past all names that are asked for.
+std::vector<std::string> file_stems(const std::vector<std::string>& names);
 
 // What another program would read back, for tests and `whorl check`.
 struct StepContent {

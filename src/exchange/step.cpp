@@ -33,9 +33,11 @@
 #include <XCAFDoc_DocumentTool.hxx>
 #include <XCAFDoc_ShapeTool.hxx>
 
-#include <atomic>
-#include <fstream>
+#include <cstring>
+#include <memory>
 #include <mutex>
+#include <set>
+#include <sys/mman.h>
 #include <unistd.h>
 
 namespace whorl {
@@ -55,6 +57,29 @@ void quiet() {
     (void)once;
 }
 
+// ISO 10303-21, 6.4.3.3: what is not ASCII stands as \\X2\\ and four hexadecimal digits a character of the
+// basic plane, \\X4\\ and eight of the others.
+std::string part21_text(const std::string& utf8) {
+    std::string out;
+    out.reserve(utf8.size());
+    for (std::size_t i = 0; i < utf8.size();) {
+        const auto lead = static_cast<unsigned char>(utf8[i]);
+        const std::size_t length = lead < 0x80 ? 1 : lead < 0xE0 ? 2 : lead < 0xF0 ? 3 : 4;
+        if (length == 1) {
+            out += utf8[i++];
+            continue;
+        }
+        unsigned code = lead & (0xFFu >> (length + 1));
+        for (std::size_t k = 1; k < length && i + k < utf8.size(); ++k)
+            code = code << 6 | (static_cast<unsigned char>(utf8[i + k]) & 0x3F);
+        char digits[32];
+        std::snprintf(digits, sizeof digits, length < 4 ? "\\X2\\%04X\\X0\\" : "\\X4\\%08X\\X0\\", code);
+        out += digits;
+        i += length;
+    }
+    return out;
+}
+
 Handle(TDocStd_Document) new_document() {
     Handle(TDocStd_Document) doc;
     XCAFApp_Application::GetApplication()->NewDocument("MDTV-XCAF", doc);
@@ -65,11 +90,11 @@ Handle(TDocStd_Document) new_document() {
 
 void write_step(const VerifiedSolid& solid, const Piece& piece, const std::string& note, LengthUnit unit,
                 const std::filesystem::path& path) {
-    // where the writer can't write, say so before the work
-    static std::atomic<int> serial{0};
-    const std::filesystem::path temporary =
-        path.string() + ".part-" + std::to_string(::getpid()) + "-" + std::to_string(++serial);
-    write_file_atomically(temporary, "");
+    // The writer wants a file's name; one in memory leaves nothing behind, however this ends.
+    const int memory = ::memfd_create("step", MFD_CLOEXEC);
+    if (memory < 0) throw FileError("'" + path.string() + "' can't be written: " + std::strerror(errno) + ".");
+    const std::unique_ptr<const int, void (*)(const int*)> closed(&memory, [](const int* fd) { ::close(*fd); });
+    const std::string own = "/proc/self/fd/" + std::to_string(memory);
     std::string content;
     try {
         const std::lock_guard lock(step_mutex());
@@ -99,21 +124,18 @@ void write_step(const VerifiedSolid& solid, const Piece& piece, const std::strin
         header.SetAuthorValue(1, text(""));
         header.SetOrganizationValue(1, text(""));
         header.SetDescriptionValue(1, text(note));
-        const bool done = transferred && writer.Write(temporary.c_str()) == IFSelect_RetDone;
+        const bool done = transferred && writer.Write(own.c_str()) == IFSelect_RetDone;
         XCAFApp_Application::GetApplication()->Close(doc);
-        if (!done) throw FileError("'" + path.string() + "' can't be written: the STEP writer failed.");
-        content = read_file(temporary, 1u << 30);
+        if (done) content = read_file(own, 1u << 30);
     } catch (const Standard_Failure& e) {
-        ::unlink(temporary.c_str());
-        throw FileError("'" + path.string() + "' can't be written: " + e.GetMessageString());
-    } catch (...) {
-        ::unlink(temporary.c_str());
-        throw;
+        throw FileError("'" + path.string() + "' can't be written: the kernel stopped at it (" +
+                        e.GetMessageString() + "). Please report the piece.");
     }
-    ::unlink(temporary.c_str());
     if (content.find("END-ISO-10303-21;") == std::string::npos)
         throw FileError("'" + path.string() +
-                        "' can't be written: the STEP file came out incomplete; is the disk full?");
+                        "' can't be written: its content came out incomplete; is there no room left, or a limit "
+                        "on the size of files?");
+    content = part21_text(content);
     write_file_atomically(path, content);
 }
 
@@ -199,16 +221,44 @@ std::string model_note(const Piece& piece, const ResolvedPiece& resolved) {
 }
 
 std::string file_stem(const std::string& name) {
+    constexpr std::size_t longest = 200; // bytes; file systems bear 255
     std::string out;
-    for (const char c : name) {
-        if (std::isalnum(static_cast<unsigned char>(c)) || c == '-' || c == '_')
-            out += c;
+    for (std::size_t i = 0; i < name.size();) {
+        const auto lead = static_cast<unsigned char>(name[i]);
+        const std::size_t length = lead < 0x80 ? 1 : lead < 0xE0 ? 2 : lead < 0xF0 ? 3 : 4;
+        const std::string letter = name.substr(i, length);
+        i += length;
+        // blanks, controls and punctuation of the Latin-1 and general punctuation blocks part words
+        const bool parts = length == 1 ? !std::isalnum(lead) && lead != '-' && lead != '_'
+                                       : letter < "\xC2\xAA" || letter.starts_with("\xE2\x80") ||
+                                             letter.starts_with("\xE2\x81") || letter == "\xE3\x80\x80";
+        if (out.size() + letter.size() > longest) break;
+        if (!parts)
+            out += letter;
         else if (!out.empty() && out.back() != '-')
             out += '-';
     }
     while (!out.empty() && out.back() == '-')
         out.pop_back();
     return out.empty() ? "piece" : out;
+}
+
+std::vector<std::string> file_stems(const std::vector<std::string>& names) {
+    std::vector<std::string> out;
+    std::set<std::string> asked, used;
+    for (const std::string& name : names) {
+        out.push_back(file_stem(name));
+        asked.insert(out.back());
+    }
+    for (std::string& stem : out) {
+        std::string own = stem;
+        // a made-up name is none that another piece has asked for
+        for (int n = 2; used.contains(own) || (own != stem && asked.contains(own)); ++n)
+            own = stem + "-" + std::to_string(n);
+        used.insert(own);
+        stem = own;
+    }
+    return out;
 }
 
 } // namespace whorl

@@ -4,12 +4,7 @@
 #include "model/section_json.hpp"
 #include "model/tooth_json.hpp"
 
-#include <cerrno>
-#include <cstring>
-#include <fcntl.h>
 #include <nlohmann/json.hpp>
-#include <sys/stat.h>
-#include <unistd.h>
 
 // valijson is not written for our warning level
 #pragma GCC diagnostic push
@@ -195,9 +190,6 @@ void require_schema(const json& document) {
                      reason.substr(0, 300));
 }
 
-[[noreturn]] void fail(const std::filesystem::path& path, const std::string& what, int error) {
-    throw FileError("'" + path.string() + "' " + what + ": " + std::strerror(error) + ".");
-}
 
 } // namespace
 
@@ -278,68 +270,6 @@ Job job_from_json(std::string_view text) {
         }
     require_resolvable(job);
     return job;
-}
-
-std::string read_file(const std::filesystem::path& path, std::size_t limit) {
-    const int fd = ::open(path.c_str(), O_RDONLY | O_CLOEXEC);
-    if (fd < 0) fail(path, "can't be opened", errno);
-    struct Closer {
-        int fd;
-        ~Closer() { ::close(fd); }
-    } closer{fd};
-    struct stat status {};
-    if (::fstat(fd, &status) != 0) fail(path, "can't be read", errno);
-    if (S_ISDIR(status.st_mode)) fail(path, "can't be read", EISDIR);
-    if (status.st_size > 0 && static_cast<std::size_t>(status.st_size) > limit)
-        throw FileError("'" + path.string() + "' is larger than " + std::to_string(limit >> 20) +
-                        " MB, too large for a job.");
-    std::string content;
-    char buffer[65536];
-    for (;;) {
-        const ssize_t n = ::read(fd, buffer, sizeof buffer);
-        if (n < 0 && errno == EINTR) continue;
-        if (n < 0) fail(path, "can't be read", errno);
-        if (n == 0) break;
-        content.append(buffer, static_cast<std::size_t>(n));
-        if (content.size() > limit)
-            throw FileError("'" + path.string() + "' is larger than " + std::to_string(limit >> 20) +
-                            " MB, too large for a job.");
-    }
-    return content;
-}
-
-void write_file_atomically(const std::filesystem::path& path, std::string_view content) {
-    if (path.empty()) throw FileError("No file name is given.");
-    std::error_code ignored;
-    if (std::filesystem::is_directory(path, ignored)) fail(path, "can't be written", EISDIR);
-    if (std::filesystem::exists(path, ignored) && ::access(path.c_str(), W_OK) != 0)
-        fail(path, "can't be written", errno);
-    // a pipe or device is written to directly: it can't be replaced by a file
-    const bool direct =
-        std::filesystem::exists(path, ignored) && !std::filesystem::is_regular_file(path, ignored);
-    std::string temporary = path.string() + ".part-XXXXXX";
-    const int fd = direct ? ::open(path.c_str(), O_WRONLY | O_CLOEXEC) : ::mkstemp(temporary.data());
-    if (fd < 0) fail(path, "can't be written", errno);
-    int error = 0;
-    std::size_t done = 0;
-    while (done < content.size() && error == 0) {
-        const ssize_t n = ::write(fd, content.data() + done, content.size() - done);
-        if (n < 0 && errno == EINTR) continue;
-        if (n < 0)
-            error = errno;
-        else
-            done += static_cast<std::size_t>(n);
-    }
-    const mode_t mask = ::umask(0);
-    ::umask(mask);
-    if (!direct && error == 0 && ::fchmod(fd, 0666 & ~mask) != 0) error = errno;
-    if (!direct && error == 0 && ::fsync(fd) != 0) error = errno;
-    if (::close(fd) != 0 && error == 0) error = errno;
-    if (!direct && error == 0 && ::rename(temporary.c_str(), path.c_str()) != 0) error = errno;
-    if (error != 0) {
-        if (!direct) ::unlink(temporary.c_str());
-        fail(path, "can't be written", error);
-    }
 }
 
 Job load_job(const std::filesystem::path& path) {

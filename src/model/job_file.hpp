@@ -2,10 +2,10 @@
 // atomically.
 #pragma once
 
+#include "model/file.hpp"
 #include "model/job.hpp"
 #include "quantity/input_error.hpp"
 
-#include <filesystem>
 #include <string>
 #include <string_view>
 
@@ -13,12 +13,6 @@ namespace whorl {
 
 constexpr int job_file_version = 2;
 constexpr std::size_t largest_job_file = 32u << 20; // bytes
-
-// A file that can't be read or written, with the path and the reason in the sentence.
-class FileError : public std::runtime_error {
-public:
-    using std::runtime_error::runtime_error;
-};
 
 std::string job_to_json(const Job& job);
 
@@ -29,14 +23,6 @@ Job job_from_json(std::string_view text);
 // Throw FileError. A refused or damaged file changes nothing.
 Job load_job(const std::filesystem::path& path);
 void save_job(const Job& job, const std::filesystem::path& path);
-
-// Reads a whole file of at most `limit` bytes. Throws FileError.
-std::string read_file(const std::filesystem::path& path, std::size_t limit);
-
-// Writes to a temporary file beside the target, flushes it to disk and renames it over: either the old file
-// stands or the new one does. Throws FileError (missing folder, no permission, disk full) and leaves no
-// temporary behind.
-void write_file_atomically(const std::filesystem::path& path, std::string_view content);
 
 std::string_view job_schema();
 

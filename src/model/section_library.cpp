@@ -18,7 +18,13 @@ constexpr int version = 1;
 fs::path section_folder() {
     const char* data = std::getenv("XDG_DATA_HOME");
     const char* home = std::getenv("HOME");
-    const fs::path base = data && *data ? fs::path(data) : fs::path(home ? home : ".") / ".local" / "share";
+    fs::path base;
+    if (data && *data)
+        base = data;
+    else if (home && *home)
+        base = fs::path(home) / ".local" / "share";
+    else
+        return {};
     return base / "regular-whorl" / "sections";
 }
 
@@ -48,6 +54,11 @@ OwnSection section_from_text(std::string_view text) {
 SectionLibrary load_library(const fs::path& folder) {
     SectionLibrary out;
     std::error_code none;
+    if (folder.empty() || !fs::exists(folder, none)) {
+        if (none && none != std::errc::no_such_file_or_directory)
+            throw FileError("The section library " + folder.string() + " can't be read: " + none.message() + ".");
+        return out;
+    }
     for (fs::directory_iterator it(folder, none), end; !none && it != end; it.increment(none)) {
         const std::string name = it->path().filename().string();
         if (!name.ends_with(ending)) continue;
@@ -57,18 +68,26 @@ SectionLibrary load_library(const fs::path& folder) {
             out.problems.push_back(it->path().string() + ": " + e.what());
         }
     }
+    if (none)
+        throw FileError("The section library " + folder.string() + " can't be read: " + none.message() + ".");
     std::sort(out.sections.begin(), out.sections.end(),
               [](const OwnSection& a, const OwnSection& b) { return a.name < b.name; });
     return out;
 }
 
-fs::path keep_section(const OwnSection& section, const fs::path& folder) {
+fs::path keep_section(const OwnSection& section, const fs::path& folder, Kept old) {
     require_usable(section);
+    if (folder.empty())
+        throw FileError("There is no place for a section library: neither HOME nor XDG_DATA_HOME is set.");
     std::error_code error;
     fs::create_directories(folder, error);
     if (error) throw FileError("The folder " + folder.string() + " can't be made: " + error.message() + ".");
     const fs::path path = folder / (section.name + ending);
-    write_file_atomically(path, section_to_text(section));
+    const std::string text = section_to_text(section);
+    if (old == Kept::stands && fs::exists(path, error) && read_file(path, largest_section_file) != text)
+        throw InputError("There is already another section named '" + section.name +
+                         "' in your library; choose another name, or have it replaced.");
+    write_file_atomically(path, text);
     return path;
 }
 
