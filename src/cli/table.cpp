@@ -86,17 +86,13 @@ void write_report(const std::vector<Row>& rows, const BatchOptions& options) {
 }
 
 std::vector<Row> read_rows(const std::string& path) {
-    std::string content = read_file(path, 64u << 20);
-    for (std::size_t i = 0; i < content.size(); ++i) // lines of any system end the same
-        if (content[i] == '\r' && (i + 1 == content.size() || content[i + 1] != '\n')) content[i] = '\n';
-    std::istringstream text(content);
+    std::istringstream text(with_plain_line_ends(read_file(path, 64u << 20)));
     std::string line;
     std::size_t number = 0;
     std::vector<std::string> header;
     std::vector<Row> rows;
     while (std::getline(text, line)) {
         ++number;
-        if (!line.empty() && line.back() == '\r') line.pop_back();
         if (line.find_first_not_of(" ,\t") == std::string::npos) continue;
         const auto cells = csv_cells(line);
         if (header.empty()) {

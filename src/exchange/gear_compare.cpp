@@ -49,6 +49,18 @@ GearComparison compare_outline(const ResolvedGear& g, const std::vector<OutlineP
     const double depth = std::abs(g.tip_radius - g.root_radius);
     const double low = std::min(g.tip_radius, g.root_radius) - 0.5 * depth,
                  high = std::max(g.tip_radius, g.root_radius) + 0.5 * depth;
+    // bores and keyways have drawn the centre of all lines aside: the teeth's own is found again
+    for (int pass = 0; out.whole && pass < 4; ++pass) {
+        double sum = 0, x = 0, y = 0;
+        for (const OutlineSample& s : all)
+            if (const double r = std::hypot(s.x - out.axis_x, s.y - out.axis_y); r > low && r < high) {
+                sum += s.weight;
+                x += s.weight * s.x;
+                y += s.weight * s.y;
+            }
+        if (sum <= 0) break;
+        out.axis_x = x / sum, out.axis_y = y / sum;
+    }
     struct Polar {
         double radius, angle;
     };
@@ -152,7 +164,7 @@ std::vector<OutlinePiece> cut_at_half_height(const std::vector<CutTriangle>& tri
 
 std::vector<OutlinePiece> outline_pieces(const std::filesystem::path& path) {
     const std::string ending = path.extension();
-    if (ending == ".step" || ending == ".stp") return cut_at_half_height(triangles_of_step(path));
+    if (ending == ".step" || ending == ".stp") return outline_of_step(path);
     const std::string content = read_file(path, 200u << 20);
     if (ending == ".stl") return cut_at_half_height(triangles_of_stl(content));
     if (ending == ".dxf") return pieces_from_dxf(content);
@@ -161,7 +173,7 @@ std::vector<OutlinePiece> outline_pieces(const std::filesystem::path& path) {
             "A gear is compared with a .dxf, .svg or .csv outline or a .stl or .step solid, not '" + ending +
             "'.");
     const std::vector<OutlinePoint> points =
-        ending == ".svg" ? outline_from_svg(content) : outline_from_csv(content);
+        ending == ".svg" ? closed_outline_from_svg(content) : outline_from_csv(content);
     std::vector<OutlinePiece> pieces;
     for (std::size_t i = 0; i + 1 < points.size(); ++i)
         pieces.push_back({points[i], points[i + 1]});

@@ -43,6 +43,7 @@ struct CutTriangle {
 };
 std::vector<OutlinePiece> cut_at_half_height(const std::vector<CutTriangle>& triangles);
 std::vector<CutTriangle> triangles_of_stl(const std::string& content); // binary or text
-std::vector<CutTriangle> triangles_of_step(const std::filesystem::path& path);
+// Where a STEP solid is cut at half its height, on its own surfaces.
+std::vector<OutlinePiece> outline_of_step(const std::filesystem::path& path);
 
 } // namespace whorl

@@ -304,7 +304,49 @@ std::string attribute(std::string_view element, const std::string& name) {
 } // namespace
 
 namespace {
-std::vector<Segment> segments_of_dxf(const std::string& text, std::size_t most, bool with_circles) {
+// The reading library follows a drawing's own word on how long its lines are and how many points follow; what
+// that can't be true of is refused before.
+void require_readable(const std::string& text) {
+    constexpr std::size_t longest_line = 1000; // the library hangs from 1024 on
+    const auto lines = static_cast<long long>(std::count(text.begin(), text.end(), '\n')) + 1;
+    std::string entity;
+    long long number = 0, code = -1;
+    for (std::size_t at = 0; at < text.size();) {
+        const std::size_t end = std::min(text.find('\n', at), text.size());
+        std::string_view line(text.data() + at, end - at);
+        at = end + 1;
+        ++number;
+        if (line.size() > longest_line)
+            throw InputError("Line " + std::to_string(number) + " of the drawing has " +
+                             std::to_string(line.size()) + " characters; a DXF line has at most " +
+                             std::to_string(longest_line) + " here.");
+        while (!line.empty() && std::isspace(static_cast<unsigned char>(line.front())))
+            line.remove_prefix(1);
+        while (!line.empty() && std::isspace(static_cast<unsigned char>(line.back())))
+            line.remove_suffix(1);
+        if (number % 2 == 1) { // a group's code, then its value
+            code = -1;
+            std::from_chars(line.data(), line.data() + line.size(), code);
+            continue;
+        }
+        if (code == 0) entity = line;
+        const bool counts = (entity == "SPLINE" && code >= 72 && code <= 74) ||
+                            (entity == "LWPOLYLINE" && code == 90) || (entity == "LEADER" && code == 76) ||
+                            (entity == "HATCH" && (code == 91 || code == 93 || code == 97 || code == 98 ||
+                                                   code == 95 || code == 96 || code == 78));
+        if (!counts) continue;
+        long long count = 0;
+        const auto [rest, error] = std::from_chars(line.data(), line.data() + line.size(), count);
+        if (error != std::errc() || rest != line.data() + line.size() || count < 0 || count > lines)
+            throw InputError("Line " + std::to_string(number) + " of the drawing says that " +
+                             std::string(line.substr(0, 40)) + " of something follow, but the drawing has only " +
+                             std::to_string(lines) + " lines; the file is damaged.");
+    }
+}
+
+std::vector<Segment> segments_of_dxf(const std::string& drawing, std::size_t most, bool with_circles) {
+    const std::string text = with_plain_line_ends(drawing);
+    require_readable(text);
     DxfReader reader(most, with_circles);
     std::stringstream in(text);
     DL_Dxf dxf;
@@ -330,7 +372,8 @@ std::vector<std::pair<OutlinePoint, OutlinePoint>> pieces_from_dxf(const std::st
     return out;
 }
 
-std::vector<OutlinePoint> outline_from_svg(std::string_view text) {
+namespace {
+std::vector<OutlinePoint> path_from_svg(std::string_view text, bool may_close) {
     const std::size_t begin = text.find("<path");
     if (begin == std::string_view::npos)
         throw InputError("There is no <path> in this SVG drawing; draw the outline as one path.");
@@ -431,8 +474,12 @@ std::vector<OutlinePoint> outline_from_svg(std::string_view text) {
             break;
         }
         case 'Z':
-            throw InputError(
-                "The outline is closed; it must be open, from one crest across the groove to the next.");
+            if (!may_close)
+                throw InputError(
+                    "The outline is closed; it must be open, from one crest across the groove to the next.");
+            if (distance(now, p.front()) > 0) to(p.front().x, p.front().y);
+            command = 0;
+            break;
         default:
             throw InputError(std::string("The SVG path has the command '") + command +
                              "', which is not known.");
@@ -445,15 +492,23 @@ std::vector<OutlinePoint> outline_from_svg(std::string_view text) {
         q.y = -q.y;
     return p;
 }
+} // namespace
+
+std::vector<OutlinePoint> outline_from_svg(std::string_view text) {
+    return path_from_svg(text, false);
+}
+std::vector<OutlinePoint> closed_outline_from_svg(std::string_view text) {
+    return path_from_svg(text, true);
+}
 
 std::vector<OutlinePoint> outline_from_csv(std::string_view text) {
     std::vector<OutlinePoint> p;
-    std::istringstream lines{std::string(text)};
+    std::istringstream lines{with_plain_line_ends(text)};
     std::string line;
     for (int number = 1; std::getline(lines, line); ++number) {
         if (const auto hash = line.find('#'); hash != std::string::npos) line.resize(hash);
         for (char& c : line)
-            if (c == ',' || c == ';' || c == '\t' || c == '\r') c = ' ';
+            if (c == ',' || c == ';' || c == '\t') c = ' ';
         std::istringstream words(line);
         std::string word;
         std::vector<double> v;
@@ -461,11 +516,14 @@ std::vector<OutlinePoint> outline_from_csv(std::string_view text) {
         while (words >> word) {
             double x = 0;
             const auto [end, error] = std::from_chars(word.data(), word.data() + word.size(), x);
-            if (error != std::errc() || end != word.data() + word.size()) bad = true;
+            if (error != std::errc() || end != word.data() + word.size() || !std::isfinite(x)) bad = true;
             v.push_back(x);
         }
         if (v.empty()) continue;
-        if (bad && p.empty()) continue; // a heading
+        const auto first = line.find_first_not_of(" \"");
+        if (bad && p.empty() && std::isalpha(static_cast<unsigned char>(line[first])) &&
+            !line.substr(first).starts_with("nan") && !line.substr(first).starts_with("inf"))
+            continue; // a heading
         if (bad || v.size() < 2 || v.size() > 3)
             throw InputError(
                 "Line " + std::to_string(number) +

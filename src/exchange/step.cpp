@@ -5,10 +5,13 @@
 #include "solid/kernel_shape.hpp"
 
 #include <APIHeaderSection_MakeHeader.hxx>
+#include <BRepAdaptor_Surface.hxx>
+#include <BRepBndLib.hxx>
 #include <BRepCheck_Analyzer.hxx>
 #include <BRepGProp.hxx>
 #include <BRepMesh_IncrementalMesh.hxx>
 #include <BRep_Tool.hxx>
+#include <Bnd_Box.hxx>
 #include <GProp_GProps.hxx>
 #include <Interface_Static.hxx>
 #include <Message.hxx>
@@ -139,28 +142,56 @@ void write_step(const VerifiedSolid& solid, const Piece& piece, const std::strin
     write_file_atomically(path, content);
 }
 
-std::vector<CutTriangle> triangles_of_step(const std::filesystem::path& path) {
+// A coarse mesh only says where the surfaces pass half the height; the points there are the surfaces' own.
+std::vector<OutlinePiece> outline_of_step(const std::filesystem::path& path) {
     const std::lock_guard lock(step_mutex());
     quiet();
     STEPControl_Reader reader;
     if (reader.ReadFile(path.c_str()) != IFSelect_RetDone || reader.TransferRoots() == 0)
         throw FileError("'" + path.string() + "' can't be read as STEP.");
     const TopoDS_Shape shape = reader.OneShape();
-    BRepMesh_IncrementalMesh(shape, 5e-4, false, 0.5, true);
-    std::vector<CutTriangle> out;
+    Bnd_Box whole;
+    BRepBndLib::AddClose(shape, whole);
+    if (whole.IsVoid()) throw InputError("There is no solid in '" + path.string() + "'.");
+    const double low = whole.CornerMin().Z(), high = whole.CornerMax().Z();
+    const double z = low + (high - low) * 0.49731; // not where a layer of corners may lie
+    std::vector<OutlinePiece> out;
     for (TopExp_Explorer e(shape, TopAbs_FACE); e.More(); e.Next()) {
+        const TopoDS_Face face = TopoDS::Face(e.Current());
+        Bnd_Box box;
+        BRepBndLib::AddClose(face, box);
+        if (box.IsVoid() || box.CornerMin().Z() > z || box.CornerMax().Z() < z) continue;
+        BRepMesh_IncrementalMesh(face, 0.02, false, 0.3);
         TopLoc_Location where;
-        const auto mesh = BRep_Tool::Triangulation(TopoDS::Face(e.Current()), where);
-        if (mesh.IsNull()) continue;
+        const auto mesh = BRep_Tool::Triangulation(face, where);
+        if (mesh.IsNull() || !mesh->HasUVNodes()) continue;
+        const BRepAdaptor_Surface surface(face);
+        const auto at = [&](const gp_Pnt2d& a, const gp_Pnt2d& b, double t) {
+            return surface.Value(a.X() + t * (b.X() - a.X()), a.Y() + t * (b.Y() - a.Y()));
+        };
         for (int i = 1; i <= mesh->NbTriangles(); ++i) {
-            CutTriangle t{};
             int id[3];
             mesh->Triangle(i).Get(id[0], id[1], id[2]);
+            std::vector<gp_Pnt2d> cut;
             for (int k = 0; k < 3; ++k) {
-                const gp_Pnt p = mesh->Node(id[k]).Transformed(where);
-                t.corner[k][0] = p.X(), t.corner[k][1] = p.Y(), t.corner[k][2] = p.Z();
+                const gp_Pnt2d a = mesh->UVNode(id[k]), b = mesh->UVNode(id[(k + 1) % 3]);
+                const auto above = [&](double t) { return at(a, b, t).Z() > z; };
+                const bool begin = above(0);
+                if (begin == above(1)) continue;
+                double from = 0, to = 1; // the plane's crossing by halving, to 1e-9 of the side
+                for (int step = 0; step < 30; ++step)
+                    (above((from + to) / 2) == begin ? from : to) = (from + to) / 2;
+                const double t = (from + to) / 2;
+                cut.emplace_back(a.X() + t * (b.X() - a.X()), a.Y() + t * (b.Y() - a.Y()));
             }
-            out.push_back(t);
+            if (cut.size() != 2) continue;
+            constexpr int parts = 8;
+            const auto point = [&](int k) {
+                const gp_Pnt p = at(cut[0], cut[1], static_cast<double>(k) / parts);
+                return OutlinePoint{p.X(), p.Y(), 0};
+            };
+            for (int k = 0; k < parts; ++k)
+                out.push_back({point(k), point(k + 1)});
         }
     }
     if (out.empty()) throw InputError("There is no solid in '" + path.string() + "'.");

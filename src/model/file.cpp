@@ -164,6 +164,17 @@ void write_file_atomically(const fs::path& path, std::string_view content) {
     }
 }
 
+std::string with_plain_line_ends(std::string_view text) {
+    std::string out;
+    out.reserve(text.size());
+    for (std::size_t i = 0; i < text.size(); ++i)
+        if (text[i] != '\r')
+            out += text[i];
+        else if (i + 1 == text.size() || text[i + 1] != '\n')
+            out += '\n';
+    return out;
+}
+
 void survive_full_disks() {
     std::signal(SIGXFSZ, SIG_IGN);
 }

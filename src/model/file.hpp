@@ -23,6 +23,9 @@ std::string read_file(const std::filesystem::path& path, std::size_t limit);
 // directly. Throws FileError (missing folder, no permission, disk full).
 void write_file_atomically(const std::filesystem::path& path, std::string_view content);
 
+// The text with every line ended by \n alone, whatever system it comes from.
+std::string with_plain_line_ends(std::string_view text);
+
 // A disk or quota that is full is then an error of the writing and does not end the program. For main().
 void survive_full_disks();
 
