@@ -271,3 +271,116 @@ TEST_CASE("what a family does not have is refused with a sentence") {
         }
     }
 }
+
+namespace {
+struct Printed {
+    const char* designation;
+    const char* key;
+    double min, max; // in; negative: not asked
+};
+} // namespace
+
+TEST_CASE("Unified limits to the printed digit, ASME B1.1 table 2") {
+    for (const Printed& row : {
+             Printed{"1/4-20 UNC-2B", "pitch_diameter", 0.2175, 0.2224},
+             Printed{"1/4-20 UNC-2A", "pitch_diameter", 0.2127, 0.2164},
+             Printed{"1-8 UNC-2A", "pitch_diameter", 0.9100, 0.9168},
+             Printed{"#1-64 UNC-2A", "major_diameter", 0.0686, 0.0724},
+             Printed{"#1-64 UNC-3A", "major_diameter", 0.0692, 0.0730},
+             Printed{"#2-64 UNF-2A", "major_diameter", 0.0816, -1},
+             Printed{"#2-64 UNF-3A", "major_diameter", 0.0822, 0.0860},
+             Printed{"#12-24 UNC-3A", "pitch_diameter", 0.1863, 0.1889},
+             Printed{"1/4-20 UNC-2B", "minor_diameter", 0.196, 0.207},
+             Printed{"1/2-13 UNC-2B", "minor_diameter", 0.417, 0.434},
+             Printed{"1/4-20 UNC-3B", "minor_diameter", 0.1960, 0.2067},
+             Printed{"1/2-13 UNC-3B", "minor_diameter", 0.4170, 0.4284},
+             Printed{"#2-56 UNC-2B", "minor_diameter", 0.0667, 0.0737},
+             Printed{"5/8-11 UNC-2A", "major_diameter", 0.6113, 0.6234},
+             Printed{"5/8-11 UNC-2A", "pitch_diameter", 0.5589, 0.5644},
+             Printed{"1 1/8-7 UNC-2A", "pitch_diameter", 1.0228, 1.0300},
+             Printed{"1 1/2-8 UN-2A", "major_diameter", 1.4828, 1.4978},
+             Printed{"1 1/2-8 UN-2A", "pitch_diameter", 1.4093, 1.4166},
+             Printed{"2-8 UN-2A", "pitch_diameter", 1.9087, 1.9165},
+             Printed{"1/2-10 ACME-2G", "major_diameter", -1, 0.5000},
+         }) {
+        INFO(row.designation << " " << row.key);
+        const ResolvedThread t = resolve_thread(std::get<ThreadSpec>(parse_designation(row.designation).what));
+        const ResolvedValue* v = t.find(row.key);
+        REQUIRE(v);
+        if (row.min > 0) CHECK(in_inch(mm(*v->min)) == Approx(row.min).margin(1e-9));
+        if (row.max > 0) CHECK(in_inch(mm(*v->max)) == Approx(row.max).margin(1e-9));
+    }
+}
+
+TEST_CASE("8-UN is a listed series") {
+    for (const char* d : {"1 1/8-8 UN-2A", "1 1/2-8 UN-2A", "2-8 UN-2A", "3 3/8-8 UN-2A", "4-8 UN-2A"}) {
+        INFO(d);
+        const Designation read = parse_designation(d);
+        CHECK(resolve_thread(std::get<ThreadSpec>(read.what)).status.listed);
+        CHECK(write_designation(std::get<ThreadSpec>(read.what)) == d);
+    }
+}
+
+TEST_CASE("stress areas: ASME B1.1 appendix B for Unified, none for pipe") {
+    const auto area = [](const char* d) {
+        return resolve_thread(std::get<ThreadSpec>(parse_designation(d).what)).find("stress_area");
+    };
+    // ASME B1.1 and SAE J429 tables, in²
+    for (const auto& [d, in2] : {std::pair{"1/4-20 UNC-2A", 0.0318}, std::pair{"1/2-13 UNC-2A", 0.1419},
+                                 std::pair{"1-8 UNC-2A", 0.606}, std::pair{"#10-32 UNF-2A", 0.0200}}) {
+        INFO(d);
+        REQUIRE(area(d));
+        CHECK(*area(d)->value / 645.16 == Approx(in2).margin(in2 > 0.5 ? 5e-4 : 5.1e-5));
+    }
+    CHECK(*area("M10-6g")->value == Approx(58.0).margin(0.05)); // ISO 898-1 table
+    CHECK(!area("G1/2 A"));
+    CHECK(!area("R1/2"));
+    CHECK(!area("1/2-14 NPT"));
+}
+
+TEST_CASE("trapezoidal limits from the tables of ISO 2903, several starts wider") {
+    const auto value = [](const char* d, const char* key) {
+        return *resolve_thread(std::get<ThreadSpec>(parse_designation(d).what)).find(key);
+    };
+    CHECK(*value("Tr40x7-7e", "pitch_diameter").max == Approx(36.375));
+    CHECK(*value("Tr40x7-7e", "pitch_diameter").min == Approx(36.020));
+    CHECK(*value("Tr40x7-7e", "major_diameter").min == Approx(39.575));
+    CHECK(*value("Tr40x7-7H", "pitch_diameter").max == Approx(36.5 + 0.475));
+    CHECK(*value("Tr40x7-8c", "pitch_diameter").max == Approx(36.5 - 0.250));
+    CHECK(*value("Tr80x10-7e", "pitch_diameter").max == Approx(75 - 0.150));
+    for (const auto& [d, factor] : {std::pair{"Tr40x14(P7)-7e", 1.12}, std::pair{"Tr40x21(P7)-7e", 1.25},
+                                    std::pair{"Tr40x28(P7)-7e", 1.4}, std::pair{"Tr40x35(P7)-7e", 1.6},
+                                    std::pair{"Tr40x42(P7)-7e", 1.6}}) {
+        INFO(d);
+        CHECK(*value(d, "pitch_diameter").max - *value(d, "pitch_diameter").min ==
+              Approx(0.355 * factor).margin(6e-4));
+    }
+    CHECK(*value("Tr40x14(P7)-7H", "pitch_diameter").max == Approx(36.5 + 0.475 * 1.12).margin(6e-4));
+    CHECK(value("Tr40x7-7e", "major_diameter").source.find("table") != std::string::npos);
+    CHECK(value("Tr40x6.5-7e", "major_diameter").source.find("rule") != std::string::npos);
+}
+
+TEST_CASE("internal Acme threads clear the screw: D + 0.020 to D + 0.040 in, half of that above 10 per inch") {
+    for (const auto& [d, least, most] : {std::tuple{"1/2-10 ACME-2G", 0.52, 0.54},
+                                         std::tuple{"1/4-16 ACME-2G", 0.26, 0.27},
+                                         std::tuple{"1-5 ACME-3G", 1.02, 1.04}}) {
+        ThreadSpec s = std::get<ThreadSpec>(parse_designation(d).what);
+        s.side = Side::internal;
+        const ResolvedThread t = resolve_thread(s);
+        const ResolvedValue* v = t.find("major_diameter");
+        REQUIRE(v);
+        CHECK(in_inch(mm(*v->min)) == Approx(least).margin(1e-9));
+        CHECK(in_inch(mm(*v->max)) == Approx(most).margin(1e-9));
+    }
+}
+
+TEST_CASE("over wires counts the lead: wires lie askew in a steep thread") {
+    const auto over = [](const char* d) {
+        return *resolve_thread(std::get<ThreadSpec>(parse_designation(d).what)).find("over_wires");
+    };
+    // the same pitch line without and with a steep lead: exact contact of a wire with the helicoid gives 0.212
+    const double askew = *over("Tr40x21(P7)-7e").max - *over("Tr40x7-7e").max;
+    CHECK(askew == Approx(0.19).margin(0.01)); // less the single start's own 0.024
+    CHECK(over("Tr40x21(P7)-7e").source.find("for the lead") != std::string::npos);
+    CHECK(over("M10-6g").source.find("for the lead") == std::string::npos);
+}

@@ -238,3 +238,43 @@ TEST_CASE("a job carries its own sections") {
     metric = set_own_section(metric, 0, 0, slot);
     CHECK(zone_designation(metric.pieces[0].zones[0], metric) == "section slot 20x2.5 x 40");
 }
+
+TEST_CASE("drawings that lie about their counts or lines are refused before they are read") {
+    for (const auto& [file, says] :
+         {std::pair{"dxf_line_1024_hang.dxf", "1024 characters"},
+          std::pair{"dxf_negative_count_bad_alloc.dxf", "2000000000"},
+          std::pair{"dxf_spline_2e9_memory.dxf", "2000000000"}}) {
+        INFO(file);
+        const std::string text = read_file(std::string(WHORL_SOURCE_DIR) + "/tests/hostile/" + file, 1 << 20);
+        CHECK_THROWS_WITH(outline_from_dxf(text), Catch::Contains(says) && Catch::Contains("Line "));
+    }
+    const std::string negative = "0\nSECTION\n2\nENTITIES\n0\nLWPOLYLINE\n90\n-5\n0\nENDSEC\n0\nEOF\n";
+    CHECK_THROWS_WITH(outline_from_dxf(negative), Catch::Contains("-5"));
+}
+
+TEST_CASE("lines may end as on any system, and a number must be one") {
+    const auto same = [](const std::string& a, const std::string& b) {
+        const auto p = outline_from_csv(a), q = outline_from_csv(b);
+        REQUIRE(p.size() == q.size());
+        for (std::size_t i = 0; i < p.size(); ++i)
+            CHECK((p[i].x == q[i].x && p[i].y == q[i].y));
+    };
+    same("0 0\r1 -1\r2 0\r", "0 0\n1 -1\n2 0\n");
+    same("z, r\r\n0 0\r\n1 -1\r\n2 0", "0 0\n1 -1\n2 0\n");
+    for (const char* bad : {"nan 0\n1 -1\n2 0\n", "0 0\n1 inf\n2 0\n", "0 0\n1 nan\n2 0\n"})
+        CHECK_THROWS_WITH(outline_from_csv(bad), Catch::Contains("Line "));
+}
+
+TEST_CASE("a kept section is only replaced when that is asked for") {
+    const Folder folder;
+    const OwnSection a{"rope", {{-0.3, 0, -0.05}, {0, -0.3, -0.05}, {0.3, 0}}}, b{"rope", trapeze};
+    keep_section(a, folder.path);
+    CHECK_THROWS_AS(keep_section(b, folder.path), InputError);
+    CHECK(load_library(folder.path).sections[0] == a);
+    keep_section(b, folder.path, Kept::replaced);
+    CHECK(load_library(folder.path).sections[0] == b);
+    CHECK_THROWS_AS(keep_section(a, {}), FileError); // no HOME: nothing is written anywhere
+    CHECK(load_library({}).sections.empty());
+    std::ofstream(folder.path / "file") << "no folder";
+    CHECK_THROWS_AS(load_library(folder.path / "file"), FileError);
+}

@@ -108,3 +108,29 @@ TEST_CASE("a web is typed, saved, and refused with reasons") {
     REQUIRE_FALSE(p.made());
     CHECK(p.findings.front().sentence.find("hub wider") != std::string::npos);
 }
+
+TEST_CASE("an end that meets the web's ring stops, with a remedy that mends it") {
+    const auto mended = [](const Piece& p) {
+        Job job = add_piece({}, p);
+        const auto findings = check_job(job);
+        REQUIRE(stops(findings));
+        CHECK(findings.front().id == "end_meets_web");
+        REQUIRE(findings.front().remedy);
+        job = apply(job, *findings.front().remedy);
+        CHECK(!stops(check_job(job)));
+        test::prove(job.pieces[0]);
+    };
+    for (const char* chamfer : {"50", "54"}) { // inside the ring, and at its very edge
+        Piece p = with_web("round 60 x 20", "6");
+        p.zones[0].near_end.kind = EndKind::chamfer;
+        p.zones[0].near_end.diameter = {chamfer, {}};
+        mended(p);
+    }
+    Piece sunk = with_web("round 60 x 20", "6");
+    sunk.zones.push_back(bore(16));
+    sunk.zones.back().near_end.kind = EndKind::chamfer;
+    sunk.zones.back().near_end.diameter = {"30", {}};
+    mended(sunk);
+    sunk.zones.back().near_end.diameter = {"20", {}}; // inside the hub: nothing wrong
+    test::prove(sunk);
+}

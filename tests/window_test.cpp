@@ -967,6 +967,72 @@ TEST_CASE("a section of one's own is drawn: taken over, dragged, bowed, typed, r
     CHECK(b.session.preview()->made());
 }
 
+TEST_CASE("an action's key is the action's wherever the focus is") {
+    Bench b;
+    b.designate("M10x1.5-6g x 40");
+    // an inline editor open as well
+    const auto* spot = b.spot(b.window.section(), "pitch");
+    REQUIRE(spot);
+    QTest::mouseClick(b.window.section(), Qt::LeftButton, {}, spot->rect.center().toPoint());
+    int widgets = 0, actions = 0;
+    for (QWidget* w : b.window.findChildren<QWidget*>()) {
+        if (w->focusPolicy() == Qt::NoFocus || !w->isVisible()) continue;
+        ++widgets;
+        const bool inline_editor = w->objectName() == "dimension";
+        for (const QAction* a : b.window.findChildren<QAction*>()) {
+            if (a->shortcut().isEmpty()) continue;
+            ++actions;
+            const QString name = a->shortcut().toString();
+            if (inline_editor && (name == "Ctrl+Z" || name == "Ctrl+Shift+Z")) continue; // undoes the typing
+            const QKeyCombination keys = a->shortcut()[0];
+            QKeyEvent asked(QEvent::ShortcutOverride, keys.key(), keys.keyboardModifiers());
+            asked.setAccepted(false);
+            QCoreApplication::sendEvent(w, &asked);
+            INFO(name.toStdString() << " in " << w->metaObject()->className() << " "
+                                    << w->objectName().toStdString());
+            CHECK(!asked.isAccepted()); // the widget leaves the key to the action
+        }
+    }
+    CHECK(widgets > 6);
+    CHECK(actions > 200);
+    // keys that everybody edits text with belong to no action
+    for (const QAction* a : b.window.findChildren<QAction*>())
+        for (const QKeySequence::StandardKey k :
+             {QKeySequence::SelectAll, QKeySequence::Copy, QKeySequence::Cut, QKeySequence::Paste,
+              QKeySequence::DeleteStartOfWord, QKeySequence::DeleteEndOfWord, QKeySequence::MoveToNextWord,
+              QKeySequence::MoveToPreviousWord})
+            CHECK(!(a->shortcut() == QKeySequence(k) && !a->shortcut().isEmpty()));
+}
+
+TEST_CASE("after Enter the designation line leaves Ctrl+Z to the job, while typing it does not") {
+    Bench b;
+    b.designate("M10x1.5-6g x 40");
+    b.designate("M10x1.25-6g x 40");
+    REQUIRE(b.section().pitch == 1.25);
+    b.window.designation()->setFocus();
+    QTest::keyClick(b.window.designation(), Qt::Key_Z, Qt::ControlModifier);
+    CHECK(b.section().pitch == 1.5);
+    QTest::keyClick(b.window.designation(), Qt::Key_End);
+    QTest::keyClicks(b.window.designation(), "5");
+    QTest::keyClick(b.window.designation(), Qt::Key_Z, Qt::ControlModifier);
+    CHECK(b.section().pitch == 1.5);
+    CHECK(b.window.designation()->text() == "M10x1.5-6g x 40");
+}
+
+TEST_CASE("a zone added behind a gear is a plain one") {
+    Bench b;
+    b.designate("gear m2 z40 b20 web");
+    QTest::keyClick(b.window.strip(), Qt::Key_Insert);
+    b.settle();
+    const auto& zones = b.session.job().pieces[0].zones;
+    REQUIRE(zones.size() == 2);
+    CHECK(!zones[1].teeth);
+    CHECK(!zones[1].thread);
+    CHECK(zones[1].web.text.empty());
+    CHECK(zones[1].keyway.text.empty());
+    CHECK(b.session.preview()->made());
+}
+
 TEST_CASE("decimal commas may be typed where the locale writes them; points are shown and written") {
     const QLocale before;
     QLocale::setDefault(QLocale(QLocale::German, QLocale::Germany));

@@ -9,6 +9,7 @@
 #include <fstream>
 #include <functional>
 #include <sys/resource.h>
+#include <sys/stat.h>
 #include <unistd.h>
 
 using namespace whorl;
@@ -112,4 +113,66 @@ TEST_CASE("a STEP file that can't be written whole is refused and leaves the old
             (void)f, ++files;
         CHECK(files == 1);
     }
+}
+
+TEST_CASE("new files have the process's permissions, old ones keep theirs") {
+    const Folder folder;
+    const mode_t before = ::umask(077);
+    write_file_atomically(folder.path / "new", "x");
+    ::umask(before);
+    CHECK((fs::status(folder.path / "new").permissions() & fs::perms::mask) ==
+          (fs::perms::owner_read | fs::perms::owner_write));
+    const fs::perms odd = fs::perms::owner_read | fs::perms::owner_write | fs::perms::group_read;
+    fs::permissions(folder.path / "new", odd);
+    write_file_atomically(folder.path / "new", "y");
+    CHECK((fs::status(folder.path / "new").permissions() & fs::perms::mask) == odd);
+}
+
+TEST_CASE("a link is written through, also to a file that is not there yet") {
+    const Folder folder;
+    fs::create_directories(folder.path / "real");
+    fs::create_symlink("real/target", folder.path / "link");
+    write_file_atomically(folder.path / "link", "first");
+    write_file_atomically(folder.path / "link", "second");
+    CHECK(fs::is_symlink(folder.path / "link"));
+    CHECK(read_file(folder.path / "real" / "target", 100) == "second");
+    fs::create_symlink("b", folder.path / "a");
+    fs::create_symlink("a", folder.path / "b");
+    CHECK_THROWS_AS(write_file_atomically(folder.path / "a", "x"), FileError);
+}
+
+TEST_CASE("a name as long as a folder bears is written, and what others have left is cleared") {
+    const Folder folder;
+    const fs::path left = folder.path / ".part-999999999-1", ours = folder.path / (".part-" + std::to_string(::getpid()) + "-0"),
+                   other = folder.path / ".part-notes";
+    for (const fs::path& p : {left, ours, other})
+        std::ofstream(p) << "left";
+    const fs::path longest = folder.path / std::string(255, 'n');
+    write_file_atomically(longest, "content");
+    CHECK(read_file(longest, 100) == "content");
+    CHECK(!fs::exists(left));
+    CHECK(fs::exists(ours));  // its process lives
+    CHECK(fs::exists(other)); // none of ours
+}
+
+TEST_CASE("no two pieces share a file name, and made-up ones are nobody else's") {
+    CHECK(file_stems({"a", "a", "a-2"}) == std::vector<std::string>{"a", "a-3", "a-2"});
+    CHECK(file_stems({"a", "a", "a"}) == std::vector<std::string>{"a", "a-2", "a-3"});
+    CHECK(file_stems({"a-2", "a", "a"}) == std::vector<std::string>{"a-2", "a", "a-3"});
+    CHECK(file_stems({"", "!"}) == std::vector<std::string>{"piece", "piece-2"});
+    CHECK(file_stem("Größe 3–4 «Ω»") == "Größe-3-4-Ω");
+    CHECK(file_stem("歯車 12") == "歯車-12");
+    CHECK(file_stem(std::string(300, 'x')).size() == 200);
+}
+
+TEST_CASE("names of other scripts come back from a STEP file, which itself is plain ASCII") {
+    const Folder folder;
+    Piece piece = piece_of("round 6 x 4");
+    piece.name = "Stiftschraube Größe 歯車 𝛼 it's";
+    const fs::path path = folder.path / "name.step";
+    write_step(*make_verified_solid(make_preview(piece, 0, {}, LengthUnit::millimetre)), piece, piece.name,
+               LengthUnit::millimetre, path);
+    for (const char c : read_file(path, 1u << 24))
+        REQUIRE(static_cast<unsigned char>(c) < 0x80);
+    CHECK(read_step(path).name == piece.name);
 }

@@ -16,11 +16,14 @@
 #include "form/tooth/measure.hpp"
 #include "model/starter.hpp"
 
+#include <QApplication>
 #include <QClipboard>
 #include <QCloseEvent>
 #include <QFileDialog>
 #include <QHBoxLayout>
+#include <QKeyEvent>
 #include <QLabel>
+#include <QLineEdit>
 #include <QMenuBar>
 #include <QMessageBox>
 #include <QPushButton>
@@ -141,6 +144,7 @@ MainWindow::MainWindow(Session& session)
     // the visible bar lives in the top line
     bar->setObjectName("bar");
     make_menus();
+    qApp->installEventFilter(this);
 
     connect(mm_, &QToolButton::clicked, this, [this] {
         session_.set_unit(LengthUnit::millimetre);
@@ -272,7 +276,7 @@ void MainWindow::make_menus() {
         if (session_.piece() > 0)
             session_.select(session_.piece() - 1, session_.telling_zone(session_.piece() - 1));
     });
-    remove_piece_ = add(piece, "Remove piece", QKeySequence("Ctrl+Delete"), [this] {
+    remove_piece_ = add(piece, "Remove piece", QKeySequence("Ctrl+Shift+Delete"), [this] {
         const std::size_t p = session_.piece();
         session_.change([p](const Job& j) { return remove_piece(j, p); });
     });
@@ -349,7 +353,7 @@ void MainWindow::make_menus() {
         if (!path.isEmpty()) compare_with(path);
     });
     piece->addSeparator();
-    add(piece, "Remove the zone", QKeySequence("Ctrl+Backspace"), [this] {
+    add(piece, "Remove the zone", QKeySequence("Ctrl+Shift+Backspace"), [this] {
         const std::size_t p = session_.piece(), z = session_.zone();
         if (!session_.has_piece()) return;
         const QString why = session_.change([=](const Job& j) { return remove_zone(j, p, z); });
@@ -593,6 +597,22 @@ void MainWindow::set_dark(bool dark) {
     for (auto* w : findChildren<QWidget*>())
         w->update();
     update();
+}
+
+// A line editor would take many keys for itself, as a line in a terminal does. An action's key is the action's
+// wherever the focus is, unless text is being edited and the key is one of everybody's for editing.
+bool MainWindow::eventFilter(QObject* o, QEvent* e) {
+    const auto* line = e->type() == QEvent::ShortcutOverride ? qobject_cast<QLineEdit*>(o) : nullptr;
+    if (!line || line->window() != this) return QMainWindow::eventFilter(o, e);
+    const QKeySequence key(static_cast<QKeyEvent*>(e)->keyCombination());
+    const bool edits = key == QKeySequence::Undo || key == QKeySequence("Ctrl+Shift+Z");
+    if (edits && (line->isModified() || line != designation_)) return QMainWindow::eventFilter(o, e);
+    for (const QAction* action : findChildren<QAction*>())
+        if (action->shortcut() == key && !key.isEmpty()) {
+            e->ignore();
+            return true;
+        }
+    return QMainWindow::eventFilter(o, e);
 }
 
 void MainWindow::closeEvent(QCloseEvent* e) {

@@ -136,7 +136,9 @@ void SpecSheet::follows_row(QPainter& p, double& y, const ResolvedValue& v) {
         case ValueKind::angle:
             return QString::number(in_deg(rad(x)), 'f', 2) + "°";
         case ValueKind::area:
-            return QString::fromStdString(number_text(x, 1)) + " mm²";
+            return session_.unit() == LengthUnit::inch
+                       ? QString::fromStdString(number_text(x / (25.4 * 25.4), 4)) + " in²"
+                       : QString::fromStdString(number_text(x, 1)) + " mm²";
         default:
             return QString::fromStdString(number_text(x, 4));
         }

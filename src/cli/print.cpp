@@ -40,9 +40,10 @@ json value_json(const ResolvedValue& v, bool inch_form) {
         j = amounts([](double x) { return x; });
         break;
     }
-    if (inch_form && v.kind == ValueKind::length) {
-        json own = amounts([](double x) { return in_inch(mm(x)); });
-        own["unit"] = "in";
+    if (inch_form && (v.kind == ValueKind::length || v.kind == ValueKind::area)) {
+        const bool area = v.kind == ValueKind::area;
+        json own = amounts([&](double x) { return area ? in_inch(mm(in_inch(mm(x)))) : in_inch(mm(x)); });
+        own["unit"] = area ? "in2" : "in";
         j["own_unit"] = own;
     }
     j["source"] = v.source;
@@ -86,7 +87,8 @@ std::string cell_text(const ResolvedValue& v, const std::optional<double>& x, Le
     case ValueKind::angle:
         return number_text(in_deg(rad(*x)), 3) + "°";
     case ValueKind::area:
-        return number_text(*x, 2) + " mm²";
+        return unit == LengthUnit::inch ? number_text(*x / (25.4 * 25.4), 4) + " in²"
+                                        : number_text(*x, 2) + " mm²";
     default:
         return number_text(*x, 4);
     }

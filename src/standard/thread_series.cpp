@@ -1,6 +1,7 @@
 #include "standard/thread_series.hpp"
 
 #include <map>
+#include <cmath>
 #include <nlohmann/json.hpp>
 #include <stdexcept>
 
@@ -80,6 +81,25 @@ const PipeSize* pipe_size(const std::string& series, const std::string& size) {
     for (const auto& p : pipe_sizes(series))
         if (p.listed.size == size) return &p;
     return nullptr;
+}
+
+std::optional<TrapezoidalLimits> trapezoidal_limits(Length pitch) {
+    static const auto rows = nlohmann::json::parse(trapezoidal_json_text).at("limits").at("rows");
+    for (const auto& row : rows)
+        if (std::abs(row.at("p").get<double>() - in_mm(pitch)) < 1e-9)
+            return TrapezoidalLimits{row.at("es_c"), row.at("es_e"), row.at("td"), row.at("td1")};
+    return {};
+}
+
+double trapezoidal_preferred(double value) {
+    static constexpr double r40[]{1,    1.06, 1.12, 1.18, 1.25, 1.32, 1.4,  1.5,  1.6, 1.7,  1.8, 1.9,  2,    2.12,
+                                  2.24, 2.36, 2.5,  2.65, 2.8,  3,    3.15, 3.35, 3.55, 3.75, 4,   4.25, 4.5,  4.75,
+                                  5,    5.3,  5.6,  6,    6.3,  6.7,  7.1,  7.5,  8,    8.5,  9,   9.5,  10};
+    const double scale = std::pow(10, std::floor(std::log10(value)));
+    double best = r40[0];
+    for (const double r : r40)
+        if (std::abs(std::log(r * scale / value)) < std::abs(std::log(best * scale / value))) best = r;
+    return best * scale;
 }
 
 } // namespace whorl::standard

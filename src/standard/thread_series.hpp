@@ -26,4 +26,14 @@ const std::vector<PipeSize>& pipe_sizes(const std::string& series); // "G", "R",
 // By the size as it is written ("1/2"), or nullptr.
 const PipeSize* pipe_size(const std::string& series, const std::string& size);
 
+// ISO 2903: what a trapezoidal thread's limits are made of, by pitch; none for a pitch that is not tabulated.
+struct TrapezoidalLimits {
+    double es_c = 0, es_e = 0; // fundamental deviations of screws, taken off, µm
+    double td = 0, td1 = 0;    // tolerances of the screw's major and the nut's minor diameter, µm
+};
+std::optional<TrapezoidalLimits> trapezoidal_limits(Length pitch);
+
+// The nearest preferred number of R 40 (ISO 3), to which ISO 2903 rounds its pitch tolerances. Any unit.
+double trapezoidal_preferred(double value);
+
 } // namespace whorl::standard

@@ -7,6 +7,7 @@
 #include "standard/thread_series.hpp"
 #include "standard/unified.hpp"
 
+#include <algorithm>
 #include <cmath>
 #include <numbers>
 
@@ -95,15 +96,18 @@ FamilyProfile unified(const ThreadSpec& s, const StandardStatus& status) {
     out.basic_source = "ASME B1.1 clause 8, basic dimension";
     const double h_mm = in_mm(inch(H));
     if (side == Side::external) {
-        const Length allowance = unified_allowance(c.grade, td2_2a);
+        const auto printed = c.grade == 2 ? unified_printed_2a(s.diameter, s.pitch) : std::nullopt;
+        const Length allowance = printed ? printed->allowance : unified_allowance(c.grade, td2_2a);
         out.allowance = in_mm(allowance);
         out.allowance_source = cls + ": 0.3·Td2 of class 2A";
         out.major.max = in_mm(s.diameter - allowance);
         out.major.min = *out.major.max - in_mm(unified_major_tolerance(c.grade, s.pitch));
         out.major.source = cls + (c.grade == 1 ? ": 0.09·∛P²" : ": 0.06·∛P²");
         out.pitch.max = in_mm(basic_pitch - allowance);
-        out.pitch.min = *out.pitch.max - in_mm(unified_pitch_tolerance(c.grade, true, td2_2a));
-        out.pitch.source = cls + ": 0.0015·∛D + 0.0015·√LE + 0.015·∛P²";
+        out.pitch.min = *out.pitch.max - in_mm(printed ? printed->tolerance
+                                                        : unified_pitch_tolerance(c.grade, true, td2_2a));
+        out.pitch.source = printed ? "ASME B1.1 table 2, class 2A, as printed"
+                                   : cls + ": 0.0015·∛D + 0.0015·√LE + 0.015·∛P²";
         out.minor.max = *out.pitch.max - 0.625 * h_mm;
         out.minor.min = *out.pitch.min - 0.75 * h_mm;
         out.minor.source = "ASME B1.1, rounded root: d2 − 5H/8 and d2 − 3H/4";
@@ -116,8 +120,13 @@ FamilyProfile unified(const ThreadSpec& s, const StandardStatus& status) {
         out.pitch.min = in_mm(basic_pitch);
         out.pitch.max = *out.pitch.min + in_mm(unified_pitch_tolerance(c.grade, false, td2_2a));
         out.pitch.source = cls + ": class factor × Td2 of class 2A";
-        out.minor.min = out.basic_minor;
-        out.minor.max = *out.minor.min + in_mm(unified_minor_tolerance(c.grade, s.diameter, s.pitch));
+        // printed to three places from #6 on, the upper limit of class 3B to four
+        const auto rounded = [&](Length l, bool fine) {
+            return in_mm(fine || d < 0.1379 ? rounded_to_ten_thousandth_inch(l) : rounded_to_thousandth_inch(l));
+        };
+        const Length least = mm(out.basic_minor);
+        out.minor.min = rounded(least, false);
+        out.minor.max = rounded(least + unified_minor_tolerance(c.grade, s.diameter, s.pitch), c.grade == 3);
         out.minor.source = cls + ", clause 5.8.1 (f)";
         out.basic_root = in_mm(s.diameter);
     }
@@ -278,29 +287,41 @@ FamilyProfile trapezoidal(const ThreadSpec& s) {
     const char position = c[1];
     if (external ? position != 'c' && position != 'e' && position != 'h' : position != 'H') refuse();
     const int grade = c[0] - '0';
-    const double shift = position == 'c'   ? -(95 + 11 * p) / 1000
-                         : position == 'e' ? in_mm(standard::metric_rule::deviation('e', s.pitch))
-                                           : 0;
     const Length step = standard::metric_step_diameter(s.diameter);
-    const double td2 = in_mm(standard::metric_rule::pitch_external(grade, step, s.pitch));
-    const std::string rule = "ISO 2903 rule, class " + c;
+    // pitch tolerances of several starts are wider: ISO 2903, clause 7
+    constexpr double starts_factor[]{1, 1.12, 1.25, 1.4, 1.6};
+    const double wider = starts_factor[std::clamp(s.starts, 1, 5) - 1];
+    const double td2 =
+        standard::trapezoidal_preferred(in_mm(standard::metric_rule::pitch_external(grade, step, s.pitch))) *
+        wider;
+    const std::string several = s.starts > 1 ? " × " + number_text(wider, 2) + " for the starts" : "";
+    const auto table = standard::trapezoidal_limits(s.pitch);
+    const std::string rule = "ISO 2903 rule, class " + c,
+                      printed = table ? "ISO 2903 table, class " + c : rule;
+    const double shift = position == 'c'   ? -(table ? table->es_c : 95 + 11 * p) / 1000
+                         : position == 'e' ? -(table ? table->es_e : 50 + 11 * p) / 1000
+                                           : 0;
     out.allowance = std::abs(shift);
-    out.allowance_source = rule + (position == 'c'   ? ": 95 + 11·P µm"
-                                   : position == 'e' ? ": 50 + 11·P µm"
-                                                     : "");
+    out.allowance_source = table               ? printed
+                           : position == 'c' ? rule + ": 95 + 11·P µm"
+                           : position == 'e' ? rule + ": 50 + 11·P µm"
+                                             : rule;
     const auto um = rounded_to_micrometre;
     if (external) {
-        const double td = in_mm(standard::metric_rule::major(4, s.pitch));
-        out.major = {um(d - td), d, rule + ": 0.63·(180·∛P² − 3.15/√P) µm"};
+        const double td = table ? table->td / 1000 : in_mm(standard::metric_rule::major(4, s.pitch));
+        out.major = {um(d - td), d, table ? printed : rule + ": 0.63·(180·∛P² − 3.15/√P) µm"};
         out.pitch = {um(out.basic_pitch + shift - td2), um(out.basic_pitch + shift),
-                     rule + ": k·90·P^0.4·d^0.1 µm"};
+                     rule + ": k·90·P^0.4·d^0.1 µm, to preferred numbers" + several};
         out.minor = {um(out.basic_root - 1.25 * td2 - std::abs(shift)), out.basic_root,
                      rule + ": 1.25·Td2 + |es|"};
     } else {
-        const double td1 = in_mm(standard::metric_rule::minor(4, s.pitch));
+        const double td1 = table ? table->td1 / 1000 : in_mm(standard::metric_rule::minor(4, s.pitch));
+        const double nut2 = standard::trapezoidal_preferred(1.32 * td2 / wider) * wider;
         out.major = {out.basic_major, {}, "ISO 2904: D4 = d + 2·ac; no upper limit is set"};
-        out.pitch = {out.basic_pitch, um(out.basic_pitch + 1.32 * td2), rule + ": 1.32·Td2"};
-        out.minor = {out.basic_minor, um(out.basic_minor + td1), rule + ": 0.63·230·P^0.7 µm"};
+        out.pitch = {out.basic_pitch, um(out.basic_pitch + nut2),
+                     rule + ": 1.32·Td2, to preferred numbers" + several};
+        out.minor = {out.basic_minor, um(out.basic_minor + td1),
+                     table ? printed : rule + ": 0.63·230·P^0.7 µm"};
     }
     return out;
 }
@@ -340,7 +361,9 @@ FamilyProfile acme(const ThreadSpec& s) {
         out.minor = {out.basic_root - to_mm(1.5 * t2), out.basic_root,
                      rule + ": 1.5 × pitch diameter tolerance"};
     } else {
-        out.major = {out.basic_major, out.basic_major + to_mm(t2), rule + ": pitch diameter tolerance"};
+        const double more = 1 / p > 10.0001 ? 0.010 : 0.020; // D + 0.020 in, D + 0.040 in from 10 per inch on
+        out.major = {out.basic_major, out.basic_major + to_mm(more),
+                     rule + (more > 0.015 ? ": clearance 0.020 in + 0.020 in" : ": clearance 0.010 in + 0.010 in")};
         out.pitch = {out.basic_pitch, out.basic_pitch + to_mm(t2), rule + ": a·√p + b·√D"};
         out.minor = {out.basic_minor, out.basic_minor + to_mm(std::max(0.05 * p, 0.005)),
                      rule + ": 0.05·p, at least 0.005 in"};

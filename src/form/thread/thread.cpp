@@ -492,25 +492,38 @@ ResolvedThread resolve_thread(const ThreadSpec& asked) {
         v.push_back(length_value("printing_allowance", "Printing allowance", in_mm(spec.allowance),
                                  "set by you; taken off crest, flanks and root"));
     const bool sixty = spec.family == ThreadFamily::iso_metric || spec.family == ThreadFamily::unified;
-    if (external && d.basic_pitch > 0 && d.basic_minor > 0) {
-        // ISO 898-1 clause 9.1.6.1: As = π/4·((d2 + d3)/2)², d3 = d1 − H/6, basic sizes
-        const double d3 = sixty ? d.basic_minor - std::sqrt(3.0) / 2 * p / 6 : d.basic_minor;
-        const double mean = (d.basic_pitch + d3) / 2;
-        ResolvedValue area{.key = "stress_area",
-                           .label = "Stress area",
-                           .kind = ValueKind::area,
-                           .source = sixty ? "ISO 898-1: π/4·((d2 + d3)/2)²" : "π/4·((d2 + d3)/2)²"};
-        area.value = pi / 4 * mean * mean;
+    const bool pipe = spec.family == ThreadFamily::pipe_g || spec.family == ThreadFamily::pipe_r ||
+                      spec.family == ThreadFamily::npt || spec.family == ThreadFamily::npsm;
+    if (external && !pipe && d.basic_pitch > 0 && d.basic_minor > 0) { // a pipe is no solid bar
+        ResolvedValue area{.key = "stress_area", .label = "Stress area", .kind = ValueKind::area};
+        if (spec.family == ThreadFamily::unified) {
+            // ASME B1.1 appendix B: As = π/4·(D − 0.9743·p)²
+            const double across = in_mm(spec.diameter) - 0.9743 * p;
+            area.value = pi / 4 * across * across;
+            area.source = "ASME B1.1: π/4·(D − 0.9743·p)²";
+        } else {
+            // ISO 898-1 clause 9.1.6.1: As = π/4·((d2 + d3)/2)², d3 = d1 − H/6, basic sizes
+            const double d3 = sixty ? d.basic_minor - std::sqrt(3.0) / 2 * p / 6 : d.basic_minor;
+            const double mean = (d.basic_pitch + d3) / 2;
+            area.value = pi / 4 * mean * mean;
+            area.source = sixty ? "ISO 898-1: π/4·((d2 + d3)/2)²" : "π/4·((d2 + d3)/2)²";
+        }
         v.push_back(area);
     }
     if (external && d.lower_angle == d.upper_angle && d.lower_angle > 0.1 && d.taper == 0 &&
         d.basic_pitch > 0) {
-        // the wire that touches the flanks at the pitch line; the lead's small correction is left out
+        // the wire that touches the flanks at the pitch line
         const double half = d.lower_angle, wire = p / 2 / std::cos(half);
-        const double add = wire * (1 + 1 / std::sin(half)) - p / 2 / std::tan(half);
+        // the lead makes the wires lie askew and further out: ½·w·tan²φ·cos α·cot α
+        const double lead_slope = p * spec.starts / (pi * d.basic_pitch);
+        const double askew = wire / 2 * lead_slope * lead_slope * std::cos(half) / std::tan(half);
+        const double add = wire * (1 + 1 / std::sin(half)) - p / 2 / std::tan(half) + askew;
         v.push_back(length_value("best_wire", "Best wire Ø", wire, "P / (2·cos of half the flank angle)"));
         Limits over{d.pitch.min.value_or(d.basic_pitch) + add, d.pitch.max.value_or(d.basic_pitch) + add,
-                    "three best wires: d2 + W·(1 + 1/sin α) − P/2·cot α, α half the flank angle"};
+                    "three best wires: d2 + W·(1 + 1/sin α) − P/2·cot α + W/2·tan²φ·cos α·cot α, α half the "
+                    "flank angle, φ lead angle" +
+                        (askew > 0.01 ? ", of which " + number_text(askew, 3) + " mm for the lead"
+                                      : std::string())};
         v.push_back(limits_value("over_wires", "Over wires", over));
     }
     if (!external && d.taper == 0) {
