@@ -273,6 +273,13 @@ TEST_CASE("what a family does not have is refused with a sentence") {
 }
 
 namespace {
+ResolvedThread thread_of(const char* designation) {
+    return resolve_thread(std::get<ThreadSpec>(parse_designation(designation).what));
+}
+std::optional<ResolvedValue> value_in(const ResolvedThread& t, const char* key) {
+    const ResolvedValue* v = find_value(t.values, key);
+    return v ? std::optional(*v) : std::nullopt;
+}
 struct Printed {
     const char* designation;
     const char* key;
@@ -304,8 +311,7 @@ TEST_CASE("Unified limits to the printed digit, ASME B1.1 table 2") {
              Printed{"1/2-10 ACME-2G", "major_diameter", -1, 0.5000},
          }) {
         INFO(row.designation << " " << row.key);
-        const ResolvedThread t = resolve_thread(std::get<ThreadSpec>(parse_designation(row.designation).what));
-        const ResolvedValue* v = t.find(row.key);
+        const auto v = value_in(thread_of(row.designation), row.key);
         REQUIRE(v);
         if (row.min > 0) CHECK(in_inch(mm(*v->min)) == Approx(row.min).margin(1e-9));
         if (row.max > 0) CHECK(in_inch(mm(*v->max)) == Approx(row.max).margin(1e-9));
@@ -322,9 +328,7 @@ TEST_CASE("8-UN is a listed series") {
 }
 
 TEST_CASE("stress areas: ASME B1.1 appendix B for Unified, none for pipe") {
-    const auto area = [](const char* d) {
-        return resolve_thread(std::get<ThreadSpec>(parse_designation(d).what)).find("stress_area");
-    };
+    const auto area = [](const char* d) { return value_in(thread_of(d), "stress_area"); };
     // ASME B1.1 and SAE J429 tables, in²
     for (const auto& [d, in2] : {std::pair{"1/4-20 UNC-2A", 0.0318}, std::pair{"1/2-13 UNC-2A", 0.1419},
                                  std::pair{"1-8 UNC-2A", 0.606}, std::pair{"#10-32 UNF-2A", 0.0200}}) {
@@ -339,9 +343,7 @@ TEST_CASE("stress areas: ASME B1.1 appendix B for Unified, none for pipe") {
 }
 
 TEST_CASE("trapezoidal limits from the tables of ISO 2903, several starts wider") {
-    const auto value = [](const char* d, const char* key) {
-        return *resolve_thread(std::get<ThreadSpec>(parse_designation(d).what)).find(key);
-    };
+    const auto value = [](const char* d, const char* key) { return value_in(thread_of(d), key).value(); };
     CHECK(*value("Tr40x7-7e", "pitch_diameter").max == Approx(36.375));
     CHECK(*value("Tr40x7-7e", "pitch_diameter").min == Approx(36.020));
     CHECK(*value("Tr40x7-7e", "major_diameter").min == Approx(39.575));
@@ -360,14 +362,15 @@ TEST_CASE("trapezoidal limits from the tables of ISO 2903, several starts wider"
     CHECK(value("Tr40x6.5-7e", "major_diameter").source.find("rule") != std::string::npos);
 }
 
-TEST_CASE("internal Acme threads clear the screw: D + 0.020 to D + 0.040 in, half of that above 10 per inch") {
-    for (const auto& [d, least, most] : {std::tuple{"1/2-10 ACME-2G", 0.52, 0.54},
-                                         std::tuple{"1/4-16 ACME-2G", 0.26, 0.27},
-                                         std::tuple{"1-5 ACME-3G", 1.02, 1.04}}) {
+TEST_CASE(
+    "internal Acme threads clear the screw: D + 0.020 to D + 0.040 in, half of that above 10 per inch") {
+    for (const auto& [d, least, most] :
+         {std::tuple{"1/2-10 ACME-2G", 0.52, 0.54}, std::tuple{"1/4-16 ACME-2G", 0.26, 0.27},
+          std::tuple{"1-5 ACME-3G", 1.02, 1.04}}) {
         ThreadSpec s = std::get<ThreadSpec>(parse_designation(d).what);
         s.side = Side::internal;
         const ResolvedThread t = resolve_thread(s);
-        const ResolvedValue* v = t.find("major_diameter");
+        const auto v = value_in(t, "major_diameter");
         REQUIRE(v);
         CHECK(in_inch(mm(*v->min)) == Approx(least).margin(1e-9));
         CHECK(in_inch(mm(*v->max)) == Approx(most).margin(1e-9));
@@ -375,10 +378,9 @@ TEST_CASE("internal Acme threads clear the screw: D + 0.020 to D + 0.040 in, hal
 }
 
 TEST_CASE("over wires counts the lead: wires lie askew in a steep thread") {
-    const auto over = [](const char* d) {
-        return *resolve_thread(std::get<ThreadSpec>(parse_designation(d).what)).find("over_wires");
-    };
-    // the same pitch line without and with a steep lead: exact contact of a wire with the helicoid gives 0.212
+    const auto over = [](const char* d) { return value_in(thread_of(d), "over_wires").value(); };
+    // the same pitch line without and with a steep lead: exact contact of a wire with the helicoid gives
+    // 0.212
     const double askew = *over("Tr40x21(P7)-7e").max - *over("Tr40x7-7e").max;
     CHECK(askew == Approx(0.19).margin(0.01)); // less the single start's own 0.024
     CHECK(over("Tr40x21(P7)-7e").source.find("for the lead") != std::string::npos);

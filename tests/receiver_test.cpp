@@ -1,6 +1,6 @@
-// What a program does that receives our STEP files, with the kernel as a stranger has it: reads a file, checks
-// it, weighs it with plain quadrature, meshes it, cuts it in half in planes through the axis and joins a
-// block to it. The two halves' volumes add up to the whole's, and so do those of the joined and the shared.
+// What a program does that receives our STEP files, with the kernel as a stranger has it: reads a file,
+// checks it, weighs it with plain quadrature, meshes it, cuts it in half in planes through the axis and joins
+// a block to it. The two halves' volumes add up to the whole's, and so do those of the joined and the shared.
 #include "build/build.hpp"
 #include "exchange/export.hpp"
 #include "model/job_file.hpp"
@@ -42,8 +42,8 @@ double weight(const TopoDS_Shape& s, double precision = 1e-6) {
 }
 
 TopoDS_Shape received(const Piece& piece, const Preview& preview) {
-    const auto path = std::filesystem::temp_directory_path() /
-                      ("whorl-receiver-" + std::to_string(::getpid()) + ".step");
+    const auto path =
+        std::filesystem::temp_directory_path() / ("whorl-receiver-" + std::to_string(::getpid()) + ".step");
     write_step(*make_verified_solid(preview), piece, "", LengthUnit::millimetre, path);
     STEPControl_Reader reader;
     REQUIRE(reader.ReadFile(path.c_str()) == IFSelect_RetDone);
@@ -69,8 +69,7 @@ void receive(const Piece& piece, const std::vector<double>& angles) {
     BRepBndLib::Add(s, box);
     double x0, y0, z0, x1, y1, z1;
     box.Get(x0, y0, z0, x1, y1, z1);
-    const double r =
-        2 * std::max({-x0, -y0, -z0, x1, y1, z1, std::abs(x0), std::abs(y0), std::abs(z0)}) + 1;
+    const double r = 2 * std::max({-x0, -y0, -z0, x1, y1, z1, std::abs(x0), std::abs(y0), std::abs(z0)}) + 1;
     for (const double degrees : angles) {
         INFO("cut at " << degrees << " degrees");
         gp_Trsf turn;
@@ -118,10 +117,9 @@ void receive_random(unsigned seed, int wanted) {
 
 TEST_CASE("a receiver can use a piece of every kind") {
     // those that could not be cut, joined or weighed before faces were cut below a turn, and their kin
-    for (const char* d :
-         {"M7x1-6g x 12", "M10 x 10", "M14x1.5-6g LH x 8", "Tr20x4 x 16", "ISO 4032 M10", "M6-6H x 8",
-          "1/4-20 UNC-2A x 0.4", "R1/8 x 8", "gear m2 z19 b12", "gear m2 z9 b8", "gear m1 z12 helix 30 LH b6",
-          "internal gear m1 z40 b6", "rack m2 z6 b10 h12"}) {
+    for (const char* d : {"M7x1-6g x 12", "M10 x 10", "M14x1.5-6g LH x 8", "Tr20x4 x 16", "ISO 4032 M10",
+                          "M6-6H x 8", "1/4-20 UNC-2A x 0.4", "R1/8 x 8", "gear m2 z19 b12", "gear m2 z9 b8",
+                          "gear m1 z12 helix 30 LH b6", "internal gear m1 z40 b6", "rack m2 z6 b10 h12"}) {
         INFO(d);
         receive(written(d), {0, 34});
     }

@@ -240,10 +240,9 @@ TEST_CASE("a job carries its own sections") {
 }
 
 TEST_CASE("drawings that lie about their counts or lines are refused before they are read") {
-    for (const auto& [file, says] :
-         {std::pair{"dxf_line_1024_hang.dxf", "1024 characters"},
-          std::pair{"dxf_negative_count_bad_alloc.dxf", "2000000000"},
-          std::pair{"dxf_spline_2e9_memory.dxf", "2000000000"}}) {
+    for (const auto& [file, says] : {std::pair{"dxf_line_1024_hang.dxf", "1024 characters"},
+                                     std::pair{"dxf_negative_count_bad_alloc.dxf", "2000000000"},
+                                     std::pair{"dxf_spline_2e9_memory.dxf", "2000000000"}}) {
         INFO(file);
         const std::string text = read_file(std::string(WHORL_SOURCE_DIR) + "/tests/hostile/" + file, 1 << 20);
         CHECK_THROWS_WITH(outline_from_dxf(text), Catch::Contains(says) && Catch::Contains("Line "));

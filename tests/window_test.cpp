@@ -573,7 +573,7 @@ TEST_CASE("a nut is screwed along its screw, by mouse, wheel and keys") {
     CHECK(b.session.together()->mating.engaged(view.travel()) == 0);
     CHECK(!view.grab().toImage().isNull());
     // and with the counterpart gone the piece is alone again
-    QTest::keyClick(&b.window, Qt::Key_Delete, Qt::ControlModifier);
+    QTest::keyClick(&b.window, Qt::Key_Delete, Qt::ControlModifier | Qt::ShiftModifier);
     b.settle();
     CHECK_FALSE(b.session.together());
     CHECK(b.session.counterpart_preview() == nullptr);

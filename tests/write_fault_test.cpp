@@ -142,12 +142,15 @@ TEST_CASE("a link is written through, also to a file that is not there yet") {
 }
 
 TEST_CASE("a name as long as a folder bears is written, and what others have left is cleared") {
-    const Folder folder;
-    const fs::path left = folder.path / ".part-999999999-1", ours = folder.path / (".part-" + std::to_string(::getpid()) + "-0"),
-                   other = folder.path / ".part-notes";
+    const Folder own;
+    const fs::path folder = own.path / "written once"; // a process looks for leftovers once a folder
+    fs::create_directories(folder);
+    const fs::path left = folder / ".part-999999999-1",
+                   ours = folder / (".part-" + std::to_string(::getpid()) + "-0"),
+                   other = folder / ".part-notes";
     for (const fs::path& p : {left, ours, other})
         std::ofstream(p) << "left";
-    const fs::path longest = folder.path / std::string(255, 'n');
+    const fs::path longest = folder / std::string(255, 'n');
     write_file_atomically(longest, "content");
     CHECK(read_file(longest, 100) == "content");
     CHECK(!fs::exists(left));

@@ -22,7 +22,8 @@ Canvas::Canvas(Session& session, QWidget* parent)
     connect(editor_, &QLineEdit::textEdited, this, [this](const QString& text) {
         if (!open_.field) return;
         session_.begin_live();
-        (void)session_.edit(*open_.field, with_points(text)); // half a number may make no sense yet; Enter says so
+        (void)session_.edit(*open_.field,
+                            with_points(text)); // half a number may make no sense yet; Enter says so
     });
     connect(&session_, &Session::changed, this, qOverload<>(&QWidget::update));
     connect(&session_, &Session::hover_changed, this, qOverload<>(&QWidget::update));

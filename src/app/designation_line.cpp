@@ -63,7 +63,7 @@ void DesignationLine::text_edited() {
     bad_ = false;
     bad_at_ = -1;
     hint_ = new_piece_ || !session_.has_piece() || is_starter(written()) ? "Enter starts a piece"
-                                                                                    : "Enter sets the zone";
+                                                                         : "Enter sets the zone";
     if (text().trimmed().isEmpty()) {
         if (!new_piece_) hint_.clear();
     } else {

@@ -599,8 +599,8 @@ void MainWindow::set_dark(bool dark) {
     update();
 }
 
-// A line editor would take many keys for itself, as a line in a terminal does. An action's key is the action's
-// wherever the focus is, unless text is being edited and the key is one of everybody's for editing.
+// A line editor would take many keys for itself, as a line in a terminal does. An action's key is the
+// action's wherever the focus is, unless text is being edited and the key is one of everybody's for editing.
 bool MainWindow::eventFilter(QObject* o, QEvent* e) {
     const auto* line = e->type() == QEvent::ShortcutOverride ? qobject_cast<QLineEdit*>(o) : nullptr;
     if (!line || line->window() != this) return QMainWindow::eventFilter(o, e);

@@ -38,9 +38,8 @@ void require_bearable_mesh(const solid::Skin& skin, double chord) {
     std::map<int, std::size_t> faces; // of each zone
     for (const auto& f : skin.faces)
         ++faces[f.zone];
-    const auto busiest = std::max_element(faces.begin(), faces.end(), [](const auto& a, const auto& b) {
-        return a.second < b.second;
-    });
+    const auto busiest = std::max_element(faces.begin(), faces.end(),
+                                          [](const auto& a, const auto& b) { return a.second < b.second; });
     const auto zone = static_cast<std::size_t>(busiest->first);
     const auto wanted = [&](double c) {
         return solid::triangles_expected(skin, solid::steps_for_chord(skin, c));
@@ -50,9 +49,10 @@ void require_bearable_mesh(const solid::Skin& skin, double chord) {
         while (coarser < 10 && wanted(coarser) > most_triangles)
             coarser *= 1.25;
         const bool helps = wanted(coarser) <= most_triangles;
-        throw solid::CannotMake("At a chord of " + number_text(chord, 4) + " mm this piece would need about " +
-                                    number_text(triangles / 1e6, 1) + " million triangles; at most " +
-                                    number_text(most_triangles / 1e6, 0) + " million are made. " +
+        throw solid::CannotMake("At a chord of " + number_text(chord, 4) +
+                                    " mm this piece would need about " + number_text(triangles / 1e6, 1) +
+                                    " million triangles; at most " + number_text(most_triangles / 1e6, 0) +
+                                    " million are made. " +
                                     (helps ? "A chord of " + number_text(coarser, 3) + " mm would do"
                                            : "Make this zone shorter or its pitch larger") +
                                     ", or make its thread simplified.",
@@ -89,12 +89,17 @@ Preview make_preview(const Piece& piece, std::size_t index, const Names& names, 
         // a fault of ours, said as one: the job stands, and the last good state stays on screen
         p.findings.insert(
             p.findings.begin(),
-            Finding{Severity::stop, "cannot_make",
+            Finding{Severity::stop,
+                    "cannot_make",
                     "'" + piece.name +
                         "' can't be built, through a fault of Regular Whorl's own. A small change of a "
                         "length or a diameter usually helps; please report the job with this note: " +
                         e.what() + ".",
-                    index, 0, 0, 0, {}});
+                    index,
+                    0,
+                    0,
+                    0,
+                    {}});
         p.skin = {};
         p.bar = {};
         p.mesh = {};

@@ -221,8 +221,8 @@ private:
             const double at = in_mm(end->is_dome() ? end->tip_diameter : end->diameter),
                          rim = 2 * z_.web->rim;
             if (sunk && (end->kind == EndKind::chamfer || end->is_dome()) && at < rim + least_land)
-                meets(index_, field, end->is_dome() ? "The rounded end" : "The chamfer", at,
-                      "rim begins at", rim);
+                meets(index_, field, end->is_dome() ? "The rounded end" : "The chamfer", at, "rim begins at",
+                      rim);
         }
         for (std::size_t i = 0; i < whole_.zones.size(); ++i) {
             const ResolvedZone& bore = whole_.zones[i];

@@ -64,8 +64,8 @@ int section_show(const std::string& name, bool as_json, std::ostream& out) {
     }
     out << it->name << ": " << summary(*it) << "\n       z/P        h/P      bow/P\n";
     for (const OwnPoint& p : it->points)
-        out << std::fixed << std::setprecision(5) << std::setw(10) << p.z << " " << std::setw(10) << p.h << " "
-            << std::setw(10) << p.bow << "\n";
+        out << std::fixed << std::setprecision(5) << std::setw(10) << p.z << " " << std::setw(10) << p.h
+            << " " << std::setw(10) << p.bow << "\n";
     return 0;
 }
 

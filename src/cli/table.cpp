@@ -70,7 +70,8 @@ std::map<std::string, std::string> earlier_fingerprints(const std::filesystem::p
         std::istringstream text(read_file(report, 64u << 20));
         std::string line;
         while (std::getline(text, line))
-            if (const auto cells = csv_cells(line); cells.size() == 6 && !cells[5].empty()) out[cells[1]] = cells[5];
+            if (const auto cells = csv_cells(line); cells.size() == 6 && !cells[5].empty())
+                out[cells[1]] = cells[5];
     } catch (const FileError&) {
     }
     return out;
@@ -80,8 +81,8 @@ void write_report(const std::vector<Row>& rows, const BatchOptions& options) {
     std::string report = report_header;
     for (const Row& row : rows)
         if (!row.state.empty())
-            report += std::to_string(row.line) + "," + quoted(row.stem) + "," + quoted(row.designation) + "," +
-                      row.state + "," + quoted(row.detail) + "," + row.fingerprint + "\n";
+            report += std::to_string(row.line) + "," + quoted(row.stem) + "," + quoted(row.designation) +
+                      "," + row.state + "," + quoted(row.detail) + "," + row.fingerprint + "\n";
     write_file_atomically(std::filesystem::path(options.directory) / "report.csv", report);
 }
 
@@ -227,7 +228,8 @@ int make_table(const BatchOptions& options, std::ostream& out, std::ostream& err
                     const std::lock_guard lock(console);
                     rows[i] = std::move(row);
                     // a run that is ended can be taken up: at most a second's work is made again
-                    if (const auto now = std::chrono::steady_clock::now(); now - reported > std::chrono::seconds(1)) {
+                    if (const auto now = std::chrono::steady_clock::now();
+                        now - reported > std::chrono::seconds(1)) {
                         write_report(rows, options);
                         reported = now;
                     }
@@ -240,9 +242,8 @@ int make_table(const BatchOptions& options, std::ostream& out, std::ostream& err
             });
     }
     write_report(rows, options);
-    const auto bad = std::count_if(rows.begin(), rows.end(), [](const Row& row) {
-        return row.state != "made" && row.state != "kept";
-    });
+    const auto bad = std::count_if(rows.begin(), rows.end(),
+                                   [](const Row& row) { return row.state != "made" && row.state != "kept"; });
     out << rows.size() << " rows, " << bad << " not made; see " << options.directory << "/report.csv\n";
     return bad > 0 ? 1 : 0;
 }

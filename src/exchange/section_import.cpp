@@ -339,8 +339,9 @@ void require_readable(const std::string& text) {
         const auto [rest, error] = std::from_chars(line.data(), line.data() + line.size(), count);
         if (error != std::errc() || rest != line.data() + line.size() || count < 0 || count > lines)
             throw InputError("Line " + std::to_string(number) + " of the drawing says that " +
-                             std::string(line.substr(0, 40)) + " of something follow, but the drawing has only " +
-                             std::to_string(lines) + " lines; the file is damaged.");
+                             std::string(line.substr(0, 40)) +
+                             " of something follow, but the drawing has only " + std::to_string(lines) +
+                             " lines; the file is damaged.");
     }
 }
 

@@ -29,7 +29,8 @@ std::vector<OutlinePoint> outline_from_dxf(const std::string& text);
 // All its lines, arcs and polylines as loose pieces; circles are left out. At most 200 000.
 std::vector<std::pair<OutlinePoint, OutlinePoint>> pieces_from_dxf(const std::string& text);
 std::vector<OutlinePoint> outline_from_svg(std::string_view text);
-std::vector<OutlinePoint> closed_outline_from_svg(std::string_view text); // or open, as a whole gear's is drawn
+std::vector<OutlinePoint>
+closed_outline_from_svg(std::string_view text); // or open, as a whole gear's is drawn
 std::vector<OutlinePoint> outline_from_csv(std::string_view text);
 
 OwnSection section_from_outline(std::vector<OutlinePoint> outline, const std::string& name,

@@ -95,8 +95,10 @@ void write_step(const VerifiedSolid& solid, const Piece& piece, const std::strin
                 const std::filesystem::path& path) {
     // The writer wants a file's name; one in memory leaves nothing behind, however this ends.
     const int memory = ::memfd_create("step", MFD_CLOEXEC);
-    if (memory < 0) throw FileError("'" + path.string() + "' can't be written: " + std::strerror(errno) + ".");
-    const std::unique_ptr<const int, void (*)(const int*)> closed(&memory, [](const int* fd) { ::close(*fd); });
+    if (memory < 0)
+        throw FileError("'" + path.string() + "' can't be written: " + std::strerror(errno) + ".");
+    const std::unique_ptr<const int, void (*)(const int*)> closed(&memory,
+                                                                  [](const int* fd) { ::close(*fd); });
     const std::string own = "/proc/self/fd/" + std::to_string(memory);
     std::string content;
     try {
@@ -135,9 +137,10 @@ void write_step(const VerifiedSolid& solid, const Piece& piece, const std::strin
                         e.GetMessageString() + "). Please report the piece.");
     }
     if (content.find("END-ISO-10303-21;") == std::string::npos)
-        throw FileError("'" + path.string() +
-                        "' can't be written: its content came out incomplete; is there no room left, or a limit "
-                        "on the size of files?");
+        throw FileError(
+            "'" + path.string() +
+            "' can't be written: its content came out incomplete; is there no room left, or a limit "
+            "on the size of files?");
     content = part21_text(content);
     write_file_atomically(path, content);
 }
@@ -261,7 +264,9 @@ std::string file_stem(const std::string& name) {
         i += length;
         // blanks, controls and punctuation of the Latin-1 and general punctuation blocks part words
         const bool parts = length == 1 ? !std::isalnum(lead) && lead != '-' && lead != '_'
-                                       : letter < "\xC2\xAA" || letter.starts_with("\xE2\x80") ||
+                                       : (letter.starts_with("\xC2") && letter != "\xC2\xAA" &&
+                                          letter != "\xC2\xB5" && letter != "\xC2\xBA") ||
+                                             letter.starts_with("\xE2\x80") ||
                                              letter.starts_with("\xE2\x81") || letter == "\xE3\x80\x80";
         if (out.size() + letter.size() > longest) break;
         if (!parts)

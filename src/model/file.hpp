@@ -18,8 +18,8 @@ public:
 std::string read_file(const std::filesystem::path& path, std::size_t limit);
 
 // Writes to a nameless file in the target's folder, flushes it to disk and puts it in the target's place: the
-// old file stands or the new one does, whenever the program is ended. A link is followed to its target, an old
-// file's permissions are kept, a new one has those of the process's umask; a pipe or device is written to
+// old file stands or the new one does, whenever the program is ended. A link is followed to its target, an
+// old file's permissions are kept, a new one has those of the process's umask; a pipe or device is written to
 // directly. Throws FileError (missing folder, no permission, disk full).
 void write_file_atomically(const std::filesystem::path& path, std::string_view content);
 

@@ -190,7 +190,6 @@ void require_schema(const json& document) {
                      reason.substr(0, 300));
 }
 
-
 } // namespace
 
 std::string_view job_schema() {

@@ -56,7 +56,8 @@ SectionLibrary load_library(const fs::path& folder) {
     std::error_code none;
     if (folder.empty() || !fs::exists(folder, none)) {
         if (none && none != std::errc::no_such_file_or_directory)
-            throw FileError("The section library " + folder.string() + " can't be read: " + none.message() + ".");
+            throw FileError("The section library " + folder.string() + " can't be read: " + none.message() +
+                            ".");
         return out;
     }
     for (fs::directory_iterator it(folder, none), end; !none && it != end; it.increment(none)) {

@@ -329,8 +329,8 @@ std::string with_decimal_points(std::string_view typed) {
 
 std::string number_text(double value, int decimals) {
     std::array<char, 400> buffer{};
-    const auto end =
-        std::to_chars(buffer.data(), buffer.data() + buffer.size(), value, std::chars_format::fixed, decimals);
+    const auto end = std::to_chars(buffer.data(), buffer.data() + buffer.size(), value,
+                                   std::chars_format::fixed, decimals);
     std::string s(buffer.data(), end.ptr);
     if (s.find('.') != std::string::npos) {
         s.erase(s.find_last_not_of('0') + 1);

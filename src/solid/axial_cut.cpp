@@ -47,8 +47,7 @@ std::vector<double> crossings(const Edge& e, double first) {
                          x = std::acos(std::clamp((line - e.bow.centre.theta) / reach, -1.0, 1.0));
             for (const double phi : {at - x, at + x})
                 for (int turn = -2; turn <= 2; ++turn)
-                    if (const double p = phi + turn * full_turn;
-                        p > std::min(p0, p1) && p < std::max(p0, p1))
+                    if (const double p = phi + turn * full_turn; p > std::min(p0, p1) && p < std::max(p0, p1))
                         out.push_back(p);
         } else {
             out.push_back((line - e.begin.theta) / (e.end.theta - e.begin.theta));
@@ -232,7 +231,8 @@ private:
             return std::find_if(loop.begin(), loop.end(), [&](const EdgeUse& u) { return u.edge == seam; });
         };
         const auto has = [&](Loop& loop) { return use_in(loop) != loop.end(); };
-        const auto a = std::find_if(parts.begin(), parts.end(), has), b = std::find_if(a + 1, parts.end(), has);
+        const auto a = std::find_if(parts.begin(), parts.end(), has),
+                   b = std::find_if(a + 1, parts.end(), has);
         if (b == parts.end()) throw std::logic_error("axial cut: a part lies on both sides of a seam");
         std::rotate(a->begin(), use_in(*a), a->end());
         std::rotate(b->begin(), use_in(*b), b->end());
@@ -266,7 +266,8 @@ private:
         for (const int corner : candidates) {
             const auto& pair = meeting[static_cast<std::size_t>(corner)];
             if (pair.size() != 2 || pair[0] == pair[1]) continue;
-            const int a = edge(pair[0]).to == corner ? pair[0] : pair[1], b = a == pair[0] ? pair[1] : pair[0];
+            const int a = edge(pair[0]).to == corner ? pair[0] : pair[1],
+                      b = a == pair[0] ? pair[1] : pair[0];
             Edge &p = edge(a), &q = edge(b);
             const auto circle = [](const Edge& e) {
                 return e.shape == EdgeShape::straight && std::abs(e.begin.r - e.end.r) < 1e-12 &&
@@ -314,8 +315,6 @@ private:
     }
 
     void gather_joins() {
-        for (Join& join : skin_.joins)
-            join.theta.clear();
         for (const Edge& e : skin_.edges)
             if (e.join >= 0)
                 for (const double t : {e.begin.theta, e.end.theta})

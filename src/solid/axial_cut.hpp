@@ -4,9 +4,10 @@
 // that winds further can't be cut, joined or meshed there, and their plain quadrature weighs it wrong. So no
 // face of a closed surface in a finished skin runs further than half a turn, and no helicoid further than
 // one: measured on studs, screws and nipples, half a turn throughout made files a sixth larger that were no
-// better to cut or to weigh, two turns made them a tenth smaller and as slow to read. On a face r = a + b·z + c·θ the plane θ = const
-// leaves a straight line, on a swept arc an arc, so that the cuts are exact; they stand in two planes for the
-// whole skin, turned to where they are far from every corner and from the planes in which people like to cut.
+// better to cut or to weigh, two turns made them a tenth smaller and as slow to read. On a face r = a + b·z +
+// c·θ the plane θ = const leaves a straight line, on a swept arc an arc, so that the cuts are exact; they
+// stand in two planes for the whole skin, turned to where they are far from every corner and from the planes
+// in which people like to cut.
 #pragma once
 
 #include "solid/skin.hpp"

@@ -573,8 +573,9 @@ double triangles_expected(const Skin& skin, int steps_per_turn) {
         for (const auto& loop : f.loops)
             edges += static_cast<double>(loop.size());
         // two triangles a step and edge or so; an arc is as many strips as its chord asks for
-        const double strips =
-            f.kind == FaceKind::curved ? std::max(2.0, std::abs(f.arc_to - f.arc_from) * steps_per_turn / 25) : 1;
+        const double strips = f.kind == FaceKind::curved
+                                  ? std::max(2.0, std::abs(f.arc_to - f.arc_from) * steps_per_turn / 25)
+                                  : 1;
         total += edges + 2 * strips * angle_around(skin, f) / full_turn * steps_per_turn;
     }
     return total;

@@ -1,5 +1,8 @@
 #include "solid/rim.hpp"
 
+#include "quantity/expression.hpp"
+#include "solid/build_skin.hpp"
+
 #include <algorithm>
 #include <cmath>
 #include <numbers>
@@ -9,7 +12,8 @@ namespace {
 
 constexpr double full_turn = 2 * std::numbers::pi;
 constexpr double same_theta = 1e-9;
-constexpr double same_radius = 1e-7; // mm
+constexpr double same_radius = 1e-7;   // mm
+constexpr double least_overlap = 1e-5; // mm; a sliver shallower than this has no triangles
 
 struct Node {
     double theta;
@@ -251,6 +255,15 @@ Joined join_rims(Skin& skin, double z, const Rim* below, int zone_below, const R
             for (const double t : inner)
                 if (t > at.back().first + same_theta) at.emplace_back(t, gap_at(t));
             at.emplace_back(b.theta, db);
+            for (std::size_t k = 1; k + 1 < at.size(); ++k)
+                if (std::abs(at[k].second) < least_overlap && at[k].second != 0 &&
+                    at[k].second * at[k - 1].second < 0 && at[k].second * at[k + 1].second < 0)
+                    throw CannotMake(
+                        "Two neighbouring zones of Ø " +
+                            number_text(2 * std::abs(radius_at(*below, at[k].first)), 6) +
+                            " mm overlap by less than a hundredth of a micrometre where one touches "
+                            "the other; make them the same, or clearly different.",
+                        static_cast<std::size_t>(std::max(0, zone_above)));
             for (std::size_t k = 0; k + 1 < at.size(); ++k) {
                 auto [t0, d0] = at[k];
                 auto [t1, d1] = at[k + 1];
@@ -303,6 +316,11 @@ Joined join_rims(Skin& skin, double z, const Rim* below, int zone_below, const R
 
     const int join = static_cast<int>(skin.joins.size());
     skin.joins.push_back({z, {}});
+    // between two curves from corner to corner there is a sample, so that a sliver has triangles
+    for (std::size_t i = 0; i < n; ++i) {
+        const double from = all[i].theta, to = all[(i + 1) % n].theta + (i + 1 == n ? full_turn : 0);
+        if (sign[i] != 0 && bent(from, to)) skin.joins.back().theta.push_back(wrapped((from + to) / 2));
+    }
     RimEdges rb, ra;
     for (const Node& node : all) {
         skin.joins.back().theta.push_back(node.theta);
@@ -318,6 +336,7 @@ Joined join_rims(Skin& skin, double z, const Rim* below, int zone_below, const R
             ra.corner.push_back(shared ? corner : add_corner(skin, node.theta, node.above, z));
         }
     }
+    std::sort(skin.joins.back().theta.begin(), skin.joins.back().theta.end());
     const auto interval_sign = [&](double from, double to) { // of the first interval in [from, to)
         const double middle = wrapped((from + to) / 2);
         for (std::size_t i = 0; i < n; ++i) {

@@ -28,7 +28,8 @@ std::vector<LoopSlice> slice_loop(const std::vector<EdgeUse>& loop, const std::v
     };
     for (auto& [line, at] : crossing) {
         std::sort(at.begin(), at.end(), [&](std::size_t a, std::size_t b) { return along(a) < along(b); });
-        if (at.size() % 2 != 0) throw std::logic_error("slice: a boundary crosses a line an odd number of times");
+        if (at.size() % 2 != 0)
+            throw std::logic_error("slice: a boundary crosses a line an odd number of times");
         for (std::size_t k = 0; k < at.size(); k += 2) {
             const std::size_t low = at[k], high = at[k + 1], after_low = (low + 1) % n,
                               after_high = (high + 1) % n;

@@ -260,8 +260,8 @@ private:
         double arc_turn() const { return face->arc_to > face->arc_from ? 1 : -1; }
     };
 
-    // The outline's curve pushed along the axis (then receivers know it for that), or multiplied as a complex number with the turn of the
-    // helix.
+    // The outline's curve pushed along the axis (then receivers know it for that), or multiplied as a complex
+    // number with the turn of the helix.
     Chart tooth_chart(const Face& f) {
         Chart c;
         const TransverseCurve& curve = *f.tooth.curve;
@@ -281,8 +281,8 @@ private:
         c.z0 = z0;
         // receivers take an extrusion for smooth, and weigh it with few points: too few for a trochoid
         if (f.tooth.twist == 0 && curve.shape != CurveShape::trochoid) {
-            c.surface = new Geom_SurfaceOfLinearExtrusion(
-                tooth_curve(f.tooth, z0), f.tooth.mirrored ? gp::DZ().Reversed() : gp::DZ());
+            c.surface = new Geom_SurfaceOfLinearExtrusion(tooth_curve(f.tooth, z0),
+                                                          f.tooth.mirrored ? gp::DZ().Reversed() : gp::DZ());
             return c;
         }
         ToothCurve level = f.tooth; // the turn is taken along with z

@@ -1,7 +1,7 @@
 #include "standard/thread_series.hpp"
 
-#include <map>
 #include <cmath>
+#include <map>
 #include <nlohmann/json.hpp>
 #include <stdexcept>
 
@@ -92,9 +92,10 @@ std::optional<TrapezoidalLimits> trapezoidal_limits(Length pitch) {
 }
 
 double trapezoidal_preferred(double value) {
-    static constexpr double r40[]{1,    1.06, 1.12, 1.18, 1.25, 1.32, 1.4,  1.5,  1.6, 1.7,  1.8, 1.9,  2,    2.12,
-                                  2.24, 2.36, 2.5,  2.65, 2.8,  3,    3.15, 3.35, 3.55, 3.75, 4,   4.25, 4.5,  4.75,
-                                  5,    5.3,  5.6,  6,    6.3,  6.7,  7.1,  7.5,  8,    8.5,  9,   9.5,  10};
+    static constexpr double r40[]{1,    1.06, 1.12, 1.18, 1.25, 1.32, 1.4,  1.5, 1.6, 1.7,  1.8,
+                                  1.9,  2,    2.12, 2.24, 2.36, 2.5,  2.65, 2.8, 3,   3.15, 3.35,
+                                  3.55, 3.75, 4,    4.25, 4.5,  4.75, 5,    5.3, 5.6, 6,    6.3,
+                                  6.7,  7.1,  7.5,  8,    8.5,  9,    9.5,  10};
     const double scale = std::pow(10, std::floor(std::log10(value)));
     double best = r40[0];
     for (const double r : r40)

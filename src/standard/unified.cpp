@@ -19,12 +19,13 @@ const std::vector<ListedThread>& unified_series() {
                                inch(1 / row.at("tpi").get<double>()), name, j.at(name).at("source")});
         // 8-UN: from above 1 in, where UNC has eight threads, to 4 in, by eighths
         for (int eighths = 9; eighths <= 32; ++eighths) {
-            const std::string size = std::to_string(eighths / 8) + (eighths % 8 == 0   ? ""
-                                                                    : eighths % 4 == 0 ? " 1/2"
-                                                                    : eighths % 2 == 0
-                                                                        ? " " + std::to_string(eighths % 8 / 2) + "/4"
-                                                                        : " " + std::to_string(eighths % 8) + "/8");
-            out.push_back({size, inch(eighths / 8.0), inch(1.0 / 8), "UN", "ASME B1.1-2003 table 2, 8-thread series"});
+            const std::string size = std::to_string(eighths / 8) +
+                                     (eighths % 8 == 0   ? ""
+                                      : eighths % 4 == 0 ? " 1/2"
+                                      : eighths % 2 == 0 ? " " + std::to_string(eighths % 8 / 2) + "/4"
+                                                         : " " + std::to_string(eighths % 8) + "/8");
+            out.push_back(
+                {size, inch(eighths / 8.0), inch(1.0 / 8), "UN", "ASME B1.1-2003 table 2, 8-thread series"});
         }
         std::stable_sort(out.begin(), out.end(),
                          [](const auto& a, const auto& b) { return a.diameter < b.diameter; });

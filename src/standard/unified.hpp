@@ -18,7 +18,8 @@ const std::vector<ListedThread>& unified_series();
 // special (UNS) threads.
 Length unified_engagement(Length diameter, Length pitch, bool graded_series);
 
-// Pitch-diameter tolerance of class 2A, rounded to six places as in the standard: 0.0015·∛D + 0.0015·√LE + 0.015·∛(P²), all in inch.
+// Pitch-diameter tolerance of class 2A, rounded to six places as in the standard: 0.0015·∛D + 0.0015·√LE +
+// 0.015·∛(P²), all in inch.
 Length unified_pitch_tolerance_2a(Length diameter, Length engagement, Length pitch);
 
 // The tolerance and the allowance by class: 1A 2A 3A 1B 2B 3B. Rounded to 0.0001 in.

@@ -104,8 +104,8 @@ FamilyProfile unified(const ThreadSpec& s, const StandardStatus& status) {
         out.major.min = *out.major.max - in_mm(unified_major_tolerance(c.grade, s.pitch));
         out.major.source = cls + (c.grade == 1 ? ": 0.09·∛P²" : ": 0.06·∛P²");
         out.pitch.max = in_mm(basic_pitch - allowance);
-        out.pitch.min = *out.pitch.max - in_mm(printed ? printed->tolerance
-                                                        : unified_pitch_tolerance(c.grade, true, td2_2a));
+        out.pitch.min = *out.pitch.max -
+                        in_mm(printed ? printed->tolerance : unified_pitch_tolerance(c.grade, true, td2_2a));
         out.pitch.source = printed ? "ASME B1.1 table 2, class 2A, as printed"
                                    : cls + ": 0.0015·∛D + 0.0015·√LE + 0.015·∛P²";
         out.minor.max = *out.pitch.max - 0.625 * h_mm;
@@ -122,7 +122,8 @@ FamilyProfile unified(const ThreadSpec& s, const StandardStatus& status) {
         out.pitch.source = cls + ": class factor × Td2 of class 2A";
         // printed to three places from #6 on, the upper limit of class 3B to four
         const auto rounded = [&](Length l, bool fine) {
-            return in_mm(fine || d < 0.1379 ? rounded_to_ten_thousandth_inch(l) : rounded_to_thousandth_inch(l));
+            return in_mm(fine || d < 0.1379 ? rounded_to_ten_thousandth_inch(l)
+                                            : rounded_to_thousandth_inch(l));
         };
         const Length least = mm(out.basic_minor);
         out.minor.min = rounded(least, false);
@@ -302,7 +303,7 @@ FamilyProfile trapezoidal(const ThreadSpec& s) {
                          : position == 'e' ? -(table ? table->es_e : 50 + 11 * p) / 1000
                                            : 0;
     out.allowance = std::abs(shift);
-    out.allowance_source = table               ? printed
+    out.allowance_source = table             ? printed
                            : position == 'c' ? rule + ": 95 + 11·P µm"
                            : position == 'e' ? rule + ": 50 + 11·P µm"
                                              : rule;
@@ -362,8 +363,9 @@ FamilyProfile acme(const ThreadSpec& s) {
                      rule + ": 1.5 × pitch diameter tolerance"};
     } else {
         const double more = 1 / p > 10.0001 ? 0.010 : 0.020; // D + 0.020 in, D + 0.040 in from 10 per inch on
-        out.major = {out.basic_major, out.basic_major + to_mm(more),
-                     rule + (more > 0.015 ? ": clearance 0.020 in + 0.020 in" : ": clearance 0.010 in + 0.010 in")};
+        out.major = {
+            out.basic_major, out.basic_major + to_mm(more),
+            rule + (more > 0.015 ? ": clearance 0.020 in + 0.020 in" : ": clearance 0.010 in + 0.010 in")};
         out.pitch = {out.basic_pitch, out.basic_pitch + to_mm(t2), rule + ": a·√p + b·√D"};
         out.minor = {out.basic_minor, out.basic_minor + to_mm(std::max(0.05 * p, 0.005)),
                      rule + ": 0.05·p, at least 0.005 in"};

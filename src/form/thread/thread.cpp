@@ -519,11 +519,11 @@ ResolvedThread resolve_thread(const ThreadSpec& asked) {
         const double askew = wire / 2 * lead_slope * lead_slope * std::cos(half) / std::tan(half);
         const double add = wire * (1 + 1 / std::sin(half)) - p / 2 / std::tan(half) + askew;
         v.push_back(length_value("best_wire", "Best wire Ø", wire, "P / (2·cos of half the flank angle)"));
-        Limits over{d.pitch.min.value_or(d.basic_pitch) + add, d.pitch.max.value_or(d.basic_pitch) + add,
-                    "three best wires: d2 + W·(1 + 1/sin α) − P/2·cot α + W/2·tan²φ·cos α·cot α, α half the "
-                    "flank angle, φ lead angle" +
-                        (askew > 0.01 ? ", of which " + number_text(askew, 3) + " mm for the lead"
-                                      : std::string())};
+        Limits over{
+            d.pitch.min.value_or(d.basic_pitch) + add, d.pitch.max.value_or(d.basic_pitch) + add,
+            "three best wires: d2 + W·(1 + 1/sin α) − P/2·cot α + W/2·tan²φ·cos α·cot α, α half the "
+            "flank angle, φ lead angle" +
+                (askew > 0.01 ? ", of which " + number_text(askew, 3) + " mm for the lead" : std::string())};
         v.push_back(limits_value("over_wires", "Over wires", over));
     }
     if (!external && d.taper == 0) {
