@@ -75,3 +75,22 @@ TEST_CASE("sentences are in the job's unit") {
     CHECK(find(check_job(j), "off_standard")->sentence.find(" in ") != std::string::npos);
     CHECK(find(check_job(j), "off_standard")->sentence.find("0.0512") != std::string::npos);
 }
+
+TEST_CASE("a pair of a zone with itself, and a centre distance of nothing or less, stop") {
+    const Job gears =
+        add_piece(add_piece({}, parse_designation("gear m1 z20 b10")), parse_designation("gear m1 z30 b10"));
+    Job itself = gears;
+    itself.pairs.push_back({{0, 0}, {0, 0}, false, {}});
+    const auto all = check_job(itself);
+    REQUIRE(find(all, "pair_with_itself"));
+    CHECK(stops(all));
+    for (const char* centre : {"-5", "0"}) {
+        Job apart = gears;
+        apart.pairs.push_back({{0, 0}, {1, 0}, false, {centre, {}}});
+        INFO(centre);
+        mended_by_remedy(apart, "centre_not_positive", Severity::stop);
+    }
+    Job right = gears;
+    right.pairs.push_back({{0, 0}, {1, 0}, false, {"25", {}}});
+    CHECK(!stops(check_job(right)));
+}

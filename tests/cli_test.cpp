@@ -382,3 +382,65 @@ TEST_CASE("another gear is compared on the command line") {
     CHECK(whorl_run({"compare", other, "rack m2 z12 b20 h20"}).code == 2);
     CHECK(whorl_run({"compare", "rack.step", "rack m2 z12 b20 h20"}).code == 2);
 }
+
+TEST_CASE("three pieces of colliding names are three files, and a file is kept only if it is what was made") {
+    const fs::path table = folder() / "collide.csv", out = folder() / "collide";
+    std::ofstream(table) << "designation,name\nround 6 x 4,a\nround 6 x 5,a\nround 6 x 6,a-2\n";
+    const auto make = [&] {
+        return whorl_run({"make", "--table", table.string(), "-o", out.string(), "--format", "stl"});
+    };
+    CHECK(make().code == 0);
+    for (const char* name : {"a.stl", "a-2.stl", "a-3.stl"})
+        CHECK(fs::file_size(out / name) > 84);
+    const auto count = [](const std::string& text, const std::string& word) {
+        std::size_t n = 0;
+        for (auto at = text.find(word); at != std::string::npos; at = text.find(word, at + 1))
+            ++n;
+        return n;
+    };
+    CHECK(count(make().out, " kept ") == 3);
+    std::ofstream(out / "a.stl").close(); // empty
+    CHECK(count(make().out, " kept ") == 2);
+    fs::remove(out / "a-2.stl");
+    fs::create_directories(out / "a-2.stl"); // a folder
+    CHECK(make().code == 1);
+    fs::remove(out / "a-2.stl");
+    make();
+    std::ofstream(table) << "designation,name\nround 6 x 9,a\nround 6 x 5,a\nround 6 x 6,a-2\n";
+    CHECK(count(make().out, " kept ") == 2); // the first row now is of another length
+    std::ofstream(table) << "designation,name\rround 6 x 9,cr\r";
+    CHECK(make().code == 0);
+    CHECK(fs::exists(out / "cr.stl"));
+}
+
+TEST_CASE("what makes no sense on the command line is named") {
+    const auto says = [](std::vector<std::string> words, const std::string& what) {
+        const Run r = whorl_run(std::move(words));
+        INFO(r.err);
+        CHECK(r.code == 2);
+        CHECK(r.err.find(what) != std::string::npos);
+    };
+    says({"export", demo, "-o", (folder() / "none").string(), "--format", ","}, "No format is named");
+    says({"frobnicate", "M6"}, "there is no command 'frobnicate'");
+    says({"make", "M6 x 10", "-o", (folder() / "x.stl").string(), "--chord", "nan"}, "'nan' is not a number");
+    says({"compare", "x.dxf", "gear m2 z24", "--within", "nan"}, "'nan' is not a number");
+    says({"show", "gear m2 m3 z24"}, "'m3' says m a second time");
+    CHECK(!fs::exists(folder() / "none" / "x"));
+}
+
+TEST_CASE("gears are compared with what this program wrote of them, in every format") {
+    for (const char* ending : {".svg", ".dxf", ".step", ".stl"}) {
+        INFO(ending);
+        const fs::path file = folder() / (std::string("self") + ending);
+        REQUIRE(whorl_run({"make", "gear m2 z17 b4", "-o", file.string(), "--chord", "0.002"}).code == 0);
+        CHECK(whorl_run({"compare", file.string(), "gear m2 z17", "--within", "0.005"}).code == 0);
+        CHECK(whorl_run({"compare", file.string(), "gear m2 z17 x0.1", "--within", "0.005"}).code == 1);
+    }
+}
+
+TEST_CASE("areas of inch threads are told in square inches as well") {
+    const json j = json::parse(whorl_run({"show", "1/4-20 UNC-2A", "--json"}).out);
+    CHECK(j["values"]["stress_area"]["value"].get<double>() == Approx(20.53).margin(0.02));
+    CHECK(j["values"]["stress_area"]["own_unit"]["value"].get<double>() == Approx(0.0318).margin(5e-5));
+    CHECK(j["values"]["stress_area"]["own_unit"]["unit"] == "in2");
+}

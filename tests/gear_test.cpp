@@ -305,3 +305,18 @@ TEST_CASE("48 gears measured by a second derivation: span, pins, centre, contact
         CHECK(g.least_profile_shift == Approx(row.least_shift).margin(1e-8));
     }
 }
+
+TEST_CASE("a word that is said a second time is the one that is marked") {
+    for (const auto& [text, second] : {std::pair{"gear m2 m3 z24", "m3"}, std::pair{"gear m2 z24 z25", "z25"},
+                                       std::pair{"gear m2 z24 b5 b6", "b6"}}) {
+        INFO(text);
+        try {
+            (void)parse_gear(text);
+            FAIL("not refused");
+        } catch (const InputError& e) {
+            CHECK(std::string(text).substr(e.position, e.extent) == second);
+            CHECK(std::string(e.what()).find("second time") != std::string::npos);
+        }
+    }
+    CHECK_THROWS_AS(parse_rack_bar("rack m2 z20 z21"), InputError);
+}

@@ -109,3 +109,12 @@ TEST_CASE("files are written whole or not at all") {
     std::ofstream(folder.path / "big.whorl") << std::string(largest_job_file + 10, ' ');
     CHECK_THROWS_AS(load_job(folder.path / "big.whorl"), FileError);
 }
+
+TEST_CASE("a key that stands twice is named instead of one of the two being taken") {
+    CHECK_THROWS_WITH(
+        job_from_json(R"({"format": "regular-whorl job", "version": 2, "pieces": [], "pieces": []})"),
+        Catch::Contains("\"pieces\"") && Catch::Contains("twice"));
+    CHECK_THROWS_WITH(job_from_json(R"({"format": "regular-whorl job", "version": 2, "pieces": [
+        {"name": "a", "zones": [{"length": "1", "diameter": "2", "length": "3"}]}]})"),
+                      Catch::Contains("\"length\""));
+}

@@ -271,6 +271,31 @@ std::vector<Finding> check_pairs(const Job& job, std::size_t piece) {
             return resolve_piece(job.pieces.at(at.piece), names).zones.at(at.zone);
         };
         const ResolvedZone first = zone_at(pair.first), second = zone_at(pair.second);
+        const auto stop = [&](const char* id, std::string sentence, double value,
+                              std::optional<Remedy> remedy) {
+            out.push_back({Severity::stop, id, std::move(sentence), pair.second.piece, pair.second.zone,
+                           value, 0, std::move(remedy)});
+        };
+        if (pair.first == pair.second) {
+            stop("pair_with_itself",
+                 "A pair names zone " + std::to_string(pair.first.zone + 1) + " of '" +
+                     job.pieces[pair.first.piece].name +
+                     "' twice; a pair is of two zones. Make the counterpart as a piece of its own.",
+                 0, {});
+            continue;
+        }
+        if (!pair.centre.text.empty())
+            if (const double centre = in_mm(resolve_length(pair.centre, names)); !(centre > 0)) {
+                Edit follow{pair.second.piece,      pair.second.zone,
+                            Field::centre_distance, "",
+                            LengthUnit::millimetre, static_cast<std::size_t>(&pair - job.pairs.data())};
+                stop("centre_not_positive",
+                     "The centre distance of '" + job.pieces[pair.first.piece].name + "' and '" +
+                         job.pieces[pair.second.piece].name + "' is " + number_text(centre, 3) +
+                         " mm; it must be more than nothing, or left to follow from the teeth.",
+                     centre, Remedy{"Let it follow", {follow}});
+                continue;
+            }
         if (!first.thread && !second.thread) {
             const std::string& name =
                 job.pieces[piece == pair.second.piece ? pair.first.piece : pair.second.piece].name;

@@ -5,6 +5,7 @@
 #include "model/tooth_json.hpp"
 
 #include <nlohmann/json.hpp>
+#include <set>
 
 // valijson is not written for our warning level
 #pragma GCC diagnostic push
@@ -141,11 +142,17 @@ Zone zone_from(const json& j) {
 }
 
 json parse_limited(std::string_view text) {
+    std::vector<std::set<std::string>> keys; // of the objects that are open
     try {
-        return json::parse(text, [](int depth, json::parse_event_t, json&) {
+        return json::parse(text, [&](int depth, json::parse_event_t event, json& parsed) {
             if (depth > deepest)
                 throw InputError("The brackets are nested deeper than " + std::to_string(deepest) +
                                  " levels, which no job needs.");
+            if (event == json::parse_event_t::object_start) keys.emplace_back();
+            if (event == json::parse_event_t::object_end) keys.pop_back();
+            if (event == json::parse_event_t::key && !keys.back().insert(parsed.get<std::string>()).second)
+                throw InputError("The key \"" + parsed.get<std::string>() +
+                                 "\" stands twice in one object; only one of them can be meant.");
             return true;
         });
     } catch (const json::parse_error& e) {

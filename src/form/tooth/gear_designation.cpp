@@ -5,6 +5,7 @@
 
 #include <cctype>
 #include <cmath>
+#include <set>
 #include <vector>
 
 namespace whorl {
@@ -207,6 +208,10 @@ private:
     }
     std::string value(std::string_view key, const char* example) {
         const Word w = words_[at_++];
+        if (!said_.insert(std::string(key)).second)
+            throw InputError("'" + w.text + "' says " + std::string(key) +
+                                 " a second time; write it once, such as " + std::string(key) + example + ".",
+                             w.at, w.text.size());
         if (w.text.size() > key.size()) return w.text.substr(key.size());
         if (at_ >= words_.size())
             throw InputError("After " + std::string(key) + " a number is wanted, such as " +
@@ -256,7 +261,8 @@ private:
 
     std::vector<Word> words_;
     std::size_t at_ = 0, end_;
-    bool bar_ = false; // a rack is read
+    bool bar_ = false;           // a rack is read
+    std::set<std::string> said_; // keys that have had their value
     GearDesignation out_;
 };
 
