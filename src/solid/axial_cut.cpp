@@ -274,6 +274,7 @@ private:
                        std::abs(e.begin.z - e.end.z) < 1e-12;
             };
             if (p.to != corner || q.from != corner || !circle(p) || !circle(q)) continue;
+            mended_.push_back(wrapped(q.begin.theta));
             p.end.theta += q.end.theta - q.begin.theta;
             p.to = q.to;
             for (int& m : meeting[static_cast<std::size_t>(q.to)])
@@ -314,7 +315,13 @@ private:
         skin_.corners = std::move(corners);
     }
 
+    // Samples at corners that are gone would stand right over what else is at their angle.
     void gather_joins() {
+        for (Join& join : skin_.joins)
+            std::erase_if(join.theta, [&](double t) {
+                return std::any_of(mended_.begin(), mended_.end(),
+                                   [&](double m) { return std::abs(t - m) < 1e-9; });
+            });
         for (const Edge& e : skin_.edges)
             if (e.join >= 0)
                 for (const double t : {e.begin.theta, e.end.theta})
@@ -328,8 +335,9 @@ private:
     }
 
     Skin& skin_;
-    std::vector<bool> wide_; // of each face
-    double first_ = 0;       // θ of one of the planes
+    std::vector<bool> wide_;     // of each face
+    double first_ = 0;           // θ of one of the planes
+    std::vector<double> mended_; // θ of corners that are gone
 };
 
 } // namespace
