@@ -60,14 +60,19 @@ void quiet() {
     (void)once;
 }
 
-// ISO 10303-21, 6.4.3.3: what is not ASCII stands as \\X2\\ and four hexadecimal digits a character of the
-// basic plane, \\X4\\ and eight of the others.
+// Bytes of a UTF-8 character, by its first one.
+std::size_t utf8_length(unsigned char lead) {
+    return lead < 0x80 ? 1 : lead < 0xE0 ? 2 : lead < 0xF0 ? 3 : 4;
+}
+
+// ISO 10303-21, 6.4.3.3: what is not ASCII stands between \X2\ and \X0\ with four hexadecimal digits a
+// character of the basic plane, between \X4\ and \X0\ with eight of the others.
 std::string part21_text(const std::string& utf8) {
     std::string out;
     out.reserve(utf8.size());
     for (std::size_t i = 0; i < utf8.size();) {
         const auto lead = static_cast<unsigned char>(utf8[i]);
-        const std::size_t length = lead < 0x80 ? 1 : lead < 0xE0 ? 2 : lead < 0xF0 ? 3 : 4;
+        const std::size_t length = utf8_length(lead);
         if (length == 1) {
             out += utf8[i++];
             continue;
@@ -106,7 +111,7 @@ void write_step(const VerifiedSolid& solid, const Piece& piece, const std::strin
         quiet();
         STEPCAFControl_Controller::Init();
         Interface_Static::SetCVal("write.step.schema", "AP214IS");
-        Interface_Static::SetIVal("write.surfacecurve.mode", getenv("PC") ? atoi(getenv("PC")) : 0);
+        Interface_Static::SetIVal("write.surfacecurve.mode", 0); // receivers project as fast; half the size
         Interface_Static::SetCVal("write.step.unit", unit == LengthUnit::inch ? "INCH" : "MM");
         Interface_Static::SetCVal("write.step.product.name", piece.name.c_str());
         Handle(TDocStd_Document) doc = new_document();
@@ -259,7 +264,7 @@ std::string file_stem(const std::string& name) {
     std::string out;
     for (std::size_t i = 0; i < name.size();) {
         const auto lead = static_cast<unsigned char>(name[i]);
-        const std::size_t length = lead < 0x80 ? 1 : lead < 0xE0 ? 2 : lead < 0xF0 ? 3 : 4;
+        const std::size_t length = utf8_length(lead);
         const std::string letter = name.substr(i, length);
         i += length;
         // blanks, controls and punctuation of the Latin-1 and general punctuation blocks part words
