@@ -33,11 +33,15 @@ endfunction()
 # Compiler settings that hold for every target of ours.
 function(whorl_target target)
     target_compile_options(${target} PRIVATE -Wall -Wextra -Wpedantic -Wshadow -Wnon-virtual-dtor -Werror
-        -Wno-restrict) # GCC 12 reports std::string concatenation wrongly (GCC bug 105651)
+        # GCC 12 reports std::string concatenation wrongly (GCC bug 105651)
+        $<$<CXX_COMPILER_ID:GNU>:-Wno-restrict>)
+    if(WHORL_FUZZ)
+        target_compile_options(${target} PUBLIC -fsanitize=fuzzer-no-link)
+    endif()
     if(WHORL_SANITIZE)
         # instrumented, GCC 12 takes the standard library's regex for uninitialised (GCC bug 105562)
         target_compile_options(${target} PUBLIC -fsanitize=address,undefined -fno-omit-frame-pointer
-            -Wno-maybe-uninitialized)
+            $<$<CXX_COMPILER_ID:GNU>:-Wno-maybe-uninitialized>)
         target_link_options(${target} PUBLIC -fsanitize=address,undefined)
     endif()
 endfunction()

@@ -90,7 +90,7 @@ Preview make_preview(const Piece& piece, std::size_t index, const Names& names, 
         p.findings.insert(
             p.findings.begin(),
             Finding{Severity::stop,
-                    "cannot_make",
+                    "own_fault",
                     "'" + piece.name +
                         "' can't be built, through a fault of Regular Whorl's own. A small change of a "
                         "length or a diameter usually helps; please report the job with this note: " +

@@ -99,8 +99,8 @@ int show(const std::string& text, double at, bool block, bool as_json, std::ostr
 
 const ThreadSpec& thread_in(const Designation& d, const std::string& text) {
     if (const auto* t = std::get_if<ThreadSpec>(&d.what)) return *t;
-    throw InputError("'" + text +
-                     "' is not a thread; a pair is made of two, for example \"M10-6g\" \"M10-6H\".");
+    throw InputError(in_quotes(text) +
+                     " is not a thread; a pair is made of two, for example \"M10-6g\" \"M10-6H\".");
 }
 
 int pair(const std::string& first, const std::string& second, const std::string& centre, bool as_json,
@@ -353,7 +353,7 @@ CLI::Validator between(double low, double high) {
             const bool number = CLI::detail::lexical_cast(text, value);
             return number && value >= low && value <= high
                        ? std::string()
-                       : "'" + text + "' is not a number from " + range + ".";
+                       : in_quotes(text) + " is not a number from " + range + ".";
         },
         range);
 }

@@ -183,8 +183,7 @@ public:
         if (at_ < text_.size() && *begin == '+') ++begin;
         const auto [end, error] = std::from_chars(begin, text_.data() + text_.size(), v);
         if (error != std::errc())
-            throw InputError(
-                "The SVG path is not understood at '" + std::string(text_.substr(at_, 20)) + "'.", at_);
+            throw InputError("The SVG path is not understood at " + in_quotes(text_.substr(at_)) + ".", at_);
         at_ = static_cast<std::size_t>(end - text_.data());
         return v;
     }
@@ -606,8 +605,8 @@ OwnSection import_section(const std::filesystem::path& path, std::string name, s
     if (ending == ".svg") return section_from_outline(outline_from_svg(text), name, pitch);
     if (ending == ".csv" || ending == ".txt")
         return section_from_outline(outline_from_csv(text), name, pitch);
-    throw InputError("'" + ending +
-                     "' is not an ending of an outline that can be read: .dxf, .svg, .csv or .json.");
+    throw InputError(in_quotes(ending) +
+                     " is not an ending of an outline that can be read: .dxf, .svg, .csv or .json.");
 }
 
 } // namespace whorl

@@ -2,6 +2,7 @@
 #include "exchange/gear_compare.hpp"
 
 #include "model/edit.hpp"
+#include "quantity/utf8.hpp"
 #include "solid/kernel_shape.hpp"
 
 #include <APIHeaderSection_MakeHeader.hxx>
@@ -60,11 +61,6 @@ void quiet() {
     (void)once;
 }
 
-// Bytes of a UTF-8 character, by its first one.
-std::size_t utf8_length(unsigned char lead) {
-    return lead < 0x80 ? 1 : lead < 0xE0 ? 2 : lead < 0xF0 ? 3 : 4;
-}
-
 // ISO 10303-21, 6.4.3.3: what is not ASCII stands between \X2\ and \X0\ with four hexadecimal digits a
 // character of the basic plane, between \X4\ and \X0\ with eight of the others.
 std::string part21_text(const std::string& utf8) {
@@ -72,7 +68,7 @@ std::string part21_text(const std::string& utf8) {
     out.reserve(utf8.size());
     for (std::size_t i = 0; i < utf8.size();) {
         const auto lead = static_cast<unsigned char>(utf8[i]);
-        const std::size_t length = utf8_length(lead);
+        const std::size_t length = character_size(utf8, i);
         if (length == 1) {
             out += utf8[i++];
             continue;
@@ -264,7 +260,7 @@ std::string file_stem(const std::string& name) {
     std::string out;
     for (std::size_t i = 0; i < name.size();) {
         const auto lead = static_cast<unsigned char>(name[i]);
-        const std::size_t length = utf8_length(lead);
+        const std::size_t length = character_size(name, i);
         const std::string letter = name.substr(i, length);
         i += length;
         // blanks, controls and punctuation of the Latin-1 and general punctuation blocks part words

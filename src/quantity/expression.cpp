@@ -1,4 +1,5 @@
 #include "quantity/expression.hpp"
+#include "quantity/utf8.hpp"
 
 #include <algorithm>
 #include <array>
@@ -150,10 +151,17 @@ public:
         if (const auto c = typed.find(','); c != std::string_view::npos && typed.find('(') > c)
             throw InputError("A comma can't be used in a number here; write the decimal point as a dot.", c,
                              1);
-        for (std::string_view op : {"=", "?", ":", "&", "|", "\\", "#"})
-            if (const auto at = typed.find(op); at != std::string_view::npos)
-                throw InputError("'" + std::string(op) + "' has no meaning here; use + - * / ^ and brackets.",
-                                 at, op.size());
+        for (std::size_t i = 0; i < typed.size();) {
+            const std::size_t size = character_size(typed, i);
+            const auto is_unit = [&](const UnitName& u) { return typed.substr(i, size) == u.text; };
+            if (!letter(typed[i]) && !digit(typed[i]) &&
+                std::string_view("+-*/^(),.<>! ").find(typed[i]) == std::string_view::npos &&
+                std::none_of(unit_names.begin(), unit_names.end(), is_unit))
+                throw InputError(in_quotes(typed.substr(i, size)) +
+                                     " has no meaning here; use + - * / ^ and brackets.",
+                                 i, size);
+            i += size;
+        }
         rewritten_ = rewrite(typed);
     }
 
@@ -208,11 +216,14 @@ private:
         case mu::ecUNASSIGNABLE_TOKEN: {
             // muParser reports where the token ends or starts; look the token up to be exact
             std::size_t start = typed_.find(token, typed_at >= token.size() ? typed_at - token.size() : 0);
-            if (token.empty() || start == std::string_view::npos) start = typed_at;
+            if (token.empty() || start == std::string_view::npos) { // a unit, which has another name inside
+                start = std::min(typed_at, typed_.size() - 1);
+                token = typed_.substr(start, character_size(typed_, start));
+            }
             std::string known;
             for (const auto& [name, v] : names_)
                 known += (known.empty() ? "" : ", ") + name;
-            return InputError("'" + token + "' is not known here" +
+            return InputError(in_quotes(token, 40) + " is not known here" +
                                   (known.empty() ? std::string("; no named values are defined yet.")
                                                  : "; named values are: " + known + "."),
                               start, token.size());

@@ -4,6 +4,7 @@
 #include <cstddef>
 #include <stdexcept>
 #include <string>
+#include <string_view>
 
 namespace whorl {
 
@@ -16,5 +17,9 @@ public:
     std::size_t position;
     std::size_t extent;
 };
+
+// The first `most` characters of something foreign, fit for a sentence: in quotes, what can't be printed as a
+// question mark, "…" where there is more.
+std::string in_quotes(std::string_view text, std::size_t most = 20);
 
 } // namespace whorl

@@ -164,7 +164,7 @@ void read_tail(Reader& r, Designation& out) {
     }
     r.skip_blanks();
     if (!r.done())
-        r.refuse("This was not understood: '" + std::string(r.rest().substr(0, 40)) + "'. " +
+        r.refuse("This was not understood: " + in_quotes(r.rest(), 40) + ". " +
                  (thread ? "After the thread may come a class (-6g), LH and a length (x 40)." : examples));
 }
 

@@ -175,7 +175,7 @@ FamilyProfile whitworth(const ThreadSpec& s) {
                           : s.tolerance_class == "free"   ? 1.5
                                                           : 0;
     if (factor == 0)
-        throw InputError("'" + s.tolerance_class + "' is not a fit of BS 84: close, medium or free.", 0,
+        throw InputError(in_quotes(s.tolerance_class) + " is not a fit of BS 84: close, medium or free.", 0,
                          s.tolerance_class.size());
     const double D = in_inch(s.diameter), p = in_inch(s.pitch);
     const double T =
@@ -200,8 +200,8 @@ FamilyProfile pipe_g(const ThreadSpec& s, const StandardStatus& status) {
     const bool external = s.side == Side::external;
     if (external ? s.tolerance_class != "A" && s.tolerance_class != "B" : !s.tolerance_class.empty())
         throw InputError(
-            "'" + s.tolerance_class +
-                "' is not a class of ISO 228-1: A or B for external threads, none for internal ones.",
+            in_quotes(s.tolerance_class) +
+                " is not a class of ISO 228-1: A or B for external threads, none for internal ones.",
             0, s.tolerance_class.size());
     out.allowance = 0;
     out.allowance_source = "ISO 228-1: the upper limit is basic";
@@ -226,8 +226,8 @@ FamilyProfile pipe_r(const ThreadSpec& s) {
     FamilyProfile out = pipe_form(s, "ISO 7-1");
     const std::string& c = s.tolerance_class;
     if (s.side == Side::external ? c != "R" : c != "Rc" && c != "Rp")
-        throw InputError("'" + c +
-                             "' is not a thread of ISO 7-1: R outside, Rc (tapered) or Rp (parallel) inside.",
+        throw InputError(in_quotes(c) +
+                             " is not a thread of ISO 7-1: R outside, Rc (tapered) or Rp (parallel) inside.",
                          0, c.size());
     out.basic_source = "ISO 7-1, in the gauge plane";
     if (c == "Rp") return out;
@@ -278,11 +278,10 @@ FamilyProfile trapezoidal(const ThreadSpec& s) {
     if (!external) out.basic_major = d + 2 * clearance;
     const std::string& c = s.tolerance_class;
     const auto refuse = [&] {
-        throw InputError(
-            "'" + c +
-                "' is not a class of ISO 2903: 6 to 9 with c, e or h for screws, with H for nuts "
-                "(7e, 8c, 7H).",
-            0, c.size());
+        throw InputError(in_quotes(c) +
+                             " is not a class of ISO 2903: 6 to 9 with c, e or h for screws, with H for nuts "
+                             "(7e, 8c, 7H).",
+                         0, c.size());
     };
     if (c.size() != 2 || c[0] < '6' || c[0] > '9') refuse();
     const char position = c[1];
@@ -345,7 +344,7 @@ FamilyProfile acme(const ThreadSpec& s) {
     }
     const std::string& c = s.tolerance_class;
     if (c != "2G" && c != "3G" && c != "4G")
-        throw InputError("'" + c + "' is not a class of " + std::string(standard) + ": 2G, 3G or 4G.", 0,
+        throw InputError(in_quotes(c) + " is not a class of " + std::string(standard) + ": 2G, 3G or 4G.", 0,
                          c.size());
     const double root_d = std::sqrt(D), root_p = std::sqrt(p);
     const double allowance = (c == "2G" ? 0.008 : c == "3G" ? 0.006 : 0.004) * root_d;

@@ -8,7 +8,7 @@ namespace whorl {
 namespace {
 
 [[noreturn]] void refuse_metric(const std::string& text, const std::string& why) {
-    throw InputError("'" + text + "' is not a metric tolerance class: " + why +
+    throw InputError(in_quotes(text) + " is not a metric tolerance class: " + why +
                          " Examples: 6g, 4h, 5g6g for screws; 6H, 6G, 4H5H for nuts.",
                      0, text.size());
 }
@@ -38,7 +38,7 @@ MetricClass metric_class(const std::string& text) {
 UnifiedClass unified_class(const std::string& text) {
     if (text.size() == 2 && text[0] >= '1' && text[0] <= '3' && (text[1] == 'A' || text[1] == 'B'))
         return {text[0] - '0', text[1] == 'A'};
-    throw InputError("'" + text + "' is not a Unified class: 1A, 2A, 3A for screws, 1B, 2B, 3B for nuts.", 0,
+    throw InputError(in_quotes(text) + " is not a Unified class: 1A, 2A, 3A for screws, 1B, 2B, 3B for nuts.", 0,
                      text.size());
 }
 
@@ -52,20 +52,20 @@ std::optional<Side> side_of_class(ThreadFamily family, const std::string& text) 
     }
     case ThreadFamily::pipe_g:
         if (text != "A" && text != "B" && !text.empty())
-            throw InputError("'" + text +
-                                 "' is not a class of ISO 228-1: A or B for external threads, none for "
+            throw InputError(in_quotes(text) +
+                                 " is not a class of ISO 228-1: A or B for external threads, none for "
                                  "internal ones.",
                              0, text.size());
         return text.empty() ? Side::internal : Side::external;
     case ThreadFamily::pipe_r:
         if (text != "R" && text != "Rc" && text != "Rp")
-            throw InputError("'" + text + "' is not a thread of ISO 7-1: R, Rc or Rp.", 0, text.size());
+            throw InputError(in_quotes(text) + " is not a thread of ISO 7-1: R, Rc or Rp.", 0, text.size());
         return text == "R" ? Side::external : Side::internal;
     case ThreadFamily::trapezoidal:
         if (text.size() != 2 || text[0] < '6' || text[0] > '9' ||
             std::string_view("cehH").find(text[1]) == std::string_view::npos)
-            throw InputError("'" + text +
-                                 "' is not a class of ISO 2903: 6 to 9 with c, e or h for screws, with H "
+            throw InputError(in_quotes(text) +
+                                 " is not a class of ISO 2903: 6 to 9 with c, e or h for screws, with H "
                                  "for nuts (7e, 8c, 7H).",
                              0, text.size());
         return text[1] == 'H' ? Side::internal : Side::external;

@@ -175,12 +175,12 @@ private:
                 said.plain = later("plain", "12");
             } else {
                 throw InputError(
-                    "'" + w.text +
-                        (bar_ ? "' is not understood in a rack; write m (module), z (teeth) or l (length), a "
+                    in_quotes(w.text) +
+                        (bar_ ? " is not understood in a rack; write m (module), z (teeth) or l (length), a "
                                 "(pressure angle), b (face width), h (height), helix, LH or RH, profile, "
                                 "plain, "
                                 "k, tip, thin or dp. A rack has no profile shift: its gear has."
-                              : "' is not understood in a gear; write m (module), z (teeth), a (pressure "
+                              : " is not understood in a gear; write m (module), z (teeth), a (pressure "
                                 "angle), b (face width), x (profile shift), helix, LH or RH, rack, k, tip, "
                                 "thin, dp, bore, key or web."),
                     w.at, w.text.size());
@@ -209,7 +209,7 @@ private:
     std::string value(std::string_view key, const char* example) {
         const Word w = words_[at_++];
         if (!said_.insert(std::string(key)).second)
-            throw InputError("'" + w.text + "' says " + std::string(key) +
+            throw InputError(in_quotes(w.text) + " says " + std::string(key) +
                                  " a second time; write it once, such as " + std::string(key) + example + ".",
                              w.at, w.text.size());
         if (w.text.size() > key.size()) return w.text.substr(key.size());

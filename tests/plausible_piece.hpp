@@ -1,0 +1,217 @@
+// Pieces as people write them: round sizes that meet each other exactly, neighbours of equal diameters, edges
+// that end where others begin. Where a random diameter never hits its neighbour's flats, these do.
+//
+// `Choices` is anything with whole(low, high), both included: a random generator, or bytes of a fuzzer.
+#pragma once
+
+#include "model/edit.hpp"
+#include "model/starter.hpp"
+#include "quantity/expression.hpp"
+
+#include <array>
+#include <random>
+#include <string>
+
+namespace whorl::test {
+
+class RandomChoices {
+public:
+    explicit RandomChoices(unsigned seed) : random_(seed) {}
+    int whole(int low, int high) { return std::uniform_int_distribution<int>(low, high)(random_); }
+
+private:
+    std::mt19937 random_;
+};
+
+template<class Choices>
+class PlausiblePiece {
+public:
+    explicit PlausiblePiece(Choices& choices) : choose_(choices) {}
+
+    Piece make() {
+        Piece p;
+        switch (whole(0, 9)) {
+        case 0:
+            p = piece_of(starter());
+            break;
+        case 1:
+        case 2:
+            p = piece_of(gear());
+            break;
+        default:
+            p.zones.push_back(outer_zone());
+            p.name = "plausible";
+        }
+        for (int more = whole(0, 3); more > 0; --more) {
+            const bool gear_piece = p.zones.front().teeth && p.zones.front().teeth->is_rack();
+            if (gear_piece) break;
+            const bool bore = chance(3);
+            Zone z = bore ? bore_zone() : outer_zone();
+            if (chance(2)) // as large as a neighbour
+                if (const std::string d = p.zones[at(p.zones.size())].diameter.text; !d.empty() && !z.teeth)
+                    z.diameter.text = d;
+            if (chance(4)) z.outline = static_cast<Outline>(whole(0, 2));
+            if (z.outline != Outline::round) z.thread.reset();
+            p.zones.insert(p.zones.begin() + whole(0, static_cast<int>(p.zones.size())), z);
+        }
+        Job job;
+        job.pieces = {p};
+        for (int edits = whole(0, 3); edits > 0; --edits)
+            try {
+                job = apply(job,
+                            {0, at(p.zones.size()), static_cast<Field>(whole(0, int(Field::centre_distance))),
+                             text(), LengthUnit::millimetre});
+            } catch (const InputError&) {
+            }
+        return job.pieces[0];
+    }
+
+private:
+    Choices& choose_;
+
+    int whole(int low, int high) { return choose_.whole(low, high); }
+    bool chance(int one_in) { return whole(1, one_in) == 1; }
+    std::size_t at(std::size_t size) {
+        return static_cast<std::size_t>(whole(0, static_cast<int>(size) - 1));
+    }
+    template<std::size_t N>
+    std::string one_of(const char* const (&all)[N]) {
+        return all[at(N)];
+    }
+    std::string size() {
+        return one_of({"3",  "4",  "5",  "6",  "7",  "8",  "8.5", "9",  "10", "11",
+                       "12", "13", "14", "15", "16", "17", "18",  "20", "22", "24",
+                       "25", "27", "30", "32", "36", "40", "50",  "60", "80", "100"});
+    }
+    std::string little() {
+        return one_of({"0.1", "0.2", "0.5", "1", "1.5", "2", "2.5", "3", "4", "5", "6", "8", "10"});
+    }
+    std::string angle() { return one_of({"15", "20", "30", "45", "59", "60", "75", "5", "80"}); }
+
+    std::string starter() {
+        switch (whole(0, 5)) {
+        case 0:
+            return one_of({"ISO 4014", "ISO 4017", "ISO 4762"}) + " M" + one_of({"3", "5", "8", "12", "20"}) +
+                   " x " + one_of({"6", "10", "16", "25", "40", "60"});
+        case 1:
+            return one_of({"ISO 4032 M4", "ISO 4032 M10", "nut Tr20x4", "nut 1/2-13 UNC", "nut G1/2"});
+        case 2:
+            return one_of({"ISO 4026", "ISO 4027"}) + " M" + one_of({"4", "6", "10"}) + " x " +
+                   one_of({"6", "12", "20"});
+        case 3:
+            return one_of({"ring", "plate", "blind"}) + " M" + size() + "x" +
+                   one_of({"0.5", "1", "1.5", "2"}) + " x " + size();
+        case 4:
+            return one_of({"rod", "stud", "lead screw"}) + " M" + size() + "x" +
+                   one_of({"0.5", "1", "1.5", "2"}) + " x " + size();
+        default:
+            return "nipple " + one_of({"R1/8", "R1/2", "G1/4", "1/2-14 NPT"}) + " x " + size();
+        }
+    }
+
+    std::string gear() {
+        if (chance(6))
+            return "rack m" + one_of({"1", "2", "3"}) + " z" + std::to_string(whole(2, 20)) + " b" + size() +
+                   " h" + size();
+        std::string g = chance(5) ? "internal gear m" : "gear m";
+        g += one_of({"0.5", "1", "1.5", "2", "3", "4"}) + " z" + std::to_string(whole(6, 80)) + " b" + size();
+        if (chance(3)) g += " helix " + one_of({"8", "15", "20", "30", "45"}) + one_of({" LH", " RH"});
+        if (chance(4)) g += " x" + one_of({"0.2", "0.5", "-0.2", "1"});
+        if (chance(2)) g += " bore " + size();
+        if (chance(3)) g += " key";
+        if (chance(3)) g += chance(2) ? " web" : " web " + little();
+        return g;
+    }
+
+    EndTreatment end() {
+        EndTreatment e;
+        e.kind = static_cast<EndKind>(whole(0, 4));
+        if (chance(2)) e.diameter.text = size();
+        if (chance(2)) e.angle.text = angle();
+        if (chance(2)) e.turns.text = one_of({"0.25", "0.5", "1", "2"});
+        if (chance(3)) e.radius.text = size();
+        return e;
+    }
+
+    Zone threaded(bool internal) {
+        static const auto all = [] {
+            std::vector<ThreadSpec> specs;
+            for (int f = 0; f < family_count; ++f) {
+                const auto family = static_cast<ThreadFamily>(f);
+                for (const auto& l : listed_threads(family))
+                    if (in_mm(l.diameter) < 120) {
+                        ThreadSpec s;
+                        s.family = family;
+                        s.diameter = l.diameter;
+                        s.pitch = l.pitch;
+                        specs.push_back(s);
+                    }
+                if (family == ThreadFamily::square || family == ThreadFamily::sharp_v) {
+                    ThreadSpec s;
+                    s.family = family;
+                    s.diameter = mm(20);
+                    s.pitch = mm(4);
+                    specs.push_back(s);
+                }
+            }
+            return specs;
+        }();
+        ThreadSpec s = all[at(all.size())];
+        s.side = internal ? Side::internal : Side::external;
+        s.tolerance_class = usual_class(s.family, s.side);
+        s.hand = chance(3) ? Hand::left : Hand::right;
+        s.starts = chance(4) ? whole(2, 8) : 1;
+        s.modelled_at = static_cast<ModelledAt>(whole(0, 4));
+        s.material = whole(0, 4) / 4.0;
+        Designation d;
+        d.what = s;
+        Zone z = zone_of(d);
+        if (chance(8)) z.thread->taper.text = one_of({"1:16", "-1:16", "4°", "1:5"});
+        if (chance(8)) z.thread->start_angle.text = one_of({"90", "-45", "360", "180"});
+        if (chance(10)) z.thread->simplified = true;
+        if (chance(8)) z.thread->allowance.text = one_of({"0.05", "0.1", "0.3"});
+        if (chance(8)) z.thread->depth.text = little();
+        return z;
+    }
+
+    Zone plain() {
+        Zone z;
+        z.diameter.text = size();
+        if (chance(5)) z.far_diameter.text = size();
+        if (chance(3)) z.outline = static_cast<Outline>(whole(1, 2));
+        return z;
+    }
+
+    Zone outer_zone() {
+        Zone z = chance(2) ? threaded(false) : plain();
+        z.where = Where::outer;
+        z.length.text = chance(3) ? little() : size();
+        if (chance(2)) z.near_end = end();
+        if (chance(2)) z.far_end = end();
+        return z;
+    }
+
+    Zone bore_zone() {
+        Zone z = chance(2) ? threaded(true) : plain();
+        z.where = chance(3) ? Where::far_bore : Where::near_bore;
+        z.length.text = chance(3) ? "" : size();
+        if (chance(2)) z.near_end = end();
+        if (chance(2)) z.far_end = end();
+        return z;
+    }
+
+    std::string text() {
+        switch (whole(0, 3)) {
+        case 0:
+            return size();
+        case 1:
+            return little();
+        case 2:
+            return one_of({"chamfer", "flat", "run-out 0.5", "point 59", "rounded", "standard", "none"});
+        default:
+            return "chamfer " + angle() + " " + size();
+        }
+    }
+};
+
+} // namespace whorl::test
