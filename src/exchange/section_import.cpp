@@ -309,7 +309,7 @@ void require_readable(const std::string& text) {
     constexpr std::size_t longest_line = 1000; // the library hangs from 1024 on
     const auto lines = static_cast<long long>(std::count(text.begin(), text.end(), '\n')) + 1;
     std::string entity;
-    long long number = 0, code = -1;
+    long long number = 0, code = 0;
     for (std::size_t at = 0; at < text.size();) {
         const std::size_t end = std::min(text.find('\n', at), text.size());
         std::string_view line(text.data() + at, end - at);
@@ -324,11 +324,16 @@ void require_readable(const std::string& text) {
         while (!line.empty() && std::isspace(static_cast<unsigned char>(line.back())))
             line.remove_suffix(1);
         if (number % 2 == 1) { // a group's code, then its value
-            code = -1;
-            std::from_chars(line.data(), line.data() + line.size(), code);
+            if (line.empty() && at >= text.size()) break;
+            const auto [rest, error] = std::from_chars(line.data(), line.data() + line.size(), code);
+            if (error != std::errc() || rest != line.data() + line.size() || code < -10 || code > 1100)
+                throw InputError("Line " + std::to_string(number) +
+                                 " of the drawing should be the number of a DXF group, but is " +
+                                 in_quotes(line, 40) + "; the file is damaged, or not a DXF drawing.");
             continue;
         }
         if (code == 0) entity = line;
+        if (entity == "EOF") break;
         const bool counts = (entity == "SPLINE" && code >= 72 && code <= 74) ||
                             (entity == "LWPOLYLINE" && code == 90) || (entity == "LEADER" && code == 76) ||
                             (entity == "HATCH" && (code == 91 || code == 93 || code == 97 || code == 98 ||
@@ -338,9 +343,8 @@ void require_readable(const std::string& text) {
         const auto [rest, error] = std::from_chars(line.data(), line.data() + line.size(), count);
         if (error != std::errc() || rest != line.data() + line.size() || count < 0 || count > lines)
             throw InputError("Line " + std::to_string(number) + " of the drawing says that " +
-                             std::string(line.substr(0, 40)) +
-                             " of something follow, but the drawing has only " + std::to_string(lines) +
-                             " lines; the file is damaged.");
+                             in_quotes(line, 40) + " of something follow, but the drawing has only " +
+                             std::to_string(lines) + " lines; the file is damaged.");
     }
 }
 

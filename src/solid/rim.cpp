@@ -149,15 +149,8 @@ std::vector<EdgeUse> RimEdges::path(double from, double to) const {
     const auto n = static_cast<long>(theta.size());
     // the corner nearest to an unrolled θ, as an index that counts on through the turns
     const auto index = [&](double t) {
-        const double turns = std::floor((t + 1e-7) / full_turn);
-        const double rest = t - turns * full_turn;
-        long best = 0;
-        double miss = 1e9;
-        for (long i = 0; i < n; ++i)
-            if (const double d = std::abs(theta[static_cast<std::size_t>(i)] - rest); d < miss)
-                miss = d, best = i;
-        if (miss > 1e-7) throw std::logic_error("rim: no corner at the asked angle");
-        return best + static_cast<long>(turns) * n;
+        const std::size_t best = nearest(t);
+        return static_cast<long>(best) + std::lround((t - theta[best]) / full_turn) * n;
     };
     const long a = index(from), b = index(to);
     std::vector<EdgeUse> out;
@@ -173,14 +166,17 @@ std::vector<EdgeUse> RimEdges::path(double from, double to) const {
 }
 
 int RimEdges::corner_at(double t) const {
+    return corner[nearest(t)];
+}
+
+std::size_t RimEdges::nearest(double t) const {
     // the nearest: upright flanks of a large lead have both their corners nearer than the tolerance
-    const double rest = wrapped(t);
     std::size_t best = 0;
-    for (std::size_t i = 1; i < theta.size(); ++i)
-        if (std::abs(theta[i] - rest) < std::abs(theta[best] - rest)) best = i;
-    if (theta.empty() || std::abs(theta[best] - rest) > 1e-7)
-        throw std::logic_error("rim: no corner at the asked angle");
-    return corner[best];
+    double miss = 1e9;
+    for (std::size_t i = 0; i < theta.size(); ++i)
+        if (const double d = std::abs(std::remainder(theta[i] - t, full_turn)); d < miss) miss = d, best = i;
+    if (miss > 1e-7) throw std::logic_error("rim: no corner at the asked angle");
+    return best;
 }
 
 Joined join_rims(Skin& skin, double z, const Rim* below, int zone_below, const Rim* above, int zone_above,

@@ -32,6 +32,7 @@ struct RimEdges {
     // if there is no corner within 1e-7 rad.
     std::vector<EdgeUse> path(double from, double to) const;
     int corner_at(double theta_unrolled) const;
+    std::size_t nearest(double theta_unrolled) const; // index of a corner within 1e-7 rad of it, all around
 };
 
 // A rim on its own: one corner per point.
