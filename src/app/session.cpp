@@ -86,17 +86,6 @@ const ResolvedZone* Session::resolved_zone() const {
     return resolved_ && zone_ < resolved_->zones.size() ? &resolved_->zones[zone_] : nullptr;
 }
 
-std::vector<Finding> Session::findings_of(std::size_t piece) const {
-    try {
-        auto all = check_piece(resolve_piece(job_.pieces.at(piece), resolve_names(job_)), piece, job_.unit);
-        const auto pairs = check_pairs(job_, piece);
-        all.insert(all.end(), pairs.begin(), pairs.end());
-        return all;
-    } catch (const std::exception&) {
-        return {};
-    }
-}
-
 QString Session::edit(Field field, const QString& text) {
     Edit e{piece_, zone_, field, text.toStdString(), job_.unit};
     if (mesh_) e.pair = mesh_->pair;
@@ -270,9 +259,7 @@ void Session::refresh() {
     if (has_piece()) {
         zone_ = std::min(zone_, job_.pieces[piece_].zones.size() - 1);
         resolved_ = resolve_piece(job_.pieces[piece_], resolve_names(job_));
-        findings_ = check_piece(*resolved_, piece_, job_.unit);
-        const auto pairs = check_pairs(job_, piece_);
-        findings_.insert(findings_.end(), pairs.begin(), pairs.end());
+        findings_ = whorl::findings_of(job_, piece_);
         resolve_pairs();
         order();
     } else {

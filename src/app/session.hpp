@@ -45,7 +45,6 @@ public:
     const ResolvedPiece* resolved() const { return resolved_ ? &*resolved_ : nullptr; }
     const ResolvedZone* resolved_zone() const;
     const std::vector<Finding>& findings() const { return findings_; } // of the selected piece
-    std::vector<Finding> findings_of(std::size_t piece) const;
 
     // The selected zone's counterpart, where it is part of a pair.
     struct ShownFit {

@@ -368,6 +368,47 @@ std::vector<Finding> check_pairs(const Job& job, std::size_t piece) {
     return out;
 }
 
+namespace {
+
+std::vector<Finding> untried(const Job& job, std::size_t piece) {
+    std::vector<Finding> out =
+        check_piece(resolve_piece(job.pieces.at(piece), resolve_names(job)), piece, job.unit);
+    for (Finding& f : check_pairs(job, piece))
+        out.push_back(std::move(f));
+    return out;
+}
+
+// Whether the job takes the remedy, has fewer findings of its kind there then, and no more that stop.
+bool mends(const Job& job, const Finding& finding) {
+    const auto count = [&](const std::vector<Finding>& all) {
+        std::pair<int, int> kind_and_stops;
+        for (const Finding& f : all) {
+            kind_and_stops.first += f.id == finding.id && f.piece == finding.piece && f.zone == finding.zone;
+            kind_and_stops.second += f.severity == Severity::stop;
+        }
+        return kind_and_stops;
+    };
+    try {
+        const auto before = count(untried(job, finding.piece)),
+                   after = count(untried(apply(job, *finding.remedy), finding.piece));
+        return after.first < before.first && after.second <= before.second;
+    } catch (const InputError&) {
+        return false;
+    }
+}
+
+std::vector<Finding> with_tried_remedies(const Job& job, std::vector<Finding> findings) {
+    for (Finding& f : findings)
+        if (f.remedy && !mends(job, f)) f.remedy.reset();
+    return findings;
+}
+
+} // namespace
+
+std::vector<Finding> findings_of(const Job& job, std::size_t piece) {
+    return with_tried_remedies(job, untried(job, piece));
+}
+
 std::vector<Finding> check_job(const Job& job) {
     std::vector<Finding> out;
     const Names names = resolve_names(job);
@@ -377,7 +418,7 @@ std::vector<Finding> check_job(const Job& job) {
     }
     const auto pairs = check_pairs(job, job.pieces.size());
     out.insert(out.end(), pairs.begin(), pairs.end());
-    return out;
+    return with_tried_remedies(job, std::move(out));
 }
 
 Job apply(const Job& job, const Remedy& remedy) {

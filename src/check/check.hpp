@@ -39,7 +39,11 @@ std::vector<Finding> check_piece(const ResolvedPiece& piece, std::size_t piece_i
 // pairs. The findings stand at the second zone of each pair, in the words of the piece that is looked at.
 std::vector<Finding> check_pairs(const Job& job, std::size_t piece);
 
-// As check_piece over every piece of a job, and check_pairs.
+// check_piece and check_pairs of one piece. Remedies have been tried: one that the job refuses, that does not
+// mend its finding or that leaves more findings that stop is not offered.
+std::vector<Finding> findings_of(const Job& job, std::size_t piece);
+
+// The same over every piece of a job.
 std::vector<Finding> check_job(const Job& job);
 
 Job apply(const Job& job, const Remedy& remedy);

@@ -34,13 +34,11 @@ int show(const std::string& text, double at, bool block, bool as_json, std::ostr
     if (const auto* gear = std::get_if<GearSpec>(&d.what)) {
         const GearDesignation g{*gear, d.length, d.unit};
         if (block) return gear_block(g, as_json, out);
-        return show_gear(g, check_piece(resolve_piece(job_of(text).pieces[0], {}), 0, d.unit), at, as_json,
-                         out);
+        return show_gear(g, findings_of(job_of(text), 0), at, as_json, out);
     }
     if (at != 0 || block) throw InputError("--at and --block are for gears, for example gear m2 z24 b12.");
     if (const auto* rack = std::get_if<RackSpec>(&d.what))
-        return show_rack({*rack, d.unit}, check_piece(resolve_piece(job_of(text).pieces[0], {}), 0, d.unit),
-                         as_json, out);
+        return show_rack({*rack, d.unit}, findings_of(job_of(text), 0), as_json, out);
     const auto* spec = std::get_if<ThreadSpec>(&d.what);
     if (!spec)
         throw InputError(
@@ -48,8 +46,7 @@ int show(const std::string& text, double at, bool block, bool as_json, std::ostr
             "rack m2 z20.");
     const ResolvedThread r = resolve_thread(*spec);
     const bool inch_form = d.unit == LengthUnit::inch;
-    std::vector<Finding> findings;
-    findings = check_piece(resolve_piece(job_of(text).pieces[0], {}), 0, d.unit);
+    const std::vector<Finding> findings = findings_of(job_of(text), 0);
     if (as_json) {
         json j;
         j["designation"] = write_designation(*spec, d.length);

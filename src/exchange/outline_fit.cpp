@@ -9,13 +9,13 @@ std::vector<OutlineSample> sampled(const std::vector<OutlinePiece>& pieces, doub
     std::vector<OutlineSample> out;
     for (const auto& [a, b] : pieces) {
         const double dx = b.x - a.x, dy = b.y - a.y, chord = std::hypot(dx, dy);
-        if (!(chord > 0)) continue;
+        if (!(chord > 0) || !std::isfinite(chord)) continue;
         // an arc of this chord and sagitta, to the left of the way
         const double bow = a.bow, half = 2 * std::atan(2 * std::abs(bow) / chord);
         const double length = half > 1e-9 ? chord * half / std::sin(half) : chord;
         const int least = half > 1e-9 ? 6 : 2;
         const int parts =
-            spacing > 0 ? std::clamp(static_cast<int>(length / spacing) + 1, least, 5000) : least;
+            spacing > 0 ? std::max(static_cast<int>(std::min(length / spacing, 4999.0)) + 1, least) : least;
         for (int i = 0; i <= parts; ++i) {
             const double t = static_cast<double>(i) / parts;
             double x = a.x + t * dx, y = a.y + t * dy;

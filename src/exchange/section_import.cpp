@@ -525,8 +525,9 @@ std::vector<OutlinePoint> outline_from_csv(std::string_view text) {
         }
         if (v.empty()) continue;
         const auto first = line.find_first_not_of(" \"");
-        if (bad && p.empty() && std::isalpha(static_cast<unsigned char>(line[first])) &&
-            !line.substr(first).starts_with("nan") && !line.substr(first).starts_with("inf"))
+        if (bad && p.empty() && first != std::string::npos &&
+            std::isalpha(static_cast<unsigned char>(line[first])) && !line.substr(first).starts_with("nan") &&
+            !line.substr(first).starts_with("inf"))
             continue; // a heading
         if (bad || v.size() < 2 || v.size() > 3)
             throw InputError(

@@ -1,6 +1,7 @@
 #include "model/job_file.hpp"
 
 #include "model/resolve.hpp"
+#include "model/schema_sentence.hpp"
 #include "model/section_json.hpp"
 #include "model/tooth_json.hpp"
 
@@ -41,7 +42,7 @@ template<class Enum, std::size_t N>
 Enum enum_from(const json& j, const char* const (&words)[N]) {
     for (std::size_t i = 0; i < N; ++i)
         if (j == words[i]) return static_cast<Enum>(i);
-    throw InputError("Unknown word " + j.dump());
+    throw InputError("Unknown word " + in_quotes(j.dump()) + ".");
 }
 
 ordered to_json(const EndTreatment& e) {
@@ -151,8 +152,8 @@ json parse_limited(std::string_view text) {
             if (event == json::parse_event_t::object_start) keys.emplace_back();
             if (event == json::parse_event_t::object_end) keys.pop_back();
             if (event == json::parse_event_t::key && !keys.back().insert(parsed.get<std::string>()).second)
-                throw InputError("The key \"" + parsed.get<std::string>() +
-                                 "\" stands twice in one object; only one of them can be meant.");
+                throw InputError("The key " + in_quotes(parsed.get<std::string>(), 40) +
+                                 " stands twice in one object; only one of them can be meant.");
             return true;
         });
     } catch (const json::parse_error& e) {
@@ -166,6 +167,10 @@ json parse_limited(std::string_view text) {
         throw InputError("This is not valid JSON at line " + std::to_string(line) + ", column " +
                              std::to_string(column) + "; the file may be cut short or damaged.",
                          byte);
+    } catch (const json::out_of_range&) {
+        throw InputError(
+            "The file has a number that is larger than any that can be read; the numbers of a job "
+            "are texts, and none needs more than 300 digits.");
     }
 }
 
@@ -179,22 +184,10 @@ void require_schema(const json& document) {
         return s;
     }();
     valijson::Validator validator;
-    valijson::ValidationResults results;
     valijson::adapters::NlohmannJsonAdapter target(document);
-    if (validator.validate(*schema, target, &results)) return;
-    // the first finding is the deepest, the later ones only repeat it for what encloses it
-    valijson::ValidationResults::Error first;
-    std::string place = "the top level", reason = "it does not follow the schema";
-    if (results.popError(first)) {
-        place.clear();
-        for (const auto& part : first.context)
-            place += part;
-        if (place.starts_with("<root>")) place.erase(0, 6);
-        if (place.empty()) place = "the top level";
-        reason = first.description;
-    }
-    throw InputError("The content is not a job this version knows, at " + place.substr(0, 200) + ": " +
-                     reason.substr(0, 300));
+    if (validator.validate(*schema, target, nullptr)) return;
+    throw InputError("This is no job that can be read: " +
+                     schema_sentence(document, schema_document).value_or("it does not follow the schema."));
 }
 
 } // namespace

@@ -9,7 +9,7 @@ namespace whorl {
 Length length_in_range(const Number& n, const Names& names, const char* what, double least) {
     const Length l = resolve_length(n, names);
     if (!(in_mm(l) >= least && in_mm(l) <= longest_length))
-        throw InputError(std::string("The ") + what + " is " + number_text(in_mm(l), 4) +
+        throw InputError(std::string("The ") + what + " is " + outside_text(in_mm(l), least, longest_length) +
                              " mm; it must be between " + number_text(least, 4) + " and " +
                              number_text(longest_length, 0) + " mm.",
                          0, n.text.size());
@@ -62,7 +62,7 @@ ResolvedEnd rounded_end(const EndTreatment& e, const ResolvedZone& z, const Name
         r.follows ? 1.4 * d : in_mm(length_in_range(e.radius, names, "radius of the rounded end"));
     const double widest = z.thread ? in_mm(z.largest_radius()) : d / 2;
     if (!(radius >= widest - 1e-9 && radius <= 4 * d))
-        throw InputError("The radius of a rounded end is " + number_text(radius, 4) +
+        throw InputError("The radius of a rounded end is " + outside_text(radius, widest, 4 * d) +
                              " mm; here it must be between " + number_text(widest, 3) +
                              " mm, half the diameter, and " + number_text(4 * d, 3) + " mm.",
                          0, e.radius.text.size());
@@ -76,6 +76,10 @@ ResolvedEnd rounded_end(const EndTreatment& e, const ResolvedZone& z, const Name
         base = in_mm(default_chamfer(z, far)) / 2;
         base = std::min(base, in_mm(default_chamfer(z, far, tip - depth(base))) / 2);
     }
+    if (base <= in_mm(r.tip_diameter) / 2)
+        throw InputError("There is only Ø " + number_text(2 * base, 3) +
+                         " mm where the rounded end would stand, and its tip alone is " +
+                         number_text(in_mm(r.tip_diameter), 3) + " mm wide. Choose flat or chamfer.");
     r.dome_height = mm(tip - depth(base));
     if (z.thread) {
         r.kind = EndKind::chamfer;

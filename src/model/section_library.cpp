@@ -44,8 +44,9 @@ OwnSection section_from_text(std::string_view text) {
             throw InputError("This section file has version " + std::to_string(j.value("version", 0)) +
                              "; this program reads version 1.");
         s = section_from_json(j);
-    } catch (const nlohmann::json::exception& e) {
-        throw InputError(std::string("This section file is damaged: ") + e.what());
+    } catch (const nlohmann::json::exception&) {
+        throw InputError(
+            "This section file is damaged or not written by this program; import its drawing again.");
     }
     require_usable(s);
     return s;

@@ -1,10 +1,13 @@
 #include "quantity/expression.hpp"
+
 #include "quantity/utf8.hpp"
 
 #include <algorithm>
 #include <array>
 #include <cctype>
 #include <charconv>
+#include <cmath>
+#include <cstring>
 #include <muParser.h>
 #include <optional>
 #include <set>
@@ -348,6 +351,22 @@ std::string number_text(double value, int decimals) {
         if (s.back() == '.') s.pop_back();
     }
     return s == "-0" ? "0" : s;
+}
+
+std::string outside_text(double value, double least, double most) {
+    if (const double size = std::abs(value); size != 0 && !(size >= 1e-6 && size < 1e9)) {
+        std::array<char, 40> buffer{};
+        const auto end = std::to_chars(buffer.data(), buffer.data() + buffer.size(), value,
+                                       std::chars_format::scientific, 2);
+        std::string s(buffer.data(), end.ptr);
+        for (const char* zeros : {"00e", "0e", ".e"})
+            if (const auto at = s.find(zeros); at != std::string::npos) s.erase(at, std::strlen(zeros) - 1);
+        return s;
+    }
+    for (int decimals = 4;; ++decimals)
+        if (const std::string s = number_text(value, decimals);
+            decimals == 15 || (s != number_text(least, decimals) && s != number_text(most, decimals)))
+            return s;
 }
 
 std::string length_text(Length value, LengthUnit unit) {

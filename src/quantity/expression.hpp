@@ -42,6 +42,10 @@ std::string with_decimal_points(std::string_view typed);
 // decimal sign is a point in every locale.
 std::string number_text(double value, int decimals);
 
+// A value for the sentence that refuses it for lying outside a range: with as many digits as tell it from the
+// range's ends, very large and very small ones with an exponent.
+std::string outside_text(double value, double least, double most);
+
 // A length in a unit: 4 decimals for mm, 5 for inch, no trailing zeros, no unit symbol.
 std::string length_text(Length value, LengthUnit unit);
 

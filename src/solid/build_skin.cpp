@@ -53,10 +53,12 @@ ResolvedZone without_domes(const ResolvedZone& zone, std::size_t index) {
     return out;
 }
 
-// A toothed zone in lengths in which its helix turns by no more than half a turn, as of other faces.
+// A toothed zone in lengths in which its faces run no more than half a turn around, as others do: the helix's
+// turning and, at the most, a tooth and its space.
 std::vector<ResolvedZone> toothed_lengths(const ResolvedZone& zone) {
     const double twist = zone.teeth->twist * in_mm(zone.length);
-    const int n = std::max(1, static_cast<int>(std::ceil(std::abs(twist) / std::numbers::pi)));
+    const int n = std::max(
+        1, static_cast<int>(std::ceil(std::abs(twist) / (std::numbers::pi - zone.teeth->pitch_angle()))));
     std::vector<ResolvedZone> out;
     for (int k = 0; k < n; ++k) {
         ResolvedZone part = zone;

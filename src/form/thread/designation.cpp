@@ -77,7 +77,9 @@ public:
     std::string_view rest() const { return text_.substr(at_); }
     void move_to(std::size_t place) { at_ = place; }
 
-    [[noreturn]] void refuse(const std::string& sentence) const { throw InputError(sentence, at_, 1); }
+    [[noreturn]] void refuse(const std::string& sentence) const {
+        throw InputError(sentence, at_, at_ < text_.size() ? 1 : 0);
+    }
 
 private:
     std::string_view text_;
@@ -159,8 +161,10 @@ void read_tail(Reader& r, Designation& out) {
             throw InputError(e.what(), start + e.position, e.extent);
         }
         r.move_to(start + rest.size());
-        if (!(in_mm(*out.length) > 0) || in_mm(*out.length) > 1e5)
-            throw InputError("The length must be more than zero and below 100 m.", start, rest.size());
+        if (!(in_mm(*out.length) > 0) || in_mm(*out.length) > 1e4)
+            throw InputError("The length is " + outside_text(in_mm(*out.length), 0, 1e4) +
+                                 " mm; it must be more than zero and at most 10000 mm.",
+                             start, rest.size());
     }
     r.skip_blanks();
     if (!r.done())

@@ -79,7 +79,7 @@ void require_usable(const OwnSection& s) {
         throw InputError("The first and the last point must lie at the crest, at the same height.");
     const double width = p.back().z - p.front().z;
     if (!(width > 0.01 && width <= 1 + upright))
-        throw InputError("The groove is " + number_text(width, 3) +
+        throw InputError("The groove is " + outside_text(width, 0.01, 1) +
                          " pitches wide; it must be between 0.01 and one pitch.");
     double deepest = 0;
     for (std::size_t i = 0; i + 1 < p.size(); ++i) {
@@ -105,7 +105,7 @@ void require_usable(const OwnSection& s) {
     }
     if (deepest > -0.01)
         throw InputError("The groove must be at least a hundredth of the pitch deep; this one is " +
-                         number_text(-deepest, 4) + ".");
+                         outside_text(-deepest, 0.01, 10) + ".");
     if (deepest < -10) throw InputError("The groove may be at most ten pitches deep.");
     // down once, then up once
     bool rising = false;

@@ -48,10 +48,10 @@ void require_sensible(const ThreadSpec& s) {
         return !(in_mm(l) >= low && in_mm(l) <= high);
     };
     if (outside(s.diameter, 0.1, 2000))
-        throw InputError("A thread diameter of " + number_text(in_mm(s.diameter), 4) +
+        throw InputError("A thread diameter of " + outside_text(in_mm(s.diameter), 0.1, 2000) +
                          " mm can't be made; it must be between 0.1 and 2000 mm.");
     if (outside(s.pitch, 0.01, 500))
-        throw InputError("A pitch of " + number_text(in_mm(s.pitch), 4) +
+        throw InputError("A pitch of " + outside_text(in_mm(s.pitch), 0.01, 500) +
                          " mm can't be made; it must be between 0.01 and 500 mm.");
     if (s.starts < 1 || s.starts > 8)
         throw InputError("A thread has 1 to 8 starts, not " + std::to_string(s.starts) + ".");

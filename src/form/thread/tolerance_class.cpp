@@ -38,8 +38,8 @@ MetricClass metric_class(const std::string& text) {
 UnifiedClass unified_class(const std::string& text) {
     if (text.size() == 2 && text[0] >= '1' && text[0] <= '3' && (text[1] == 'A' || text[1] == 'B'))
         return {text[0] - '0', text[1] == 'A'};
-    throw InputError(in_quotes(text) + " is not a Unified class: 1A, 2A, 3A for screws, 1B, 2B, 3B for nuts.", 0,
-                     text.size());
+    throw InputError(in_quotes(text) + " is not a Unified class: 1A, 2A, 3A for screws, 1B, 2B, 3B for nuts.",
+                     0, text.size());
 }
 
 std::optional<Side> side_of_class(ThreadFamily family, const std::string& text) {

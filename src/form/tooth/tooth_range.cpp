@@ -11,8 +11,9 @@ namespace whorl {
 void require_range(double value, double least, double most, const std::string& what,
                    const std::string& unit) {
     if (value >= least && value <= most) return;
-    throw InputError("The " + what + " is " + number_text(value, 4) + unit + "; it must be between " +
-                     number_text(least, 3) + " and " + number_text(most, 3) + unit + ".");
+    throw InputError("The " + what + " is " + outside_text(value, least, most) + unit +
+                     "; it must be between " + number_text(least, 3) + " and " + number_text(most, 3) + unit +
+                     ".");
 }
 
 void require_rack_land(const standard::BasicRack& rack, Angle pressure_angle) {
