@@ -28,7 +28,12 @@ ResolvedZone without_thread(const ResolvedZone& zone) {
 }
 
 std::unique_ptr<ZoneSkin> zone_skin(const ResolvedZone& zone, std::size_t index) {
-    if (zone.simplified) return plain_zone_skin(without_thread(zone), index);
+    if (zone.simplified) {
+        const ResolvedZone plain = without_thread(zone);
+        if (std::min(in_mm(plain.diameter), in_mm(plain.far_diameter)) < 2e-3)
+            throw CannotMake("The taper brings this thread to the axis; make the zone shorter.", index);
+        return plain_zone_skin(plain, index);
+    }
     if (zone.thread) return thread_zone_skin(zone, index);
     if (zone.keyway) return keyed_zone_skin(zone, index);
     return zone.outline == Outline::round ? plain_zone_skin(zone, index) : prism_zone_skin(zone, index);

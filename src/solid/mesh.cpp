@@ -420,8 +420,12 @@ private:
             if (i != without) rest.push_back(&nodes_[polygon[i]]);
         for (std::size_t i = 1; i + 1 < rest.size(); ++i)
             largest = std::max(largest, std::abs(cross(*rest[0], *rest[i], *rest[i + 1])));
-        const double scale = std::abs((rest[0]->u - rest[1]->u)) + std::abs(rest[0]->v - rest[1]->v);
-        return largest < 1e-9 * scale * scale;
+        double extent = 0, magnitude = 0; // the chart's numbers are rounded by their magnitude
+        for (const Node* p : rest) {
+            extent = std::max(extent, std::abs(p->u - rest[0]->u) + std::abs(p->v - rest[0]->v));
+            magnitude = std::max(magnitude, std::abs(p->u) + std::abs(p->v));
+        }
+        return largest < 1e-9 * extent * extent + 1e-14 * magnitude * extent;
     }
 
     const Skin& skin_;
