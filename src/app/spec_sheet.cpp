@@ -418,7 +418,8 @@ void SpecSheet::draw(QPainter& p) {
         p.setPen(fit->fit.goes_together() ? t.active : t.stop);
         p.drawText(
             QPointF(margin, y + 11),
-            fit->fit.goes_together()
+            fit->fit.will_not_turn ? "goes together without clearance; made like this it will not turn"
+            : fit->fit.goes_together()
                 ? (fit->follows ? "goes together; the second piece follows the first" : "goes together")
                 : "does not go together, see the checks");
         y += 18;

@@ -312,6 +312,18 @@ std::vector<Finding> check_pairs(const Job& job, std::size_t piece) {
             return Edit{pair.second.piece, pair.second.zone, f, std::move(text), unit};
         };
         const auto exact = [&](Length l) { return number_text(in_unit(l, own), 9); };
+        const std::string other_name =
+            job.pieces[piece == pair.second.piece ? pair.first.piece : pair.second.piece].name;
+        if (fit.will_not_turn) {
+            const std::string play = number_text(std::max(0.05, 0.025 * in_mm(like.pitch)), 2);
+            out.push_back({Severity::advice, "pair_without_clearance",
+                           "With " + other_name +
+                               ": the threads touch everywhere and nothing is left between them; made like "
+                               "this they will not turn.",
+                           pair.second.piece, pair.second.zone, fit.least_clearance, 0,
+                           Remedy{"Allowance " + play + " mm",
+                                  {edit(Field::allowance, play, LengthUnit::millimetre)}}});
+        }
         for (const FitMistake& m : fit.mistakes) {
             std::optional<Remedy> remedy;
             std::string id;
@@ -358,9 +370,7 @@ std::vector<Finding> check_pairs(const Job& job, std::size_t piece) {
                 break;
             }
             }
-            const std::string other =
-                job.pieces[piece == pair.second.piece ? pair.first.piece : pair.second.piece].name;
-            out.push_back({Severity::advice, id, "With " + other + ": " + m.sentence, pair.second.piece,
+            out.push_back({Severity::advice, id, "With " + other_name + ": " + m.sentence, pair.second.piece,
                            pair.second.zone, m.value, m.limit, std::move(remedy)});
         }
     }

@@ -126,6 +126,7 @@ int pair(const std::string& first, const std::string& second, const std::string&
         j["screw"] = write_designation((swapped ? r2 : r1).spec);
         j["nut"] = write_designation((swapped ? r1 : r2).spec);
         j["goes_together"] = fit.goes_together();
+        j["will_turn"] = fit.goes_together() && !fit.will_not_turn;
         j["mistakes"] = json::array();
         constexpr const char* ids[]{"side",   "form",  "pitch",        "diameter", "hand",
                                     "starts", "taper", "interference", "limits"};
@@ -143,7 +144,12 @@ int pair(const std::string& first, const std::string& second, const std::string&
             << write_designation((swapped ? r1 : r2).spec) << "; lengths in " << symbol(a.unit) << "\n";
         for (const auto& m : fit.mistakes)
             out << "wrong   " << m.sentence << "\n";
-        if (fit.goes_together()) out << "They go together.\n";
+        if (fit.will_not_turn)
+            out << "They go together, but nothing is left between them: made like this they will not turn. "
+                   "Give "
+                   "one of them a printing allowance in a job.\n";
+        else if (fit.goes_together())
+            out << "They go together.\n";
         if (!fit.values.empty())
             out << "\n"
                 << column("", 24) << column("value", 12) << column("min", 10) << column("max", 10)

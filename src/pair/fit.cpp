@@ -13,6 +13,13 @@ namespace {
 
 using std::numbers::pi;
 
+constexpr double least_play = 2e-3; // mm; less is none once anything is made
+
+// ISO 228-1 and ISO 7-1 have one form, the 55° of ISO 7-1.
+bool of_pipes(const ResolvedThread& t) {
+    return t.spec.family == ThreadFamily::pipe_g || t.spec.family == ThreadFamily::pipe_r;
+}
+
 std::string mm_text(double v) {
     return number_text(v, 3) + " mm";
 }
@@ -54,6 +61,38 @@ double square_clearance_at(const ThreadSection& screw, const ThreadSection& nut,
     };
     const double steep = std::max(std::abs(slope(screw, z)), std::abs(slope(nut, z + nut.pitch / 2 - shift)));
     return clearance_at(screw, nut, z, shift) / std::sqrt(1 + steep * steep);
+}
+
+// The least distance between the two sections where they don't overlap: of the corners of each, arcs taken as
+// polylines within a tenth of a micrometre, from the sides of the other.
+double distance_apart(const ThreadSection& screw, const ThreadSection& nut, double shift) {
+    using Line = std::vector<std::pair<double, double>>; // z, r over three pitches
+    const auto line = [](const ThreadSection& s, double middle) {
+        Line out;
+        const auto groove = groove_polyline(s, 1e-4);
+        for (int k = -1; k <= 1; ++k)
+            for (const GroovePoint& g : groove)
+                out.emplace_back(g.z + middle + k * s.pitch, g.r);
+        return out;
+    };
+    const Line a = line(screw, 0), b = line(nut, shift - nut.pitch / 2);
+    double least = 1e300;
+    const auto corners_to_sides = [&](const Line& corners, const Line& sides) {
+        for (const auto& [z, r] : corners) {
+            if (std::abs(z) > 0.75 * screw.pitch) continue; // a whole pitch around the middle is enough
+            for (std::size_t i = 0; i + 1 < sides.size(); ++i) {
+                const auto& [z0, r0] = sides[i];
+                const double dz = sides[i + 1].first - z0, dr = sides[i + 1].second - r0,
+                             square = dz * dz + dr * dr;
+                const double t =
+                    square > 0 ? std::clamp(((z - z0) * dz + (r - r0) * dr) / square, 0.0, 1.0) : 0;
+                least = std::min(least, std::hypot(z - z0 - t * dz, r - r0 - t * dr));
+            }
+        }
+    };
+    corners_to_sides(a, b);
+    corners_to_sides(b, a);
+    return least;
 }
 
 // Where along the axis the nut's ridges lie best in the screw's grooves: every thirty-second of the pitch is
@@ -122,7 +161,7 @@ Fit fit_of(const ResolvedThread& screw, const ResolvedThread& nut, std::optional
                     number_text(angle_a, 1) + "° flanks, the nut " + word(nut.spec.family) + " with " +
                     number_text(angle_b, 1) + "°.",
                 angle_b, angle_a);
-    else if (screw.spec.family != nut.spec.family)
+    else if (screw.spec.family != nut.spec.family && !(of_pipes(screw) && of_pipes(nut)))
         mistake(Mismatch::form,
                 std::string("The forms differ: the screw is ") + word(screw.spec.family) + ", the nut " +
                     word(nut.spec.family) + ".",
@@ -179,6 +218,7 @@ Fit fit_of(const ResolvedThread& screw, const ResolvedThread& nut, std::optional
         if (!symmetric) fit.shift = best_shift(a, b);
         fit.least_clearance = least_along(a, b, fit.shift, 1000,
                                           [&](double z) { return square_clearance_at(a, b, z, fit.shift); });
+        if (fit.least_clearance > 0) fit.least_clearance = distance_apart(a, b, fit.shift);
         if (fit.least_clearance < -1e-3) // the standards round their diameters to the micrometre
             mistake(Mismatch::interference,
                     "At the modelled sizes the threads overlap by " + mm_text(-fit.least_clearance) +
@@ -192,6 +232,8 @@ Fit fit_of(const ResolvedThread& screw, const ResolvedThread& nut, std::optional
                 "By their classes the screw may be " + mm_text(*high - *low) +
                     " larger at the pitch diameter than the nut: they can jam.",
                 *low - *high, 0);
+
+    fit.will_not_turn = !tapered && fit.goes_together() && fit.least_clearance < least_play;
 
     auto& v = fit.values;
     const auto length = [&](std::string key, std::string label, double value, std::string source) {
@@ -210,7 +252,8 @@ Fit fit_of(const ResolvedThread& screw, const ResolvedThread& nut, std::optional
             pitch.source = "modelled: D2 − d2";
         }
         v.push_back(pitch);
-        if (const double flank = b.pitch_radius - a.pitch_radius; symmetric) {
+        // between upright flanks a difference of pitch diameters leaves no room
+        if (const double flank = b.pitch_radius - a.pitch_radius; symmetric && a.flank_half_angle > 0.01) {
             length("flank_clearance", "Flank clearance", flank * std::sin(a.flank_half_angle),
                    "modelled, square to the flank: (D2 − d2)/2 · sin α");
             length("axial_play", "Axial play", flank * 2 * std::tan(a.flank_half_angle),
@@ -224,7 +267,7 @@ Fit fit_of(const ResolvedThread& screw, const ResolvedThread& nut, std::optional
         length("minor_clearance", "Clearance at minor Ø", b.crest_radius - a.root_radius,
                "modelled, on the radius");
         length("least_clearance", "Least clearance", fit.least_clearance,
-               "modelled, square to the sections, anywhere along them");
+               "modelled: the sections' distance from each other, with the nut in the middle");
     }
     const double depth = a.crest_radius - b.crest_radius;
     length("engagement_depth", "Overlap of the threads", depth, "modelled: (d − D1)/2");

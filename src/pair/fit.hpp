@@ -20,7 +20,9 @@ struct FitMistake {
 struct Fit {
     std::vector<FitMistake> mistakes; // empty: they go together
     std::vector<ResolvedValue> values;
-    double least_clearance = 0; // mm, square to the sections, anywhere along them; negative: they overlap
+    double least_clearance = 0; // mm, the sections' distance from each other; negative: they overlap
+    // They go together, but nothing is left between them: threads made like this will not turn.
+    bool will_not_turn = false;
     double shift = 0; // mm along the axis from a groove of the screw to a ridge of the nut, middle to middle
     bool goes_together() const { return mistakes.empty(); }
 };

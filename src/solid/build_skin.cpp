@@ -34,7 +34,18 @@ std::unique_ptr<ZoneSkin> zone_skin(const ResolvedZone& zone, std::size_t index)
             throw CannotMake("The taper brings this thread to the axis; make the zone shorter.", index);
         return plain_zone_skin(plain, index);
     }
-    if (zone.thread) return thread_zone_skin(zone, index);
+    if (zone.thread) {
+        // a thread's chamfer in a bore is a countersink; the drill's trace is a zone of its own
+        for (const ResolvedEnd* e : {&zone.near_end, &zone.far_end})
+            if (zone.in_bore() && e->kind == EndKind::chamfer &&
+                in_mm(e->diameter) / 2 <
+                    std::min(zone.thread->section.crest_radius, zone.thread->section.root_radius) - 0.1 &&
+                in_mm(e->diameter) <= std::max(0.02, 0.0101 * in_mm(zone.diameter)))
+                throw CannotMake("A thread can't end in the drill's point itself; add a plain zone after it "
+                                 "that ends in a point, as 'blind M8 x 20' has it.",
+                                 index);
+        return thread_zone_skin(zone, index);
+    }
     if (zone.keyway) return keyed_zone_skin(zone, index);
     return zone.outline == Outline::round ? plain_zone_skin(zone, index) : prism_zone_skin(zone, index);
 }
@@ -206,11 +217,13 @@ double limit_at(const ResolvedZone& zone, double z, bool least) {
     } else {
         r = in_mm(zone.diameter) / 2 + x * in_mm(zone.far_diameter - zone.diameter) / 2;
     }
-    for (const auto& [end, from] :
-         {std::pair{&zone.near_end, z - in_mm(zone.start)}, std::pair{&zone.far_end, in_mm(zone.end()) - z}})
+    for (const auto& [end, from, at_end] :
+         {std::tuple{&zone.near_end, z - in_mm(zone.start), in_mm(zone.diameter)},
+          std::tuple{&zone.far_end, in_mm(zone.end()) - z, in_mm(zone.far_diameter)}})
         if (end->is_dome()) {
             r = std::min(r, in_mm(end->radius_at(from)));
-        } else if (end->kind == EndKind::chamfer) {
+        } else if (end->kind == EndKind::chamfer &&
+                   !(zone.in_bore() && !zone.thread && std::abs(in_mm(end->diameter) - at_end) < 2e-4)) {
             const double re = in_mm(end->diameter) / 2, slant = from * std::tan(in_rad(end->angle));
             if (least)
                 r = std::min(r, re + slant);

@@ -179,6 +179,18 @@ ThreadSection section_of(const ThreadSpec& spec, const FamilyProfile& f, double 
         else
             round_crest = false, crest_rounding = 0;
     }
+    // arcs that would reach past each other, or past the crest, on a depth of one's own: flats in their place
+    const auto reach = [&](double r) { // from the flanks' meeting point to where the arc leaves them
+        return r / std::sin((leaned_low + leaned_high) / 2) - r * std::sin((leaned_low + leaned_high) / 2);
+    };
+    if (const double top = round_crest ? ridge_y - reach(crest_rounding) : yc,
+        bottom = round_root ? apex_y + reach(root_rounding) : yr;
+        (round_root || round_crest) && bottom >= top) {
+        if (round_root) s.root_flat = width;
+        if (round_crest) s.crest_flat = p - (crest_high - crest_low);
+        round_root = round_crest = false;
+        root_rounding = crest_rounding = 0;
+    }
     const double inner = std::min(crest, root);
     const bool possible = s.depth() > 0 && inner > 0 && s.crest_flat >= 0.999 * least &&
                           (round_root || s.root_flat >= 0.999 * least);
