@@ -10,7 +10,7 @@ struct GearRow {
     int teeth;
     double pressure_angle, helix_angle, profile_shift;
     int spanned;
-    double span, pin, over_pins;
+    double span, pin, over_balls;
     int other_teeth;
     double other_shift, centre, contact_ratio, least_shift;
 };

@@ -138,7 +138,7 @@ def main():
         rows.append((m, z, a, b, x, k, span(g, k), D, pins(g, D), z2, x2, c, eps, least_shift(m, z, radians(a), radians(b), 1.25, 0.38)))
     with open(__file__.rsplit('/', 1)[0] + '/gear_table.hpp', 'w') as f:
         f.write("// Measures of gears from a second derivation; written by gear_table.py, which says how. mm and degrees.\n#pragma once\n\n#include \"form/tooth/gear.hpp\"\n\n")
-        f.write("namespace whorl::test {\n\nstruct GearRow {\n    double module;\n    int teeth;\n    double pressure_angle, helix_angle, profile_shift;\n    int spanned;\n    double span, pin, over_pins;\n    int other_teeth;\n    double other_shift, centre, contact_ratio, least_shift;\n};\n\n// clang-format off\nconstexpr GearRow gear_table[]{\n")
+        f.write("namespace whorl::test {\n\nstruct GearRow {\n    double module;\n    int teeth;\n    double pressure_angle, helix_angle, profile_shift;\n    int spanned;\n    double span, pin, over_balls;\n    int other_teeth;\n    double other_shift, centre, contact_ratio, least_shift;\n};\n\n// clang-format off\nconstexpr GearRow gear_table[]{\n")
         for r in rows:
             f.write("    {" + ", ".join(f"{v:.9f}".rstrip('0').rstrip('.') if isinstance(v, float) else str(v) for v in r) + "},\n")
         f.write("};\n// clang-format on\n\ninline GearSpec spec_of(const GearRow& row) {\n    GearSpec s;\n    s.module = mm(row.module);\n    s.teeth = row.teeth;\n    s.pressure_angle = deg(row.pressure_angle);\n    s.helix_angle = deg(row.helix_angle);\n    s.profile_shift = row.profile_shift;\n    return s;\n}\n\n} // namespace whorl::test\n")

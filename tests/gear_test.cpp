@@ -301,7 +301,12 @@ TEST_CASE("48 gears measured by a second derivation: span, pins, centre, contact
         INFO(write_gear(s));
         const ResolvedGear g = resolve_gear(s);
         CHECK(span_measurement(g, row.spanned) == Approx(row.span).margin(2e-7));
-        CHECK(pin_measurement(g, row.pin) == Approx(row.over_pins).margin(2e-7));
+        CHECK(ball_measurement(g, row.pin) == Approx(row.over_balls).margin(2e-7));
+        const bool helical = row.helix_angle != 0;
+        const double across = (row.over_balls - row.pin) /
+                              (row.teeth % 2 == 0 ? 1 : std::cos(std::numbers::pi / 2 / row.teeth));
+        CHECK(pin_measurement(g, row.pin) ==
+              Approx(helical ? across + row.pin : row.over_balls).margin(2e-7));
         CHECK(g.least_profile_shift == Approx(row.least_shift).margin(1e-8));
     }
 }
@@ -319,4 +324,25 @@ TEST_CASE("a word that is said a second time is the one that is marked") {
         }
     }
     CHECK_THROWS_AS(parse_rack_bar("rack m2 z20 z21"), InputError);
+}
+
+TEST_CASE("an odd count of helical teeth measures differently over balls and over pins") {
+    // printed beside each other for mn 2, z 25, β 20° and Ø 3.6: 57.724 over two balls, 57.831 over pins
+    GearSpec s;
+    s.module = mm(2);
+    s.teeth = 25;
+    s.helix_angle = deg(20);
+    const ResolvedGear g = resolve_gear(s);
+    const double pin = find_value(g.values, "pin_diameter")->value.value();
+    INFO("pin " << pin);
+    CHECK(*find_value(g.values, "over_balls")->value == Approx(57.724).margin(5e-4));
+    CHECK(*find_value(g.values, "over_pins")->value == Approx(57.831).margin(5e-4));
+    CHECK(find_value(g.values, "over_pins")->source.starts_with("three pins"));
+    s.internal = true;
+    s.teeth = 61;
+    const ResolvedGear ring = resolve_gear(s);
+    CHECK(find_value(ring.values, "over_pins")->label == "Between balls");
+    CHECK(find_value(ring.values, "over_balls") == nullptr);
+    s.helix_angle = deg(0);
+    CHECK(find_value(resolve_gear(s).values, "over_pins")->label == "Between pins");
 }

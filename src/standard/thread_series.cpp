@@ -41,9 +41,11 @@ struct Tables {
                            length_at(row, "gauge_length", false),
                            length_at(row, "useful_length", false),
                            length_at(row, "l1", true),
-                           length_at(row, "td2", false),
-                           length_at(row, "td", false),
-                           length_at(row, "td1", false)};
+                           length_at(row, "td2", inches),
+                           length_at(row, "td", inches),
+                           length_at(row, "td1", inches),
+                           length_at(row, "es", inches),
+                           length_at(row, "nut2", inches)};
                 series[name].push_back(p.listed);
                 pipe[name].push_back(std::move(p));
             }

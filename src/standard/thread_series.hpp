@@ -17,10 +17,12 @@ struct PipeSize {
     ListedThread listed;                   // G, R: major diameter; NPT, NPSM: outside diameter of the pipe
     std::optional<Length> gauge_length;    // R: from the small end to the gauge plane
     std::optional<Length> useful_length;   // R
-    std::optional<Length> hand_tight;      // NPT: L1
-    std::optional<Length> pitch_tolerance; // G, class A external and internal; class B is twice that
-    std::optional<Length> major_tolerance; // G, external
-    std::optional<Length> minor_tolerance; // G, internal
+    std::optional<Length> hand_tight;      // NPT, NPSM: L1
+    std::optional<Length> pitch_tolerance; // G, class A external and internal, class B is twice that; NPSM
+    std::optional<Length> major_tolerance; // external: G, NPSM
+    std::optional<Length> minor_tolerance; // internal: G, NPSM
+    std::optional<Length> allowance;       // external: NPSM
+    std::optional<Length> nut_tolerance;   // of the internal pitch diameter: NPSM
 };
 const std::vector<PipeSize>& pipe_sizes(const std::string& series); // "G", "R", "NPT", "NPSM"
 // By the size as it is written ("1/2"), or nullptr.

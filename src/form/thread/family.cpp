@@ -186,8 +186,13 @@ FamilyProfile whitworth(const ThreadSpec& s) {
         out.pitch = {out.basic_pitch - T, out.basic_pitch, rule};
         const double t = T + in_mm(inch(0.01 * std::sqrt(p)));
         out.major = {out.basic_major - t, out.basic_major, rule + "; major T + 0.01·√p"};
+        out.minor = {out.basic_minor - T - in_mm(inch(0.013 * std::sqrt(p))), out.basic_minor,
+                     rule + "; minor T + 0.013·√p"};
     } else {
         out.pitch = {out.basic_pitch, out.basic_pitch + T, rule};
+        const double tpi = threads_per_inch(s.pitch), more = tpi < 21 ? 0.007 : tpi < 25 ? 0.005 : 0.004;
+        out.minor = {out.basic_minor, out.basic_minor + in_mm(inch(0.2 * p + more)),
+                     "BS 84 rule: 0.2·p + " + number_text(more, 3) + " in, all fits"};
         out.major = {out.basic_major, {}, "BS 84: basic; no upper limit is set"};
     }
     out.allowance = 0;
@@ -241,26 +246,70 @@ FamilyProfile pipe_r(const ThreadSpec& s) {
     return out;
 }
 
+void refuse_pipe_class(const ThreadSpec& s) {
+    if (!s.tolerance_class.empty())
+        throw InputError("A thread of ASME B1.20.1 has no class; leave " + in_quotes(s.tolerance_class) +
+                             " away.",
+                         0, s.tolerance_class.size());
+}
+
 // E0 = D − (0.05·D + 1.1)·p, E1 = E0 + L1/16; depth 0.8·p; flats from truncating the sharp triangle.
-FamilyProfile american_pipe(const ThreadSpec& s) {
-    const bool tapered = s.family == ThreadFamily::npt;
-    const double D = in_inch(s.diameter), p = in_inch(s.pitch);
-    double l1 = 4.5 * p; // about, where the size is not listed
-    for (const auto& size : standard::pipe_sizes("NPT"))
-        if (std::abs(in_mm(size.listed.diameter - s.diameter)) < 1e-6) l1 = in_inch(*size.hand_tight);
-    const double e0 = D - (0.05 * D + 1.1) * p, e1 = e0 + l1 / 16;
-    // held at the small end outside, at the mouth (hand-tight plane) inside; parallel threads at E1
-    const double e = tapered && s.side == Side::external ? e0 : e1, h = 0.8 * p;
+FamilyProfile american_taper_pipe(const ThreadSpec& s) {
+    refuse_pipe_class(s);
+    const AmericanPipe pipe = american_pipe(s);
+    // held at the small end outside, at the mouth (hand-tight plane) inside
+    const double e = s.side == Side::external ? pipe.e0 : pipe.e1, h = 0.8 * in_inch(s.pitch);
     FamilyProfile out =
         plain_profile(s, "ASME B1.20.1", degrees(30), in_mm(inch(e + h)), in_mm(inch(e)), in_mm(inch(e - h)));
-    out.basic_source =
-        tapered ? (s.side == Side::external ? "ASME B1.20.1: E0 = D − (0.05·D + 1.1)·p, at the small end"
-                                            : "ASME B1.20.1: E1 = E0 + L1/16, at the mouth")
-                : "ASME B1.20.1: E1 = E0 + L1/16";
-    if (tapered) out.taper = 1.0 / 32;
-    if (!s.tolerance_class.empty())
-        throw InputError("A thread of ASME B1.20.1 has no class; leave '" + s.tolerance_class + "' away.", 0,
-                         s.tolerance_class.size());
+    out.basic_source = s.side == Side::external ? "ASME B1.20.1: E0 = D − (0.05·D + 1.1)·p, at the small end"
+                                                : "ASME B1.20.1: E1 = E0 + L1/16, at the mouth";
+    out.taper = 1.0 / 32;
+    return out;
+}
+
+// Free-fitting parallel threads: the Unified form on the pitch diameter E1. Sizes whose limits are not kept
+// here have them by the rules of classes 2A and 2B.
+FamilyProfile american_parallel_pipe(const ThreadSpec& s, const StandardStatus& status) {
+    using namespace standard;
+    refuse_pipe_class(s);
+    const Length pitch_diameter = rounded_to_ten_thousandth_inch(inch(american_pipe(s).e1));
+    const double H = height_per_pitch * in_mm(s.pitch), e = in_mm(pitch_diameter);
+    FamilyProfile out = sixty_degrees(s, "ASME B1.20.1");
+    out.basic_pitch = e;
+    out.basic_major = e + 0.75 * H;
+    out.basic_minor = e - 0.5 * H;
+    out.basic_source = "ASME B1.20.1: E1 = E0 + L1/16, with the Unified heights";
+    const PipeSize* size = nullptr;
+    for (const auto& p : pipe_sizes("NPSM"))
+        if (status.listed && p.allowance && std::abs(in_mm(p.listed.diameter - s.diameter)) < 1e-6) size = &p;
+    const Length td2 = unified_pitch_tolerance_2a(s.diameter, s.pitch * 9, s.pitch);
+    const std::string source = size ? size->listed.source
+                                    : "rule of classes 2A and 2B of ASME B1.1 with 9·p of engagement; the "
+                                      "printed limits of this size are not kept here";
+    const auto thousandth = [](double l) { return in_mm(rounded_to_thousandth_inch(mm(l))); };
+    if (s.side == Side::external) {
+        out.allowance = in_mm(size ? *size->allowance : unified_allowance(2, td2));
+        out.allowance_source = source;
+        out.pitch.max = e - *out.allowance;
+        out.pitch.min =
+            *out.pitch.max - in_mm(size ? *size->pitch_tolerance : unified_pitch_tolerance(2, true, td2));
+        out.major.max = thousandth(*out.pitch.max + 0.75 * H);
+        out.major.min =
+            *out.major.max - in_mm(size ? *size->major_tolerance
+                                        : rounded_to_thousandth_inch(unified_major_tolerance(2, s.pitch)));
+        out.pitch.source = out.major.source = source;
+        out.basic_root = e - 0.625 * H;
+    } else {
+        out.allowance = 0;
+        out.allowance_source = "ASME B1.20.1: internal threads have no allowance";
+        out.pitch = {e, e + in_mm(size ? *size->nut_tolerance : unified_pitch_tolerance(2, false, td2)),
+                     source};
+        out.minor.min = thousandth(out.basic_minor);
+        if (size) out.minor.max = *out.minor.min + in_mm(*size->minor_tolerance);
+        out.minor.source = size ? source : source + "; no upper limit";
+        out.major = {out.basic_major, {}, "ASME B1.20.1: basic; no upper limit is set"};
+        out.basic_root = out.basic_major;
+    }
     return out;
 }
 
@@ -458,6 +507,21 @@ void require_no_class(const ThreadSpec& s) {
 
 } // namespace
 
+AmericanPipe american_pipe(const ThreadSpec& s) {
+    const double D = in_inch(s.diameter), p = in_inch(s.pitch);
+    AmericanPipe out;
+    out.l1 = 4.5 * p;
+    for (const auto& size : standard::pipe_sizes("NPT"))
+        if (std::abs(in_mm(size.listed.diameter - s.diameter)) < 1e-6) {
+            out.l1 = in_inch(*size.hand_tight);
+            out.listed = true;
+        }
+    out.e0 = D - (0.05 * D + 1.1) * p;
+    out.e1 = out.e0 + out.l1 / 16;
+    out.l2 = (0.8 * D + 6.8) * p;
+    return out;
+}
+
 FamilyProfile family_profile(const ThreadSpec& s, const StandardStatus& status) {
     switch (s.family) {
     case ThreadFamily::iso_metric:
@@ -471,8 +535,9 @@ FamilyProfile family_profile(const ThreadSpec& s, const StandardStatus& status) 
     case ThreadFamily::pipe_r:
         return pipe_r(s);
     case ThreadFamily::npt:
+        return american_taper_pipe(s);
     case ThreadFamily::npsm:
-        return american_pipe(s);
+        return american_parallel_pipe(s, status);
     case ThreadFamily::trapezoidal:
         return trapezoidal(s);
     case ThreadFamily::acme:

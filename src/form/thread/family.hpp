@@ -28,6 +28,14 @@ struct FamilyProfile {
     double taper = 0, gauge_distance = 0;         // dr/dz, mm
 };
 
+// ASME B1.20.1, inch: pitch diameters at the small end and in the hand-tight plane, hand-tight engagement and
+// effective length. Of sizes that are not listed, L1 is taken as 4.5 p.
+struct AmericanPipe {
+    double e0 = 0, e1 = 0, l1 = 0, l2 = 0;
+    bool listed = false;
+};
+AmericanPipe american_pipe(const ThreadSpec& spec);
+
 // Throws InputError for a class the family does not have.
 FamilyProfile family_profile(const ThreadSpec& spec, const StandardStatus& status);
 

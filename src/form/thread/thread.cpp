@@ -99,6 +99,42 @@ ResolvedValue text_value(std::string key, std::string label, std::string text, s
             .source = std::move(source)};
 }
 
+// How a tapered pipe thread is put together: hand-tight engagement, useful length, pitch diameters at both.
+void add_taper_pipe_values(std::vector<ResolvedValue>& v, const ThreadSpec& spec, const FamilyProfile& d) {
+    const bool external = spec.side == Side::external;
+    const auto length = [&](const char* key, const char* label, double value, std::string source) {
+        v.push_back(length_value(key, label, value, std::move(source)));
+    };
+    double hand_tight = 0;
+    if (spec.family == ThreadFamily::npt) {
+        const AmericanPipe pipe = american_pipe(spec);
+        const auto to_mm = [](double inches) { return in_mm(inch(inches)); };
+        hand_tight = to_mm(pipe.l1);
+        length("hand_tight_engagement", "Hand-tight length", hand_tight,
+               pipe.listed ? "ASME B1.20.1 table 2: L1" : "about, 4.5·p: the size is not listed");
+        length("useful_length", "Effective length", to_mm(pipe.l2), "ASME B1.20.1: L2 = (0.80·D + 6.8)·p");
+        length("pitch_diameter_small_end", "Small-end pitch Ø", to_mm(pipe.e0),
+               "ASME B1.20.1: E0 = D − (0.05·D + 1.1)·p");
+        length("pitch_diameter_hand_tight", "Hand-tight pitch Ø", to_mm(pipe.e1),
+               "ASME B1.20.1: E1 = E0 + L1/16");
+    } else {
+        const standard::PipeSize* size = nullptr;
+        for (const auto& p : standard::pipe_sizes("R"))
+            if (std::abs(in_mm(p.listed.diameter - spec.diameter)) < 1e-6) size = &p;
+        hand_tight = size ? in_mm(*size->gauge_length) : 4 * in_mm(spec.pitch);
+        length("hand_tight_engagement", "Hand-tight length", hand_tight,
+               size ? size->listed.source + ": gauge length" : "about, 4·P: the size is not listed");
+        if (size)
+            length("useful_length", "Useful length", in_mm(*size->useful_length),
+                   size->listed.source + ": least, with the basic gauge length");
+        length("pitch_diameter_small_end", "Small-end pitch Ø", d.basic_pitch - hand_tight / 16,
+               "ISO 7-1: gauge plane Ø − gauge length / 16");
+    }
+    if (!external)
+        length("tap_drill", "Tap drill", d.basic_minor - hand_tight / 32,
+               "rule of thumb: minor Ø half-way along the hand-tight engagement");
+}
+
 // The radius of an arc that touches two flanks and lies `room` above the point where they would meet.
 double full_rounding(double room, double lower, double upper) {
     return room / (std::cos((lower - upper) / 2) / std::sin((lower + upper) / 2) - 1);
@@ -538,7 +574,12 @@ ResolvedThread resolve_thread(const ThreadSpec& asked) {
                 (askew > 0.01 ? ", of which " + number_text(askew, 3) + " mm for the lead" : std::string())};
         v.push_back(limits_value("over_wires", "Over wires", over));
     }
-    if (!external && d.taper == 0) {
+    if (d.taper != 0 && !spec.taper) add_taper_pipe_values(v, spec, d);
+    if (!external && spec.family == ThreadFamily::whitworth) {
+        v.push_back(length_value("tap_drill", "Tap drill",
+                                 *d.minor.min + (*d.minor.max - *d.minor.min) * 5 / 6,
+                                 "rule of thumb: five sixths up the minor Ø limits"));
+    } else if (!external && d.taper == 0) {
         const bool middle = d.minor.min && d.minor.max && !sixty;
         v.push_back(length_value("tap_drill", "Tap drill",
                                  middle  ? (*d.minor.min + *d.minor.max) / 2

@@ -287,8 +287,20 @@ void list_values(ResolvedGear& g) {
     }
     const double pin = usual_pin(g);
     v.push_back(length_of("pin_diameter", "Pin Ø", pin, "touches near d + 2x·m; to 0.05 mm"));
-    v.push_back(length_of("over_pins", s.internal ? "Between pins" : "Over pins", pin_measurement(g, pin),
-                          "inv αK = inv αt + DM/(z·mn·cos αn) − η, DIN 3960"));
+    const std::string seat = "inv αK = inv αt + DM/(z·mn·cos αn) − η, DIN 3960";
+    if (!helical) {
+        v.push_back(
+            length_of("over_pins", s.internal ? "Between pins" : "Over pins", pin_measurement(g, pin), seat));
+    } else if (s.internal) {
+        v.push_back(length_of("over_pins", "Between balls", ball_measurement(g, pin), "two balls; " + seat));
+    } else {
+        v.push_back(
+            length_of("over_pins", "Over pins", pin_measurement(g, pin),
+                      (s.teeth % 2 == 0 ? "two pins: 2·rK + DM; " : "three pins: 2·rK + DM; ") + seat));
+        v.push_back(length_of(
+            "over_balls", "Over balls", ball_measurement(g, pin),
+            (s.teeth % 2 == 0 ? "two balls: 2·rK + DM; " : "two balls: 2·rK·cos(π/2z) + DM; ") + seat));
+    }
 }
 
 } // namespace

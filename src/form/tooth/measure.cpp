@@ -55,11 +55,16 @@ PinSeat pin_seat(const ResolvedGear& g, double pin) {
     return {g.base_radius / std::cos(angle), std::hypot(g.base_radius, std::max(0.0, reach))};
 }
 
-double pin_measurement(const ResolvedGear& g, double pin) {
+double ball_measurement(const ResolvedGear& g, double pin) {
     const double across = 2 * pin_seat(g, pin).centre;
     const double chord =
         g.spec.teeth % 2 == 0 ? across : across * std::cos(std::numbers::pi / g.spec.teeth / 2);
     return g.spec.internal ? chord - pin : chord + pin;
+}
+
+double pin_measurement(const ResolvedGear& g, double pin) {
+    const bool along_helix = in_rad(g.spec.helix_angle) != 0 && !g.spec.internal;
+    return along_helix ? 2 * pin_seat(g, pin).centre + pin : ball_measurement(g, pin);
 }
 
 double usual_pin(const ResolvedGear& g) {
@@ -119,8 +124,11 @@ std::vector<std::pair<std::string, std::string>> data_block(const ResolvedGear& 
             put(s.internal ? "Span over spaces" : "Span over teeth",
                 number_text(span_measurement(g, k), 3) + " over " + std::to_string(k));
         const double pin = usual_pin(g);
-        put(s.internal ? "Between pins" : "Over pins",
-            number_text(pin_measurement(g, pin), 3) + " with Ø " + number_text(pin, 2));
+        const std::string with = " with Ø " + number_text(pin, 2);
+        if (!s.internal || !helical)
+            put(s.internal ? "Between pins" : "Over pins", number_text(pin_measurement(g, pin), 3) + with);
+        if (helical)
+            put(s.internal ? "Between balls" : "Over balls", number_text(ball_measurement(g, pin), 3) + with);
         put("Transverse tooth thickness", number_text(tooth_thickness(g, g.pitch_radius), 4));
     }
     put("Backlash allowance", in_mm(s.thinning) == 0

@@ -10,7 +10,11 @@ double span_measurement(const ResolvedGear& gear, int teeth);
 // The count of teeth whose span touches nearest to the circle d + 2·x·m.
 int span_teeth(const ResolvedGear& gear);
 
-// Over (internal: between) two pins or balls of this diameter in opposite spaces, mm.
+// Over (internal: between) two balls of this diameter in opposite spaces, in one plane square to the axis, mm.
+double ball_measurement(const ResolvedGear& gear, double ball);
+// Over two pins, or three where the count is odd, mm. In helical teeth pins lie along the helix, so that those
+// of an odd count also come to lie across from each other: 2·rK + DM (DIN 3960, MdR). In spur teeth they
+// measure as balls. Helical internal teeth take no pins: theirs is over balls.
 double pin_measurement(const ResolvedGear& gear, double pin);
 // The distance of a pin's middle from the axis and of its points of contact, mm.
 struct PinSeat {
