@@ -24,6 +24,25 @@ double limit(const ResolvedThread& t, const std::string& which, bool upper) {
     return upper ? *v->max : *v->min;
 }
 
+// The sheet's rows of a designation in inch, by key: value, min and max.
+auto in_inches(const std::string& designation) {
+    return [t = of(designation), designation](const std::string& key) {
+        INFO(designation << " " << key);
+        const auto* v = find_value(t.values, key);
+        REQUIRE(v);
+        ResolvedValue row = *v;
+        for (auto* x : {&row.value, &row.min, &row.max})
+            if (*x) **x /= 25.4;
+        struct {
+            double value, min, max;
+            bool limited_above;
+            std::string source;
+        } out{row.value.value_or(NAN), row.min.value_or(NAN), row.max.value_or(NAN), row.max.has_value(),
+              row.source};
+        return out;
+    };
+}
+
 } // namespace
 
 TEST_CASE("BS 84: basic effective and minor diameters") {
@@ -385,4 +404,97 @@ TEST_CASE("over wires counts the lead: wires lie askew in a steep thread") {
     CHECK(askew == Approx(0.19).margin(0.01)); // less the single start's own 0.024
     CHECK(over("Tr40x21(P7)-7e").source.find("for the lead") != std::string::npos);
     CHECK(over("M10-6g").source.find("for the lead") == std::string::npos);
+}
+
+TEST_CASE("NPSM: the Unified form and its limits, ASME B1.20.1") {
+    // size, external major max/min, pitch max/min, internal minor min/max, pitch min/max, inch
+    struct Row {
+        const char* size;
+        double major_max, major_min, pitch_max, pitch_min, minor_min, minor_max, nut_min, nut_max;
+    };
+    for (const Row& r : {Row{"1/8-27", .397, .390, .3725, .3689, .358, .364, .3736, .3783},
+                         Row{"1/4-18", .526, .517, .4903, .4859, .468, .481, .4916, .4974},
+                         Row{"3/8-18", .662, .653, .6256, .6211, .603, .612, .6270, .6329},
+                         Row{"1/2-14", .823, .813, .7769, .7718, .747, .759, .7784, .7851},
+                         Row{"3/4-14", 1.034, 1.024, .9873, .9820, .958, .970, .9889, .9958},
+                         Row{"1-11.5", 1.293, 1.281, 1.2369, 1.2311, 1.201, 1.211, 1.2386, 1.2462},
+                         Row{"1 1/2-11.5", 1.877, 1.865, 1.8205, 1.8144, 1.785, 1.794, 1.8223, 1.8302}}) {
+        INFO(r.size);
+        const auto external = in_inches(std::string(r.size) + " NPSM"),
+                   internal = in_inches(std::string(r.size) + " NPSM internal");
+        CHECK(external("major_diameter").max == Approx(r.major_max).margin(6e-4));
+        CHECK(external("major_diameter").min == Approx(r.major_min).margin(6e-4));
+        CHECK(external("pitch_diameter").max == Approx(r.pitch_max).margin(5e-5));
+        CHECK(external("pitch_diameter").min == Approx(r.pitch_min).margin(5e-5));
+        CHECK(internal("minor_diameter").min == Approx(r.minor_min).margin(6e-4));
+        CHECK(internal("minor_diameter").max == Approx(r.minor_max).margin(6e-4));
+        CHECK(internal("pitch_diameter").min == Approx(r.nut_min).margin(5e-5));
+        CHECK(internal("pitch_diameter").max == Approx(r.nut_max).margin(1.01e-4));
+    }
+    const auto big = in_inches("3-8 NPSM internal");
+    CHECK(big("pitch_diameter").source.find("rule") != std::string::npos);
+    CHECK_FALSE(big("minor_diameter").limited_above);
+}
+
+TEST_CASE("BS 84: minor diameters and tap drills") {
+    // the nut's minor limits as printed, inch, and the drill of the trade, mm
+    struct Row {
+        const char* size;
+        double least, most, drill;
+    };
+    for (const Row& r : {Row{"1/4-20", .1860, .2030, 5.1}, Row{"3/8-16", .2950, .3145, 7.9},
+                         Row{"1/2-12", .3932, .4169, 10.5}}) {
+        INFO(r.size);
+        const auto nut = in_inches(std::string(r.size) + " BSW-medium internal");
+        CHECK(nut("minor_diameter").min == Approx(r.least).margin(1e-4));
+        CHECK(nut("minor_diameter").max == Approx(r.most).margin(1e-4));
+        CHECK(25.4 * nut("tap_drill").value == Approx(r.drill).margin(0.06));
+    }
+    const auto bolt = in_inches("1/2-12 BSW-free");
+    const double T = 1.5 * (0.002 * std::cbrt(0.5) + 0.003 * std::sqrt(0.5) + 0.005 * std::sqrt(1. / 12));
+    const auto basic = bolt("minor_diameter_basic").value;
+    CHECK(bolt("minor_diameter").max == Approx(basic));
+    CHECK(bolt("minor_diameter").min == Approx(basic - T - 0.013 * std::sqrt(1. / 12)));
+}
+
+TEST_CASE("taper pipe threads: how far they go by hand, how much of them is of use, tap drills") {
+    // ASME B1.20.1 table 2, inch; drills of the trade
+    struct Row {
+        const char* size;
+        double e0, e1, l1, l2, drill;
+    };
+    for (const Row& r : {Row{"1/8-27", .36351, .37360, .1615, .2639, .339},
+                         Row{"1/4-18", .47739, .49163, .2278, .4018, .4375},
+                         Row{"1/2-14", .75843, .77843, .320, .5337, .71875},
+                         Row{"3/4-14", .96768, .98887, .339, .5457, .9219},
+                         Row{"1-11.5", 1.21363, 1.23863, .400, .6828, 1.15625}}) {
+        INFO(r.size);
+        const auto t = in_inches(std::string(r.size) + " NPT");
+        CHECK(t("pitch_diameter_small_end").value == Approx(r.e0).margin(1e-5));
+        CHECK(t("pitch_diameter_hand_tight").value == Approx(r.e1).margin(1e-5));
+        CHECK(t("hand_tight_engagement").value == Approx(r.l1));
+        CHECK(t("useful_length").value == Approx(r.l2).margin(6e-5));
+        CHECK(in_inches(std::string(r.size) + " NPT internal")("tap_drill").value ==
+              Approx(r.drill).margin(8e-3));
+    }
+    const ResolvedThread r = resolve_thread(std::get<ThreadSpec>(parse_designation("Rc1/2").what));
+    CHECK(find_value(r.values, "hand_tight_engagement")->value == Approx(8.2));
+    CHECK(find_value(r.values, "useful_length")->value == Approx(13.2));
+    CHECK(find_value(r.values, "pitch_diameter_small_end")->value == Approx(19.793 - 8.2 / 16));
+    CHECK(find_value(r.values, "tap_drill")->value == Approx(18.4).margin(0.1)); // 18 to 18.5 in the trade
+    CHECK(find_value(resolve_thread(std::get<ThreadSpec>(parse_designation("R1/2").what)).values,
+                     "tap_drill") == nullptr);
+}
+
+TEST_CASE("UNR is a Unified thread with a rounded root; DIN 513 has its preferred pitches") {
+    const auto spec = [](const char* text) { return std::get<ThreadSpec>(parse_designation(text).what); };
+    CHECK(spec("1/4-20 UNRC-2A").rounded_root);
+    CHECK_FALSE(spec("1/4-20 UNC-2A").rounded_root);
+    CHECK(write_designation(spec("1/4-20 UNRC-3A")) == "1/4-20 UNRC-3A");
+    CHECK(write_designation(spec("1 1/2-8 UNR-2A")) == "1 1/2-8 UNR-2A");
+    CHECK(write_designation(spec("1/4-32 UNREF-2A")) == "1/4-32 UNREF-2A");
+    CHECK_THROWS_WITH(parse_designation("1/4-20 UNRC-2B"), Catch::Contains("UNC-2B"));
+    CHECK(resolve_thread(spec("S40x7")).status.listed);
+    CHECK_FALSE(resolve_thread(spec("S40x5")).status.listed);
+    CHECK(listed_threads(ThreadFamily::buttress).size() == 24);
 }

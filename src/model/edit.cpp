@@ -444,6 +444,7 @@ Zone zone_of(const Designation& d) {
         f.starts = t->starts;
         f.modelled_at = t->modelled_at;
         f.own_section = t->own_section;
+        f.rounded_root = t->rounded_root;
         if (t->taper) f.taper = {taper_text(*t->taper), {}};
         if (t->flank_angle) f.flank_angle = {number_text(in_deg(*t->flank_angle), 6), {}};
         if (t->side == Side::internal) z.where = Where::near_bore;
@@ -511,6 +512,8 @@ Job respec_zone(const Job& before, std::size_t piece, std::size_t zone, const De
         z.thread->start_angle = old.thread->start_angle;
         z.thread->simplified = old.thread->simplified;
         z.thread->allowance = old.thread->allowance;
+        // only a Unified designation says how the root is
+        if (z.thread->family == ThreadFamily::iso_metric) z.thread->rounded_root = old.thread->rounded_root;
     }
     old = z;
     for (Pair& pair : job.pairs)

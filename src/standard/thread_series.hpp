@@ -8,7 +8,7 @@
 
 namespace whorl::standard {
 
-// "BSW", "BSF", "G", "R", "NPT", "NPSM", "Tr", "ACME", "STUB ACME", "Rd"; in the order of the standard.
+// "BSW", "BSF", "G", "R", "NPT", "NPSM", "Tr", "S", "ACME", "STUB ACME", "Rd"; in the order of the standard.
 // Throws std::invalid_argument for another name.
 const std::vector<ListedThread>& thread_series(const std::string& name);
 

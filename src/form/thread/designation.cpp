@@ -343,13 +343,19 @@ Designation read_unified(Reader& r) {
         read_tail(r, out);
         return out;
     }
-    for (const char* s : {"UNEF", "UNC", "UNF", "UNS", "UN"})
-        if (r.take_word_ignoring_case(s)) {
-            series = s;
+    // UNR and its kin: the same threads with a rounded root, external only (ASME B1.1, clause 4)
+    for (const auto& [text, plain] :
+         {std::pair{"UNREF", "UNEF"}, std::pair{"UNRC", "UNC"}, std::pair{"UNRF", "UNF"},
+          std::pair{"UNRS", "UNS"}, std::pair{"UNR", "UN"}, std::pair{"UNEF", "UNEF"},
+          std::pair{"UNC", "UNC"}, std::pair{"UNF", "UNF"}, std::pair{"UNS", "UNS"}, std::pair{"UN", "UN"}})
+        if (r.take_word_ignoring_case(text)) {
+            series = plain;
+            t.rounded_root = std::string_view(text) != plain;
             break;
         }
     if (series.empty())
-        r.refuse("The series is expected here: UNC, UNF, UNEF, UN, UNS, BSW, BSF, NPT, NPSM, ACME or STUB "
+        r.refuse("The series is expected here: UNC, UNF, UNEF, UN, UNS (UNRC … with a rounded root), BSW, "
+                 "BSF, NPT, NPSM, ACME or STUB "
                  "ACME, for "
                  "example 1/4-20 UNC-2A.");
     if (series == "UNC" || series == "UNF" || series == "UNEF") {
@@ -371,6 +377,10 @@ Designation read_unified(Reader& r) {
         t.tolerance_class = class_at(r, ThreadFamily::unified);
     }
     t.side = *side_of_class(t.family, t.tolerance_class);
+    if (t.rounded_root && t.side == Side::internal)
+        throw InputError("Only external threads are UNR, with a rounded root; a nut for one is " + series +
+                             "-" + t.tolerance_class + ".",
+                         series_start, 3);
     out.what = t;
     read_tail(r, out);
     return out;
@@ -752,7 +762,9 @@ std::string write_designation(const ThreadSpec& t, std::optional<Length> length)
         return write_other(t, length);
     if (t.family == ThreadFamily::unified) {
         const std::string tpi = number_text(threads_per_inch(t.pitch), 6);
-        return inch_size(t.diameter) + "-" + tpi + " " + unified_series_word(t) + "-" + t.tolerance_class +
+        std::string series = unified_series_word(t);
+        if (t.rounded_root && t.side == Side::external) series.insert(2, "R");
+        return inch_size(t.diameter) + "-" + tpi + " " + series + "-" + t.tolerance_class +
                (t.starts > 1 ? " (" + std::to_string(t.starts) + " starts)" : "") +
                tail(t, length, LengthUnit::inch);
     }

@@ -346,6 +346,7 @@ bool is_inch(ThreadFamily f) {
 
 const std::vector<standard::ListedThread>& listed_threads(ThreadFamily f) {
     static const std::vector<standard::ListedThread> none;
+    if (f == ThreadFamily::buttress) return standard::thread_series("S");
     static const std::vector<standard::ListedThread> whitworth = [] {
         auto all = standard::thread_series("BSW");
         const auto& fine = standard::thread_series("BSF");
