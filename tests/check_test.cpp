@@ -1,4 +1,5 @@
 #include "check/check.hpp"
+#include "model/starter.hpp"
 #include "quantity/expression.hpp"
 
 #include <algorithm>
@@ -93,4 +94,44 @@ TEST_CASE("a pair of a zone with itself, and a centre distance of nothing or les
     Job right = gears;
     right.pairs.push_back({{0, 0}, {1, 0}, false, {"25", {}}});
     CHECK(!stops(check_job(right)));
+}
+
+TEST_CASE("a turn of a several-start thread is its lead") {
+    // longer than the pitch, shorter than a turn: nothing can be screwed on it
+    Job job = with(with(stud("M16xPh6P2-6g x 4"), Field::near_end, "flat"), Field::far_end, "flat");
+    const auto short_one = check_job(job);
+    REQUIRE(find(short_one, "zone_shorter_than_a_turn"));
+    CHECK(find(short_one, "zone_shorter_than_a_turn")->limit == Approx(6));
+    CHECK_FALSE(find(check_job(with(job, Field::length, "6.1")), "zone_shorter_than_a_turn"));
+}
+
+TEST_CASE("a pair's sentence names the other piece, whichever is looked at") {
+    Job job = add_piece({}, parse_designation("M10x1.5-6g x 40"), "spindle");
+    Piece collar = piece_of("M10x1.5-6H x 8");
+    collar.name = "collar";
+    job = add_piece(job, collar);
+    job = add_pair(job, {0, 0}, {1, 1});
+    job = apply(job, {1, 1, Field::pitch, "1.25", LengthUnit::millimetre});
+    const auto at_spindle = check_pairs(job, 0), at_collar = check_pairs(job, 1);
+    REQUIRE(find(at_spindle, "pair_pitch"));
+    REQUIRE(find(at_collar, "pair_pitch"));
+    CHECK(find(at_spindle, "pair_pitch")->sentence.starts_with("With collar"));
+    CHECK(find(at_collar, "pair_pitch")->sentence.starts_with("With spindle"));
+    CHECK(find(check_job(job), "pair_pitch")->remedy);
+}
+
+TEST_CASE("a pair without clearance is told so, and an allowance mends it") {
+    for (const char* family : {"SQ20x4", "Rd40x1/6", "S40x7"}) {
+        INFO(family);
+        Job job = add_piece({}, parse_designation(std::string(family) + " x 40"), "screw");
+        job = add_counterpart(job, 0, 0);
+        const auto found = check_job(job);
+        const Finding* f = find(found, "pair_without_clearance");
+        REQUIRE(f);
+        CHECK(f->severity == Severity::advice);
+        REQUIRE(f->remedy);
+        CHECK_FALSE(find(check_job(apply(job, *f->remedy)), "pair_without_clearance"));
+    }
+    Job usual = add_counterpart(stud("M10x1.5-6g x 40"), 0, 0);
+    CHECK_FALSE(find(check_job(usual), "pair_without_clearance"));
 }

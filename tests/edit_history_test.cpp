@@ -115,8 +115,7 @@ void type_all_back(unsigned walks) {
             if (job.pieces.empty()) continue;
             for (int k = 0; k < 3; ++k) {
                 INFO("seed " << seed << ", step " << i);
-                type_back(job, walk.zone(job),
-                          static_cast<Field>(walk.whole(0, int(Field::centre_distance))));
+                type_back(job, walk.zone(job), static_cast<Field>(walk.whole(0, field_count - 1)));
             }
         }
     }

@@ -41,6 +41,7 @@ fs::path in_temp(const std::string& name) {
 struct Stl {
     std::string header;
     std::vector<std::array<std::array<float, 3>, 3>> facets;
+    std::vector<std::array<float, 3>> normals;
     bool watertight() const {
         std::map<std::array<std::array<float, 3>, 2>, int> sides;
         for (const auto& f : facets)
@@ -74,6 +75,9 @@ Stl read_stl(const std::string& bytes) {
         std::array<std::array<float, 3>, 3> f;
         std::memcpy(f.data(), bytes.data() + 84 + 50 * std::size_t(i) + 12, 36);
         s.facets.push_back(f);
+        std::array<float, 3> normal;
+        std::memcpy(normal.data(), bytes.data() + 84 + 50 * std::size_t(i), 12);
+        s.normals.push_back(normal);
     }
     return s;
 }
@@ -141,6 +145,20 @@ TEST_CASE("STL is watertight in single precision and says what it is") {
         const Made m = made(designation);
         const Stl s = read_stl(stl_of(m.preview.mesh, model_note(m.piece, m.preview.piece)));
         CHECK(s.watertight());
+        // every facet says which way it looks, and that is outwards: as its corners go round
+        for (std::size_t i = 0; i < s.facets.size(); ++i) {
+            const auto& [a, b, c] = s.facets[i];
+            double u[3], v[3];
+            for (std::size_t k = 0; k < 3; ++k)
+                u[k] = double(b[k]) - a[k], v[k] = double(c[k]) - a[k];
+            const double n[3]{u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2],
+                              u[0] * v[1] - u[1] * v[0]};
+            const double area = std::sqrt(n[0] * n[0] + n[1] * n[1] + n[2] * n[2]);
+            if (area < 1e-5) continue; // single precision leaves a sliver no direction
+            const auto& said = s.normals[i];
+            const double along = (n[0] * said[0] + n[1] * said[1] + n[2] * said[2]) / area;
+            if (!(along > 0.999)) FAIL_CHECK("facet " << i << " looks another way: " << along);
+        }
         CHECK(s.volume() == Approx(solid::volume(m.preview.mesh)).epsilon(1e-5));
         CHECK(s.header.find("Regular Whorl") != std::string::npos);
         CHECK(s.header.rfind("solid", 0) != 0); // would be taken for text
@@ -186,4 +204,44 @@ TEST_CASE("file names come from piece names") {
     CHECK(file_stem("../../etc/passwd") == "etc-passwd");
     CHECK(file_stem("") == "piece");
     CHECK(file_stem("///") == "piece");
+}
+
+TEST_CASE("arcs of the section's SVG bulge as the thread does") {
+    for (const char* designation :
+         {"Rd40x1/6 x 20", "Rd40x1/6 internal x 20", "G1/2 A x 20", "Tr40x7-7e x 40"}) {
+        INFO(designation);
+        const Designation d = parse_designation(designation);
+        const ResolvedThread t = resolve_thread(std::get<ThreadSpec>(d.what));
+        const std::string svg = section_svg(t, LengthUnit::millimetre);
+        const std::size_t at = svg.find("class=\"outline\" d=\"") + 19, end = svg.find('"', at);
+        std::istringstream path(svg.substr(at, end - at));
+        // read as SVG 1.1 has it: a sweep of 1 goes on in rising angles of (x right, y down)
+        const double scale = 40 / t.section.pitch, down = t.section.side == Side::internal ? -scale : scale;
+        std::string word;
+        double x = 0, y = 0;
+        int arcs = 0;
+        while (path >> word) {
+            double to_x = 0, to_y = 0;
+            if (word[0] == 'A') {
+                double r = std::stod(word.substr(1)), same = 0, rotation = 0;
+                int large = 0, sweep = 0;
+                path >> same >> rotation >> large >> sweep >> to_x >> to_y;
+                CHECK(large == 0);
+                const double dx = to_x - x, dy = to_y - y, chord = std::hypot(dx, dy),
+                             rise = r - std::sqrt(std::max(0.0, r * r - chord * chord / 4));
+                const double side = sweep ? -1 : 1; // of the middle, seen along the chord
+                const double mx = (x + to_x) / 2 - side * rise * dy / chord,
+                             my = (y + to_y) / 2 + side * rise * dx / chord;
+                const double z = std::remainder(mx - 15 - 20, 40.0) / scale;
+                CHECK(groove_radius(t.section, z) ==
+                      Approx(t.section.crest_radius - (my - 30) / down).margin(2e-3));
+                ++arcs;
+            } else {
+                to_x = std::stod(word.substr(1));
+                path >> to_y;
+            }
+            x = to_x, y = to_y;
+        }
+        CHECK(arcs >= 6);
+    }
 }

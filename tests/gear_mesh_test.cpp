@@ -344,3 +344,17 @@ TEST_CASE("centre distances and contact ratios of 48 pairs by a second derivatio
         CHECK(m.contact_ratio == Approx(row.contact_ratio).margin(2e-8));
     }
 }
+
+TEST_CASE("backlash of a helical pair: square to the flanks it is the plane of action's") {
+    const ResolvedGear a = gear("gear m2 z19 helix 20 LH"), b = gear("gear m2 z43 helix 20 RH");
+    const double without = mesh_of(a, b).centre;
+    const GearMesh m = mesh_of(a, b, mm(without + 0.2));
+    const auto row = [&](const char* key) { return find_value(m.values, key)->value.value(); };
+    CHECK(row("backlash") == Approx(m.backlash));
+    // along the line of action in the transverse plane, then square to the teeth on the base cylinder
+    const double base_helix =
+        std::asin(std::sin(20 * std::numbers::pi / 180) * std::cos(20 * std::numbers::pi / 180));
+    const double along = row("backlash") * std::cos(std::acos((a.base_radius + b.base_radius) / m.centre));
+    CHECK(row("normal_backlash") == Approx(along * std::cos(base_helix)));
+    CHECK(row("normal_backlash") < row("backlash"));
+}

@@ -346,3 +346,26 @@ TEST_CASE("an odd count of helical teeth measures differently over balls and ove
     s.helix_angle = deg(0);
     CHECK(find_value(resolve_gear(s).values, "over_pins")->label == "Between pins");
 }
+
+TEST_CASE("a gear's remaining rows by another way: base helix, transverse values, thinned teeth") {
+    GearSpec s;
+    s.module = mm(2);
+    s.teeth = 31;
+    s.helix_angle = deg(17);
+    s.thinning = mm(0.08);
+    const ResolvedGear g = resolve_gear(s);
+    const auto row = [&](const char* key) { return find_value(g.values, key)->value.value(); };
+    const double b = 17 * std::numbers::pi / 180, an = 20 * std::numbers::pi / 180;
+    // from the lead: one and the same for every cylinder
+    const double lead = 2 * std::numbers::pi * row("pitch_diameter") / 2 / std::tan(b);
+    CHECK(row("lead") == Approx(lead));
+    CHECK(std::tan(row("base_helix_angle")) == Approx(std::numbers::pi * row("base_diameter") / lead));
+    CHECK(row("transverse_module") == Approx(2 / std::cos(b)));
+    CHECK(std::tan(row("transverse_pressure_angle")) == Approx(std::tan(an) / std::cos(b)));
+    CHECK(row("base_pitch") * row("teeth") == Approx(std::numbers::pi * row("base_diameter")));
+    CHECK(row("circular_pitch") * row("teeth") == Approx(std::numbers::pi * row("pitch_diameter")));
+    // the thinning is taken off square to the tooth
+    CHECK(row("tooth_thickness") == Approx((std::numbers::pi * 2 / 2 - 0.08) / std::cos(b)));
+    CHECK(row("tooth_depth") == Approx(2.25 * 2));
+    CHECK(row("diametral_pitch") == Approx(12.7));
+}

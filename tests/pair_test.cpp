@@ -154,3 +154,30 @@ TEST_CASE("a buttress nut's flanks face those of its screw; its axial play is DI
         CHECK(*find_value(f.values, "axial_play")->value == Approx(0.1 * std::sqrt(pitch)).epsilon(1e-3));
     }
 }
+
+TEST_CASE("the least clearance is a distance between the sections") {
+    const auto fit = [](const char* screw, const char* nut) {
+        return fit_of(resolve_thread(std::get<ThreadSpec>(parse_designation(screw).what)),
+                      resolve_thread(std::get<ThreadSpec>(parse_designation(nut).what)));
+    };
+    // the flanks are nearest where crests have room
+    const Fit metric = fit("M10-6g", "M10-6H");
+    CHECK(metric.least_clearance == Approx(*find_value(metric.values, "flank_clearance")->value));
+    CHECK(metric.least_clearance == Approx(0.047).margin(5e-5));
+    CHECK_FALSE(metric.will_not_turn);
+    for (const auto& [screw, nut] :
+         {std::pair{"SQ20x4", "SQ20x4 internal"}, std::pair{"S40x7", "S40x7 internal"},
+          std::pair{"Rd40x1/6", "Rd40x1/6 internal"}}) {
+        INFO(screw);
+        const Fit f = fit(screw, nut);
+        CHECK(f.goes_together());
+        CHECK(f.will_not_turn);
+    }
+    // upright flanks have no flank clearance that follows from diameters
+    CHECK(find_value(fit("SQ20x4", "SQ20x4 internal").values, "flank_clearance") == nullptr);
+    // G and R are of one form
+    const Fit pipes = fit("G1/2 A", "Rp1/2");
+    CHECK(pipes.goes_together());
+    for (const auto& m : fit("G1/2 A", "1/2-12 BSW-medium internal").mistakes)
+        CHECK(m.what != Mismatch::interference);
+}

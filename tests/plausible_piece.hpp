@@ -58,9 +58,8 @@ public:
         job.pieces = {p};
         for (int edits = whole(0, 3); edits > 0; --edits)
             try {
-                job = apply(job,
-                            {0, at(p.zones.size()), static_cast<Field>(whole(0, int(Field::centre_distance))),
-                             text(), LengthUnit::millimetre});
+                job = apply(job, {0, at(p.zones.size()), static_cast<Field>(whole(0, field_count - 1)),
+                                  text(), LengthUnit::millimetre});
             } catch (const InputError&) {
             }
         return job.pieces[0];

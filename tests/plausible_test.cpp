@@ -1,5 +1,6 @@
 // Pieces as people write them, in their thousands: what has no finding that stops is made, closed and
-// watertight, and no fault of ours comes to light. 3 000 always, 50 000 with [long], a million with [million].
+// watertight, and no fault of ours comes to light. 3 000 always, 50 000 with [long], a million with
+// [million].
 #include "build/build.hpp"
 #include "model/job_file.hpp"
 #include "plausible_piece.hpp"

@@ -132,3 +132,24 @@ TEST_CASE("what can't be a rack says why and where") {
     CHECK(rack("rack m2 z20 profile 1.9/1.25/0.3 a25").trouble == ToothTrouble::pointed_tip);
     CHECK(rack("rack m2 z20 tip round 1.9").trouble == ToothTrouble::tip_edge);
 }
+
+TEST_CASE("a thinned rack's teeth: thickness, tip, over a pin") {
+    RackSpec s;
+    s.module = mm(2);
+    s.teeth = 12;
+    s.helix_angle = deg(15);
+    s.thinning = mm(0.1);
+    const ResolvedRack r = resolve_rack(s);
+    s.thinning = mm(0);
+    const ResolvedRack full = resolve_rack(s);
+    const auto row = [](const ResolvedRack& of, const char* key) {
+        return find_value(of.values, key)->value.value();
+    };
+    const double stretch = 1 / std::cos(15 * 3.14159265358979 / 180);
+    CHECK(row(r, "tooth_thickness") == Approx((3.14159265358979 - 0.1) * stretch));
+    CHECK(row(full, "tooth_thickness") - row(r, "tooth_thickness") == Approx(0.1 * stretch));
+    CHECK(row(full, "tip_thickness") - row(r, "tip_thickness") == Approx(0.1 * stretch));
+    // a pin sinks by half the widening over the slope of the flank, in the normal plane
+    const double slope = std::tan(20 * 3.14159265358979 / 180);
+    CHECK(over_pin(full, 3.4) - over_pin(r, 3.4) == Approx(0.1 / 2 / slope).margin(1e-6));
+}

@@ -54,7 +54,8 @@ public:
         t.pitch.text = number_text(p, 4);
         t.hand = chance(0.5) ? Hand::left : Hand::right;
         t.starts = chance(0.5) ? 1 : whole(2, 6);
-        t.modelled_at = static_cast<ModelledAt>(whole(0, 3));
+        t.modelled_at = static_cast<ModelledAt>(whole(0, 4));
+        if (t.modelled_at == ModelledAt::chosen) t.material.text = number_text(between(0, 100), 2);
         const char* classes[]{"6g", "6h", "6e", "4h", "8g"};
         t.tolerance_class = classes[whole(0, 4)];
         if (chance(0.15)) t.depth.text = number_text(p * between(0.2, 0.55), 4);
@@ -148,13 +149,15 @@ public:
             if (s.family == ThreadFamily::own) s.own_section = own_section();
             s.hand = chance(0.5) ? Hand::left : Hand::right;
             s.starts = chance(0.6) ? 1 : whole(2, 4);
-            s.modelled_at = static_cast<ModelledAt>(whole(0, 3));
+            s.modelled_at = static_cast<ModelledAt>(whole(0, 4));
+            s.material = between(0, 1);
             s.rounded_root = chance(0.5);
             if (!resolve_thread(s).section.sweepable()) continue;
             Designation d;
             d.what = s;
             Zone z = zone_of(d);
             z.where = internal ? Where::near_bore : Where::outer;
+            z.thread->material.text = number_text(100 * s.material, 3);
             z.thread->rounded_root = s.rounded_root;
             if (chance(0.3)) z.thread->start_angle.text = number_text(between(-400, 400), 3);
             if (chance(0.15)) z.thread->simplified = true;

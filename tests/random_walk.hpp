@@ -121,8 +121,8 @@ public:
         case 13:
             return add_relief_groove(job, at.piece, at.zone, whole(0, 1) == 1);
         default:
-            return apply(job, {at.piece, at.zone, static_cast<Field>(whole(0, int(Field::centre_distance))),
-                               text(), whole(0, 1) == 1 ? LengthUnit::inch : LengthUnit::millimetre});
+            return apply(job, {at.piece, at.zone, static_cast<Field>(whole(0, field_count - 1)), text(),
+                               whole(0, 1) == 1 ? LengthUnit::inch : LengthUnit::millimetre});
         }
     }
 

@@ -321,3 +321,33 @@ TEST_CASE("a bore that leaves too little under the roots is named") {
     p.zones.back().diameter = {"30", {}};
     CHECK_FALSE(found(check_piece(resolve_piece(p, {}), 0, LengthUnit::millimetre), "thin_rim"));
 }
+
+TEST_CASE("a rim is thin over a bore that lies under it, not over one elsewhere") {
+    Job job = job_with({"gear m2 z24 b12"});
+    job = insert_zone(job, 0, 1, zone_of(parse_designation("round 60 x 30")));
+    Zone bore = zone_of(parse_designation("round 41 x 10"));
+    bore.where = Where::far_bore; // in the shoulder behind the gear
+    Job behind = job;
+    behind.pieces[0].zones.push_back(bore);
+    CHECK_FALSE(found(check_job(behind), "thin_rim"));
+    bore.where = Where::near_bore; // and under the teeth, roots Ø 43
+    Job under = job;
+    under.pieces[0].zones.push_back(bore);
+    CHECK(found(check_job(under), "thin_rim"));
+}
+
+TEST_CASE("a ring turns the way its pinion does, the pinion's wheel the other way") {
+    Job job = job_with({"gear m1 z20 b5", "internal gear m1 z60 b5", "gear m1 z40 b5"});
+    job = add_pair(job, {0, 0}, {1, 1});
+    job = add_pair(job, {0, 0}, {2, 0});
+    const Train t = train_of(job, 0);
+    REQUIRE(t.members.size() == 3);
+    CHECK(t.members[1].turns == Approx(20.0 / 60));
+    CHECK(t.members[2].turns == Approx(-20.0 / 40));
+    CHECK(said(t.members[1]).find("the same way") != std::string::npos);
+    CHECK(said(t.members[2]).find("the other way") != std::string::npos);
+    // from the ring: the pinion the same way, its wheel the other
+    const Train from_ring = train_of(job, 1);
+    CHECK(from_ring.members[1].turns == Approx(3));
+    CHECK(from_ring.members[2].turns == Approx(-1.5));
+}

@@ -53,6 +53,7 @@ enum class Field {
     keyway,         // of a bore: "standard", "5 x 2.3" (width x depth), "none"
     centre_distance // of the pair of gears the zone is in; empty: it follows from the profile shifts
 };
+constexpr int field_count = static_cast<int>(Field::centre_distance) + 1;
 
 // The exact edit a person or a remedy makes.
 struct Edit {

@@ -227,7 +227,7 @@ double limit_at(const ResolvedZone& zone, double z, bool least) {
             const double re = in_mm(end->diameter) / 2, slant = from * std::tan(in_rad(end->angle));
             if (least)
                 r = std::min(r, re + slant);
-            else if (re > r)
+            else if (re > (zone.thread ? r : at_end / 2)) // a countersink
                 r = std::max(r, re - slant);
             else if (!zone.thread &&
                      zone.outline == Outline::round) // a bore's bottom; corners are not filled

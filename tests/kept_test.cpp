@@ -1,0 +1,193 @@
+// Nothing a person said gets lost: every field through a file and back, pairs through every move of a zone,
+// a thread's own settings through a new designation.
+#include "check/check.hpp"
+#include "model/job_file.hpp"
+#include "model/starter.hpp"
+#include "quantity/expression.hpp"
+
+#include <catch2/catch.hpp>
+#include <set>
+
+using namespace whorl;
+
+namespace {
+
+struct Said {
+    const char* piece; // in which it can be said
+    std::size_t zone;
+    Field field;
+    const char* text;
+};
+constexpr const char* screw = "M12x1.75-6g x 40";
+constexpr const char* toothed = "gear m2 z24 a20 b12";
+constexpr const char* bar = "rack m2 z20 b20 h20";
+
+const std::vector<Said>& everything() {
+    static const std::vector<Said> all{
+        {screw, 0, Field::piece_name, "spindle"},
+        {screw, 0, Field::piece_finish, "bronze"},
+        {screw, 0, Field::length, "41.5"},
+        {screw, 0, Field::diameter, "13"},
+        {screw, 0, Field::pitch, "1.25"},
+        {screw, 0, Field::tolerance_class, "4h"},
+        {screw, 0, Field::hand, "left"},
+        {screw, 0, Field::starts, "3"},
+        {screw, 0, Field::modelled_at, "30 %"},
+        {screw, 0, Field::near_end, "chamfer 30 9"},
+        {screw, 0, Field::far_end, "run-out 1.25"},
+        {screw, 0, Field::near_end, "rounded 15"},
+        {screw, 0, Field::far_end, "flat"},
+        {screw, 0, Field::depth, "0.8"},
+        {screw, 0, Field::root_flat, "0.3"},
+        {"V60 20x2 x 30", 0, Field::flank_angle, "50"},
+        {screw, 0, Field::taper, "1:20"},
+        {screw, 0, Field::allowance, "0.15"},
+        {screw, 0, Field::root_shape, "rounded"},
+        {"round 12 x 30", 0, Field::far_diameter, "9"},
+        {"round 12 x 30", 0, Field::outline, "hex"},
+        {screw, 0, Field::start_angle, "75"},
+        {screw, 0, Field::turns, "11"},
+        {screw, 0, Field::geometry, "simplified"},
+        {screw, 0, Field::lead, "3.5"},
+        {toothed, 0, Field::module, "2.5"},
+        {toothed, 0, Field::teeth, "31"},
+        {toothed, 0, Field::pressure_angle, "25"},
+        {toothed, 0, Field::helix_angle, "12"},
+        {toothed, 0, Field::profile_shift, "0.25"},
+        {toothed, 0, Field::basic_rack, "C"},
+        {toothed, 0, Field::tip_shortening, "0.1"},
+        {toothed, 0, Field::tip_edge, "chamfer 0.2"},
+        {toothed, 0, Field::thinning, "0.05"},
+        {bar, 0, Field::face_width, "18"},
+        {bar, 0, Field::body_height, "25"},
+        {bar, 0, Field::near_plain, "7"},
+        {bar, 0, Field::far_plain, "9"},
+        {"gear m2 z60 b20 bore 16", 0, Field::web, "6 90 40"},
+        {"gear m2 z60 b20 bore 16", 1, Field::keyway, "5 x 2.3"},
+    };
+    return all;
+}
+
+Job with_piece(const char* text) {
+    Job job = add_piece({}, piece_of(text));
+    return set_value(job, "gap", {"3", LengthUnit::inch});
+}
+
+} // namespace
+
+TEST_CASE("every field survives the file, and is said back as it was typed") {
+    std::set<Field> seen{Field::centre_distance}; // of a pair, below
+    for (const Said& s : everything()) {
+        INFO(s.piece << ", field " << static_cast<int>(s.field) << " \"" << s.text << "\"");
+        const Job before = with_piece(s.piece);
+        const Job after = apply(before, {0, s.zone, s.field, s.text, LengthUnit::millimetre});
+        CHECK_FALSE(after == before);
+        const Job read = job_from_json(job_to_json(after));
+        CHECK(read == after);
+        // what the field says makes the same of the job as it was before
+        const std::string said = field_text(read, 0, s.zone, s.field, LengthUnit::millimetre);
+        CHECK_FALSE(said.empty());
+        CHECK(apply(before, {0, s.zone, s.field, said, LengthUnit::millimetre}).pieces[0].zones ==
+              after.pieces[0].zones);
+        seen.insert(s.field);
+    }
+    for (int f = 0; f < field_count; ++f) {
+        INFO("no text for field " << f);
+        CHECK(seen.count(static_cast<Field>(f)) == 1);
+    }
+    Job pair = add_mate(with_piece(toothed), 0, 0, Mate::gear, 30);
+    pair = apply(pair, {1, 0, Field::centre_distance, "54.2", LengthUnit::millimetre});
+    CHECK(pair.pairs[0].centre.text == "54.2");
+    CHECK(job_from_json(job_to_json(pair)) == pair);
+}
+
+TEST_CASE("a pair goes with its zones wherever they are moved") {
+    Job job = add_piece({}, piece_of("round 10 x 5"));
+    for (const char* z : {"M8 x 10", "round 12 x 4", "M10 x 12", "round 14 x 3"})
+        job = insert_zone(job, 0, job.pieces[0].zones.size(), zone_of(parse_designation(z)));
+    job = add_counterpart(job, 0, 1);
+    job = add_counterpart(job, 0, 3);
+    const auto named = [](const Job& j, ZoneRef at) { return j.pieces[at.piece].zones[at.zone]; };
+    for (std::size_t from = 0; from < 5; ++from)
+        for (std::size_t to = 0; to < 5; ++to) {
+            INFO("zone " << from << " to " << to);
+            const Job moved = move_zone(job, 0, from, to);
+            CHECK(moved.pieces[0].zones[to] == job.pieces[0].zones[from]);
+            for (std::size_t p = 0; p < 2; ++p)
+                for (const auto side : {&Pair::first, &Pair::second})
+                    CHECK(named(moved, moved.pairs[p].*side) == named(job, job.pairs[p].*side));
+        }
+    // removing one in front of them counts down, inserting counts up, removing a paired one ends its pair
+    CHECK(remove_zone(job, 0, 0).pairs[0].first.zone + 1 == job.pairs[0].first.zone);
+    CHECK(insert_zone(job, 0, 0, job.pieces[0].zones[0]).pairs[1].first.zone == job.pairs[1].first.zone + 1);
+    CHECK(remove_zone(job, 0, job.pairs[0].first.zone).pairs.size() == 1);
+}
+
+TEST_CASE("a new designation keeps what it has no word for") {
+    Job job = add_piece({}, piece_of("M12x1.75-6g x 40"));
+    const auto say = [&](Field f, const char* text) {
+        job = apply(job, {0, 0, f, text, LengthUnit::millimetre});
+    };
+    say(Field::allowance, "0.15");
+    say(Field::modelled_at, "30 %");
+    say(Field::start_angle, "75");
+    say(Field::geometry, "simplified");
+    say(Field::root_shape, "rounded");
+    const ThreadForm was = *job.pieces[0].zones[0].thread;
+    const ThreadForm is = *respec_zone(job, 0, 0, parse_designation("M16x1.5-6g")).pieces[0].zones[0].thread;
+    CHECK(is.allowance == was.allowance);
+    CHECK(is.modelled_at == ModelledAt::chosen);
+    CHECK(is.material == was.material);
+    CHECK(is.start_angle == was.start_angle);
+    CHECK(is.simplified);
+    CHECK(is.rounded_root);
+    CHECK(is.pitch.text == "1.5");
+}
+
+TEST_CASE("a named value of a length and a number is refused: which unit would the number be in?") {
+    const Job job = with_piece(screw);
+    CHECK_THROWS_AS(set_value(job, "width", {"10 mm + 2", LengthUnit::millimetre}), InputError);
+    CHECK_THROWS_AS(evaluate("10 mm + 2"), InputError);
+    // in a field the number is in the field's unit
+    CHECK(in_mm(evaluate_length("10 mm + 2", LengthUnit::inch)) == Approx(60.8));
+}
+
+TEST_CASE("the printing allowance, a chosen percentage: both reach the thread, screw and nut") {
+    for (const char* text : {"M12x1.75-6g x 40", "M12x1.75-6H x 20"}) {
+        INFO(text);
+        const bool external = text[10] == 'g';
+        Job job = add_piece({}, piece_of(text));
+        const std::size_t zone = external ? 0 : 1;
+        const auto thread = [&](Field f, const char* t) {
+            const Job j = apply(job, {0, zone, f, t, LengthUnit::millimetre});
+            return *resolve_piece(j.pieces[0], {}).zones[zone].thread;
+        };
+        const ResolvedThread t = thread(Field::modelled_at, "25 %");
+        const ResolvedValue* pitch = find_value(t.values, "pitch_diameter");
+        // a quarter of the way from minimum to maximum material: a screw's grows with it, a nut's shrinks
+        const double from = external ? *pitch->min : *pitch->max, to = external ? *pitch->max : *pitch->min;
+        CHECK(2 * t.section.pitch_radius == Approx(from + 0.25 * (to - from)));
+        const ResolvedThread plain = thread(Field::modelled_at, "middle of limits"),
+                             loose = thread(Field::allowance, "0.2");
+        const double sign = external ? 1 : -1;
+        CHECK(loose.section.crest_radius == Approx(plain.section.crest_radius - sign * 0.2));
+        CHECK(loose.section.root_radius == Approx(plain.section.root_radius - sign * 0.2));
+        // square to a 30° flank 0.2 is 0.4 on the pitch radius
+        CHECK(loose.section.pitch_radius == Approx(plain.section.pitch_radius - sign * 0.4));
+    }
+}
+
+TEST_CASE("ISO 888: how much of a long bolt is threaded") {
+    struct Row {
+        const char* text;
+        double threaded;
+    };
+    for (const Row& r :
+         {Row{"ISO 4014 M12 x 125", 30}, Row{"ISO 4014 M12 x 130", 36}, Row{"ISO 4014 M12 x 200", 36},
+          Row{"ISO 4014 M20 x 220", 65}, Row{"ISO 4014 M8 x 60", 22}}) {
+        INFO(r.text);
+        const ResolvedPiece p = resolve_piece(piece_of(r.text), {});
+        for (const auto& z : p.zones)
+            if (z.thread) CHECK(in_mm(z.length) == Approx(r.threaded));
+    }
+}
