@@ -13,14 +13,17 @@
 #include "app/spec_sheet.hpp"
 #include "app/theme.hpp"
 #include "app/zone_strip.hpp"
+#include "drawn_text.hpp"
 #include "exchange/export.hpp"
 #include "exchange/tooth_outline.hpp"
+#include "model/job_file.hpp"
 #include "model/starter.hpp"
 
 #include <QApplication>
 #include <QClipboard>
 #include <QFile>
 #include <QLocale>
+#include <QMessageBox>
 #include <QPushButton>
 #include <QSettings>
 #include <QTemporaryDir>
@@ -405,6 +408,116 @@ TEST_CASE("unsaved work survives in the recovery file and is offered") {
         REQUIRE(b.window.save_to(folder.filePath("kept.whorl")));
         CHECK_FALSE(QFile::exists(kept)); // saved: nothing left to recover
     }
+}
+
+TEST_CASE("work that was brought back is not saved yet, and waits again when the window is closed") {
+    const QString kept = Session::recovery_path();
+    {
+        Bench b;
+        b.designate("M12x1.75-6g x 30");
+        b.window.close();
+    }
+    REQUIRE(QFile::exists(kept));
+    {
+        Bench b;
+        b.session.recover();
+        CHECK(b.session.unsaved());
+        CHECK(b.session.path().isEmpty());
+        b.window.close(); // nothing was changed since, and nothing is asked
+    }
+    CHECK(QFile::exists(kept));
+    {
+        Bench b;
+        b.session.recover();
+        REQUIRE(b.session.job().pieces.size() == 1);
+        CHECK(b.session.job().pieces[0].zones[0].thread->pitch.text == "1.75");
+        QTemporaryDir folder;
+        REQUIRE(b.window.save_to(folder.filePath("kept.whorl")));
+    }
+    CHECK_FALSE(QFile::exists(kept));
+}
+
+TEST_CASE("another job is opened only when the changes of this one are saved or given up") {
+    QTemporaryDir folder;
+    const QString other = folder.filePath("other.whorl"), own = folder.filePath("own.whorl");
+    save_job(add_piece({}, parse_designation("round 9 x 9")), other.toStdString());
+    Bench b;
+    b.designate("M12x1.75-6g x 30");
+    const auto answer = [&](const QString& words) {
+        bool asked = false;
+        QTimer::singleShot(100, [&, words] {
+            for (QWidget* w : QApplication::topLevelWidgets())
+                if (auto* box = qobject_cast<QMessageBox*>(w); box && box->isVisible())
+                    for (auto* button : box->buttons())
+                        if (QString(button->text()).remove('&') == words) {
+                            asked = true;
+                            button->click();
+                            return;
+                        }
+        });
+        for (QAction* a : b.window.actions())
+            if (a->text() == "New job") a->trigger();
+        QTest::qWait(150);
+        return asked;
+    };
+    REQUIRE(answer("Stay here"));
+    REQUIRE(b.session.job().pieces.size() == 1);
+    CHECK(b.session.unsaved());
+    REQUIRE(b.window.save_to(own));
+    CHECK_FALSE(b.session.unsaved());
+    CHECK_FALSE(answer("Stay here")); // nothing to ask: the new job is there
+    CHECK(b.session.job().pieces.empty());
+    b.designate("M10 x 20");
+    REQUIRE(answer("Give them up"));
+    CHECK(b.session.job().pieces.empty());
+    CHECK(load_job(own.toStdString()).pieces.size() == 1);
+}
+
+TEST_CASE("units are switched in a step of history, and every number says which it is in") {
+    Bench b;
+    b.designate("M12x1.75-6g x 30");
+    const auto said = [&] {
+        b.session.select(0, 0);
+        QCoreApplication::processEvents();
+        return test::drawn_text(*b.window.findChild<SpecSheet*>());
+    };
+    QStringList texts = said();
+    CHECK(texts.contains("30"));
+    CHECK(texts.contains("mm"));
+    CHECK_FALSE(texts.contains("in"));
+    REQUIRE_FALSE(b.session.unit() == LengthUnit::inch);
+    b.session.set_unit(LengthUnit::inch);
+    texts = said();
+    INFO(texts.join(" | ").toStdString());
+    CHECK(texts.contains("in"));
+    CHECK_FALSE(texts.contains("mm"));
+    CHECK(texts.contains("1.1811")); // 30 mm
+    b.session.undo();
+    CHECK(b.session.unit() == LengthUnit::millimetre);
+    CHECK(said().contains("mm"));
+    b.session.redo();
+    CHECK(b.session.unit() == LengthUnit::inch);
+}
+
+TEST_CASE("undo goes back to the piece and the zone where the change was made") {
+    Bench b;
+    b.designate("M12x1.75-6g x 30");
+    b.session.change(
+        [](const Job& j) { return insert_zone(j, 0, 1, zone_of(parse_designation("round 14 x 5"))); });
+    b.session.change([](const Job& j) { return add_piece(j, parse_designation("M8 x 20")); });
+    b.session.select(0, 1);
+    REQUIRE(b.session.edit(Field::length, "6").isEmpty());
+    b.session.select(1, 0);
+    REQUIRE(b.session.edit(Field::length, "21").isEmpty());
+    b.session.undo();
+    CHECK(b.session.piece() == 1);
+    b.session.select(1, 0);
+    b.session.undo(); // the shoulder's length
+    CHECK(b.session.piece() == 0);
+    CHECK(b.session.zone() == 1);
+    CHECK(b.session.job().pieces[0].zones[1].length.text == "5");
+    b.settle();
+    CHECK(b.window.designation()->text().contains("round 14"));
 }
 
 TEST_CASE("the solid view draws, cuts and picks zones; light and dark") {
