@@ -262,6 +262,17 @@ private:
 
     // The outline's curve pushed along the axis (then receivers know it for that), or multiplied as a complex
     // number with the turn of the helix.
+    // A turn along the axis, which the teeth of a zone share; its knots are z.
+    const ScrewSpline& turn_along(double speed, double z0, double z1, int spans) {
+        auto [it, is_new] = turns_.try_emplace({speed, z0, z1, spans});
+        if (is_new) {
+            it->second = screw_spline({speed * z0, 1, z0}, {speed * z1, 1, z1}, spans);
+            for (double& k : it->second.knots)
+                k /= speed;
+        }
+        return it->second;
+    }
+
     Chart tooth_chart(const Face& f) {
         Chart c;
         const TransverseCurve& curve = *f.tooth.curve;
@@ -295,10 +306,7 @@ private:
             double largest = 0;
             for (const Point& p : along.poles)
                 largest = std::max(largest, std::hypot(p.x, p.y));
-            turn = screw_spline({speed * z0, 1, z0}, {speed * z1, 1, z1},
-                                screw_spans(speed * (z1 - z0), largest, 0));
-            for (double& k : turn.knots)
-                k /= speed;
+            turn = turn_along(speed, z0, z1, screw_spans(speed * (z1 - z0), largest, 0));
         }
         for (double& k : turn.knots)
             k = c.tooth_v(k);
@@ -575,6 +583,7 @@ private:
     std::vector<MadeEdge> edges_;
     std::vector<TopoDS_Face> faces_;
     std::map<const TransverseCurve*, ScrewSpline> outlines_;
+    std::map<std::tuple<double, double, double, int>, ScrewSpline> turns_; // by speed, z0, z1, spans
     std::map<std::tuple<const TransverseCurve*, bool, double, double>, Handle(Geom_Curve)> tooth_curves_;
     double outline_tolerance_ = tooth_tolerance;
 };
