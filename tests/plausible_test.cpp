@@ -7,6 +7,7 @@
 #include "solid/axial_cut.hpp"
 
 #include <catch2/catch.hpp>
+#include <filesystem>
 
 using namespace whorl;
 
@@ -48,4 +49,27 @@ TEST_CASE("50 000 plausible pieces are made or refused in a sentence", "[.][long
 }
 TEST_CASE("a million plausible pieces are made or refused in a sentence", "[.][million]") {
     build_plausible(1000000, 1000000);
+}
+
+TEST_CASE("pieces that were once a fault of ours") {
+    int jobs = 0;
+    for (const auto& entry : std::filesystem::directory_iterator(WHORL_SOURCE_DIR "/tests/hostile")) {
+        if (entry.path().extension() != ".whorl") continue;
+        INFO(entry.path().filename().string());
+        const Job job = load_job(entry.path());
+        ++jobs;
+        for (std::size_t i = 0; i < job.pieces.size(); ++i) {
+            const Preview p = make_preview(job.pieces[i], i, resolve_names(job), job.unit, 0.1);
+            for (const Finding& f : p.findings) {
+                INFO(f.sentence);
+                CHECK(f.id != "own_fault");
+            }
+            if (!p.made()) continue;
+            REQUIRE_NOTHROW(solid::require_closed(p.skin));
+            REQUIRE_NOTHROW(solid::require_cut_around(p.skin));
+            REQUIRE_NOTHROW(solid::require_watertight(p.mesh));
+            CHECK(make_verified_solid(p)->valid);
+        }
+    }
+    CHECK(jobs >= 8);
 }

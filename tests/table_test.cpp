@@ -101,4 +101,10 @@ TEST_CASE("DIN 6885-1: a key reaches into shaft and hub, and has room over it") 
         CHECK(in_mm(key->width) == r.width);
         CHECK(in_mm(key->hub) == r.hub);
     }
+    // over the lower end, up to and including the upper
+    CHECK(keyway_for(mm(6)) == nullptr);
+    CHECK(in_mm(keyway_for(mm(8))->width) == 2);
+    CHECK(in_mm(keyway_for(mm(8.01))->width) == 3);
+    CHECK(in_mm(keyway_for(mm(30))->width) == 8);
+    CHECK(keyway_for(mm(231)) == nullptr);
 }

@@ -7,6 +7,7 @@
 #include <algorithm>
 #include <cmath>
 #include <limits>
+#include <map>
 #include <numbers>
 #include <unordered_map>
 
@@ -15,11 +16,30 @@ namespace {
 
 constexpr double full_turn = 2 * std::numbers::pi;
 // A corner closer to a grid line than this part of a step counts as lying on it, which avoids slivers. The
-// root arcs of fully rounded teeth may be hardly wider than that, so teeth take it more exactly.
-double snap_of(const Skin& skin) {
+// root arcs of fully rounded teeth may be hardly wider than that, so teeth take it more exactly; and where
+// two corners lie that close to one line, only the nearer one is on it.
+double snap_of(const Skin& skin, double step) {
     const bool teeth = std::any_of(skin.faces.begin(), skin.faces.end(),
                                    [](const Face& f) { return f.kind == FaceKind::toothed; });
-    return teeth ? 1e-5 : 1e-3;
+    double snap = teeth ? 1e-5 : 1e-3;
+    const double per_turn = std::round(full_turn / step);
+    std::map<double, double> near; // a line, and how far off it the nearest corner is, in steps
+    const auto take = [&](double theta) {
+        const double grid = theta / step, line = std::round(grid), off = grid - line;
+        if (std::abs(off) >= snap) return;
+        const auto [it, is_new] = near.try_emplace(line - per_turn * std::floor(line / per_turn), off);
+        if (is_new || std::abs(off - it->second) * step < 1e-8) return;
+        // the farther one is left off the line; of two as far on either side both are
+        const double far = std::max(std::abs(off), std::abs(it->second));
+        snap = std::min(snap, far * (std::abs(off + it->second) < 1e-3 * far ? 0.5 : 1 - 1e-6));
+        if (std::abs(off) < std::abs(it->second)) it->second = off;
+    };
+    for (const UnrolledPoint& c : skin.corners)
+        take(c.theta);
+    for (const Join& j : skin.joins)
+        for (const double theta : j.theta)
+            take(theta);
+    return snap;
 }
 
 Point to_space(const UnrolledPoint& p) {
@@ -49,7 +69,7 @@ double cross(const Node& a, const Node& b, const Node& c) {
 class FaceTriangulator {
 public:
     FaceTriangulator(const Skin& skin, Mesh& mesh, double step)
-        : skin_(skin), mesh_(mesh), step_(step), snap_(snap_of(skin)) {}
+        : skin_(skin), mesh_(mesh), step_(step), snap_(snap_of(skin, step)) {}
 
     void add(std::size_t face_index) {
         face_ = &skin_.faces[face_index];
@@ -230,8 +250,9 @@ private:
         const auto id = [&](std::size_t i) { return nodes_[i % n].id; };
         const auto radial = [&](std::size_t i) { // the edge from node i to the next
             const Node &a = nodes_[i % n], &b = nodes_[(i + 1) % n];
+            const double across = std::abs(a.u * b.v - a.v * b.u), along = std::abs(a.sort - b.sort);
             return (a.line != not_on_line && a.line == b.line) ||
-                   std::abs(a.u * b.v - a.v * b.u) < 1e-6 * a.sort * b.sort;
+                   (across < 1e-6 * a.sort * b.sort && across < 0.1 * along * a.sort);
         };
         const auto falls = [&](std::size_t from, std::size_t to) {
             return nodes_[to % n].sort < nodes_[from % n].sort;
@@ -473,7 +494,7 @@ void sample_tooth_edge(const Edge& e, std::size_t index, Mesh& mesh, const Tooth
 }
 
 void sample_edges(const Skin& skin, Mesh& mesh, double step, const ToothMesher& teeth) {
-    const double snap = snap_of(skin);
+    const double snap = snap_of(skin, step);
     mesh.edge_points.resize(skin.edges.size());
     mesh.edge_theta.resize(skin.edges.size());
     std::vector<double> at;
