@@ -194,3 +194,22 @@ TEST_CASE("300 bad designations, numbers and files") {
     CHECK(tried >= 300);
     fs::remove_all(folder);
 }
+
+TEST_CASE("ranges are said with the value, its unit and what would be accepted") {
+    struct Row {
+        const char* designation;
+        const char* says;
+    };
+    for (const Row& r :
+         {Row{"gear m0.000000001 z20", "The module is 1e-09 mm; it must be between 0.05 and 100 mm."},
+          Row{"M10x1.5 x 20000", "The length is 20000 mm; it must be more than zero and at most 10000 mm."},
+          Row{"M10x1.5 x 1e308", "The length is 1e+308 mm"}, Row{"M10x0.009", "0.009 mm can't be made"},
+          Row{"M3000x3", "3000 mm can't be made"}}) {
+        INFO(r.designation);
+        std::string err;
+        CHECK(run({"show", r.designation}, err) == 2);
+        INFO(err);
+        CHECK(err.find(r.says) != std::string::npos);
+        CHECK(err.size() < 250);
+    }
+}

@@ -369,3 +369,48 @@ TEST_CASE("a gear's remaining rows by another way: base helix, transverse values
     CHECK(row("tooth_depth") == Approx(2.25 * 2));
     CHECK(row("diametral_pitch") == Approx(12.7));
 }
+
+TEST_CASE("the data block of a drawing says each thing under its own name") {
+    GearSpec s;
+    s.module = mm(2);
+    s.teeth = 25;
+    s.helix_angle = deg(20);
+    s.hand = Hand::left;
+    s.profile_shift = 0.25;
+    s.thinning = mm(0.05);
+    const ResolvedGear g = resolve_gear(s);
+    const auto block = data_block(g, mm(14));
+    const auto said = [&](const std::string& name) {
+        for (const auto& [key, value] : block)
+            if (key == name) return value;
+        FAIL("the data block has no " << name);
+        return std::string();
+    };
+    const double d = 2 * 25 / std::cos(20 * std::numbers::pi / 180);
+    const auto number = [&](const char* name) { return std::stod(said(name)); };
+    CHECK(number("Normal module") == 2);
+    CHECK(number("Number of teeth") == 25);
+    CHECK(said("Direction of helix") == "left");
+    CHECK(number("Helix angle") == 20);
+    CHECK(number("Reference diameter") == Approx(d).margin(6e-5));
+    CHECK(number("Tip diameter") == Approx(d + 2 * 2 * 1.25).margin(6e-4));
+    CHECK(number("Root diameter") == Approx(d - 2 * 2 * (1.25 - 0.25)).margin(6e-4));
+    CHECK(number("Base diameter") == Approx(2 * g.base_radius).margin(6e-5));
+    CHECK(number("Tooth depth") == Approx(4.5));
+    CHECK(number("Face width") == 14);
+    CHECK(number("Lead") ==
+          Approx(std::numbers::pi * d / std::tan(20 * std::numbers::pi / 180)).margin(6e-4));
+    CHECK(number("Profile shift coefficient") == 0.25);
+    CHECK(said("Backlash allowance").starts_with("0.05 off"));
+    CHECK(said("Over balls") != said("Over pins"));
+    s.helix_angle = deg(0);
+    s.internal = true;
+    s.teeth = 60;
+    s.thinning = mm(0);
+    for (const auto& [key, value] : data_block(resolve_gear(s))) {
+        if (key == "Number of teeth") CHECK(value == "-60"); // ISO counts a ring's negative
+        if (key == "Direction of helix") CHECK(value == "none (spur)");
+        if (key == "Backlash allowance") CHECK(value == "none");
+        CHECK(key != "Face width");
+    }
+}

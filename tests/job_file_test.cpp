@@ -118,3 +118,30 @@ TEST_CASE("a key that stands twice is named instead of one of the two being take
         {"name": "a", "zones": [{"length": "1", "diameter": "2", "length": "3"}]}]})"),
                       Catch::Contains("'length'"));
 }
+
+TEST_CASE("what a job file may not hold is said with its place and what would do") {
+    const auto piece = [](const std::string& zones, const std::string& more = "") {
+        return refusal(R"({"format": "regular-whorl job", "version": 2, "pieces": [{"name": "a", )" + more +
+                       R"("zones": [)" + zones + "]}]}");
+    };
+    using Catch::Contains;
+    CHECK_THAT(piece(R"({"length": 1, "diameter": "2"})"),
+               Contains("pieces[0].zones[0].length is 1") && Contains("text"));
+    CHECK_THAT(piece(R"({"length": "1", "diameter": "2", "hole": "3"})"),
+               Contains("pieces[0].zones[0] has a member 'hole'") && Contains("far_diameter"));
+    CHECK_THAT(piece(R"({"length": "1"})"), Contains("pieces[0].zones[0].diameter is missing"));
+    CHECK_THAT(piece(""), Contains("pieces[0].zones has 0 entries") && Contains("at least 1"));
+    CHECK_THAT(piece(R"({"length": "1", "diameter": "2"})", R"("finish": "gold", )"),
+               Contains("pieces[0].finish is 'gold'") && Contains("stainless steel"));
+    CHECK_THAT(piece(R"({"length": "1", "diameter": "2", "thread": {"family": "iso_metric", "pitch": "1",
+                          "starts": 1.5}})"),
+               Contains("starts is 1.5") && Contains("whole number"));
+    CHECK_THAT(piece(R"({"length": {"text": "1", "unit": "ft"}, "diameter": "2"})"),
+               Contains("length.unit is 'ft'") && Contains("mm, in"));
+    CHECK_THAT(refusal(R"({"format": "regular-whorl job", "version": 2, "pieces": {}})"),
+               Contains("pieces is an object") && Contains("list"));
+    CHECK_THAT(refusal(R"({"format": "regular-whorl job", "version": 2, "pieces": [], "n": 1e999})"),
+               Contains("larger than any"));
+    for (const char* text : {"[]", "3", "{}", R"({"format": "other"})"})
+        CHECK_THAT(refusal(text), !Contains("Failed") && !Contains("exception"));
+}

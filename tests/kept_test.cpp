@@ -191,3 +191,27 @@ TEST_CASE("ISO 888: how much of a long bolt is threaded") {
             if (z.thread) CHECK(in_mm(z.length) == Approx(r.threaded));
     }
 }
+
+TEST_CASE("a split zone keeps its ends outside and is cut square between") {
+    Job job = add_piece({}, piece_of(screw));
+    job = apply(job, {0, 0, Field::near_end, "chamfer 30 9", LengthUnit::millimetre});
+    job = apply(job, {0, 0, Field::far_end, "run-out 1.25", LengthUnit::millimetre});
+    const Job split = split_zone(job, 0, 0);
+    const auto& zones = split.pieces[0].zones;
+    REQUIRE(zones.size() == 2);
+    CHECK(zones[0].near_end == job.pieces[0].zones[0].near_end);
+    CHECK(zones[1].far_end == job.pieces[0].zones[0].far_end);
+    CHECK(zones[0].far_end.kind == EndKind::flat);
+    CHECK(zones[1].near_end.kind == EndKind::flat);
+    CHECK(in_mm(resolve_piece(split.pieces[0], resolve_names(split)).length()) == Approx(40));
+}
+
+TEST_CASE("a counterpart and a mate are of the piece's own finish") {
+    for (const char* text : {screw, toothed}) {
+        Job job = add_piece({}, piece_of(text));
+        job = apply(job, {0, 0, Field::piece_finish, "bronze", LengthUnit::millimetre});
+        job = add_counterpart(job, 0, 0);
+        CHECK(job.pieces[1].finish == "bronze");
+        CHECK(job.pairs.at(0).follows);
+    }
+}

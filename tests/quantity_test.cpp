@@ -156,3 +156,40 @@ TEST_CASE("numbers are read and written the same whatever the C library's locale
     CHECK(sum == "3.25");
     CHECK(bare == 2.75);
 }
+
+TEST_CASE("a value outside a range is told apart from the range's ends") {
+    CHECK(outside_text(0.0099, 0.01, 1) == "0.0099");
+    CHECK(outside_text(0.009999999, 0.01, 1) == "0.009999999");
+    CHECK(outside_text(1e-9, 0.05, 100) == "1e-09");
+    CHECK(outside_text(1.5e308, 0.05, 100) == "1.5e+308");
+    CHECK(outside_text(10000.00001, 0.01, 10000) == "10000.00001");
+    CHECK(outside_text(-3, 0, 1) == "-3");
+    CHECK(outside_text(0, 0.1, 1) == "0");
+    for (const double v : {1e-300, 1e12, 4e99, 0.099999999999, 1.0000000001})
+        CHECK(outside_text(v, 0.1, 1).size() < 20); // never hundreds of digits
+}
+
+TEST_CASE("what is foreign is quoted fit to print") {
+    CHECK(in_quotes("M10") == "'M10'");
+    CHECK(in_quotes("0123456789", 4) == "'0123\xE2\x80\xA6'");
+    CHECK(in_quotes("\xC3\x98\xE2\x80\xB3\xC3\x98", 2) ==
+          "'\xC3\x98\xE2\x80\xB3\xE2\x80\xA6'"); // letters, not bytes
+    CHECK(in_quotes(std::string("a\0b\n\x7F", 5)) == std::string("'a?b") + "?" + "?'");
+    for (const char* text : {"\xFF\x80\xC3", "\xC3", "\xE2\x82", "\x80\x80", "\xC0\xAF"}) // not UTF-8
+        CHECK(in_quotes(text).find_first_not_of("'?") == std::string::npos);
+}
+
+TEST_CASE("characters that have no meaning in a formula are named with their place") {
+    for (const auto& [text, shown] :
+         {std::pair{"1/18~in", "'~'"}, std::pair{"2\xE2\x82\xAC", "'\xE2\x82\xAC'"},
+          std::pair{"5 @ 3", "'@'"}, std::pair{"a=3", "'='"}}) {
+        INFO(text);
+        try {
+            evaluate_length(text, LengthUnit::millimetre);
+            FAIL("accepted");
+        } catch (const InputError& e) {
+            CHECK(std::string(e.what()).starts_with(shown));
+            CHECK(std::string(text).substr(e.position, e.extent) + "'" == std::string(shown).substr(1));
+        }
+    }
+}
