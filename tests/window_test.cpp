@@ -337,6 +337,36 @@ TEST_CASE(
     CHECK(b.session.resolved_zone()->length == mm(12));
 }
 
+TEST_CASE("a grip stays under the hand whatever the start angle, and Esc gives the drag up") {
+    Bench b;
+    b.designate("M10x1.5-6g x 12");
+    auto* view = b.window.developed();
+    for (const char* angle : {"90", "-120"}) {
+        INFO(angle);
+        REQUIRE(b.session.edit(Field::start_angle, angle).isEmpty());
+        b.settle();
+        view->repaint();
+        const QPointF before = *view->grip(DevelopedView::Grip::lead);
+        const QPoint from = before.toPoint();
+        QTest::mousePress(view, Qt::LeftButton, {}, from);
+        for (int i = 1; i <= 10; ++i)
+            QTest::mouseMove(view, from - QPoint(0, 6 * i));
+        b.settle();
+        view->repaint();
+        CHECK(b.section().pitch > 1.55);
+        CHECK(std::abs(before.y() - 60 - view->grip(DevelopedView::Grip::lead)->y()) < 10);
+        QTest::keyClick(view, Qt::Key_Escape);
+        QTest::mouseRelease(view, Qt::LeftButton, {}, from - QPoint(0, 60));
+        b.settle();
+        CHECK(b.section().pitch == 1.5);
+    }
+    // what was given up is no step of history: the start angles are
+    b.session.undo();
+    CHECK(b.session.job().pieces[0].zones[0].thread->start_angle.text == "90");
+    b.session.undo();
+    CHECK(b.session.job().pieces[0].zones[0].thread->start_angle.text.empty());
+}
+
 TEST_CASE("zones are added and removed, pieces too") {
     Bench b;
     b.designate("M10x1.5-6g x 20");
