@@ -358,3 +358,25 @@ TEST_CASE("backlash of a helical pair: square to the flanks it is the plane of a
     CHECK(row("normal_backlash") == Approx(along * std::cos(base_helix)));
     CHECK(row("normal_backlash") < row("backlash"));
 }
+
+TEST_CASE("specific sliding, from the speeds at the point of contact") {
+    // The gears turn about their own axes; at a distance s from the pitch point the contact slides by s times
+    // the difference of turning, and the first one's flank rolls by its radius of curvature times its own.
+    for (const auto& [first, second] :
+         {std::pair{"gear m2 z19", "gear m2 z43"}, std::pair{"gear m2 z19", "internal gear m2 z60"},
+          std::pair{"gear m2 z25 helix 15 LH", "gear m2 z25 helix 15 RH"}}) {
+        INFO(first << " in " << second);
+        const ResolvedGear a = gear(first), b = gear(second);
+        const GearMesh m = mesh_of(a, b);
+        const double turned = (m.internal ? 1 : -1) * a.spec.teeth / static_cast<double>(b.spec.teeth);
+        for (const double s :
+             {0.5 * m.contact_from, 0.2 * m.contact_from, 0.4 * m.contact_to, m.contact_to}) {
+            const double slides = s * (1 - turned), first_rolls = m.first_string + s,
+                         second_rolls = first_rolls - slides; // what of the speed the second has
+            const Sliding is = sliding_at(m, s);
+            CHECK(is.first == Approx(slides / first_rolls));
+            CHECK(is.second == Approx(-slides / second_rolls));
+        }
+        CHECK(sliding_at(m, 0).first == Approx(0).margin(1e-12)); // at the pitch point they roll
+    }
+}

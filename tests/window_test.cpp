@@ -750,6 +750,114 @@ TEST_CASE("a bore is added, threaded and stretched") {
     CHECK_FALSE(b.window.strip()->stretch_handle(1)); // its length follows
 }
 
+TEST_CASE("a bore from the far end is stretched at its inner end") {
+    Bench b;
+    b.designate("round 24 x 60");
+    Zone bore = zone_of(parse_designation("round 8 x 20"));
+    bore.where = Where::far_bore;
+    REQUIRE(b.session.change([&](const Job& j) { return insert_zone(j, 0, 1, bore); }).isEmpty());
+    b.session.select(0, 1);
+    b.settle();
+    auto* strip = b.window.strip();
+    strip->repaint();
+    REQUIRE(strip->stretch_handle(0));
+    REQUIRE(strip->stretch_handle(1));
+    // it lies in from the far face, which the bar's own handle stands at
+    CHECK(strip->stretch_handle(1)->x() < strip->stretch_handle(0)->x() - 20);
+    const QPoint at = strip->stretch_handle(1)->toPoint();
+    QTest::mousePress(strip, Qt::LeftButton, {}, at);
+    for (int i = 1; i <= 5; ++i)
+        QTest::mouseMove(strip, at - QPoint(6 * i, 0));
+    QTest::mouseRelease(strip, Qt::LeftButton, {}, at - QPoint(30, 0));
+    b.settle();
+    CHECK(b.session.resolved_zone()->length > mm(21)); // towards the near end it grows
+    CHECK(in_mm(b.session.resolved_zone()->end()) == Approx(60));
+}
+
+TEST_CASE("arrows move a point of one's own section the way they look, in a screw and in a nut") {
+    for (const char* text : {"Tr30x6 x 40", "Tr30x6-7H x 20"}) {
+        INFO(text);
+        Bench b;
+        b.designate(text);
+        QTest::keyClick(&b.window, Qt::Key_M, Qt::ControlModifier);
+        b.settle();
+        SectionView* view = b.window.section();
+        view->repaint();
+        const auto own = [&] { return b.session.resolved_zone()->thread->spec.own_section; };
+        std::size_t root = 0;
+        for (std::size_t i = 0; i < own().points.size(); ++i)
+            if (own().points[i].h < own().points[root].h - 1e-6) root = i;
+        const auto where = [&] {
+            view->repaint();
+            for (const auto& h : view->handles())
+                if (h.point == root && !h.bow) return h.at;
+            FAIL("no handle");
+            return QPointF();
+        };
+        QTest::mouseClick(view, Qt::LeftButton, {}, where().toPoint());
+        b.settle();
+        const OwnPoint before = own().points[root];
+        const double outwards = b.section().side == Side::internal ? -1 : 1; // up on the page
+        const auto press = [&](Qt::Key key) {
+            QTest::keyClick(view, key);
+            b.settle();
+            return own().points[root];
+        };
+        CHECK(press(Qt::Key_Down).h == Approx(before.h - 0.01 * outwards));
+        CHECK(press(Qt::Key_Up).h == Approx(before.h));
+        CHECK(press(Qt::Key_Right).z == Approx(before.z + 0.01));
+        QTest::keyClick(view, Qt::Key_Z, Qt::ControlModifier); // each is a step
+        b.settle();
+        CHECK(own().points[root].z == Approx(before.z));
+        CHECK(press(Qt::Key_Left).z == Approx(before.z - 0.01));
+    }
+}
+
+TEST_CASE("a zone put at the far end is as wide as what it is put to") {
+    Bench b;
+    b.designate("M10x1.5-6g x 20");
+    REQUIRE(b.session
+                .change([](const Job& j) {
+                    return insert_zone(j, 0, 1, zone_of(parse_designation("round 14 x 5")));
+                })
+                .isEmpty());
+    QTest::keyClick(b.window.strip(), Qt::Key_Insert);
+    b.settle();
+    REQUIRE(b.session.resolved()->zones.size() == 3);
+    CHECK(b.session.zone() == 2);
+    CHECK(in_mm(b.session.resolved_zone()->diameter) == 14);
+    REQUIRE(b.session.edit(Field::far_diameter, "11").isEmpty()); // and to a cone's end as that ends
+    QTest::keyClick(b.window.strip(), Qt::Key_Insert);
+    b.settle();
+    CHECK(in_mm(b.session.resolved_zone()->diameter) == 11);
+}
+
+TEST_CASE("what stops says so in a word, in its colour, and on the shelf") {
+    Bench b;
+    ChecksLine* checks = b.window.findChild<ChecksLine*>();
+    Shelf* shelf = b.window.findChild<Shelf*>();
+    const auto wears = [](QWidget* w, const QColor& colour, int least) {
+        const QImage image = w->grab().toImage();
+        int n = 0;
+        for (int y = 0; y < image.height(); ++y)
+            for (int x = 0; x < image.width(); ++x)
+                n += image.pixelColor(x, y) == colour;
+        return n >= least;
+    };
+    b.designate("M10x1.5-6g x 40");
+    CHECK(test::drawn_text(*checks).contains("fits"));
+    CHECK_FALSE(wears(shelf, theme().stop, 20));
+    REQUIRE(b.session.edit(Field::pitch, "1.3").isEmpty());
+    b.settle();
+    CHECK(test::drawn_text(*checks).contains("advice"));
+    CHECK(wears(shelf, theme().advice, 10));
+    REQUIRE(b.session.edit(Field::pitch, "15").isEmpty()); // deeper than the bar is thick
+    b.settle();
+    CHECK(test::drawn_text(*checks).contains("stops"));
+    CHECK(test::drawn_text(*checks).join(" ").contains("no solid"));
+    CHECK(wears(shelf, theme().stop, 20));
+}
+
 TEST_CASE("every family is written, shown and changed in the section") {
     Bench b;
     b.designate("M10 x 20");
