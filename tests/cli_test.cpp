@@ -1,5 +1,7 @@
 #include "cli/cli.hpp"
 #include "exchange/export.hpp"
+#include "model/job_file.hpp"
+#include "model/starter.hpp"
 
 #include <catch2/catch.hpp>
 #include <filesystem>
@@ -443,4 +445,20 @@ TEST_CASE("areas of inch threads are told in square inches as well") {
     CHECK(j["values"]["stress_area"]["value"].get<double>() == Approx(20.53).margin(0.02));
     CHECK(j["values"]["stress_area"]["own_unit"]["value"].get<double>() == Approx(0.0318).margin(5e-5));
     CHECK(j["values"]["stress_area"]["own_unit"]["unit"] == "in2");
+}
+
+TEST_CASE("a train that locks is said, and gives exit code 1") {
+    using namespace whorl;
+    Job job;
+    for (const char* g : {"gear m1 z20 b5", "gear m1 z30 b5", "gear m1 z40 b5"})
+        job = add_piece(job, piece_of(g));
+    job = add_pair(add_pair(job, {0, 0}, {1, 0}), {1, 0}, {2, 0});
+    const std::string path = (folder() / "train.whorl").string();
+    save_job(job, path);
+    CHECK(whorl_run({"train", path}).code == 0);
+    save_job(add_pair(job, {2, 0}, {0, 0}), path);
+    const Run locked = whorl_run({"train", path});
+    CHECK(locked.code == 1);
+    CHECK(locked.out.find("locks") != std::string::npos);
+    CHECK(json::parse(whorl_run({"train", path, "--json"}).out)["locks"] == true);
 }

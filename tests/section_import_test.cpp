@@ -277,3 +277,35 @@ TEST_CASE("a kept section is only replaced when that is asked for") {
     std::ofstream(folder.path / "file") << "no folder";
     CHECK_THROWS_AS(load_library(folder.path / "file"), FileError);
 }
+
+TEST_CASE("an arc of a drawing bulges as it was drawn, whichever way round and in every format") {
+    // a groove 2 wide in a pitch of 4: an arc about (2, 0.5) through (1, 0) and (3, 0), its deepest at
+    // 0.5 − √1.25; the outline is the metal's, so that it bulges downwards
+    const double r = std::sqrt(1.25), sag = (r - 0.5) / 4,
+                 angle = 180 / 3.14159265358979323846 * std::atan2(0.5, 1.0);
+    const std::vector<OwnPoint> hollow{{-0.25, 0, -sag}, {0.25, 0}};
+    const auto lines = dxf_line(0, 0, 1, 0) + dxf_line(4, 0, 3, 0);
+    const auto require_hollow = [&](const std::vector<OutlinePoint>& outline) {
+        // 3 points are the least: the arc is said in two
+        const OwnSection s = section_from_outline(outline, "a");
+        double deepest = 0;
+        for (std::size_t i = 0; i + 1 < s.points.size(); ++i) {
+            CHECK(s.points[i].bow <= 1e-9); // none bulges up
+            CHECK(s.points[i].h <= 1e-9);
+            deepest =
+                std::min({deepest, s.points[i].h, (s.points[i].h + s.points[i + 1].h) / 2 + s.points[i].bow});
+        }
+        CHECK(deepest == Approx(-sag).margin(2e-3));
+    };
+    const double middle = 270;
+    require_hollow(outline_from_dxf(
+        dxf(lines + dxf_arc(2, 0.5, r, 180 + angle, middle) + dxf_arc(2, 0.5, r, middle, 360 - angle))));
+    // bumped up instead, the same arcs about (2, −0.5) would rise above the crest: refused
+    CHECK_THROWS_AS(section_from_outline(outline_from_dxf(dxf(lines + dxf_arc(2, -0.5, r, 90, 180 - angle) +
+                                                              dxf_arc(2, -0.5, r, angle, 90))),
+                                         "a"),
+                    InputError);
+    const std::string low = std::to_string(r - 0.5), radius = std::to_string(r);
+    require_hollow(outline_from_svg(svg("M0,0 H1 A" + radius + " " + radius + " 0 0 0 2 " + low + " A" +
+                                        radius + " " + radius + " 0 0 0 3 0 H4")));
+}
