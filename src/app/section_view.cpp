@@ -253,7 +253,7 @@ void SectionView::draw_thread(QPainter& p, const ResolvedZone& zone) {
         QString text = name;
         if (const auto* v = find_value(fit->fit.values, "flank_clearance"); v && v->value)
             text += ", flank clearance " + shown(*v->value);
-        if (fit->fit.will_not_turn) text = name + ", no clearance: made like this it will not turn";
+        if (fit->fit.will_not_turn) text = "no clearance, will not turn: " + name;
         if (!fit->fit.goes_together()) text = name + " does not fit, see the checks";
         p.setFont(text_font(11));
         const QFontMetricsF m(p.font());

@@ -318,8 +318,8 @@ std::vector<Finding> check_pairs(const Job& job, std::size_t piece) {
             const std::string play = number_text(std::max(0.05, 0.025 * in_mm(like.pitch)), 2);
             out.push_back({Severity::advice, "pair_without_clearance",
                            "With " + other_name +
-                               ": the threads touch everywhere and nothing is left between them; made like "
-                               "this they will not turn.",
+                               ": the threads touch and nothing is left between them; made like this they "
+                               "will not turn.",
                            pair.second.piece, pair.second.zone, fit.least_clearance, 0,
                            Remedy{"Allowance " + play + " mm",
                                   {edit(Field::allowance, play, LengthUnit::millimetre)}}});
