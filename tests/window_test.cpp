@@ -371,7 +371,7 @@ TEST_CASE("zones are added and removed, pieces too") {
     Bench b;
     b.designate("M10x1.5-6g x 20");
     b.window.strip()->setFocus();
-    QTest::keyClick(b.window.strip(), Qt::Key_Insert);
+    QTest::keyClick(&b.window, Qt::Key_Insert);
     b.settle();
     REQUIRE(b.session.resolved()->zones.size() == 2);
     CHECK(b.session.zone() == 1);
@@ -821,13 +821,13 @@ TEST_CASE("a zone put at the far end is as wide as what it is put to") {
                     return insert_zone(j, 0, 1, zone_of(parse_designation("round 14 x 5")));
                 })
                 .isEmpty());
-    QTest::keyClick(b.window.strip(), Qt::Key_Insert);
+    QTest::keyClick(&b.window, Qt::Key_Insert);
     b.settle();
     REQUIRE(b.session.resolved()->zones.size() == 3);
     CHECK(b.session.zone() == 2);
     CHECK(in_mm(b.session.resolved_zone()->diameter) == 14);
     REQUIRE(b.session.edit(Field::far_diameter, "11").isEmpty()); // and to a cone's end as that ends
-    QTest::keyClick(b.window.strip(), Qt::Key_Insert);
+    QTest::keyClick(&b.window, Qt::Key_Insert);
     b.settle();
     CHECK(in_mm(b.session.resolved_zone()->diameter) == 11);
 }
@@ -1273,7 +1273,7 @@ TEST_CASE("after Enter the designation line leaves Ctrl+Z to the job, while typi
 TEST_CASE("a zone added behind a gear is a plain one") {
     Bench b;
     b.designate("gear m2 z40 b20 web");
-    QTest::keyClick(b.window.strip(), Qt::Key_Insert);
+    QTest::keyClick(&b.window, Qt::Key_Insert);
     b.settle();
     const auto& zones = b.session.job().pieces[0].zones;
     REQUIRE(zones.size() == 2);

@@ -281,6 +281,7 @@ void MainWindow::make_menus() {
         session_.change([p](const Job& j) { return remove_piece(j, p); });
     });
     piece->addSeparator();
+    add(piece, "Add a zone at the far end", QKeySequence(Qt::Key_Insert), [this] { strip_->add_zone(); });
     add(piece, "Split the zone in two", QKeySequence("Ctrl+T"), [this] {
         const std::size_t p = session_.piece(), z = session_.zone();
         if (session_.has_piece()) session_.change([=](const Job& j) { return split_zone(j, p, z); });

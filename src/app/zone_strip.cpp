@@ -310,9 +310,6 @@ void ZoneStrip::keyPressEvent(QKeyEvent* e) {
             session_.select(p, z + 1);
         }
         break;
-    case Qt::Key_Insert:
-        add_zone();
-        break;
     case Qt::Key_Delete:
         session_.change([&](const Job& j) { return remove_zone(j, p, z); });
         break;

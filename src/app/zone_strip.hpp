@@ -14,6 +14,7 @@ public:
     std::optional<QPointF> stretch_handle(std::size_t zone) const;
 
     // A plain bore further in from that end, to be changed from there.
+    void add_zone(); // a plain one at the far end
     void add_bore(Where where);
 
 protected:
@@ -32,7 +33,6 @@ private:
     };
     std::optional<std::size_t> stretch_at(QPointF at) const;
     std::optional<std::size_t> block_at(QPointF at) const;
-    void add_zone();
     std::vector<Block> blocks_;
     QRectF plus_;
     std::optional<std::size_t> stretching_;
