@@ -1,4 +1,5 @@
 #include "cli/cli.hpp"
+#include "cli/table.hpp"
 #include "exchange/export.hpp"
 #include "model/job_file.hpp"
 #include "model/starter.hpp"
@@ -461,4 +462,12 @@ TEST_CASE("a train that locks is said, and gives exit code 1") {
     CHECK(locked.code == 1);
     CHECK(locked.out.find("locks") != std::string::npos);
     CHECK(json::parse(whorl_run({"train", path, "--json"}).out)["locks"] == true);
+}
+
+TEST_CASE("cells of a table are read as RFC 4180 has them") {
+    using Cells = std::vector<std::string>;
+    CHECK(whorl::csv_cells("a,b,,c") == Cells{"a", "b", "", "c"});
+    CHECK(whorl::csv_cells("\"1/2\"\" pipe\",\"a, b\", c ") == Cells{"1/2\" pipe", "a, b", "c"});
+    CHECK(whorl::csv_cells("\"\"\"\"") == Cells{"\""});
+    CHECK(whorl::csv_cells("") == Cells{""});
 }

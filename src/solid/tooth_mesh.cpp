@@ -79,7 +79,9 @@ void clip(Mesh& mesh, std::uint32_t face, bool over, Ids polygon) {
             const std::size_t i = (start + k) % n;
             const Point &a = at(i + n - 1), &b = at(i), &c = at(i + 1);
             const double area = cross(a, b, c);
-            if (area <= 1e-14) continue;
+            // three on a line come out as their coordinates' rounding
+            const double side = std::hypot(c.x - a.x, c.y - a.y), size = std::abs(b.x) + std::abs(b.y);
+            if (area <= 1e-14 + 1e-14 * size * side) continue;
             bool blocked = false;
             for (std::size_t j = 0; j < n && !blocked; ++j) {
                 if (j == i || j == (i + 1) % n || j == (i + n - 1) % n) continue;
