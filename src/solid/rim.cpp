@@ -231,6 +231,13 @@ Joined join_rims(Skin& skin, double z, const Rim* below, int zone_below, const R
         return piece_at(*below, middle).first->shape != EdgeShape::straight ||
                piece_at(*above, middle).first->shape != EdgeShape::straight;
     };
+    const auto refuse_sliver = [&](double theta) {
+        throw CannotMake("Two neighbouring zones of Ø " +
+                             number_text(2 * std::abs(radius_at(*below, theta)), 6) +
+                             " mm differ by less than a hundredth of a micrometre where they meet; make them "
+                             "the same, or clearly different.",
+                         static_cast<std::size_t>(std::max(0, zone_above)));
+    };
     std::vector<Node> all;
     for (std::size_t i = 0; i < nodes.size(); ++i) {
         const Node& a = nodes[i];
@@ -254,12 +261,7 @@ Joined join_rims(Skin& skin, double z, const Rim* below, int zone_below, const R
             for (std::size_t k = 1; k + 1 < at.size(); ++k)
                 if (std::abs(at[k].second) < least_overlap && at[k].second != 0 &&
                     at[k].second * at[k - 1].second < 0 && at[k].second * at[k + 1].second < 0)
-                    throw CannotMake(
-                        "Two neighbouring zones of Ø " +
-                            number_text(2 * std::abs(radius_at(*below, at[k].first)), 6) +
-                            " mm overlap by less than a hundredth of a micrometre where one touches "
-                            "the other; make them the same, or clearly different.",
-                        static_cast<std::size_t>(std::max(0, zone_above)));
+                    refuse_sliver(at[k].first);
             for (std::size_t k = 0; k + 1 < at.size(); ++k) {
                 auto [t0, d0] = at[k];
                 auto [t1, d1] = at[k + 1];
@@ -277,6 +279,9 @@ Joined join_rims(Skin& skin, double z, const Rim* below, int zone_below, const R
             }
             continue;
         }
+        // a step all along that has no height
+        if (da * db > 0 && std::max(std::abs(da), std::abs(db)) < least_overlap && b.theta - a.theta > 1e-3)
+            refuse_sliver(a.theta);
         if (da * db < 0) {
             const double t = da / (da - db);
             const double theta = a.theta + t * (b.theta - a.theta);
