@@ -471,3 +471,19 @@ TEST_CASE("cells of a table are read as RFC 4180 has them") {
     CHECK(whorl::csv_cells("\"\"\"\"") == Cells{"\""});
     CHECK(whorl::csv_cells("") == Cells{""});
 }
+
+TEST_CASE("a pair that goes together but will not turn is told from one that will") {
+    const Run tight = whorl_run({"pair", "SQ20x4", "SQ20x4 internal", "--json"});
+    CHECK(tight.code == 0);
+    CHECK(json::parse(tight.out)["goes_together"] == true);
+    CHECK(json::parse(tight.out)["will_turn"] == false);
+    CHECK(whorl_run({"pair", "SQ20x4", "SQ20x4 internal"}).out.find("will not turn") != std::string::npos);
+    const json usual = json::parse(whorl_run({"pair", "M10-6g", "M10-6H", "--json"}).out);
+    CHECK(usual["will_turn"] == true);
+    CHECK(usual["values"]["least_clearance"]["value"].get<double>() ==
+          Approx(usual["values"]["flank_clearance"]["value"].get<double>()));
+    // and of other pitches neither
+    const json other = json::parse(whorl_run({"pair", "M10-6g", "M10x1-6H", "--json"}).out);
+    CHECK(other["goes_together"] == false);
+    CHECK(other["will_turn"] == false);
+}

@@ -832,6 +832,44 @@ TEST_CASE("a zone put at the far end is as wide as what it is put to") {
     CHECK(in_mm(b.session.resolved_zone()->diameter) == 11);
 }
 
+TEST_CASE("a pair that would not turn says so in the section, on the sheet and in the checks") {
+    Bench b;
+    b.designate("SQ20x4 x 60");
+    QTest::keyClick(&b.window, Qt::Key_K, Qt::ControlModifier);
+    QTest::keyClick(&b.window, Qt::Key_J, Qt::ControlModifier);
+    b.settle();
+    const auto says = [](QWidget* w, const QString& what) {
+        return test::drawn_text(*w).join(" ").contains(what);
+    };
+    ChecksLine* checks = b.window.findChild<ChecksLine*>();
+    b.window.sheet()->resize(b.window.sheet()->width(), 2000); // as if scrolled to its end
+    CHECK(says(b.window.section(), "will not turn"));
+    CHECK(says(b.window.sheet(), "will not turn"));
+    CHECK(says(checks, "nothing is left between them"));
+    QTest::keyClick(&b.window, Qt::Key_R, Qt::ControlModifier); // the remedy: an allowance
+    b.settle();
+    CHECK_FALSE(says(b.window.section(), "will not turn"));
+    CHECK(says(b.window.sheet(), "goes together"));
+    CHECK(test::drawn_text(*checks).contains("fits"));
+    QTest::keyClick(&b.window, Qt::Key_Z, Qt::ControlModifier);
+    b.settle();
+    CHECK(says(b.window.section(), "will not turn"));
+}
+
+TEST_CASE("a tapered pipe thread's sheet says how far it goes by hand and how much of it is of use") {
+    Bench b;
+    b.designate("R1/2 x 20");
+    b.window.sheet()->resize(b.window.sheet()->width(), 2400);
+    QStringList texts = test::drawn_text(*b.window.sheet());
+    INFO(texts.join(" | ").toStdString());
+    CHECK(texts.contains("Hand-tight length"));
+    CHECK(texts.contains("8.200"));
+    CHECK(texts.contains("Useful length"));
+    CHECK(texts.contains("13.200"));
+    CHECK_FALSE(texts.contains("Stress area")); // a pipe is no solid bar
+    CHECK_FALSE(texts.contains("Tap drill"));
+}
+
 TEST_CASE("what stops says so in a word, in its colour, and on the shelf") {
     Bench b;
     ChecksLine* checks = b.window.findChild<ChecksLine*>();
