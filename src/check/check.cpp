@@ -11,6 +11,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <map>
 
 namespace whorl {
 namespace {
@@ -388,28 +389,36 @@ std::vector<Finding> untried(const Job& job, std::size_t piece) {
     return out;
 }
 
-// Whether the job takes the remedy, has fewer findings of its kind there then, and no more that stop.
-bool mends(const Job& job, const Finding& finding) {
-    const auto count = [&](const std::vector<Finding>& all) {
-        std::pair<int, int> kind_and_stops;
-        for (const Finding& f : all) {
-            kind_and_stops.first += f.id == finding.id && f.piece == finding.piece && f.zone == finding.zone;
-            kind_and_stops.second += f.severity == Severity::stop;
-        }
-        return kind_and_stops;
-    };
-    try {
-        const auto before = count(untried(job, finding.piece)),
-                   after = count(untried(apply(job, *finding.remedy), finding.piece));
-        return after.first < before.first && after.second <= before.second;
-    } catch (const InputError&) {
-        return false;
-    }
+// How many findings of this one's kind there are at its place, and how many in all that stop.
+struct Count {
+    std::ptrdiff_t of_kind = 0, stopping = 0;
+};
+Count count_like(const std::vector<Finding>& all, const Finding& finding) {
+    return {
+        std::count_if(all.begin(), all.end(),
+                      [&](const Finding& f) {
+                          return f.id == finding.id && f.piece == finding.piece && f.zone == finding.zone;
+                      }),
+        std::count_if(all.begin(), all.end(), [](const Finding& f) { return f.severity == Severity::stop; })};
 }
 
+// Takes away the remedies that the job refuses, that leave as many findings of their kind or that bring more
+// that stop.
 std::vector<Finding> with_tried_remedies(const Job& job, std::vector<Finding> findings) {
+    std::map<std::size_t, std::vector<Finding>> now; // of the pieces that have remedies
+    const auto mends = [&](const Finding& finding) {
+        try {
+            const auto [it, is_new] = now.try_emplace(finding.piece);
+            if (is_new) it->second = untried(job, finding.piece);
+            const Count before = count_like(it->second, finding),
+                        after = count_like(untried(apply(job, *finding.remedy), finding.piece), finding);
+            return after.of_kind < before.of_kind && after.stopping <= before.stopping;
+        } catch (const InputError&) {
+            return false;
+        }
+    };
     for (Finding& f : findings)
-        if (f.remedy && !mends(job, f)) f.remedy.reset();
+        if (f.remedy && !mends(f)) f.remedy.reset();
     return findings;
 }
 

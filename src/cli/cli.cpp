@@ -146,8 +146,7 @@ int pair(const std::string& first, const std::string& second, const std::string&
             out << "wrong   " << m.sentence << "\n";
         if (fit.will_not_turn)
             out << "They go together, but nothing is left between them: made like this they will not turn. "
-                   "Give "
-                   "one of them a printing allowance in a job.\n";
+                   "Give one of them a printing allowance in a job.\n";
         else if (fit.goes_together())
             out << "They go together.\n";
         if (!fit.values.empty())

@@ -29,7 +29,7 @@ struct Row {
     std::string state, detail, fingerprint; // filled when done
 };
 
-std::string in_quotes(const std::string& cell) {
+std::string csv_cell(const std::string& cell) {
     if (cell.find_first_of(",\"\n") == std::string::npos) return cell;
     std::string out = "\"";
     for (const char c : cell)
@@ -81,8 +81,8 @@ void write_report(const std::vector<Row>& rows, const BatchOptions& options) {
     std::string report = report_header;
     for (const Row& row : rows)
         if (!row.state.empty())
-            report += std::to_string(row.line) + "," + in_quotes(row.stem) + "," + in_quotes(row.designation) +
-                      "," + row.state + "," + in_quotes(row.detail) + "," + row.fingerprint + "\n";
+            report += std::to_string(row.line) + "," + csv_cell(row.stem) + "," + csv_cell(row.designation) +
+                      "," + row.state + "," + csv_cell(row.detail) + "," + row.fingerprint + "\n";
     write_file_atomically(std::filesystem::path(options.directory) / "report.csv", report);
 }
 

@@ -2,6 +2,7 @@
 
 #include "quantity/input_error.hpp"
 
+#include <algorithm>
 #include <nlohmann/json.hpp>
 
 namespace whorl {

@@ -35,15 +35,14 @@ std::unique_ptr<ZoneSkin> zone_skin(const ResolvedZone& zone, std::size_t index)
         return plain_zone_skin(plain, index);
     }
     if (zone.thread) {
-        // a thread's chamfer in a bore is a countersink; the drill's trace is a zone of its own
+        // In a bore a thread's chamfer is a countersink. One that comes to the axis was asked for as a point.
         for (const ResolvedEnd* e : {&zone.near_end, &zone.far_end})
             if (zone.in_bore() && e->kind == EndKind::chamfer &&
-                in_mm(e->diameter) / 2 <
-                    std::min(zone.thread->section.crest_radius, zone.thread->section.root_radius) - 0.1 &&
                 in_mm(e->diameter) <= std::max(0.02, 0.0101 * in_mm(zone.diameter)))
-                throw CannotMake("A thread can't end in the drill's point itself; add a plain zone after it "
-                                 "that ends in a point, as 'blind M8 x 20' has it.",
-                                 index);
+                throw CannotMake(
+                    "A thread can't end in the drill's point itself; add a plain zone after it that "
+                    "ends in a point, as 'blind M8 x 20' has it.",
+                    index);
         return thread_zone_skin(zone, index);
     }
     if (zone.keyway) return keyed_zone_skin(zone, index);
