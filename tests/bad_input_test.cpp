@@ -128,7 +128,7 @@ TEST_CASE("300 bad designations, numbers and files") {
 
     // numbers in fields: the job is unchanged
     const Job job = add_piece({}, parse_designation("M10 x 40"));
-    for (const auto f : {Field::pitch, Field::length, Field::diameter, Field::starts})
+    for (const auto f : {field::pitch, field::length, field::diameter, field::starts})
         for (const char* t : {"", "abc", "0", "-1", "1e30", "nan", "inf", "1/0", "1..2", "()", "pitch", "1,5",
                               "(((((((((((((((1"}) {
             INFO("field text '" << t << "'");

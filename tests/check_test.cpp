@@ -44,21 +44,21 @@ TEST_CASE("a sound stud has nothing to say") {
 }
 
 TEST_CASE("each finding is found and its remedy mends it") {
-    mended_by_remedy(with(stud("M10x1.5-6g x 40"), Field::root_flat, "1"), "section_wider_than_pitch",
+    mended_by_remedy(with(stud("M10x1.5-6g x 40"), field::root_flat, "1"), "section_wider_than_pitch",
                      Severity::stop);
-    mended_by_remedy(with(stud("M10x1.5-6g x 40"), Field::depth, "1.6"), "section_wider_than_pitch",
+    mended_by_remedy(with(stud("M10x1.5-6g x 40"), field::depth, "1.6"), "section_wider_than_pitch",
                      Severity::stop);
     mended_by_remedy(stud("M10x12-6g x 40"), "depth_beyond_axis", Severity::stop);
-    mended_by_remedy(with(stud("M10x1.5-6g x 40"), Field::depth, "6"), "depth_beyond_axis", Severity::stop);
+    mended_by_remedy(with(stud("M10x1.5-6g x 40"), field::depth, "6"), "depth_beyond_axis", Severity::stop);
     mended_by_remedy(stud("M10x1.3-6g x 40"), "off_standard", Severity::advice);
     mended_by_remedy(stud("M10.4x1.3-6g x 40"), "off_standard", Severity::advice);
     mended_by_remedy(stud("0.3-18 UNS-2A x 2"), "off_standard", Severity::advice);
-    mended_by_remedy(with(stud("M10x1.5-6g x 40"), Field::far_end, "chamfer 45 9.4"),
+    mended_by_remedy(with(stud("M10x1.5-6g x 40"), field::far_end, "chamfer 45 9.4"),
                      "chamfer_smaller_than_thread_depth", Severity::advice);
-    mended_by_remedy(with(with(stud("M10x1.5-6g x 1.2"), Field::near_end, "flat"), Field::far_end, "flat"),
+    mended_by_remedy(with(with(stud("M10x1.5-6g x 1.2"), field::near_end, "flat"), field::far_end, "flat"),
                      "zone_shorter_than_a_turn", Severity::advice);
     mended_by_remedy(stud("M16xPh12P2-6g x 40"), "steep_lead_angle", Severity::advice);
-    mended_by_remedy(with(stud("M10x1.5-6g x 4"), Field::near_end, "run-out 2"), "ends_do_not_fit",
+    mended_by_remedy(with(stud("M10x1.5-6g x 4"), field::near_end, "run-out 2"), "ends_do_not_fit",
                      Severity::stop);
 }
 
@@ -98,11 +98,11 @@ TEST_CASE("a pair of a zone with itself, and a centre distance of nothing or les
 
 TEST_CASE("a turn of a several-start thread is its lead") {
     // longer than the pitch, shorter than a turn: nothing can be screwed on it
-    Job job = with(with(stud("M16xPh6P2-6g x 4"), Field::near_end, "flat"), Field::far_end, "flat");
+    Job job = with(with(stud("M16xPh6P2-6g x 4"), field::near_end, "flat"), field::far_end, "flat");
     const auto short_one = check_job(job);
     REQUIRE(find(short_one, "zone_shorter_than_a_turn"));
     CHECK(find(short_one, "zone_shorter_than_a_turn")->limit == Approx(6));
-    CHECK_FALSE(find(check_job(with(job, Field::length, "6.1")), "zone_shorter_than_a_turn"));
+    CHECK_FALSE(find(check_job(with(job, field::length, "6.1")), "zone_shorter_than_a_turn"));
 }
 
 TEST_CASE("a pair's sentence names the other piece, whichever is looked at") {
@@ -111,7 +111,7 @@ TEST_CASE("a pair's sentence names the other piece, whichever is looked at") {
     collar.name = "collar";
     job = add_piece(job, collar);
     job = add_pair(job, {0, 0}, {1, 1});
-    job = apply(job, {1, 1, Field::pitch, "1.25", LengthUnit::millimetre});
+    job = apply(job, {1, 1, field::pitch, "1.25", LengthUnit::millimetre});
     const auto at_spindle = check_pairs(job, 0), at_collar = check_pairs(job, 1);
     REQUIRE(find(at_spindle, "pair_pitch"));
     REQUIRE(find(at_collar, "pair_pitch"));

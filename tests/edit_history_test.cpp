@@ -4,6 +4,7 @@
 #include "check/train.hpp"
 #include "model/job_file.hpp"
 #include "model/resolve.hpp"
+#include "model/row.hpp"
 #include "plausible_piece.hpp"
 #include "random_walk.hpp"
 
@@ -33,7 +34,7 @@ void require_sound(const Job& job) {
 void type_back(const Job& job, ZoneRef at, Field field) {
     const std::string text = field_text(job, at.piece, at.zone, field, LengthUnit::millimetre);
     if (text.empty()) return;
-    INFO("field " << static_cast<int>(field) << " \"" << text << "\" of " << job_to_json(job));
+    INFO(field.key << " \"" << text << "\" of " << job_to_json(job));
     Job after;
     try {
         after = apply(job, {at.piece, at.zone, field, text, LengthUnit::millimetre});
@@ -45,7 +46,7 @@ void type_back(const Job& job, ZoneRef at, Field field) {
     const ResolvedPiece was = resolve_piece(job.pieces[at.piece], names),
                         is = resolve_piece(after.pieces[at.piece], names);
     // turns are shown to the fourth decimal
-    const double rounding = field == Field::turns ? 1e-4 / std::stod(text) * in_mm(was.length()) : 0;
+    const double rounding = field == field::turns ? 1e-4 / std::stod(text) * in_mm(was.length()) : 0;
     CHECK(in_mm(is.length()) == Approx(in_mm(was.length())).margin(2e-3 + rounding));
     CHECK(in_mm(is.largest_radius()) == Approx(in_mm(was.largest_radius())).margin(2e-3));
     CHECK(field_text(after, at.piece, at.zone, field, LengthUnit::millimetre) == text);
@@ -116,7 +117,8 @@ void type_all_back(unsigned walks) {
             if (job.pieces.empty()) continue;
             for (int k = 0; k < 3; ++k) {
                 INFO("seed " << seed << ", step " << i);
-                type_back(job, walk.zone(job), static_cast<Field>(walk.whole(0, field_count - 1)));
+                type_back(job, walk.zone(job),
+                          all_fields()[std::size_t(walk.whole(0, int(all_fields().size()) - 1))]);
             }
         }
     }

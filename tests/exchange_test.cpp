@@ -113,7 +113,7 @@ TEST_CASE("STEP of randomised pieces is read back valid and of the same volume")
         const Preview p = make_preview(piece, 0, {}, LengthUnit::millimetre, 0.1);
         double turns = 0;
         for (const auto& z : p.piece.zones)
-            if (z.thread) turns += in_mm(z.length) / z.thread->section.pitch;
+            if (z.thread()) turns += in_mm(z.length) / z.thread()->section.pitch;
         if (!p.made() || turns > 25) continue; // the reader takes seconds for long ones
         const auto solid = make_verified_solid(p);
         INFO("seed 9, round " << i);
@@ -167,7 +167,7 @@ TEST_CASE("STL is watertight in single precision and says what it is") {
 
 TEST_CASE("the section's SVG is well formed and carries the figures") {
     const Made m = made("M10x1.5-6g x 15");
-    const std::string svg = section_svg(*m.preview.piece.zones[0].thread, LengthUnit::millimetre);
+    const std::string svg = section_svg(*m.preview.piece.zones[0].thread(), LengthUnit::millimetre);
     for (const char* part : {"<svg ", "</svg>", ">1.5<", ">60°<", "M10x1.5-6g", "mm"}) {
         INFO(part);
         CHECK(svg.find(part) != std::string::npos);

@@ -10,6 +10,8 @@
 #include "solid/build_skin.hpp"
 #include "solid/solid.hpp"
 
+#include "zone_parts.hpp"
+
 #include <catch2/catch.hpp>
 #include <numbers>
 #include <random>
@@ -68,7 +70,7 @@ public:
         p.name = "random gear";
         const auto plain = [&](double diameter, double length) {
             Zone z;
-            z.diameter = {number_text(diameter, 6), {}};
+            diameter_of(z) = {number_text(diameter, 6), {}};
             z.length = {number_text(length, 4), {}};
             return z;
         };
@@ -99,15 +101,15 @@ public:
                               : kind == 3 ? 2 * g.root_radius
                                           : 2 * g.tip_radius;
             Zone z = plain(d0, m * between(1, 6));
-            z.diameter.text = number_text(d0, 12);
+            diameter_of(z).text = number_text(d0, 12);
             if (kind == 0 && chance(0.3))
-                z.outline = Outline::hexagon, z.diameter.text = number_text(d0 * 0.8, 5);
+                plain_of(z).outline = Outline::hexagon, diameter_of(z).text = number_text(d0 * 0.8, 5);
             return z;
         };
         p.zones.push_back(zone_of(d));
         if (chance(0.2)) { // herringbone
             Zone other = p.zones.back();
-            other.teeth->hand = s.hand == Hand::left ? Hand::right : Hand::left;
+            other.teeth()->hand = s.hand == Hand::left ? Hand::right : Hand::left;
             p.zones.push_back(other);
         }
         if (chance(0.5)) p.zones.insert(p.zones.begin(), neighbour());
@@ -115,7 +117,7 @@ public:
         if (chance(0.5)) {
             double narrowest = 2 * g.root_radius;
             for (const Zone& z : p.zones)
-                if (!z.teeth) narrowest = std::min(narrowest, std::stod(z.diameter.text));
+                if (!z.teeth()) narrowest = std::min(narrowest, std::stod(diameter_of(z).text));
             Zone bore = plain(narrowest * between(0.2, 0.8), 1);
             bore.where = Where::near_bore;
             bore.length = {"", {}};
@@ -130,8 +132,8 @@ private:
 
 // How far a point of the mesh lies from the outline, turned as the zone's definition says; needs no skin.
 double off_teeth(const ResolvedZone& z, double theta, double r, double along) {
-    const ResolvedGear& g = *z.teeth;
-    const double angle = theta - z.teeth_turned - g.twist * (along - in_mm(z.start));
+    const ResolvedGear& g = *z.gear();
+    const double angle = theta - z.as<ResolvedWheel>()->turned - g.twist * (along - in_mm(z.start));
     return test::off_outline(g, r * std::cos(angle), r * std::sin(angle));
 }
 
@@ -212,7 +214,7 @@ TEST_CASE("every tooth count from 5 to 200 makes a closed skin of the right volu
         REQUIRE_NOTHROW(solid::require_closed(skin));
         // the same area by the polygon of the outline's points, outlines and mirror images in turn
         double area = 0;
-        const ResolvedGear& g = *r.zones[0].teeth;
+        const ResolvedGear& g = *r.zones[0].gear();
         for (const auto& c : g.half_outline)
             for (int i = 0; i < 4000; ++i) {
                 const auto p = point_at(c, c.from + (c.to - c.from) * i / 4000),
@@ -226,10 +228,10 @@ TEST_CASE("every tooth count from 5 to 200 makes a closed skin of the right volu
 TEST_CASE("a herringbone's halves share their outline and leave no face between") {
     Piece p = piece_of("gear m2 z20 helix 30 LH b10");
     Zone other = p.zones[0];
-    other.teeth->hand = Hand::right;
+    other.teeth()->hand = Hand::right;
     p.zones.push_back(other);
     const ResolvedPiece r = resolve_piece(p, {});
-    CHECK(r.zones[1].teeth_turned == Approx(r.zones[0].teeth->twist * 10));
+    CHECK(r.zones[1].as<ResolvedWheel>()->turned == Approx(r.zones[0].gear()->twist * 10));
     const auto skin = solid::build_skin(r);
     CHECK_NOTHROW(solid::require_closed(skin));
     int flats = 0;
@@ -247,13 +249,13 @@ TEST_CASE("neighbours that can't meet teeth are refused with a sentence") {
         return preview.made() ? std::string() : preview.findings.front().sentence;
     };
     Zone hexagon;
-    hexagon.outline = Outline::hexagon;
-    hexagon.diameter = {"44", {}}; // across the teeth of Ø 43 to 52
+    plain_of(hexagon).outline = Outline::hexagon;
+    diameter_of(hexagon) = {"44", {}}; // across the teeth of Ø 43 to 52
     CHECK(sentence(hexagon, "gear m2 z24 b10").find("not round") != std::string::npos);
     Zone near;
-    near.diameter = {"43.0001", {}}; // hardly more than the root circle
+    diameter_of(near) = {"43.0001", {}}; // hardly more than the root circle
     CHECK(sentence(near, "gear m2 z24 b10").find("root circle") != std::string::npos);
-    near.diameter = {"43", {}};
+    diameter_of(near) = {"43", {}};
     CHECK(sentence(near, "gear m2 z24 b10").empty());
     CHECK(sentence(piece_of("gear m2 z25 b10").zones[0], "gear m2 z24 b10").find("different teeth") !=
           std::string::npos);

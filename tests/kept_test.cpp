@@ -2,6 +2,7 @@
 // a thread's own settings through a new designation.
 #include "check/check.hpp"
 #include "model/job_file.hpp"
+#include "model/row.hpp"
 #include "model/starter.hpp"
 #include "quantity/expression.hpp"
 
@@ -24,46 +25,46 @@ constexpr const char* bar = "rack m2 z20 b20 h20";
 
 const std::vector<Said>& everything() {
     static const std::vector<Said> all{
-        {screw, 0, Field::piece_name, "spindle"},
-        {screw, 0, Field::piece_finish, "bronze"},
-        {screw, 0, Field::length, "41.5"},
-        {screw, 0, Field::diameter, "13"},
-        {screw, 0, Field::pitch, "1.25"},
-        {screw, 0, Field::tolerance_class, "4h"},
-        {screw, 0, Field::hand, "left"},
-        {screw, 0, Field::starts, "3"},
-        {screw, 0, Field::modelled_at, "30 %"},
-        {screw, 0, Field::near_end, "chamfer 30 9"},
-        {screw, 0, Field::far_end, "run-out 1.25"},
-        {screw, 0, Field::near_end, "rounded 15"},
-        {screw, 0, Field::far_end, "flat"},
-        {screw, 0, Field::depth, "0.8"},
-        {screw, 0, Field::root_flat, "0.3"},
-        {"V60 20x2 x 30", 0, Field::flank_angle, "50"},
-        {screw, 0, Field::taper, "1:20"},
-        {screw, 0, Field::allowance, "0.15"},
-        {screw, 0, Field::root_shape, "rounded"},
-        {"round 12 x 30", 0, Field::far_diameter, "9"},
-        {"round 12 x 30", 0, Field::outline, "hex"},
-        {screw, 0, Field::start_angle, "75"},
-        {screw, 0, Field::turns, "11"},
-        {screw, 0, Field::geometry, "simplified"},
-        {screw, 0, Field::lead, "3.5"},
-        {toothed, 0, Field::module, "2.5"},
-        {toothed, 0, Field::teeth, "31"},
-        {toothed, 0, Field::pressure_angle, "25"},
-        {toothed, 0, Field::helix_angle, "12"},
-        {toothed, 0, Field::profile_shift, "0.25"},
-        {toothed, 0, Field::basic_rack, "C"},
-        {toothed, 0, Field::tip_shortening, "0.1"},
-        {toothed, 0, Field::tip_edge, "chamfer 0.2"},
-        {toothed, 0, Field::thinning, "0.05"},
-        {bar, 0, Field::face_width, "18"},
-        {bar, 0, Field::body_height, "25"},
-        {bar, 0, Field::near_plain, "7"},
-        {bar, 0, Field::far_plain, "9"},
-        {"gear m2 z60 b20 bore 16", 0, Field::web, "6 90 40"},
-        {"gear m2 z60 b20 bore 16", 1, Field::keyway, "5 x 2.3"},
+        {screw, 0, field::piece_name, "spindle"},
+        {screw, 0, field::piece_finish, "bronze"},
+        {screw, 0, field::length, "41.5"},
+        {screw, 0, field::diameter, "13"},
+        {screw, 0, field::pitch, "1.25"},
+        {screw, 0, field::tolerance_class, "4h"},
+        {screw, 0, field::hand, "left"},
+        {screw, 0, field::starts, "3"},
+        {screw, 0, field::modelled_at, "30 %"},
+        {screw, 0, field::near_end, "chamfer 30 9"},
+        {screw, 0, field::far_end, "run-out 1.25"},
+        {screw, 0, field::near_end, "rounded 15"},
+        {screw, 0, field::far_end, "flat"},
+        {screw, 0, field::depth, "0.8"},
+        {screw, 0, field::root_flat, "0.3"},
+        {"V60 20x2 x 30", 0, field::flank_angle, "50"},
+        {screw, 0, field::taper, "1:20"},
+        {screw, 0, field::allowance, "0.15"},
+        {screw, 0, field::root_shape, "rounded"},
+        {"round 12 x 30", 0, field::far_diameter, "9"},
+        {"round 12 x 30", 0, field::outline, "hex"},
+        {screw, 0, field::start_angle, "75"},
+        {screw, 0, field::turns, "11"},
+        {screw, 0, field::geometry, "simplified"},
+        {screw, 0, field::lead, "3.5"},
+        {toothed, 0, field::module, "2.5"},
+        {toothed, 0, field::teeth, "31"},
+        {toothed, 0, field::pressure_angle, "25"},
+        {toothed, 0, field::helix_angle, "12"},
+        {toothed, 0, field::profile_shift, "0.25"},
+        {toothed, 0, field::basic_rack, "C"},
+        {toothed, 0, field::tip_shortening, "0.1"},
+        {toothed, 0, field::tip_edge, "chamfer 0.2"},
+        {toothed, 0, field::thinning, "0.05"},
+        {bar, 0, field::face_width, "18"},
+        {bar, 0, field::body_height, "25"},
+        {bar, 0, field::near_plain, "7"},
+        {bar, 0, field::far_plain, "9"},
+        {"gear m2 z60 b20 bore 16", 0, field::web, "6 90 40"},
+        {"gear m2 z60 b20 bore 16", 1, field::keyway, "5 x 2.3"},
     };
     return all;
 }
@@ -76,9 +77,9 @@ Job with_piece(const char* text) {
 } // namespace
 
 TEST_CASE("every field survives the file, and is said back as it was typed") {
-    std::set<Field> seen{Field::centre_distance}; // of a pair, below
+    std::set<Field> seen{field::centre_distance}; // of a pair, below
     for (const Said& s : everything()) {
-        INFO(s.piece << ", field " << static_cast<int>(s.field) << " \"" << s.text << "\"");
+        INFO(s.piece << ", " << s.field.key << " \"" << s.text << "\"");
         const Job before = with_piece(s.piece);
         const Job after = apply(before, {0, s.zone, s.field, s.text, LengthUnit::millimetre});
         CHECK_FALSE(after == before);
@@ -91,12 +92,12 @@ TEST_CASE("every field survives the file, and is said back as it was typed") {
               after.pieces[0].zones);
         seen.insert(s.field);
     }
-    for (int f = 0; f < field_count; ++f) {
-        INFO("no text for field " << f);
-        CHECK(seen.count(static_cast<Field>(f)) == 1);
+    for (const Field f : all_fields()) {
+        INFO("no text for " << f.key);
+        CHECK(seen.count(f) == 1);
     }
     Job pair = add_mate(with_piece(toothed), 0, 0, Mate::gear, 30);
-    pair = apply(pair, {1, 0, Field::centre_distance, "54.2", LengthUnit::millimetre});
+    pair = apply(pair, {1, 0, field::centre_distance, "54.2", LengthUnit::millimetre});
     CHECK(pair.pairs[0].centre.text == "54.2");
     CHECK(job_from_json(job_to_json(pair)) == pair);
 }
@@ -128,13 +129,14 @@ TEST_CASE("a new designation keeps what it has no word for") {
     const auto say = [&](Field f, const char* text) {
         job = apply(job, {0, 0, f, text, LengthUnit::millimetre});
     };
-    say(Field::allowance, "0.15");
-    say(Field::modelled_at, "30 %");
-    say(Field::start_angle, "75");
-    say(Field::geometry, "simplified");
-    say(Field::root_shape, "rounded");
-    const ThreadForm was = *job.pieces[0].zones[0].thread;
-    const ThreadForm is = *respec_zone(job, 0, 0, parse_designation("M16x1.5-6g")).pieces[0].zones[0].thread;
+    say(field::allowance, "0.15");
+    say(field::modelled_at, "30 %");
+    say(field::start_angle, "75");
+    say(field::geometry, "simplified");
+    say(field::root_shape, "rounded");
+    const ThreadForm was = *job.pieces[0].zones[0].as<ThreadForm>();
+    const ThreadForm is =
+        *respec_zone(job, 0, 0, parse_designation("M16x1.5-6g")).pieces[0].zones[0].as<ThreadForm>();
     CHECK(is.allowance == was.allowance);
     CHECK(is.modelled_at == ModelledAt::chosen);
     CHECK(is.material == was.material);
@@ -160,15 +162,15 @@ TEST_CASE("the printing allowance, a chosen percentage: both reach the thread, s
         const std::size_t zone = external ? 0 : 1;
         const auto thread = [&](Field f, const char* t) {
             const Job j = apply(job, {0, zone, f, t, LengthUnit::millimetre});
-            return *resolve_piece(j.pieces[0], {}).zones[zone].thread;
+            return *resolve_piece(j.pieces[0], {}).zones[zone].thread();
         };
-        const ResolvedThread t = thread(Field::modelled_at, "25 %");
+        const ResolvedThread t = thread(field::modelled_at, "25 %");
         const ResolvedValue* pitch = find_value(t.values, "pitch_diameter");
         // a quarter of the way from minimum to maximum material: a screw's grows with it, a nut's shrinks
         const double from = external ? *pitch->min : *pitch->max, to = external ? *pitch->max : *pitch->min;
         CHECK(2 * t.section.pitch_radius == Approx(from + 0.25 * (to - from)));
-        const ResolvedThread plain = thread(Field::modelled_at, "middle of limits"),
-                             loose = thread(Field::allowance, "0.2");
+        const ResolvedThread plain = thread(field::modelled_at, "middle of limits"),
+                             loose = thread(field::allowance, "0.2");
         const double sign = external ? 1 : -1;
         CHECK(loose.section.crest_radius == Approx(plain.section.crest_radius - sign * 0.2));
         CHECK(loose.section.root_radius == Approx(plain.section.root_radius - sign * 0.2));
@@ -188,14 +190,14 @@ TEST_CASE("ISO 888: how much of a long bolt is threaded") {
         INFO(r.text);
         const ResolvedPiece p = resolve_piece(piece_of(r.text), {});
         for (const auto& z : p.zones)
-            if (z.thread) CHECK(in_mm(z.length) == Approx(r.threaded));
+            if (z.thread()) CHECK(in_mm(z.length) == Approx(r.threaded));
     }
 }
 
 TEST_CASE("a split zone keeps its ends outside and is cut square between") {
     Job job = add_piece({}, piece_of(screw));
-    job = apply(job, {0, 0, Field::near_end, "chamfer 30 9", LengthUnit::millimetre});
-    job = apply(job, {0, 0, Field::far_end, "run-out 1.25", LengthUnit::millimetre});
+    job = apply(job, {0, 0, field::near_end, "chamfer 30 9", LengthUnit::millimetre});
+    job = apply(job, {0, 0, field::far_end, "run-out 1.25", LengthUnit::millimetre});
     const Job split = split_zone(job, 0, 0);
     const auto& zones = split.pieces[0].zones;
     REQUIRE(zones.size() == 2);
@@ -209,7 +211,7 @@ TEST_CASE("a split zone keeps its ends outside and is cut square between") {
 TEST_CASE("a counterpart and a mate are of the piece's own finish") {
     for (const char* text : {screw, toothed}) {
         Job job = add_piece({}, piece_of(text));
-        job = apply(job, {0, 0, Field::piece_finish, "bronze", LengthUnit::millimetre});
+        job = apply(job, {0, 0, field::piece_finish, "bronze", LengthUnit::millimetre});
         job = add_counterpart(job, 0, 0);
         CHECK(job.pieces[1].finish == "bronze");
         CHECK(job.pairs.at(0).follows);

@@ -7,6 +7,8 @@
 #include "solid/build_skin.hpp"
 #include "standard/keyway.hpp"
 
+#include "zone_parts.hpp"
+
 #include <catch2/catch.hpp>
 #include <numbers>
 #include <random>
@@ -21,7 +23,7 @@ Zone bore(double diameter, const char* keyway, double countersink = 0) {
     Zone z;
     z.where = Where::near_bore;
     z.length = {};
-    z.diameter = {number_text(diameter, 6), {}};
+    diameter_of(z) = {number_text(diameter, 6), {}};
     z.keyway = {keyway, {}};
     if (countersink > 0)
         for (EndTreatment* e : {&z.near_end, &z.far_end}) {
@@ -113,25 +115,25 @@ TEST_CASE("a keyway is typed, saved, put under a tooth, and refused with reasons
     Job job = add_piece(Job{}, piece_of("gear m2 z24 b12"));
     job = insert_zone(job, 0, 1, bore(16, ""));
     const auto keyed = [&](const char* text) {
-        return apply(job, Edit{0, 1, Field::keyway, text, LengthUnit::millimetre});
+        return apply(job, Edit{0, 1, field::keyway, text, LengthUnit::millimetre});
     };
     const auto keyway = [](const Job& j) {
-        return resolve_piece(j.pieces[0], resolve_names(j)).zones[1].keyway;
+        return resolve_piece(j.pieces[0], resolve_names(j)).zones[1].keyway();
     };
     CHECK(in_mm(keyway(keyed("Standard"))->width) == 5);
     CHECK(keyway(keyed("standard"))->at == Approx(pi / 24));
     CHECK(in_mm(keyway(keyed("4 x 1.5"))->depth) == 1.5);
     CHECK_FALSE(keyway(keyed("none")));
     CHECK(job_from_json(job_to_json(keyed("4 x 1.5"))) == keyed("4 x 1.5"));
-    CHECK(field_text(keyed("4 x 1.5"), 0, 1, Field::keyway, LengthUnit::millimetre) == "4 x 1.5");
+    CHECK(field_text(keyed("4 x 1.5"), 0, 1, field::keyway, LengthUnit::millimetre) == "4 x 1.5");
     for (const char* wrong : {"wide", "20 x 2", "4 x -1", "4", "0.1 x 1"}) {
         INFO(wrong);
         CHECK_THROWS_AS(keyed(wrong), InputError);
     }
     // the table ends at 6 mm; threads and outer zones have none
-    CHECK_THROWS_AS(apply(keyed("standard"), Edit{0, 1, Field::diameter, "5", LengthUnit::millimetre}),
+    CHECK_THROWS_AS(apply(keyed("standard"), Edit{0, 1, field::diameter, "5", LengthUnit::millimetre}),
                     InputError);
-    CHECK_THROWS_AS(apply(job, Edit{0, 0, Field::keyway, "standard", LengthUnit::millimetre}), InputError);
+    CHECK_THROWS_AS(apply(job, Edit{0, 0, field::keyway, "standard", LengthUnit::millimetre}), InputError);
     // a countersink that reaches the bottom, a wall that is gone
     Piece p = piece_of("round 40 x 20");
     p.zones.push_back(bore(20, "5 x 1", 1.5));

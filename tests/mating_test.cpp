@@ -24,7 +24,7 @@ struct Couple {
 
 std::size_t threaded(const Piece& p) {
     for (std::size_t i = 0; i < p.zones.size(); ++i)
-        if (p.zones[i].thread) return i;
+        if (p.zones[i].as<ThreadForm>()) return i;
     FAIL("no thread in " << p.name);
     return 0;
 }
@@ -33,7 +33,7 @@ Couple couple(Job job, std::size_t a, std::size_t za, std::size_t b, std::size_t
     Couple c{std::move(job), {}, {}, za, zb, {}, {}};
     c.shown = resolve_piece(c.job.pieces.at(a), {});
     c.other = resolve_piece(c.job.pieces.at(b), {});
-    const auto &ta = *c.shown.zones.at(za).thread, &tb = *c.other.zones.at(zb).thread;
+    const auto &ta = *c.shown.zones.at(za).thread(), &tb = *c.other.zones.at(zb).thread();
     c.fit = ta.side == Side::external ? fit_of(ta, tb) : fit_of(tb, ta);
     c.mating = mating_of(c.shown, za, c.other, zb, c.fit);
     return c;
@@ -174,7 +174,7 @@ TEST_CASE("tapered threads are tight where their pitch cones meet") {
         Job job;
         job.pieces = {piece_of(screw)};
         for (std::size_t z = 0; z < job.pieces[0].zones.size(); ++z) {
-            if (!job.pieces[0].zones[z].thread) continue;
+            if (!job.pieces[0].zones[z].as<ThreadForm>()) continue;
             const Job both = add_counterpart(job, 0, z);
             const Couple c = couple(both, 0, z, 1, both.pairs.back().second.zone);
             CHECK(c.mating.seated_by == SeatedBy::taper);
@@ -184,9 +184,11 @@ TEST_CASE("tapered threads are tight where their pitch cones meet") {
             const auto &a = c.shown.zones[z], &b = c.other.zones[c.other_zone];
             const double flip = c.mating.flipped ? -1 : 1;
             for (const double at : {0.0, 5.0, 11.0}) {
-                const double on_a = a.thread->section.pitch_radius + a.taper * (at - in_mm(a.taper_from)),
+                const double on_a =
+                                 a.thread()->section.pitch_radius + a.taper() * (at - in_mm(a.taper_from())),
                              z_b = flip * (at - c.mating.seated),
-                             on_b = b.thread->section.pitch_radius + b.taper * (z_b - in_mm(b.taper_from));
+                             on_b =
+                                 b.thread()->section.pitch_radius + b.taper() * (z_b - in_mm(b.taper_from()));
                 CHECK(on_a == Approx(on_b).epsilon(1e-9));
             }
         }
@@ -209,7 +211,7 @@ TEST_CASE("threads that don't match do not go on at all") {
     // one that is only too tight is shown where it would jam
     Job job;
     job.pieces = {piece_of("rod M10 x 50"), piece_of("nut M10")};
-    job.pieces[0].zones[0].thread->allowance = {"-0.2", {}};
+    job.pieces[0].zones[0].as<ThreadForm>()->allowance = {"-0.2", {}};
     const Couple c = couple(job, 0, 0, 1, threaded(job.pieces[1]));
     CHECK_FALSE(c.fit.goes_together());
     CHECK(c.mating.engaged(c.mating.usual) > 5);
@@ -224,12 +226,12 @@ TEST_CASE("solids of a pair at basic size have no material in common, wherever i
         Job job;
         job.pieces = {piece_of(text)};
         const std::size_t zone = threaded(job.pieces[0]);
-        job.pieces[0].zones[zone].thread->modelled_at = ModelledAt::basic;
-        job.pieces[0].zones[zone].thread->start_angle = {"77", {}};
+        job.pieces[0].zones[zone].as<ThreadForm>()->modelled_at = ModelledAt::basic;
+        job.pieces[0].zones[zone].as<ThreadForm>()->start_angle = {"77", {}};
         job = add_counterpart(job, 0, zone);
         const ZoneRef nut = job.pairs.back().second;
-        job.pieces[nut.piece].zones[nut.zone].thread->modelled_at = ModelledAt::basic;
-        job.pieces[nut.piece].zones[nut.zone].thread->start_angle = {"-31", {}};
+        job.pieces[nut.piece].zones[nut.zone].as<ThreadForm>()->modelled_at = ModelledAt::basic;
+        job.pieces[nut.piece].zones[nut.zone].as<ThreadForm>()->start_angle = {"-31", {}};
         for (const bool from_nut : {false, true}) {
             const std::size_t a = from_nut ? nut.piece : 0, b = from_nut ? 0 : nut.piece;
             const Couple c = from_nut ? couple(job, a, nut.zone, b, zone) : couple(job, a, zone, b, nut.zone);
@@ -246,7 +248,7 @@ TEST_CASE("solids of a pair at basic size have no material in common, wherever i
                 CHECK(points_in_both(shown, other, m, travel, depth) == 0);
             // and the test would see it: half a groove out, or a taper driven on by half a millimetre
             CHECK(points_in_both(shown, other, m, m.usual, depth,
-                                 pi / c.shown.zones[c.zone].thread->spec.starts) > 10);
+                                 pi / c.shown.zones[c.zone].thread()->spec.starts) > 10);
         }
     }
 }

@@ -5,8 +5,11 @@
 #pragma once
 
 #include "model/edit.hpp"
+#include "model/row.hpp"
 #include "model/starter.hpp"
 #include "quantity/expression.hpp"
+
+#include "zone_parts.hpp"
 
 #include <array>
 #include <random>
@@ -43,23 +46,23 @@ public:
             p.name = "plausible";
         }
         for (int more = whole(0, 3); more > 0; --more) {
-            const bool gear_piece = p.zones.front().teeth && p.zones.front().teeth->is_rack();
-            if (gear_piece) break;
+            if (p.zones.front().as<RackForm>()) break;
             const bool bore = chance(3);
             Zone z = bore ? bore_zone() : outer_zone();
             if (chance(2)) // as large as a neighbour
-                if (const std::string d = p.zones[at(p.zones.size())].diameter.text; !d.empty() && !z.teeth)
-                    z.diameter.text = d;
-            if (chance(4)) z.outline = static_cast<Outline>(whole(0, 2));
-            if (z.outline != Outline::round) z.thread.reset();
+                if (const Zone& beside = p.zones[at(p.zones.size())]; !beside.teeth() && !z.teeth())
+                    diameter_of(z).text = diameter_of(beside).text;
+            if (chance(4) && !z.teeth())
+                if (const auto outline = static_cast<Outline>(whole(0, 2)); outline != Outline::round)
+                    z.form = PlainForm{outline, diameter_of(z), {}};
             p.zones.insert(p.zones.begin() + whole(0, static_cast<int>(p.zones.size())), z);
         }
         Job job;
         job.pieces = {p};
         for (int edits = whole(0, 3); edits > 0; --edits)
             try {
-                job = apply(job, {0, at(p.zones.size()), static_cast<Field>(whole(0, field_count - 1)),
-                                  text(), LengthUnit::millimetre});
+                job = apply(job, {0, at(p.zones.size()), all_fields()[at(all_fields().size())], text(),
+                                  LengthUnit::millimetre});
             } catch (const InputError&) {
             }
         return job.pieces[0];
@@ -165,19 +168,19 @@ private:
         Designation d;
         d.what = s;
         Zone z = zone_of(d);
-        if (chance(8)) z.thread->taper.text = one_of({"1:16", "-1:16", "4°", "1:5"});
-        if (chance(8)) z.thread->start_angle.text = one_of({"90", "-45", "360", "180"});
-        if (chance(10)) z.thread->simplified = true;
-        if (chance(8)) z.thread->allowance.text = one_of({"0.05", "0.1", "0.3"});
-        if (chance(8)) z.thread->depth.text = little();
+        if (chance(8)) thread_of(z).taper.text = one_of({"1:16", "-1:16", "4°", "1:5"});
+        if (chance(8)) thread_of(z).start_angle.text = one_of({"90", "-45", "360", "180"});
+        if (chance(10)) thread_of(z).simplified = true;
+        if (chance(8)) thread_of(z).allowance.text = one_of({"0.05", "0.1", "0.3"});
+        if (chance(8)) thread_of(z).depth.text = little();
         return z;
     }
 
     Zone plain() {
         Zone z;
-        z.diameter.text = size();
-        if (chance(5)) z.far_diameter.text = size();
-        if (chance(3)) z.outline = static_cast<Outline>(whole(1, 2));
+        diameter_of(z).text = size();
+        if (chance(5)) plain_of(z).far_diameter.text = size();
+        if (chance(3)) plain_of(z).outline = static_cast<Outline>(whole(1, 2));
         return z;
     }
 

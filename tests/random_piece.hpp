@@ -6,6 +6,8 @@
 #include "quantity/expression.hpp"
 #include "standard/iso_metric.hpp"
 
+#include "zone_parts.hpp"
+
 #include <random>
 #include <string>
 
@@ -59,8 +61,8 @@ public:
         const char* classes[]{"6g", "6h", "6e", "4h", "8g"};
         t.tolerance_class = classes[whole(0, 4)];
         if (chance(0.15)) t.depth.text = number_text(p * between(0.2, 0.55), 4);
-        z.diameter.text = number_text(d, 4);
-        z.thread = t;
+        t.diameter.text = number_text(d, 4);
+        z.form = t;
         z.near_end = end(d, p, true);
         z.far_end = end(d, p, true);
         z.length.text = number_text(p * t.starts * between(0.4, 9) + p * between(0.5, 4), 4);
@@ -70,7 +72,7 @@ public:
     Zone plain_zone(double near_diameter) {
         Zone z;
         const double d = near_diameter * (chance(0.2) ? 1.0 : between(0.7, 1.4));
-        z.diameter.text = number_text(d, 4);
+        diameter_of(z).text = number_text(d, 4);
         z.length.text = number_text(d * between(0.3, 2), 4);
         z.near_end = end(d, d * 0.1, false);
         z.far_end = end(d, d * 0.1, false);
@@ -81,11 +83,11 @@ public:
         Piece p;
         p.name = "random";
         p.zones.push_back(thread_zone());
-        const double d = std::stod(p.zones[0].diameter.text);
+        const double d = std::stod(diameter_of(p.zones[0]).text);
         const int more = whole(0, 3);
         for (int i = 0; i < more; ++i) {
             Zone z = chance(0.7) ? plain_zone(d) : thread_zone();
-            if (z.thread) z.diameter.text = number_text(d * between(0.8, 1.1), 4);
+            if (z.as<ThreadForm>()) diameter_of(z).text = number_text(d * between(0.8, 1.1), 4);
             if (chance(0.5))
                 p.zones.push_back(z);
             else
@@ -157,16 +159,16 @@ public:
             d.what = s;
             Zone z = zone_of(d);
             z.where = internal ? Where::near_bore : Where::outer;
-            z.thread->material.text = number_text(100 * s.material, 3);
-            z.thread->rounded_root = s.rounded_root;
-            if (chance(0.3)) z.thread->start_angle.text = number_text(between(-400, 400), 3);
-            if (chance(0.15)) z.thread->simplified = true;
-            z.thread->pitch = {number_text(in_mm(s.pitch), 9), LengthUnit::millimetre};
+            thread_of(z).material.text = number_text(100 * s.material, 3);
+            thread_of(z).rounded_root = s.rounded_root;
+            if (chance(0.3)) thread_of(z).start_angle.text = number_text(between(-400, 400), 3);
+            if (chance(0.15)) thread_of(z).simplified = true;
+            thread_of(z).pitch = {number_text(in_mm(s.pitch), 9), LengthUnit::millimetre};
             if (!has_own_taper(s) && chance(0.2)) {
                 const char* tapers[]{"1:16", "-1:12", "4°", "-0.5:10"};
-                z.thread->taper.text = chance(0.3)
-                                           ? "to " + number_text(in_mm(s.diameter) * between(0.93, 0.99), 4)
-                                           : tapers[whole(0, 3)];
+                thread_of(z).taper.text =
+                    chance(0.3) ? "to " + number_text(in_mm(s.diameter) * between(0.93, 0.99), 4)
+                                : tapers[whole(0, 3)];
             }
             const double p = in_mm(s.pitch), major = in_mm(s.diameter);
             const auto end_of = [&] {
@@ -189,10 +191,10 @@ public:
     // A taper that would bring a thread to the axis within its length (mm), or that is steeper than 1:3, is
     // left out.
     static void keep_off_axis(Zone& z, double length) {
-        const double d = in_mm(resolve_length(z.diameter, {}));
-        const bool steep = z.thread->taper.text.starts_with("to") &&
-                           d - std::stod(z.thread->taper.text.substr(2)) > length / 3 - 1e-6;
-        if (steep || length * 0.1 > 0.4 * d) z.thread->taper = {};
+        const double d = in_mm(resolve_length(diameter_of(z), {}));
+        const bool steep = thread_of(z).taper.text.starts_with("to") &&
+                           d - std::stod(thread_of(z).taper.text.substr(2)) > length / 3 - 1e-6;
+        if (steep || length * 0.1 > 0.4 * d) thread_of(z).taper = {};
     }
 
     // Outer zones of every outline, and bores of every kind: through, blind from either end, stepped.
@@ -200,23 +202,24 @@ public:
         Piece p;
         p.name = "random";
         const Zone first = any_thread(false);
-        const double d = in_mm(resolve_length(first.diameter, {}));
+        const double d = in_mm(resolve_length(diameter_of(first), {}));
         p.zones.push_back(first);
         if (chance(0.6)) {
             Zone z = plain_zone(d);
             const int outline = whole(0, 3);
-            if (outline == 1) z.outline = Outline::hexagon;
-            if (outline == 2) z.outline = Outline::square;
-            if (z.outline != Outline::round) {
-                z.diameter.text = number_text(d * between(0.8, 1.7), 4);
+            if (outline == 1) plain_of(z).outline = Outline::hexagon;
+            if (outline == 2) plain_of(z).outline = Outline::square;
+            if (plain_of(z).outline != Outline::round) {
+                diameter_of(z).text = number_text(d * between(0.8, 1.7), 4);
                 for (EndTreatment* e : {&z.near_end, &z.far_end})
                     if (e->kind == EndKind::chamfer)
-                        e->diameter.text = number_text(std::stod(z.diameter.text) * between(0.85, 1.1), 4);
+                        e->diameter.text =
+                            number_text(std::stod(diameter_of(z).text) * between(0.85, 1.1), 4);
             } else if (chance(0.3)) {
-                z.far_diameter.text = number_text(d * between(0.7, 1.3), 4);
+                plain_of(z).far_diameter.text = number_text(d * between(0.7, 1.3), 4);
                 z.far_end = {};
             } else if (chance(0.3)) {
-                (chance(0.5) ? z.near_end : z.far_end) = rounded(std::stod(z.diameter.text));
+                (chance(0.5) ? z.near_end : z.far_end) = rounded(std::stod(diameter_of(z).text));
             }
             p.zones.insert(chance(0.5) ? p.zones.begin() : p.zones.end(), z);
         }
@@ -234,16 +237,16 @@ public:
         } else if (bore == 2) { // a plain through bore, perhaps a socket before it
             Zone z;
             z.where = Where::near_bore;
-            z.diameter.text = number_text(room * between(0.3, 0.6), 4);
+            diameter_of(z).text = number_text(room * between(0.3, 0.6), 4);
             if (chance(0.5)) {
                 Zone socket = z;
-                socket.outline = chance(0.5) ? Outline::hexagon : Outline::square;
-                socket.diameter.text = number_text(room * between(0.4, 0.8), 4);
+                plain_of(socket).outline = chance(0.5) ? Outline::hexagon : Outline::square;
+                diameter_of(socket).text = number_text(room * between(0.4, 0.8), 4);
                 socket.length.text = number_text(length * between(0.1, 0.4), 4);
                 if (chance(0.5)) {
                     socket.near_end.kind = EndKind::chamfer;
                     socket.near_end.diameter.text =
-                        number_text(std::stod(socket.diameter.text) * between(1.02, 1.2), 4);
+                        number_text(std::stod(diameter_of(socket).text) * between(1.02, 1.2), 4);
                 }
                 p.zones.push_back(socket);
             }
@@ -253,10 +256,10 @@ public:
             const Where where = bore == 3 ? Where::far_bore : Where::near_bore;
             Zone z = any_thread(true, room);
             z.where = where;
-            const double hole = 2 * in_mm(resolve_length(z.diameter, {})) / 2;
+            const double hole = 2 * in_mm(resolve_length(diameter_of(z), {})) / 2;
             Zone drill;
             drill.where = where;
-            drill.diameter.text = number_text(hole * between(0.6, 0.9), 4);
+            diameter_of(drill).text = number_text(hole * between(0.6, 0.9), 4);
             drill.length.text = number_text(hole * between(0.7, 1.2), 4);
             (where == Where::near_bore ? drill.far_end : drill.near_end).kind = EndKind::point;
             (where == Where::near_bore ? drill.far_end : drill.near_end).angle.text = "59";

@@ -26,17 +26,17 @@ double radius_by_definition(const ResolvedZone& zone, const std::vector<GroovePo
     const double from_near = z - in_mm(zone.start), from_far = in_mm(zone.end()) - z;
     const double length = in_mm(zone.length), sign = zone.in_bore() ? -1 : 1;
     double h; // height above the axis, outwards from the material
-    if (zone.outline != Outline::round) {
-        const double sides = zone.outline == Outline::square ? 4 : 6;
+    if (zone.outline() != Outline::round) {
+        const double sides = zone.outline() == Outline::square ? 4 : 6;
         h = sign * in_mm(zone.diameter) / 2 / std::cos(std::remainder(theta, 2 * std::numbers::pi / sides));
     } else {
         h = sign * (in_mm(zone.diameter) + (in_mm(zone.far_diameter - zone.diameter)) * from_near / length) /
             2;
     }
-    if (zone.thread && zone.simplified) {
-        h = sign * (zone.thread->section.crest_radius + zone.taper * (z - in_mm(zone.taper_from)));
-    } else if (zone.thread) {
-        const ThreadSection& s = zone.thread->section;
+    if (zone.thread() && zone.simplified()) {
+        h = sign * (zone.thread()->section.crest_radius + zone.taper() * (z - in_mm(zone.taper_from())));
+    } else if (zone.thread()) {
+        const ThreadSection& s = zone.thread()->section;
         const double hand = s.hand == Hand::left ? -1 : 1;
         const double full = 2 * std::numbers::pi, land = 0.05 * s.pitch;
         const double crest = sign * s.crest_radius;
@@ -75,14 +75,14 @@ double radius_by_definition(const ResolvedZone& zone, const std::vector<GroovePo
                 if (!ended) h = std::min(h, sign * groove_radius(s, x) + raise);
             }
         }
-        h += sign * zone.taper * (z - in_mm(zone.taper_from));
+        h += sign * zone.taper() * (z - in_mm(zone.taper_from()));
     }
     for (const auto& [e, d] : {std::pair{&zone.near_end, from_near}, std::pair{&zone.far_end, from_far}}) {
         if (e->is_dome()) {
             // a sphere through the tip's small flat, then the cone that touches it below the root
             const double R = in_mm(e->dome_radius), tip = in_mm(e->tip_diameter) / 2,
                          centre = std::sqrt(R * R - tip * tip),
-                         base = zone.thread ? in_mm(e->diameter) / 2 : h,
+                         base = zone.thread() ? in_mm(e->diameter) / 2 : h,
                          height = centre - std::sqrt(R * R - base * base);
             h = std::min(h, d < height ? std::sqrt(std::max(0.0, R * R - (centre - d) * (centre - d)))
                                        : base + (d - height) * std::sqrt(R * R - base * base) / base);
@@ -90,7 +90,8 @@ double radius_by_definition(const ResolvedZone& zone, const std::vector<GroovePo
         }
         if (e->kind != EndKind::chamfer) continue;
         const double end = sign * in_mm(e->diameter) / 2, slant = d * std::tan(in_rad(e->angle));
-        if (zone.in_bore() && end > h && (!zone.thread || zone.simplified) && zone.outline == Outline::round)
+        if (zone.in_bore() && end > h && (!zone.thread() || zone.simplified()) &&
+            zone.outline() == Outline::round)
             h = std::max(h, end - slant); // a bore's bottom
         else
             h = std::min(h, end + slant);
@@ -128,8 +129,8 @@ Tally prove(unsigned seed, int wanted, Kind kind) {
         // points of round faces lie on the body's definition
         std::vector<std::vector<GroovePoint>> fine;
         for (const auto& z : p.piece.zones)
-            fine.push_back(z.thread ? groove_polyline(z.thread->section, z.thread->section.pitch * 1e-6)
-                                    : std::vector<GroovePoint>{});
+            fine.push_back(z.thread() ? groove_polyline(z.thread()->section, z.thread()->section.pitch * 1e-6)
+                                      : std::vector<GroovePoint>{});
         for (std::size_t t = 0; t < p.mesh.triangles.size(); t += 7) {
             const auto& f = p.skin.faces[p.mesh.face[t]];
             if (f.kind == solid::FaceKind::flat) continue;

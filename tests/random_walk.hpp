@@ -3,6 +3,7 @@
 #pragma once
 
 #include "model/edit.hpp"
+#include "model/row.hpp"
 #include "model/starter.hpp"
 
 #include <random>
@@ -121,7 +122,8 @@ public:
         case 13:
             return add_relief_groove(job, at.piece, at.zone, whole(0, 1) == 1);
         default:
-            return apply(job, {at.piece, at.zone, static_cast<Field>(whole(0, field_count - 1)), text(),
+            return apply(job, {at.piece, at.zone,
+                               all_fields()[std::size_t(whole(0, int(all_fields().size()) - 1))], text(),
                                whole(0, 1) == 1 ? LengthUnit::inch : LengthUnit::millimetre});
         }
     }

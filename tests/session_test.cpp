@@ -18,7 +18,7 @@ void start(Session& s, const std::string& designation) {
     REQUIRE(s.change([&](const Job& j) { return add_piece(j, parse_designation(designation)); }).isEmpty());
 }
 double pitch(const Session& s) {
-    return s.resolved_zone()->thread->section.pitch;
+    return s.resolved_zone()->thread()->section.pitch;
 }
 
 } // namespace
@@ -27,14 +27,14 @@ TEST_CASE("history goes back and forth, and a new edit ends what could be redone
     Session s;
     start(s, "M10x1.5-6g x 40");
     for (const char* p : {"1.25", "1", "0.75"})
-        REQUIRE(s.edit(Field::pitch, p).isEmpty());
+        REQUIRE(s.edit(field::pitch, p).isEmpty());
     s.undo();
     s.undo();
     CHECK(pitch(s) == 1.25);
     CHECK(s.can_redo());
     s.redo();
     CHECK(pitch(s) == 1);
-    REQUIRE(s.edit(Field::pitch, "0.5").isEmpty());
+    REQUIRE(s.edit(field::pitch, "0.5").isEmpty());
     CHECK_FALSE(s.can_redo());
     for (int i = 0; i < 10; ++i)
         s.undo();
@@ -101,7 +101,7 @@ TEST_CASE("an edit that changes nothing makes no step of history") {
     s.undo();
     s.redo();
     const Job before = s.job();
-    REQUIRE(s.edit(Field::pitch, QString::fromStdString(field_text(s.job(), 0, 0, Field::pitch, s.unit())))
+    REQUIRE(s.edit(field::pitch, QString::fromStdString(field_text(s.job(), 0, 0, field::pitch, s.unit())))
                 .isEmpty());
     CHECK(s.job() == before);
     s.undo();
@@ -112,9 +112,9 @@ TEST_CASE("a refused edit says why and where, and keeps the job") {
     Session s;
     start(s, "M10x1.5-6g x 40");
     const Job before = s.job();
-    CHECK(s.edit(Field::length, "2*plat").contains("plat"));
+    CHECK(s.edit(field::length, "2*plat").contains("plat"));
     CHECK(s.error_position() == 2);
-    CHECK(s.edit(Field::tolerance_class, "9z").size() > 20);
+    CHECK(s.edit(field::tolerance_class, "9z").size() > 20);
     CHECK(s.respec(parse_designation("M10-6H")).contains("internal"));
     CHECK(s.job() == before);
 }
@@ -124,13 +124,13 @@ TEST_CASE("live edits are one step, and can be given up") {
     start(s, "M10x1.5-6g x 40");
     s.begin_live();
     for (int i = 1; i <= 20; ++i)
-        s.edit(Field::length, QString::number(40 + i));
+        s.edit(field::length, QString::number(40 + i));
     s.end_live();
     CHECK(in_mm(s.resolved_zone()->length) == 60);
     s.undo();
     CHECK(in_mm(s.resolved_zone()->length) == 40);
     s.begin_live();
-    s.edit(Field::length, "90");
+    s.edit(field::length, "90");
     s.cancel_live();
     CHECK(in_mm(s.resolved_zone()->length) == 40);
     s.begin_live();
@@ -165,7 +165,7 @@ TEST_CASE("the worker delivers the preview and the solid of the last order only"
     QObject::connect(&s, &Session::previewed, &s, [&] { ++previews; });
     QObject::connect(&s, &Session::verified, &s, [&] { ++solids; });
     for (int i = 0; i < 30; ++i)
-        s.edit(Field::length, QString::number(61 + i));
+        s.edit(field::length, QString::number(61 + i));
     REQUIRE(QTest::qWaitFor([&] { return !s.building(); }, 20000));
     CHECK(s.preview()->piece.length() == mm(90));
     CHECK(s.solid()->valid);
@@ -173,7 +173,7 @@ TEST_CASE("the worker delivers the preview and the solid of the last order only"
     CHECK(solids == 1); // the others were overtaken
     CHECK(previews <= 31);
     // what stops has a preview without a mesh, and no solid
-    s.edit(Field::pitch, "18");
+    s.edit(field::pitch, "18");
     REQUIRE(QTest::qWaitFor([&] { return !s.building(); }, 20000));
     CHECK_FALSE(s.preview()->made());
     CHECK(s.solid() == nullptr);
@@ -199,7 +199,7 @@ TEST_CASE("saving clears what is unsaved; opening forgets the history") {
     s.save(file);
     CHECK_FALSE(s.unsaved());
     CHECK(s.path() == file);
-    s.edit(Field::pitch, "1");
+    s.edit(field::pitch, "1");
     s.keep_for_recovery();
     CHECK(s.has_recovery());
     s.open(file);
@@ -217,8 +217,8 @@ TEST_CASE("a silhouette keeps to the zone and to the radii") {
     for (const char* d : {"M10x1.5-6g x 20", "M16xPh4P2-6g LH x 33.3", "1/4-20 UNC-2A x 0.7", "round 12 x 5"})
         for (const char* end : {"flat", "chamfer 45", "chamfer 30", "run-out 1"}) {
             Job j = add_piece({}, parse_designation(d));
-            if (!j.pieces[0].zones[0].thread && std::string(end).starts_with("run")) continue;
-            j = apply(j, {0, 0, Field::far_end, end, LengthUnit::millimetre});
+            if (!j.pieces[0].zones[0].as<ThreadForm>() && std::string(end).starts_with("run")) continue;
+            j = apply(j, {0, 0, field::far_end, end, LengthUnit::millimetre});
             const auto zone = resolve_piece(j.pieces[0], {}).zones[0];
             INFO(d << ", " << end);
             const QPolygonF line = silhouette(zone, 0.01);

@@ -5,6 +5,8 @@
 #include "prove_piece.hpp"
 #include "quantity/expression.hpp"
 
+#include "zone_parts.hpp"
+
 #include <catch2/catch.hpp>
 #include <numbers>
 
@@ -16,8 +18,8 @@ constexpr double pi = std::numbers::pi;
 
 Zone zone(Outline outline, double across, double length) {
     Zone z;
-    z.outline = outline;
-    z.diameter = {number_text(across, 9), {}};
+    plain_of(z).outline = outline;
+    diameter_of(z) = {number_text(across, 9), {}};
     z.length = {number_text(length, 6), {}};
     return z;
 }
@@ -74,7 +76,7 @@ TEST_CASE("a socket over a bore of its own width") {
 
 TEST_CASE("a hexagon as wide as the thread beside it is thick") {
     Piece p = piece_of("M10 x 20");
-    p.zones[0].thread->modelled_at = ModelledAt::basic;
+    thread_of(p.zones[0]).modelled_at = ModelledAt::basic;
     p.zones.insert(p.zones.begin(), zone(Outline::hexagon, 10, 8));
     test::prove(p);
 }
@@ -85,9 +87,9 @@ TEST_CASE("upright flanks on a ray of the end's mesh") {
         for (const double chord : {0.002, 0.01, 0.03, 0.1, 0.5, 2.0}) {
             INFO("square thread, pitch " << pitch << " on " << d << ", chord " << chord);
             Piece p = piece_of("SQ20x5 x 20");
-            p.zones[0].diameter = {number_text(d, 3), {}};
-            p.zones[0].thread->pitch = {number_text(pitch, 3), {}};
-            p.zones[0].thread->depth = {"1.5", {}};
+            diameter_of(p.zones[0]) = {number_text(d, 3), {}};
+            thread_of(p.zones[0]).pitch = {number_text(pitch, 3), {}};
+            thread_of(p.zones[0]).depth = {"1.5", {}};
             p.zones[0].length = {number_text(length, 3), {}};
             const Preview made = make_preview(p, 0, {}, LengthUnit::millimetre, chord);
             REQUIRE(made.made());

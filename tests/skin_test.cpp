@@ -5,6 +5,8 @@
 #include "solid/build_skin.hpp"
 #include "solid/solid.hpp"
 
+#include "zone_parts.hpp"
+
 #include <catch2/catch.hpp>
 #include <cmath>
 #include <numbers>
@@ -18,15 +20,15 @@ namespace {
 
 ResolvedPiece stud(const std::string& designation, const std::string& near, const std::string& far) {
     Job j = add_piece({}, parse_designation(designation));
-    j = apply(j, {0, 0, Field::near_end, near, LengthUnit::millimetre});
-    j = apply(j, {0, 0, Field::far_end, far, LengthUnit::millimetre});
+    j = apply(j, {0, 0, field::near_end, near, LengthUnit::millimetre});
+    j = apply(j, {0, 0, field::far_end, far, LengthUnit::millimetre});
     return resolve_piece(j.pieces[0], {});
 }
 
 // The body without run-outs is r ≤ min(f(z − L·θ/2π), g(z)): its volume is ∫ π·mean(min(f, g)²) dz, here by
 // midpoints.
 double volume_by_quadrature(const ResolvedZone& zone) {
-    const ThreadSection& s = zone.thread->section;
+    const ThreadSection& s = zone.thread()->section;
     const double length = in_mm(zone.length);
     const auto f = [&](double zeta) {
         const double x = std::abs(std::remainder(zeta, s.pitch)); // from the groove's middle
@@ -80,7 +82,7 @@ TEST_CASE("a plain piece has the volume every handbook gives") {
     CHECK(volume(s) == Approx(pi * 36 * 30).epsilon(1e-12));
     CHECK(s.faces.size() == 4); // two ends, two halves of the cylinder
     require_cut_around(s);
-    j = apply(j, {0, 0, Field::far_end, "chamfer 45 10", LengthUnit::millimetre});
+    j = apply(j, {0, 0, field::far_end, "chamfer 45 10", LengthUnit::millimetre});
     const Skin c = build_skin(resolve_piece(j.pieces[0], {}));
     // frustum: πh/3·(R² + Rr + r²)
     CHECK(volume(c) == Approx(pi * 36 * 29 + pi / 3 * (36 + 30 + 25)).epsilon(1e-12));
@@ -89,7 +91,7 @@ TEST_CASE("a plain piece has the volume every handbook gives") {
 
 TEST_CASE("a rounded end is a true sphere") {
     Job j = add_piece({}, parse_designation("round 12 x 30"));
-    j = apply(j, {0, 0, Field::far_end, "rounded 20", LengthUnit::millimetre});
+    j = apply(j, {0, 0, field::far_end, "rounded 20", LengthUnit::millimetre});
     const ResolvedPiece piece = resolve_piece(j.pieces[0], {});
     const Skin s = build_skin(piece);
     require_closed(s);
@@ -136,12 +138,12 @@ TEST_CASE("volumes of randomised chamfered threads agree with the quadrature") {
         auto& z = piece.zones[0];
         if (z.near_end.kind == EndKind::run_out || z.far_end.kind == EndKind::run_out) continue;
         const auto resolved = resolve_piece(piece, {});
-        if (!resolved.zones[0].thread->section.sweepable() ||
+        if (!resolved.zones[0].thread()->section.sweepable() ||
             shortest_for_ends(resolved.zones[0]) > resolved.zones[0].length)
             continue;
         const Skin skin = build_skin(resolved);
         require_closed(skin);
-        INFO("seed 41, round " << i << ": Ø " << z.diameter.text << " P " << z.thread->pitch.text
+        INFO("seed 41, round " << i << ": Ø " << diameter_of(z).text << " P " << thread_of(z).pitch.text
                                << " length " << z.length.text);
         CHECK(volume(skin) == Approx(volume_by_quadrature(resolved.zones[0])).epsilon(1e-6));
         ++compared;
@@ -155,7 +157,7 @@ TEST_CASE("a run-out removes less than a full groove and ends inside its zone") 
         const Skin s = build_skin(piece);
         require_closed(s);
         CHECK(volume(s) > flat);
-        const double crest = piece.zones[0].thread->section.crest_radius;
+        const double crest = piece.zones[0].thread()->section.crest_radius;
         for (const auto& c : s.corners)
             if (c.z > 20 - 1e-9) CHECK(c.r == Approx(crest)); // the far rim is the blank's circle
     }
@@ -219,13 +221,13 @@ TEST_CASE("cylinders are cylinders, and no patch runs around more than once") {
 
 TEST_CASE("neighbours of every size are joined without a gap") {
     // smaller than the root, between root and crest (crossing), equal to the crest, larger
-    const auto section = stud("M10x1.5-6g x 12", "flat", "flat").zones[0].thread->section;
+    const auto section = stud("M10x1.5-6g x 12", "flat", "flat").zones[0].thread()->section;
     for (const double d : {6.0, 2 * section.root_radius, 9.0, 9.5, 2 * section.crest_radius, 10.0, 14.0})
         for (const char* end : {"flat", "chamfer 45", "chamfer 45 9.2", "run-out 0.5"}) {
             Job j = add_piece({}, parse_designation("M10x1.5-6g x 12"));
-            j = apply(j, {0, 0, Field::far_end, end, LengthUnit::millimetre});
+            j = apply(j, {0, 0, field::far_end, end, LengthUnit::millimetre});
             Zone plain;
-            plain.diameter.text = number_text(d, 12);
+            diameter_of(plain).text = number_text(d, 12);
             plain.length.text = "5";
             j = insert_zone(j, 0, 1, plain);
             j = insert_zone(j, 0, 0, plain);
@@ -247,7 +249,7 @@ TEST_CASE("threads meet threads of other pitch and hand") {
     };
     j = insert_zone(j, 0, 1, with("M9.6x1-6g LH x 8"));
     j = insert_zone(j, 0, 2, with("M10xPh3P1-6g x 8"));
-    j = apply(j, {0, 0, Field::far_end, "flat", LengthUnit::millimetre});
+    j = apply(j, {0, 0, field::far_end, "flat", LengthUnit::millimetre});
     const Preview p = make_preview(j.pieces[0], 0, {}, LengthUnit::millimetre);
     REQUIRE(p.made());
     const auto solid = make_verified_solid(p);
@@ -320,11 +322,11 @@ TEST_CASE("a countersink narrower than a socket's corners leaves the corners whe
     const auto piece = [](const char* diameter) {
         Piece p;
         Zone bar, socket;
-        bar.diameter.text = diameter;
+        diameter_of(bar).text = diameter;
         bar.length.text = "20";
         socket.where = Where::near_bore;
-        socket.outline = Outline::square;
-        socket.diameter.text = "28";
+        plain_of(socket).outline = Outline::square;
+        diameter_of(socket).text = "28";
         socket.length.text = "10";
         socket.near_end.kind = EndKind::chamfer;
         socket.near_end.diameter.text = "30";

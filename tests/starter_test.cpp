@@ -4,6 +4,8 @@
 #include "model/resolve.hpp"
 #include "model/starter.hpp"
 
+#include "zone_parts.hpp"
+
 #include <catch2/catch.hpp>
 
 using namespace whorl;
@@ -15,7 +17,7 @@ ResolvedPiece made(const std::string& text) {
 }
 const ResolvedZone& threaded(const ResolvedPiece& p) {
     for (const auto& z : p.zones)
-        if (z.thread) return z;
+        if (z.thread()) return z;
     throw std::runtime_error("no thread");
 }
 
@@ -31,7 +33,7 @@ TEST_CASE("fasteners have the standard's sizes") {
           Row{"ISO 4014 M12 x 60", 18, 7.5}, Row{"iso4017 M20 x 80", 30, 12.5}}) {
         const auto p = made(r.text);
         INFO(r.text);
-        CHECK(p.zones[0].outline == Outline::hexagon);
+        CHECK(p.zones[0].outline() == Outline::hexagon);
         CHECK(in_mm(p.zones[0].diameter) == Approx(r.across));
         CHECK(in_mm(p.zones[0].length) == Approx(r.height));
     }
@@ -76,7 +78,7 @@ TEST_CASE("a designation of an internal thread makes a tapped ring") {
     const auto p = made("M10-6H x 8");
     CHECK(in_mm(p.length()) == Approx(8));
     CHECK(threaded(p).in_bore());
-    CHECK(threaded(p).thread->side == Side::internal);
+    CHECK(threaded(p).thread()->side == Side::internal);
 }
 
 TEST_CASE("completions begin with what is typed and can be made") {
@@ -96,7 +98,7 @@ TEST_CASE("bores chain from their faces, and an empty length goes through") {
     Piece p = piece_of("round 30 x 40");
     Zone near, far, through;
     near.where = Where::near_bore;
-    near.diameter.text = "10";
+    diameter_of(near).text = "10";
     near.length.text = "12";
     far = near;
     far.where = Where::far_bore;
@@ -109,7 +111,7 @@ TEST_CASE("bores chain from their faces, and an empty length goes through") {
     CHECK(in_mm(r.length()) == Approx(40));
     through = near;
     through.length.text = "";
-    through.diameter.text = "6";
+    diameter_of(through).text = "6";
     p.zones = {p.zones[0], near, through};
     r = resolve_piece(p, {});
     CHECK(in_mm(r.zones[2].start) == Approx(12));
@@ -120,21 +122,21 @@ TEST_CASE("tapered threads have their small end outwards, their mouth wide") {
     const auto nipple = made("nipple R1/2 x 60");
     const auto ends = nipple.chain(Where::outer);
     const auto &first = nipple.zones[ends.front()], &last = nipple.zones[ends.back()];
-    CHECK(first.taper == Approx(1.0 / 32));
-    CHECK(last.taper == Approx(-1.0 / 32));
-    CHECK(in_mm(first.taper_from) == Approx(8.2));
-    CHECK(in_mm(last.taper_from) == Approx(60 - 8.2));
+    CHECK(first.taper() == Approx(1.0 / 32));
+    CHECK(last.taper() == Approx(-1.0 / 32));
+    CHECK(in_mm(first.taper_from()) == Approx(8.2));
+    CHECK(in_mm(last.taper_from()) == Approx(60 - 8.2));
     const auto socket = threaded(made("Rc1/2 x 16"));
-    CHECK(socket.taper == Approx(-1.0 / 32)); // narrows away from the mouth at the near face
-    CHECK(in_mm(socket.taper_from) == 0);
+    CHECK(socket.taper() == Approx(-1.0 / 32)); // narrows away from the mouth at the near face
+    CHECK(in_mm(socket.taper_from()) == 0);
 }
 
 TEST_CASE("a class of the wrong side is refused where it stands") {
     Piece p = piece_of("nut M10");
-    p.zones[1].thread->tolerance_class = "6g";
+    thread_of(p.zones[1]).tolerance_class = "6g";
     CHECK_THROWS_AS(resolve_piece(p, {}), JobError);
     Piece q = piece_of("M10");
-    q.zones[0].thread->tolerance_class = "6H";
+    thread_of(q.zones[0]).tolerance_class = "6H";
     CHECK_THROWS_AS(resolve_piece(q, {}), JobError);
 }
 
@@ -144,20 +146,22 @@ TEST_CASE("a counterpart follows its original until it is edited itself") {
     REQUIRE(j.pieces.size() == 2);
     REQUIRE(j.pairs.size() == 1);
     const ZoneRef nut = j.pairs[0].second;
-    const auto thread = [&](const Job& job) { return *job.pieces[nut.piece].zones[nut.zone].thread; };
+    const auto thread = [&](const Job& job) {
+        return *job.pieces[nut.piece].zones[nut.zone].as<ThreadForm>();
+    };
     CHECK(thread(j).hand == Hand::left);
     CHECK(thread(j).tolerance_class == "6H");
-    Job k = apply(j, {0, 0, Field::pitch, "1", LengthUnit::millimetre});
+    Job k = apply(j, {0, 0, field::pitch, "1", LengthUnit::millimetre});
     CHECK(thread(k).pitch.text == "1");
-    k = apply(k, {0, 0, Field::starts, "2", LengthUnit::millimetre});
+    k = apply(k, {0, 0, field::starts, "2", LengthUnit::millimetre});
     CHECK(thread(k).starts == 2);
     k = respec_zone(k, 0, 0, parse_designation("Tr12x3-7e"));
     CHECK(thread(k).family == ThreadFamily::trapezoidal);
     CHECK(thread(k).tolerance_class == "7H");
     // edited itself: it stops following
-    k = apply(k, {nut.piece, nut.zone, Field::hand, "left", LengthUnit::millimetre});
+    k = apply(k, {nut.piece, nut.zone, field::hand, "left", LengthUnit::millimetre});
     CHECK_FALSE(k.pairs[0].follows);
-    k = apply(k, {0, 0, Field::pitch, "2", LengthUnit::millimetre});
+    k = apply(k, {0, 0, field::pitch, "2", LengthUnit::millimetre});
     CHECK(thread(k).pitch.text == "3");
     CHECK_THROWS_AS(add_counterpart(add_piece({}, piece_of("round 10 x 5")), 0, 0), InputError);
 }
@@ -165,7 +169,7 @@ TEST_CASE("a counterpart follows its original until it is edited itself") {
 TEST_CASE("pairs keep to their zones through every renumbering") {
     Job j = add_piece({}, piece_of("M10-6g x 40"));
     j = add_counterpart(j, 0, 0);
-    j = insert_zone(j, 0, 0, Zone{});
+    j = insert_zone(j, 0, 0, zone_of(parse_designation("round 10 x 10")));
     CHECK(j.pairs[0].first == ZoneRef{0, 1});
     j = move_zone(j, 0, 1, 0);
     CHECK(j.pairs[0].first == ZoneRef{0, 0});
@@ -185,7 +189,7 @@ TEST_CASE("a relief groove of DIN 76 takes its width from the thread") {
     Job j = add_piece({}, piece_of("ISO 4014 M12 x 60"));
     const ResolvedPiece before = resolve_piece(j.pieces[0], {});
     std::size_t at = 0;
-    while (!before.zones[at].thread)
+    while (!before.zones[at].thread())
         ++at;
     j = add_relief_groove(j, 0, at, false);
     const ResolvedPiece after = resolve_piece(j.pieces[0], {});
@@ -193,12 +197,12 @@ TEST_CASE("a relief groove of DIN 76 takes its width from the thread") {
     CHECK(in_mm(after.length()) == Approx(in_mm(before.length())));
     CHECK(in_mm(after.zones[at].diameter) == Approx(12 - 2.6)); // P 1.75
     CHECK(in_mm(after.zones[at].length) == Approx(6.1));
-    CHECK(after.zones[at + 1].thread);
+    CHECK(after.zones[at + 1].thread());
     CHECK_THROWS_AS(add_relief_groove(j, 0, at, true), InputError);
     CHECK_THROWS_AS(add_relief_groove(add_piece({}, piece_of("M12 x 8")), 0, 0, true), InputError);
     // a formula stays one
     Job k = set_value(add_piece({}, piece_of("M12 x 40")), "reach", {"40 mm", {}});
-    k = apply(k, {0, 0, Field::length, "reach", LengthUnit::millimetre});
+    k = apply(k, {0, 0, field::length, "reach", LengthUnit::millimetre});
     k = add_relief_groove(k, 0, 0, true);
     k = set_value(k, "reach", {"50 mm", {}});
     CHECK(in_mm(resolve_piece(k.pieces[0], resolve_names(k)).length()) == Approx(50));

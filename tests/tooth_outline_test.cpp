@@ -168,7 +168,7 @@ TEST_CASE("a gear's own solids are found to be that gear, from STL and from STEP
     std::filesystem::create_directories(folder);
     const Piece piece = piece_of("gear m1.25 z19 helix 15 LH b8");
     const Preview p = make_preview(piece, 0, {}, LengthUnit::millimetre, 0.002);
-    const ResolvedGear& g = *p.piece.zones[0].teeth;
+    const ResolvedGear& g = *p.piece.zones[0].gear();
     write_stl(p.mesh, "gear", folder / "gear.stl");
     const GearComparison stl = compare_file(g, folder / "gear.stl");
     CHECK(stl.whole);

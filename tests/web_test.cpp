@@ -5,6 +5,8 @@
 #include "prove_piece.hpp"
 #include "quantity/expression.hpp"
 
+#include "zone_parts.hpp"
+
 #include <catch2/catch.hpp>
 #include <numbers>
 #include <random>
@@ -19,13 +21,13 @@ Zone bore(double diameter, const char* keyway = "") {
     Zone z;
     z.where = Where::near_bore;
     z.length = {};
-    z.diameter = {number_text(diameter, 6), {}};
+    diameter_of(z) = {number_text(diameter, 6), {}};
     z.keyway = {keyway, {}};
     return z;
 }
 Zone plain(double diameter, double length) {
     Zone z;
-    z.diameter = {number_text(diameter, 6), {}};
+    diameter_of(z) = {number_text(diameter, 6), {}};
     z.length = {number_text(length, 6), {}};
     return z;
 }
@@ -73,7 +75,7 @@ TEST_CASE("randomised wheels with webs are closed, valid and watertight") {
         Piece p = with_web(text.c_str(), "standard");
         if (helix > 0 && chance(0.5)) { // herringbone
             p.zones.push_back(p.zones[0]);
-            p.zones[1].teeth->hand = Hand::left;
+            p.zones[1].teeth()->hand = Hand::left;
         }
         if (chance(0.5)) p.zones.push_back(plain(0.4 * teeth + 16, 9));
         if (chance(0.3)) p.zones.insert(p.zones.begin(), plain(0.4 * teeth + 14, 5));
@@ -87,7 +89,7 @@ TEST_CASE("a web is typed, saved, and refused with reasons") {
     Job job = add_piece(Job{}, piece_of("gear m2 z60 b20"));
     job = insert_zone(job, 0, 1, bore(20));
     const auto webbed = [&](const char* text) {
-        return apply(job, Edit{0, 0, Field::web, text, LengthUnit::millimetre});
+        return apply(job, Edit{0, 0, field::web, text, LengthUnit::millimetre});
     };
     const auto web = [](const Job& j) { return resolve_piece(j.pieces[0], resolve_names(j)).zones[0].web; };
     CHECK(web(webbed("standard"))->thickness == Approx(6));
@@ -101,7 +103,7 @@ TEST_CASE("a web is typed, saved, and refused with reasons") {
         INFO(wrong);
         CHECK_THROWS_AS(webbed(wrong), InputError);
     }
-    CHECK_THROWS_AS(apply(job, Edit{0, 1, Field::web, "standard", LengthUnit::millimetre}),
+    CHECK_THROWS_AS(apply(job, Edit{0, 1, field::web, "standard", LengthUnit::millimetre}),
                     InputError); // a bore
     // a hub narrower than the bore
     const Preview p = make_preview(webbed("4 100 18").pieces[0], 0, {}, LengthUnit::millimetre);

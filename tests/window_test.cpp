@@ -85,7 +85,7 @@ struct Bench {
         QTest::keyClick(editor, end);
         settle();
     }
-    const ThreadSection& section() { return session.resolved_zone()->thread->section; }
+    const ThreadSection& section() { return session.resolved_zone()->thread()->section; }
 };
 
 } // namespace
@@ -159,7 +159,7 @@ TEST_CASE("an export right after an edit holds the edit, not what was on screen 
     Bench b;
     b.designate("M10x1.5-6g x 20");
     const double before = b.session.preview()->volume;
-    REQUIRE(b.session.edit(Field::length, "8").isEmpty()); // the preview is not there yet
+    REQUIRE(b.session.edit(field::length, "8").isEmpty()); // the preview is not there yet
     QTemporaryDir folder;
     REQUIRE(b.exports(folder.filePath("short.step")));
     b.settle();
@@ -178,12 +178,12 @@ TEST_CASE("Tab goes on to the next dimension and Esc steps back") {
     CHECK(editor->isVisible()); // on the depth now
     QTest::keyClick(editor, Qt::Key_Escape);
     CHECK_FALSE(editor->isVisible());
-    CHECK_FALSE(b.session.resolved_zone()->thread->spec.depth);
+    CHECK_FALSE(b.session.resolved_zone()->thread()->spec.depth);
     // a value set by hand is marked and can be handed back
     b.type_at(view, "thread_depth", "0.5");
-    CHECK(find_value(b.session.resolved_zone()->thread->values, "thread_depth")->overridden);
+    CHECK(find_value(b.session.resolved_zone()->thread()->values, "thread_depth")->overridden);
     b.type_at(view, "thread_depth", " ");
-    CHECK_FALSE(find_value(b.session.resolved_zone()->thread->values, "thread_depth")->overridden);
+    CHECK_FALSE(find_value(b.session.resolved_zone()->thread()->values, "thread_depth")->overridden);
 }
 
 TEST_CASE("what is typed shows at once; Esc takes it back, Enter keeps it as one step") {
@@ -343,7 +343,7 @@ TEST_CASE("a grip stays under the hand whatever the start angle, and Esc gives t
     auto* view = b.window.developed();
     for (const char* angle : {"90", "-120"}) {
         INFO(angle);
-        REQUIRE(b.session.edit(Field::start_angle, angle).isEmpty());
+        REQUIRE(b.session.edit(field::start_angle, angle).isEmpty());
         b.settle();
         view->repaint();
         const QPointF before = *view->grip(DevelopedView::Grip::lead);
@@ -362,9 +362,9 @@ TEST_CASE("a grip stays under the hand whatever the start angle, and Esc gives t
     }
     // what was given up is no step of history: the start angles are
     b.session.undo();
-    CHECK(b.session.job().pieces[0].zones[0].thread->start_angle.text == "90");
+    CHECK(b.session.job().pieces[0].zones[0].as<ThreadForm>()->start_angle.text == "90");
     b.session.undo();
-    CHECK(b.session.job().pieces[0].zones[0].thread->start_angle.text.empty());
+    CHECK(b.session.job().pieces[0].zones[0].as<ThreadForm>()->start_angle.text.empty());
 }
 
 TEST_CASE("zones are added and removed, pieces too") {
@@ -392,7 +392,7 @@ TEST_CASE("zones are added and removed, pieces too") {
     b.settle();
     CHECK(b.session.job().pieces.size() == 2);
     CHECK(b.session.piece() == 1);
-    CHECK(b.session.resolved_zone()->thread->spec.family == ThreadFamily::unified);
+    CHECK(b.session.resolved_zone()->thread()->spec.family == ThreadFamily::unified);
     QTest::keyClick(&b.window, Qt::Key_PageUp, Qt::ControlModifier);
     CHECK(b.session.piece() == 0);
 }
@@ -460,7 +460,7 @@ TEST_CASE("work that was brought back is not saved yet, and waits again when the
         Bench b;
         b.session.recover();
         REQUIRE(b.session.job().pieces.size() == 1);
-        CHECK(b.session.job().pieces[0].zones[0].thread->pitch.text == "1.75");
+        CHECK(b.session.job().pieces[0].zones[0].as<ThreadForm>()->pitch.text == "1.75");
         QTemporaryDir folder;
         REQUIRE(b.window.save_to(folder.filePath("kept.whorl")));
     }
@@ -536,9 +536,9 @@ TEST_CASE("undo goes back to the piece and the zone where the change was made") 
         [](const Job& j) { return insert_zone(j, 0, 1, zone_of(parse_designation("round 14 x 5"))); });
     b.session.change([](const Job& j) { return add_piece(j, parse_designation("M8 x 20")); });
     b.session.select(0, 1);
-    REQUIRE(b.session.edit(Field::length, "6").isEmpty());
+    REQUIRE(b.session.edit(field::length, "6").isEmpty());
     b.session.select(1, 0);
-    REQUIRE(b.session.edit(Field::length, "21").isEmpty());
+    REQUIRE(b.session.edit(field::length, "21").isEmpty());
     b.session.undo();
     CHECK(b.session.piece() == 1);
     b.session.select(1, 0);
@@ -593,7 +593,7 @@ TEST_CASE("many fast edits end at the last one") {
     Bench b;
     b.designate("M10x1.5-6g x 100");
     for (int i = 0; i < 60; ++i)
-        b.session.edit(Field::length, QString::number(100 + i));
+        b.session.edit(field::length, QString::number(100 + i));
     b.settle();
     CHECK(b.session.resolved_zone()->length == mm(159));
     CHECK(b.session.preview()->piece.length() == mm(159));
@@ -605,7 +605,7 @@ TEST_CASE("a cap screw, a nut that fits it and a pipe nipple, by keyboard alone"
     b.designate("ISO 4762 M6 x 25");
     REQUIRE(b.session.job().pieces.size() == 1);
     CHECK(b.session.solid()->valid);
-    CHECK(b.session.resolved_zone()->thread); // the thread is looked at, not the head
+    CHECK(b.session.resolved_zone()->thread()); // the thread is looked at, not the head
     CHECK(b.window.checks()->sentence() == "Every check holds.");
 
     // the nut in one step, and back and forth between the two
@@ -622,7 +622,7 @@ TEST_CASE("a cap screw, a nut that fits it and a pipe nipple, by keyboard alone"
 
     // the nut follows; one that is given another pitch is named, and the remedy mends it
     b.type_at(b.window.section(), "pitch", "0.75");
-    CHECK(resolve_piece(b.session.job().pieces[1], {}).zones[1].thread->section.pitch == 0.75);
+    CHECK(resolve_piece(b.session.job().pieces[1], {}).zones[1].thread()->section.pitch == 0.75);
     QTest::keyClick(&b.window, Qt::Key_J, Qt::ControlModifier);
     b.type_at(b.window.section(), "pitch", "0.5");
     REQUIRE(!b.session.findings().empty());
@@ -710,7 +710,7 @@ TEST_CASE("a nut is screwed along its screw, by mouse, wheel and keys") {
 
     // another pitch: it does not go on at all, and says so
     b.session.select(1, b.session.together()->here.zone);
-    CHECK(b.session.edit(Field::pitch, "1").isEmpty());
+    CHECK(b.session.edit(field::pitch, "1").isEmpty());
     b.settle();
     CHECK(b.session.together()->mating.seated_by == SeatedBy::mismatch);
     CHECK(b.session.together()->mating.engaged(view.travel()) == 0);
@@ -725,7 +725,7 @@ TEST_CASE("a nut is screwed along its screw, by mouse, wheel and keys") {
 TEST_CASE("a bore is added, threaded and stretched") {
     Bench b;
     b.designate("hex 24 x 20");
-    CHECK(b.session.resolved_zone()->outline == Outline::hexagon);
+    CHECK(b.session.resolved_zone()->outline() == Outline::hexagon);
     QTest::keyClick(&b.window, Qt::Key_B, Qt::ControlModifier);
     b.settle();
     REQUIRE(b.session.resolved()->zones.size() == 2);
@@ -733,10 +733,10 @@ TEST_CASE("a bore is added, threaded and stretched") {
     CHECK(b.session.resolved_zone()->in_bore());
     // an external thread has no place in it, and the sentence says what has
     b.designate("M12-6g");
-    CHECK_FALSE(b.session.resolved_zone()->thread);
+    CHECK_FALSE(b.session.resolved_zone()->thread());
     QTest::keyClick(b.window.designation(), Qt::Key_Escape);
     b.designate("M12-6H");
-    REQUIRE(b.session.resolved_zone()->thread);
+    REQUIRE(b.session.resolved_zone()->thread());
     CHECK(b.section().side == Side::internal);
     CHECK(b.session.solid()->valid);
     // clearing its length sends it through
@@ -783,7 +783,7 @@ TEST_CASE("arrows move a point of one's own section the way they look, in a scre
         b.settle();
         SectionView* view = b.window.section();
         view->repaint();
-        const auto own = [&] { return b.session.resolved_zone()->thread->spec.own_section; };
+        const auto own = [&] { return b.session.resolved_zone()->thread()->spec.own_section; };
         std::size_t root = 0;
         for (std::size_t i = 0; i < own().points.size(); ++i)
             if (own().points[i].h < own().points[root].h - 1e-6) root = i;
@@ -826,7 +826,7 @@ TEST_CASE("a zone put at the far end is as wide as what it is put to") {
     REQUIRE(b.session.resolved()->zones.size() == 3);
     CHECK(b.session.zone() == 2);
     CHECK(in_mm(b.session.resolved_zone()->diameter) == 14);
-    REQUIRE(b.session.edit(Field::far_diameter, "11").isEmpty()); // and to a cone's end as that ends
+    REQUIRE(b.session.edit(field::far_diameter, "11").isEmpty()); // and to a cone's end as that ends
     QTest::keyClick(&b.window, Qt::Key_Insert);
     b.settle();
     CHECK(in_mm(b.session.resolved_zone()->diameter) == 11);
@@ -885,11 +885,11 @@ TEST_CASE("what stops says so in a word, in its colour, and on the shelf") {
     b.designate("M10x1.5-6g x 40");
     CHECK(test::drawn_text(*checks).contains("fits"));
     CHECK_FALSE(wears(shelf, theme().stop, 20));
-    REQUIRE(b.session.edit(Field::pitch, "1.3").isEmpty());
+    REQUIRE(b.session.edit(field::pitch, "1.3").isEmpty());
     b.settle();
     CHECK(test::drawn_text(*checks).contains("advice"));
     CHECK(wears(shelf, theme().advice, 10));
-    REQUIRE(b.session.edit(Field::pitch, "15").isEmpty()); // deeper than the bar is thick
+    REQUIRE(b.session.edit(field::pitch, "15").isEmpty()); // deeper than the bar is thick
     b.settle();
     CHECK(test::drawn_text(*checks).contains("stops"));
     CHECK(test::drawn_text(*checks).join(" ").contains("no solid"));
@@ -904,7 +904,7 @@ TEST_CASE("every family is written, shown and changed in the section") {
           "1-5 ACME-2G x 2", "S40x7 x 60", "Rd40x1/6 x 50", "SQ20x4 x 40", "V60 1-18 x 1"}) {
         INFO(text);
         b.designate(text);
-        REQUIRE(b.session.resolved_zone()->thread);
+        REQUIRE(b.session.resolved_zone()->thread());
         CHECK(b.window.designation()->text() == text);
         REQUIRE(b.session.solid());
         CHECK(b.session.solid()->valid);
@@ -914,17 +914,17 @@ TEST_CASE("every family is written, shown and changed in the section") {
     b.type_at(b.window.sheet(), "turns", "10");
     CHECK(in_mm(b.session.resolved_zone()->length) == Approx(10 * 25.4 / 18));
     b.type_at(b.window.sheet(), "printing_allowance", "0.1");
-    CHECK(in_mm(b.session.resolved_zone()->thread->spec.allowance) == Approx(0.1));
+    CHECK(in_mm(b.session.resolved_zone()->thread()->spec.allowance) == Approx(0.1));
 }
 
 TEST_CASE("a gear, its wheel, and the two running: by keyboard and mouse") {
     Bench b;
     b.designate("gear m2 z19 a20 b12");
     REQUIRE(b.session.resolved_zone());
-    REQUIRE(b.session.resolved_zone()->teeth);
+    REQUIRE(b.session.resolved_zone()->gear());
     REQUIRE(b.session.solid());
     CHECK(b.session.solid()->valid);
-    const auto teeth = [&]() -> const ResolvedGear& { return *b.session.resolved_zone()->teeth; };
+    const auto teeth = [&]() -> const ResolvedGear& { return *b.session.resolved_zone()->gear(); };
     CHECK(b.spot(b.window.section(), "module"));
 
     // the numbers in the section and on the sheet are the input
@@ -1084,8 +1084,8 @@ TEST_CASE("a rack for a pinion, changed from 19 teeth to 43 and 11 and back, and
     QTest::keyClick(&b.window, Qt::Key_R, Qt::ControlModifier | Qt::AltModifier);
     b.settle();
     REQUIRE(b.session.resolved_zone());
-    const auto rack = [&]() -> const ResolvedRack& { return *b.session.resolved_zone()->rack; };
-    REQUIRE(b.session.resolved_zone()->rack);
+    const auto rack = [&]() -> const ResolvedRack& { return *b.session.resolved_zone()->rack(); };
+    REQUIRE(b.session.resolved_zone()->rack());
     CHECK(rack().teeth == 19);
     CHECK(b.session.solid()->valid);
     REQUIRE(b.session.mesh());
@@ -1168,20 +1168,20 @@ TEST_CASE("no two actions share a shortcut") {
 TEST_CASE("a rack alone is drawn, measured and typed in every view") {
     Bench b;
     b.designate("rack m2 l100 b15 h15");
-    REQUIRE(b.session.resolved_zone()->rack);
+    REQUIRE(b.session.resolved_zone()->rack());
     b.type_at(b.window.section(), "pressure_angle", "25");
     b.type_at(b.window.section(), "height", "18");
     b.type_at(b.window.developed(), "helix_angle", "-10");
     b.type_at(b.window.developed(), "face_width", "22");
     CHECK(b.window.designation()->text() == "rack m2 l100 a25 helix 10 LH b22 h18");
     QTest::keyClick(&b.window, Qt::Key_H, Qt::ControlModifier);
-    CHECK(b.session.resolved_zone()->rack->spec.hand == Hand::right);
+    CHECK(b.session.resolved_zone()->rack()->spec.hand == Hand::right);
     // its own pinion in one step
     QTest::keyClick(&b.window, Qt::Key_K, Qt::ControlModifier);
     b.settle();
     REQUIRE(b.session.mesh());
     CHECK(b.session.mesh()->mesh.runs());
-    CHECK(b.session.resolved_zone()->teeth->spec.teeth == 20);
+    CHECK(b.session.resolved_zone()->gear()->spec.teeth == 20);
     // and what can't be is refused with a sentence
     QTest::keyClick(&b.window, Qt::Key_J, Qt::ControlModifier);
     b.settle();
@@ -1195,8 +1195,8 @@ TEST_CASE("a section of one's own is drawn: taken over, dragged, bowed, typed, r
     QTest::keyClick(&b.window, Qt::Key_M, Qt::ControlModifier);
     b.settle();
     SectionView* view = b.window.section();
-    const auto own = [&] { return b.session.resolved_zone()->thread->spec.own_section; };
-    REQUIRE(b.session.resolved_zone()->thread->spec.family == ThreadFamily::own);
+    const auto own = [&] { return b.session.resolved_zone()->thread()->spec.own_section; };
+    REQUIRE(b.session.resolved_zone()->thread()->spec.family == ThreadFamily::own);
     CHECK(own().name == "own-1");
     view->repaint();
     const auto handle = [&](std::size_t point, bool bow) {
@@ -1315,8 +1315,8 @@ TEST_CASE("a zone added behind a gear is a plain one") {
     b.settle();
     const auto& zones = b.session.job().pieces[0].zones;
     REQUIRE(zones.size() == 2);
-    CHECK(!zones[1].teeth);
-    CHECK(!zones[1].thread);
+    CHECK(!zones[1].teeth());
+    CHECK(!zones[1].as<ThreadForm>());
     CHECK(zones[1].web.text.empty());
     CHECK(zones[1].keyway.text.empty());
     CHECK(b.session.preview()->made());
@@ -1353,7 +1353,7 @@ TEST_CASE("where decimals have a point, a typed comma is refused, not guessed") 
         b.designate("M10");
         const auto* s = b.spot(b.window.section(), "pitch");
         REQUIRE(s);
-        CHECK(!b.session.edit(Field::pitch, "1,5").isEmpty());
+        CHECK(!b.session.edit(field::pitch, "1,5").isEmpty());
     }
     QLocale::setDefault(before);
 }

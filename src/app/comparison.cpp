@@ -48,19 +48,19 @@ void Comparison::forget() {
 
 void Comparison::compare() {
     const auto* z = session_.resolved_zone();
-    if (pieces_.empty() || !z || (!z->teeth && !z->rack)) return;
-    if (z->teeth ? compared_ == z->teeth->spec : compared_rack_ == z->rack->spec) return;
+    if (pieces_.empty() || !z || (!z->gear() && !z->rack())) return;
+    if (z->gear() ? compared_ == z->gear()->spec : compared_rack_ == z->rack()->spec) return;
     // the last result of its kind stays until the new one is there
-    if (z->teeth) {
-        compared_ = z->teeth->spec;
+    if (z->gear()) {
+        compared_ = z->gear()->spec;
         compared_rack_.reset();
         rack_result_.reset();
     } else {
-        compared_rack_ = z->rack->spec;
+        compared_rack_ = z->rack()->spec;
         compared_.reset();
         result_.reset();
     }
-    pool_.start([this, gear = z->teeth, rack = z->rack, pieces = pieces_, serial = ++serial_] {
+    pool_.start([this, gear = z->gear(), rack = z->rack(), pieces = pieces_, serial = ++serial_] {
         if (serial != serial_) return;
         std::optional<GearComparison> of_gear;
         std::optional<RackComparison> of_rack;

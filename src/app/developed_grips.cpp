@@ -23,7 +23,7 @@ std::optional<QPointF> DevelopedView::grip(Grip which) const {
 void DevelopedView::draw_grips(QPainter& p, const ResolvedZone& zone) {
     const Theme& t = theme();
     const QRectF a = area();
-    const ThreadSection& s = zone.thread->section;
+    const ThreadSection& s = zone.thread()->section;
     const bool left_hand = s.hand == Hand::left;
     const LitHelix lit = lit_helix(zone);
     const double y_low = std::clamp(y_of(lit.low), a.top(), a.bottom()),
@@ -46,7 +46,7 @@ void DevelopedView::draw_grips(QPainter& p, const ResolvedZone& zone) {
     p.setFont(text_font(11, Weight::medium));
     Spot lead;
     lead.key = "lead";
-    lead.field = Field::lead;
+    lead.field = field::lead;
     lead.initial = shown(s.lead());
     lead.tip =
         "Lead: advance in one turn, starts × pitch. Click to type, or drag the ring; dragged across to "
@@ -54,7 +54,7 @@ void DevelopedView::draw_grips(QPainter& p, const ResolvedZone& zone) {
     QString text = "lead " + shown(s.lead());
     if (s.starts > 1) text += QString(", %1 starts").arg(s.starts);
     if (s.pitch_radius > 0)
-        text += QString(", %1°").arg(number_text(in_deg(zone.thread->lead_angle), 2).c_str());
+        text += QString(", %1°").arg(number_text(in_deg(zone.thread()->lead_angle), 2).c_str());
     // above the helix for its whole width
     const double slant = std::abs(y_of(lit.low) - y_of(lit.high)) / a.width(), above = 0.7;
     const double y_text = y_low + (y_high - y_low) * above - 12 - slant * number_width(p.font(), text) / 2;
@@ -64,7 +64,7 @@ void DevelopedView::draw_grips(QPainter& p, const ResolvedZone& zone) {
                    text, lead);
     Spot turned;
     turned.key = "start_angle";
-    turned.field = Field::start_angle;
+    turned.field = field::start_angle;
     turned.initial = QString::fromStdString(number_text(in_deg(rad(s.start_angle)), 2));
     turned.tip = "Start angle: turns the thread about the axis. Click to type, or drag the square.";
     dimension_text(p, {low_side - inwards * 42, std::clamp(y_low + 13, a.top() + 12, a.bottom() - 24)},
@@ -98,29 +98,29 @@ std::optional<DevelopedView::Grip> DevelopedView::grip_at(QPointF at) const {
 //   low = (i + 1/2)·P − h·L·φ,   high = low + L,   with L = n·P, φ in turns and h = −1 for left-hand.
 void DevelopedView::drag_to(QPointF at, bool fine) {
     const ResolvedZone* z = session_.resolved_zone();
-    if (!z || !z->thread) return;
+    if (!z || !z->thread()) return;
     const QRectF a = area();
-    const ThreadSection& s = z->thread->section;
+    const ThreadSection& s = z->thread()->section;
     const double hand = s.hand == Hand::left ? -1 : 1, turns = s.start_angle / (2 * std::numbers::pi),
                  along = along_at(std::clamp(at.y(), a.top() - 200, a.bottom()));
     const auto rounded = [](double v, double grain) { return std::round(v / grain) * grain; };
     switch (*dragged_) {
     case Grip::lead: {
         if ((at.x() < a.center().x()) != (s.hand == Hand::left)) {
-            (void)session_.edit(Field::hand, s.hand == Hand::left ? "right" : "left");
+            (void)session_.edit(field::hand, s.hand == Hand::left ? "right" : "left");
             return;
         }
         const double pitches = dragged_index_ + 0.5 + s.starts * (1 - hand * turns),
                      grain = fine ? 0.001 : 0.05; // mm
         if (pitches <= 0) return;
         const double pitch = std::max(grain, rounded(along / pitches, grain));
-        (void)session_.edit(Field::pitch, QString::fromStdString(length_text(mm(pitch), session_.unit())));
+        (void)session_.edit(field::pitch, QString::fromStdString(length_text(mm(pitch), session_.unit())));
         return;
     }
     case Grip::starts: {
         const double low = (dragged_index_ + 0.5) * s.pitch - hand * s.lead() * turns;
         const int n = std::clamp(static_cast<int>(std::round((along - low) / s.pitch)), 1, most_starts);
-        (void)session_.edit(Field::starts, QString::number(n));
+        (void)session_.edit(field::starts, QString::number(n));
         return;
     }
     case Grip::start_angle: {
@@ -129,7 +129,7 @@ void DevelopedView::drag_to(QPointF at, bool fine) {
         const double within = std::remainder(angle, 360);
         // the same helix has another number once the angle has gone all the way round
         dragged_index_ -= static_cast<int>(std::round(hand * (angle - within) / 360)) * s.starts;
-        (void)session_.edit(Field::start_angle, QString::fromStdString(number_text(within, 1)));
+        (void)session_.edit(field::start_angle, QString::fromStdString(number_text(within, 1)));
         return;
     }
     }
@@ -137,7 +137,7 @@ void DevelopedView::drag_to(QPointF at, bool fine) {
 
 void DevelopedView::mousePressEvent(QMouseEvent* e) {
     const ResolvedZone* z = session_.resolved_zone();
-    if (const auto g = grip_at(e->position()); g && z && z->thread && e->button() == Qt::LeftButton) {
+    if (const auto g = grip_at(e->position()); g && z && z->thread() && e->button() == Qt::LeftButton) {
         dragged_index_ = lit_helix(*z).index;
         dragged_ = g;
         session_.begin_live();

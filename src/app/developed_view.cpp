@@ -43,18 +43,19 @@ void DevelopedView::draw(QPainter& p) {
         draw_hint(p, "The surface unrolled: helices as straight lines, with a ring to drag the lead.");
         return;
     }
-    if ((z->teeth || z->rack) && comparison_ && comparison_->loaded()) return draw_comparison(p, *z);
-    if ((z->teeth || z->rack) && session_.mesh() && session_.mesh()->mesh.meshes) return draw_mesh_chart(p);
-    if (z->rack) return draw_face(p, *z->rack);
+    if ((z->gear() || z->rack()) && comparison_ && comparison_->loaded()) return draw_comparison(p, *z);
+    if ((z->gear() || z->rack()) && session_.mesh() && session_.mesh()->mesh.meshes)
+        return draw_mesh_chart(p);
+    if (z->rack()) return draw_face(p, *z->rack());
     length_ = in_mm(z->length);
-    const double d = 2 * (z->teeth ? z->teeth->pitch_radius : in_mm(z->outer_radius()));
+    const double d = 2 * (z->gear() ? z->gear()->pitch_radius : in_mm(z->outer_radius()));
     draw_title(p, "Developed",
                QString("Ø %1 unrolled, %2 %3 around")
                    .arg(shown(d), shown(d * std::numbers::pi), QString(symbol(session_.unit()))));
     draw_axes(p, *z);
-    if (z->teeth) {
+    if (z->gear()) {
         draw_tooth_traces(p, *z);
-    } else if (z->thread) {
+    } else if (z->thread()) {
         draw_helices(p, *z);
         draw_ends(p, *z);
         draw_grips(p, *z);
@@ -96,7 +97,7 @@ void DevelopedView::draw_axes(QPainter& p, const ResolvedZone& zone) {
 
 // The helix nearest the middle of the view, or the one that is dragged.
 DevelopedView::LitHelix DevelopedView::lit_helix(const ResolvedZone& zone) const {
-    const ThreadSection& s = zone.thread->section;
+    const ThreadSection& s = zone.thread()->section;
     const double turned = (s.hand == Hand::left ? -1 : 1) * s.lead() * s.start_angle / (2 * std::numbers::pi);
     const int middle = static_cast<int>(std::round(((length_ - s.lead()) / 2 + turned) / s.pitch - 0.5));
     LitHelix lit;
@@ -109,7 +110,7 @@ DevelopedView::LitHelix DevelopedView::lit_helix(const ResolvedZone& zone) const
 void DevelopedView::draw_helices(QPainter& p, const ResolvedZone& zone) {
     const Theme& t = theme();
     const QRectF a = area();
-    const ThreadSection& s = zone.thread->section;
+    const ThreadSection& s = zone.thread()->section;
     const bool left_hand = s.hand == Hand::left;
     const LitHelix lit = lit_helix(zone);
     p.save();
@@ -137,7 +138,7 @@ void DevelopedView::draw_helices(QPainter& p, const ResolvedZone& zone) {
 void DevelopedView::draw_ends(QPainter& p, const ResolvedZone& zone) {
     const Theme& t = theme();
     const QRectF a = area();
-    const ThreadSection& s = zone.thread->section;
+    const ThreadSection& s = zone.thread()->section;
     const double length = length_;
     const QFontMetricsF m(text_font(11));
     const auto end_line = [&](const ResolvedEnd& e, bool far) {
@@ -145,9 +146,9 @@ void DevelopedView::draw_ends(QPainter& p, const ResolvedZone& zone) {
         QString what;
         if (e.kind == EndKind::chamfer) {
             // to where the cone meets the crest, which a taper narrows or widens on the way
-            const double inwards = far ? -zone.taper : zone.taper, dome = in_mm(e.dome_height),
+            const double inwards = far ? -zone.taper() : zone.taper(), dome = in_mm(e.dome_height),
                          crest = s.crest_radius +
-                                 zone.taper * in_mm((far ? zone.end() : zone.start) - zone.taper_from) +
+                                 zone.taper() * in_mm((far ? zone.end() : zone.start) - zone.taper_from()) +
                                  inwards * dome,
                          slope = std::tan(in_rad(e.angle)) * (zone.in_bore() ? -1 : 1) - inwards;
             h = dome + std::max(0.0, (crest - in_mm(e.diameter) / 2) / slope);

@@ -13,7 +13,7 @@ namespace whorl::app {
 
 void DevelopedView::draw_tooth_traces(QPainter& p, const ResolvedZone& zone) {
     const Theme& t = theme();
-    const ResolvedGear& g = *zone.teeth;
+    const ResolvedGear& g = *zone.gear();
     const QRectF a = area();
     const double turn = g.twist * in_mm(zone.length), full = 2 * std::numbers::pi;
     p.save();
@@ -24,7 +24,7 @@ void DevelopedView::draw_tooth_traces(QPainter& p, const ResolvedZone& zone) {
     p.setPen(QPen(t.part, 1.2));
     const int beyond = static_cast<int>(std::abs(turn) / g.pitch_angle()) + 2;
     for (int k = -beyond; k < g.spec.teeth + beyond; k += every) {
-        const double low = zone.teeth_turned + (k + 0.5) * g.pitch_angle(), high = low + turn;
+        const double low = zone.as<ResolvedWheel>()->turned + (k + 0.5) * g.pitch_angle(), high = low + turn;
         p.drawLine(QPointF(a.left() + low / full * a.width(), a.bottom()),
                    QPointF(a.left() + high / full * a.width(), a.top()));
     }
@@ -39,7 +39,7 @@ void DevelopedView::draw_tooth_traces(QPainter& p, const ResolvedZone& zone) {
                                    .arg(number_text(in_deg(g.spec.helix_angle), 3).c_str());
     p.setFont(text_font(11));
     dimension_text(p, {a.center().x(), a.top() + 16}, text,
-                   spot_of("helix_angle", Field::helix_angle,
+                   spot_of("helix_angle", field::helix_angle,
                            "Helix angle. Click to type; a minus sign turns it round."));
 }
 
@@ -147,8 +147,8 @@ void DevelopedView::draw_mesh_chart(QPainter& p) {
 // How far the other outline lies off ours, over the height of the teeth.
 void DevelopedView::draw_comparison(QPainter& p, const ResolvedZone& z) {
     Deviations d;
-    if (const auto& c = comparison_->result(); c && z.teeth) {
-        const ResolvedGear& g = *z.teeth;
+    if (const auto& c = comparison_->result(); c && z.gear()) {
+        const ResolvedGear& g = *z.gear();
         d.low = std::min(g.root_radius, g.tip_radius);
         d.high = std::max(g.root_radius, g.tip_radius);
         d.marks = {{g.spec.internal ? "tip" : "root", d.low},
@@ -159,9 +159,9 @@ void DevelopedView::draw_comparison(QPainter& p, const ResolvedZone& z) {
         d.worst = {c->worst.radius, c->worst.off, false};
         d.words = QString("largest %1 at Ø %2, mean square %3")
                       .arg(shown(c->worst.off), shown(2 * c->worst.radius), shown(c->root_mean_square));
-    } else if (const auto& r = comparison_->rack_result(); r && z.rack) {
-        d.low = z.rack->root_height;
-        d.high = z.rack->tip_height;
+    } else if (const auto& r = comparison_->rack_result(); r && z.rack()) {
+        d.low = z.rack()->root_height;
+        d.high = z.rack()->tip_height;
         d.marks = {{"root", d.low}, {"reference", 0}, {"tip", d.high}};
         for (const RackDeviation& v : r->points)
             d.points.push_back({v.height, v.off, v.beside < 0});

@@ -181,7 +181,7 @@ void MainWindow::wear(const OwnSection& section, const QString& done) {
     const std::size_t p = session_.piece(), z = session_.zone();
     const auto* zone = session_.resolved_zone();
     QString why;
-    if (zone && zone->thread) {
+    if (zone && zone->thread()) {
         why = session_.change([&](const Job& j) { return set_own_section(j, p, z, section); });
     } else { // no thread to put it on: a bar of its own
         why = session_.change([&](const Job& j) {
@@ -248,15 +248,15 @@ void MainWindow::make_menus() {
     add(edit, "Designation line", QKeySequence("Ctrl+L"),
         [this] { designation_->setFocus(Qt::ShortcutFocusReason); });
     add(edit, "Edit the pitch in the section", QKeySequence("Ctrl+P"),
-        [this] { section_->edit_field(Field::pitch); });
-    add(edit, "Edit the spec sheet", QKeySequence("Ctrl+D"), [this] { sheet_->edit_field(Field::diameter); });
+        [this] { section_->edit_field(field::pitch); });
+    add(edit, "Edit the spec sheet", QKeySequence("Ctrl+D"), [this] { sheet_->edit_field(field::diameter); });
     flip_ = add(edit, "Flip the hand", QKeySequence("Ctrl+H"), [this] {
         const auto* z = session_.resolved_zone();
-        if (!z || (!z->thread && !z->teeth && !z->rack)) return;
-        const Hand hand = z->thread  ? z->thread->spec.hand
-                          : z->teeth ? z->teeth->spec.hand
-                                     : z->rack->spec.hand; // an edit resolves anew
-        session_.edit(Field::hand, hand == Hand::left ? "right" : "left");
+        if (!z || (!z->thread() && !z->gear() && !z->rack())) return;
+        const Hand hand = z->thread() ? z->thread()->spec.hand
+                          : z->gear() ? z->gear()->spec.hand
+                                      : z->rack()->spec.hand; // an edit resolves anew
+        session_.edit(field::hand, hand == Hand::left ? "right" : "left");
     });
     remedy_ = add(edit, "Make the remedy", QKeySequence("Ctrl+R"), [this] {
         if (!session_.findings().empty() && session_.findings().front().remedy)
@@ -316,8 +316,8 @@ void MainWindow::make_menus() {
     piece->addSeparator();
     own_section_ = add(piece, "Draw a section of my own from this one", QKeySequence("Ctrl+M"), [this] {
         const auto* zone = session_.resolved_zone();
-        if (!zone || !zone->thread || zone->thread->spec.family == ThreadFamily::own) return;
-        ThreadSpec spec = zone->thread->spec;
+        if (!zone || !zone->thread() || zone->thread()->spec.family == ThreadFamily::own) return;
+        ThreadSpec spec = zone->thread()->spec;
         spec.allowance = mm(0);
         std::string name = "own-1";
         for (int n = 2;
@@ -329,8 +329,8 @@ void MainWindow::make_menus() {
     add(piece, "Import a section… (DXF, SVG, CSV)", QKeySequence("Ctrl+I"), [this] { ask_section(); });
     keep_section_ = add(piece, "Keep the section in my library", QKeySequence("Ctrl+Shift+K"), [this] {
         const auto* zone = session_.resolved_zone();
-        if (!zone || !zone->thread || zone->thread->spec.family != ThreadFamily::own) return;
-        const OwnSection& section = zone->thread->spec.own_section;
+        if (!zone || !zone->thread() || zone->thread()->spec.family != ThreadFamily::own) return;
+        const OwnSection& section = zone->thread()->spec.own_section;
         const QString why = session_.keep_in_library(section), name = QString::fromStdString(section.name);
         checks_->say(why.isEmpty() ? "Kept. In any job, write: section " + name + " 20x4" : why,
                      !why.isEmpty());
@@ -339,9 +339,9 @@ void MainWindow::make_menus() {
     block_ =
         add(piece, "Copy the gear's data for the drawing (ISO 1340)", QKeySequence("Ctrl+Alt+D"), [this] {
             const auto* z = session_.resolved_zone();
-            if (!z || !z->teeth) return;
+            if (!z || !z->gear()) return;
             QString text;
-            for (const auto& [name, value] : data_block(*z->teeth, z->length))
+            for (const auto& [name, value] : data_block(*z->gear(), z->length))
                 text += QString::fromStdString(name + "\t" + value + "\n");
             QGuiApplication::clipboard()->setText(text);
             checks_->say("The gear's data stand on the clipboard, a name and a value to a line.", false);
@@ -413,20 +413,20 @@ void MainWindow::update_actions() {
     export_->setEnabled(session_.has_piece());
     remove_piece_->setEnabled(session_.has_piece());
     const auto* z = session_.resolved_zone();
-    const bool toothed = z && (z->teeth || z->rack);
-    flip_->setEnabled(toothed || (z && z->thread));
-    counterpart_->setEnabled(toothed || (z && z->thread));
+    const bool toothed = z && (z->gear() || z->rack());
+    flip_->setEnabled(toothed || (z && z->thread()));
+    counterpart_->setEnabled(toothed || (z && z->thread()));
     for (QAction* a : {ring_, rack_})
-        a->setEnabled(z && z->teeth && !z->in_bore());
+        a->setEnabled(z && z->gear() && !z->in_bore());
     to_counterpart_->setEnabled(session_.fit() || session_.mesh());
     compare_->setEnabled(toothed || comparison_->loaded()); // it can be taken away from anywhere
-    block_->setEnabled(z && z->teeth);
+    block_->setEnabled(z && z->gear());
     compare_->setText(comparison_->loaded() ? "Take the compared teeth away"
                                             : "Compare with another outline or solid…");
-    run_->setEnabled(toothed && (z->teeth || session_.mesh()));
+    run_->setEnabled(toothed && (z->gear() || session_.mesh()));
     run_->setChecked(session_.running());
-    const bool wears_own = z && z->thread && z->thread->spec.family == ThreadFamily::own;
-    own_section_->setEnabled(z && z->thread && !wears_own && z->thread->section.sweepable());
+    const bool wears_own = z && z->thread() && z->thread()->spec.family == ThreadFamily::own;
+    own_section_->setEnabled(z && z->thread() && !wears_own && z->thread()->section.sweepable());
     keep_section_->setEnabled(wears_own);
     remedy_->setEnabled(!session_.findings().empty() && session_.findings().front().remedy.has_value());
     mm_->setChecked(session_.unit() == LengthUnit::millimetre);
@@ -513,9 +513,9 @@ void write_piece(const Piece& piece, std::size_t index, std::size_t zone, const 
             return write_file_atomically(path,
                                          ending == ".dxf" ? outline_dxf(z, true) : outline_svg(z, true));
         if (ending == ".dxf") throw FileError("Select a toothed zone; its outline is what the DXF holds.");
-        if (!z.thread || !z.thread->section.sweepable())
+        if (!z.thread() || !z.thread()->section.sweepable())
             throw FileError("Select a threaded zone that can be made; its section is what the SVG holds.");
-        return write_file_atomically(path, section_svg(*z.thread, unit));
+        return write_file_atomically(path, section_svg(*z.thread(), unit));
     }
     if (ending != ".stl" && ending != ".step" && ending != ".stp")
         throw FileError("The file name must end in .step, .stl, .svg or .dxf.");

@@ -163,16 +163,16 @@ void SectionView::draw_rack_alone(QPainter& p, const ResolvedRack& r) {
     };
     p.setFont(text_font(13, Weight::medium));
     const auto text = [](double v, int decimals) { return QString::fromStdString(number_text(v, decimals)); };
-    left_text(46, "module", Field::module, "m " + text(m, 4),
+    left_text(46, "module", field::module, "m " + text(m, 4),
               "Module, normal. Click to type; 12 dp works too.");
-    left_text(70, "teeth", Field::teeth, "z " + QString::number(r.teeth),
+    left_text(70, "teeth", field::teeth, "z " + QString::number(r.teeth),
               "Number of teeth. Click to type; the length follows.");
-    left_text(94, "pressure_angle", Field::pressure_angle, "α " + text(in_deg(s.pressure_angle), 3) + "°",
+    left_text(94, "pressure_angle", field::pressure_angle, "α " + text(in_deg(s.pressure_angle), 3) + "°",
               "Pressure angle, normal. Click to type.");
     if (in_rad(s.helix_angle) != 0)
-        left_text(118, "helix_angle", Field::helix_angle, "β " + text(in_deg(s.helix_angle), 3) + "°",
+        left_text(118, "helix_angle", field::helix_angle, "β " + text(in_deg(s.helix_angle), 3) + "°",
                   "Helix angle. Click to type; a minus sign turns it round.");
-    left_text(height() - 18.0, "height", Field::body_height, "h " + shown(in_mm(s.height)),
+    left_text(height() - 18.0, "height", field::body_height, "h " + shown(in_mm(s.height)),
               "Height of the body, from its back to the tips. Click to type.");
 }
 
@@ -262,17 +262,17 @@ void DevelopedView::draw_face(QPainter& p, const ResolvedRack& r) {
                              const QString& tip) {
         dimension_text(p, place, words, spot_of(key, field, tip));
     };
-    text_at("length", Field::length,
+    text_at("length", field::length,
             "length " + shown(r.length) + (shown_length < r.length - 1e-9 ? ", the near end shown" : ""),
             {a.center().x(), a.bottom() + 14}, "Length of the rack. Click to type; the teeth follow.");
-    text_at("helix_angle", Field::helix_angle,
+    text_at("helix_angle", field::helix_angle,
             in_rad(r.spec.helix_angle) == 0 ? QString("teeth square to the length")
                                             : QString("helix %1°, %2-hand")
                                                   .arg(number_text(in_deg(r.spec.helix_angle), 3).c_str(),
                                                        r.spec.hand == Hand::left ? "left" : "right"),
             {a.center().x(), std::max(a.top() + 12, bar.top() - 12)},
             "Helix angle. Click to type; a minus sign turns it round.");
-    text_at("face_width", Field::face_width, "b " + shown(width), {a.left() - 24, bar.center().y()},
+    text_at("face_width", field::face_width, "b " + shown(width), {a.left() - 24, bar.center().y()},
             "Face width. Click to type.");
 }
 

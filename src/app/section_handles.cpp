@@ -24,8 +24,8 @@ QPointF middle_of_piece(const OwnPoint& a, const OwnPoint& b) {
 
 const OwnSection* SectionView::own_section() const {
     const ResolvedZone* z = session_.resolved_zone();
-    if (!z || !z->thread || z->thread->spec.family != ThreadFamily::own) return nullptr;
-    return &z->thread->spec.own_section;
+    if (!z || !z->thread() || z->thread()->spec.family != ThreadFamily::own) return nullptr;
+    return &z->thread()->spec.own_section;
 }
 
 QPointF SectionView::on_page(const OwnPoint& q) const {

@@ -29,11 +29,11 @@ void SectionView::draw(QPainter& p) {
         return;
     }
     const bool compared = comparison_ && comparison_->loaded(); // then it is looked at alone
-    if (z->rack && (compared || !(session_.mesh() && session_.mesh()->mesh.meshes)))
-        draw_rack_alone(p, *z->rack);
-    else if (z->teeth || z->rack)
+    if (z->rack() && (compared || !(session_.mesh() && session_.mesh()->mesh.meshes)))
+        draw_rack_alone(p, *z->rack());
+    else if (z->gear() || z->rack())
         draw_teeth(p, *z);
-    else if (z->thread)
+    else if (z->thread())
         draw_thread(p, *z);
     else
         draw_round(p, *z);
@@ -41,7 +41,7 @@ void SectionView::draw(QPainter& p) {
 
 void SectionView::draw_thread(QPainter& p, const ResolvedZone& zone) {
     const Theme& t = theme();
-    const ResolvedThread& r = *zone.thread;
+    const ResolvedThread& r = *zone.thread();
     const ThreadSection& s = r.section;
     const bool own = r.spec.family == ThreadFamily::own;
     const double left = 18, right = width() - 76, top = 66, bottom = height() - (own ? 44 : 16);
@@ -169,7 +169,7 @@ void SectionView::draw_thread(QPainter& p, const ResolvedZone& zone) {
     p.drawLine(QPointF(x1, Y(s.crest_radius) - 3), QPointF(x1, y_pitch - 5));
     dimension_line(p, {x0, y_pitch}, {x1, y_pitch});
     dimension_text(p, {(x0 + x1) / 2, y_pitch}, shown(s.pitch),
-                   spot("pitch", Field::pitch, initial(Field::pitch, s.pitch),
+                   spot("pitch", field::pitch, initial(field::pitch, s.pitch),
                         "Pitch, crest to crest. Click to type; formulas work."));
 
     // depth, on the right
@@ -181,7 +181,7 @@ void SectionView::draw_thread(QPainter& p, const ResolvedZone& zone) {
     dimension_text(
         p, {x_depth + 14, (Y(s.crest_radius) + Y(s.root_radius)) / 2}, shown(s.depth()),
         own ? spot("thread_depth", {}, {}, "Thread depth: it follows from the outline's points.")
-            : spot("thread_depth", Field::depth, initial(Field::depth, s.depth()),
+            : spot("thread_depth", field::depth, initial(field::depth, s.depth()),
                    "Thread depth at the modelled size. Type to set it; clear to hand it back to the form."));
 
     // flank angle, an arc in the groove
@@ -193,7 +193,7 @@ void SectionView::draw_thread(QPainter& p, const ResolvedZone& zone) {
     const QString angle_text = QString("%1°").arg(number_text(lower_deg + upper_deg, 2).c_str());
     const bool own_angle = r.spec.family == ThreadFamily::sharp_v;
     const Spot angle_spot =
-        spot("flank_angle", own_angle ? std::optional(Field::flank_angle) : std::nullopt,
+        spot("flank_angle", own_angle ? std::optional(field::flank_angle) : std::nullopt,
              QString::fromStdString(number_text(lower_deg + upper_deg, 4)),
              own_angle ? "Flank angle. Click to type." : "Flank angle: fixed by the form.");
     if (own) {
@@ -225,7 +225,7 @@ void SectionView::draw_thread(QPainter& p, const ResolvedZone& zone) {
         p.setFont(text_font(11));
         dimension_text(p, {X(0), y + 15}, shown(s.root_flat),
                        own ? spot("root_flat", {}, {}, "Root flat: it follows from the outline's points.")
-                           : spot("root_flat", Field::root_flat, initial(Field::root_flat, s.root_flat),
+                           : spot("root_flat", field::root_flat, initial(field::root_flat, s.root_flat),
                                   "Root flat. Type to set it; clear to hand it back to the form."));
     }
     // crest flat over the next tooth
@@ -298,15 +298,15 @@ void SectionView::draw_round(QPainter& p, const ResolvedZone& zone) {
     const double d = in_mm(zone.diameter);
     const double room = std::min(width() - 150.0, height() - 70.0);
     // the keyway stands on top, out of the bore
-    const double out = zone.keyway ? 2 * in_mm(zone.keyway->depth) / d : 0;
-    const double radius = std::max(20.0, zone.keyway ? (room / 2 - 10) / (1 + out) : room / 2);
+    const double out = zone.keyway() ? 2 * in_mm(zone.keyway()->depth) / d : 0;
+    const double radius = std::max(20.0, zone.keyway() ? (room / 2 - 10) / (1 + out) : room / 2);
     const QPointF c(width() / 2.0 - 20, height() / 2.0 + 12);
     QPainterPath disc;
     double scale = radius; // pixels for half the diameter, or half the width across flats
-    if (zone.outline == Outline::round) {
+    if (zone.outline() == Outline::round) {
         disc.addEllipse(c, radius, radius);
     } else {
-        const int sides = zone.outline == Outline::square ? 4 : 6;
+        const int sides = zone.outline() == Outline::square ? 4 : 6;
         scale = radius * std::cos(std::numbers::pi / sides);
         for (int i = 0; i < sides; ++i) {
             const double a = 2 * std::numbers::pi * (i + 0.5) / sides;
@@ -315,16 +315,16 @@ void SectionView::draw_round(QPainter& p, const ResolvedZone& zone) {
         }
         disc.closeSubpath();
     }
-    const double half = zone.keyway ? in_mm(zone.keyway->width) / d * radius : 0;
+    const double half = zone.keyway() ? in_mm(zone.keyway()->width) / d * radius : 0;
     const double bottom = c.y() - radius * (1 + out); // of the keyway
-    if (zone.keyway) {
+    if (zone.keyway()) {
         QPainterPath slot;
         slot.addRect(QRectF(QPointF(c.x() - half, bottom), QPointF(c.x() + half, c.y())));
         disc = disc.united(slot);
     }
     if (zone.in_bore()) { // the metal lies around it
         QPainterPath around;
-        const double rim = radius * (1 + out) + (zone.keyway ? 10 : 16);
+        const double rim = radius * (1 + out) + (zone.keyway() ? 10 : 16);
         around.addEllipse(c, rim, rim);
         disc = around.subtracted(disc);
     }
@@ -338,7 +338,7 @@ void SectionView::draw_round(QPainter& p, const ResolvedZone& zone) {
     p.setPen(QPen(t.active, 1, Qt::DashDotLine));
     p.drawLine(c - QPointF(radius + 10, 0), c + QPointF(radius + 10, 0));
     p.drawLine(c - QPointF(0, radius + 10), c + QPointF(0, radius + 10));
-    const double x = c.x() + radius * (1 + out) + (zone.keyway ? 36 : 26);
+    const double x = c.x() + radius * (1 + out) + (zone.keyway() ? 36 : 26);
     p.setPen(QPen(session_.hovered() == "diameter" ? t.active : t.ink, 0.8));
     p.drawLine(QPointF(c.x(), c.y() - scale), QPointF(x + 5, c.y() - scale));
     p.drawLine(QPointF(c.x(), c.y() + scale), QPointF(x + 5, c.y() + scale));
@@ -346,13 +346,13 @@ void SectionView::draw_round(QPainter& p, const ResolvedZone& zone) {
     p.setFont(text_font(13, Weight::medium));
     Spot s;
     s.key = "diameter";
-    s.field = Field::diameter;
+    s.field = field::diameter;
     s.initial = QString::fromStdString(
-        field_text(session_.job(), session_.piece(), session_.zone(), Field::diameter, session_.unit()));
-    s.tip = zone.outline == Outline::round ? "Diameter. Click to type; formulas work."
-                                           : "Width across the flats. Click to type; formulas work.";
-    dimension_text(p, {x, c.y() - 18}, (zone.outline == Outline::round ? "Ø " : "AF ") + shown(d), s);
-    if (!zone.keyway) return;
+        field_text(session_.job(), session_.piece(), session_.zone(), field::diameter, session_.unit()));
+    s.tip = zone.outline() == Outline::round ? "Diameter. Click to type; formulas work."
+                                             : "Width across the flats. Click to type; formulas work.";
+    dimension_text(p, {x, c.y() - 18}, (zone.outline() == Outline::round ? "Ø " : "AF ") + shown(d), s);
+    if (!zone.keyway()) return;
     // what is measured: the width, and over bore and keyway
     p.setFont(text_font(11));
     const double left = c.x() - radius * (1 + out) - 34;
@@ -363,11 +363,11 @@ void SectionView::draw_round(QPainter& p, const ResolvedZone& zone) {
     Spot over;
     over.key = "keyway_over";
     over.tip = "Over bore and keyway, d + t2";
-    dimension_text(p, {left, c.y() - 18}, shown(d + in_mm(zone.keyway->depth)), over);
+    dimension_text(p, {left, c.y() - 18}, shown(d + in_mm(zone.keyway()->depth)), over);
     dimension_line(p, {c.x() - half, bottom + 12}, {c.x() + half, bottom + 12});
-    dimension_text(p, {c.x(), bottom + 27}, shown(in_mm(zone.keyway->width)),
-                   spot_of("keyway", Field::keyway,
-                           QString::fromStdString(zone.keyway->source) +
+    dimension_text(p, {c.x(), bottom + 27}, shown(in_mm(zone.keyway()->width)),
+                   spot_of("keyway", field::keyway,
+                           QString::fromStdString(zone.keyway()->source) +
                                ". Click to type: standard, none, or width x depth in the hub."));
 }
 

@@ -27,8 +27,8 @@ Session::Session(QObject* parent) : QObject(parent), library_(library_or_problem
     connect(&run_timer_, &QTimer::timeout, this, [this] {
         // a tooth in about a second and a half, whatever the size
         const auto* z = resolved_zone();
-        if (!z || (!z->teeth && !mesh_)) return set_running(false);
-        const int teeth = mesh_ ? mesh_->first.spec.teeth : z->teeth->spec.teeth;
+        if (!z || (!z->gear() && !mesh_)) return set_running(false);
+        const int teeth = mesh_ ? mesh_->first.spec.teeth : z->gear()->spec.teeth;
         const double step = 2 * std::numbers::pi / teeth * 0.011;
         const double before = roll_;
         set_roll(roll_ + (run_back_ ? -step : step));
@@ -78,7 +78,7 @@ void Session::select_pair(std::size_t pair, ZoneRef zone) {
 std::size_t Session::telling_zone(std::size_t piece) const {
     const auto& zones = job_.pieces.at(piece).zones;
     for (std::size_t i = 0; i < zones.size(); ++i)
-        if (zones[i].thread || zones[i].teeth) return i;
+        if (!zones[i].as<PlainForm>()) return i;
     return 0;
 }
 
@@ -299,7 +299,7 @@ void Session::resolve_mesh() {
     mesh_.reset();
     train_ = {};
     const ResolvedZone* z = resolved_zone();
-    if (!z || (!z->teeth && !z->rack)) return set_running(false);
+    if (!z || (!z->gear() && !z->rack())) return set_running(false);
     std::optional<ShownMesh> found;
     for (std::size_t i = 0; i < job_.pairs.size(); ++i) {
         const Pair& pair = job_.pairs[i];
@@ -334,13 +334,13 @@ void Session::resolve_pairs() {
         if (!selected && together_) continue;
         const ResolvedPiece other = resolve_piece(job_.pieces[there.piece], resolve_names(job_));
         const ResolvedZone &a = resolved_->zones[here.zone], &b = other.zones[there.zone];
-        if (!a.thread || !b.thread) continue;
-        const bool screw_here = a.thread->side == Side::external;
+        if (!a.thread() || !b.thread()) continue;
+        const bool screw_here = a.thread()->side == Side::external;
         const ResolvedZone &screw = screw_here ? a : b, &nut = screw_here ? b : a;
-        const Fit fit = fit_of(*screw.thread, *nut.thread, std::min(screw.length, nut.length));
+        const Fit fit = fit_of(*screw.thread(), *nut.thread(), std::min(screw.length, nut.length));
         together_ = Together{here, there, mating_of(*resolved_, here.zone, other, there.zone, fit)};
         if (!selected) continue;
-        fit_ = ShownFit{there, *b.thread, fit, pair.follows};
+        fit_ = ShownFit{there, *b.thread(), fit, pair.follows};
         return;
     }
 }

@@ -63,7 +63,7 @@ namespace {
 // The toothed zone of a piece that is wider than long.
 const ResolvedZone* disc_gear(const ResolvedPiece& piece) {
     for (const auto& z : piece.zones)
-        if (z.teeth && !z.teeth->half_outline.empty() && piece.length() < 2 * piece.largest_radius())
+        if (z.gear() && !z.gear()->half_outline.empty() && piece.length() < 2 * piece.largest_radius())
             return &z;
     return nullptr;
 }
@@ -71,7 +71,7 @@ const ResolvedZone* disc_gear(const ResolvedPiece& piece) {
 void draw_end(QPainter& p, const ResolvedPiece& piece, const ResolvedZone& zone, QPointF centre,
               double reach) {
     const Theme& t = theme();
-    const ResolvedGear& g = *zone.teeth;
+    const ResolvedGear& g = *zone.gear();
     const double k = reach / in_mm(piece.largest_radius());
     QPolygonF teeth;
     for (int i = 0; i < g.spec.teeth; ++i)
@@ -92,16 +92,16 @@ void draw_end(QPainter& p, const ResolvedPiece& piece, const ResolvedZone& zone,
     path.closeSubpath();
     if (zone.in_bore()) path.addEllipse(centre, reach, reach);
     for (const auto& z : piece.zones)
-        if (z.in_bore() && !z.teeth) {
+        if (z.in_bore() && !z.gear()) {
             QPainterPath hole;
             hole.addEllipse(centre, in_mm(z.outer_radius()) * k, in_mm(z.outer_radius()) * k);
-            if (z.keyway) {
+            if (z.keyway()) {
                 QPainterPath slot;
-                const double half = in_mm(z.keyway->width) / 2 * k;
-                slot.addRect(QRectF(0, -half, in_mm(z.outer_radius() + z.keyway->depth) * k, 2 * half));
+                const double half = in_mm(z.keyway()->width) / 2 * k;
+                slot.addRect(QRectF(0, -half, in_mm(z.outer_radius() + z.keyway()->depth) * k, 2 * half));
                 QTransform place;
                 place.translate(centre.x(), centre.y());
-                place.rotateRadians(z.keyway->at);
+                place.rotateRadians(z.keyway()->at);
                 hole = hole.united(place.map(slot));
             }
             path.addPath(hole);
@@ -140,7 +140,7 @@ void Shelf::paintEvent(QPaintEvent*) {
     for (const auto& piece : kept_.pieces) {
         if (disc_gear(piece)) continue; // drawn from the end, as large as the card
         longest = std::max(longest, in_mm(piece.length()));
-        const auto& rack = piece.zones.front().rack;
+        const auto& rack = piece.zones.front().rack();
         thickest = std::max(thickest, rack ? in_mm(rack->spec.height) : 2 * in_mm(piece.largest_radius()));
     }
     p.save();
@@ -167,10 +167,10 @@ void Shelf::paintEvent(QPaintEvent*) {
         QPainterPath path;
         for (const auto& z : piece.zones) {
             if (z.in_bore()) continue;
-            if (z.rack) {
-                const double half = in_mm(z.rack->spec.height) / 2;
+            if (z.rack()) {
+                const double half = in_mm(z.rack()->spec.height) / 2;
                 QPolygonF side;
-                for (const auto& q : rack_side(*z.rack, 1.6 / k))
+                for (const auto& q : rack_side(*z.rack(), 1.6 / k))
                     side << QPointF(x0 + q.x() * k, mid + (half - q.y()) * k);
                 path.addPolygon(side);
                 path.closeSubpath();
@@ -200,23 +200,23 @@ void Shelf::paintEvent(QPaintEvent*) {
                 p.setPen(QPen(t.part, 0.7));
                 continue;
             }
-            if (z.rack) { // a thin line at the roots where the teeth are too fine
+            if (z.rack()) { // a thin line at the roots where the teeth are too fine
                 const double y =
-                    mid + (in_mm(z.rack->spec.height) / 2 - z.rack->body() - z.rack->root_height) * k;
-                if (z.rack->pitch() < 1.6 / k)
+                    mid + (in_mm(z.rack()->spec.height) / 2 - z.rack()->body() - z.rack()->root_height) * k;
+                if (z.rack()->pitch() < 1.6 / k)
                     p.drawLine(QPointF(x0, y), QPointF(x0 + in_mm(z.length) * k, y));
                 continue;
             }
-            if (z.outline != Outline::round) // the edge between two flats
+            if (z.outline() != Outline::round) // the edge between two flats
                 p.drawLine(QPointF(x0 + in_mm(z.start) * k, mid), QPointF(x0 + in_mm(z.end()) * k, mid));
-            if (z.thread && (z.simplified || z.thread->section.pitch < 2.2 / k) &&
-                z.thread->section.root_radius > 0)
+            if (z.thread() && (z.simplified() || z.thread()->section.pitch < 2.2 / k) &&
+                z.thread()->section.root_radius > 0)
                 for (const double side : {-1.0, 1.0}) {
-                    const double y = mid + side * z.thread->section.root_radius * k;
+                    const double y = mid + side * z.thread()->section.root_radius * k;
                     p.drawLine(QPointF(x0 + in_mm(z.start) * k, y), QPointF(x0 + in_mm(z.end()) * k, y));
                 }
         }
-        if (!piece.zones.front().rack) {
+        if (!piece.zones.front().rack()) {
             p.setPen(QPen(t.muted, 0.8, Qt::DashDotLine));
             p.drawLine(QPointF(x0 - 5, mid), QPointF(x0 + in_mm(piece.length()) * k + 5, mid));
         }

@@ -136,8 +136,8 @@ void SolidView::draw_overlay(QPainter& p) {
                                               .arg(length(2 * std::numbers::pi * mesh->mesh.first_radius))
                                               .arg(length(mesh->mesh.centre))
                                         : QString("%1 : %2, the other turns %3; centres %4")
-                                              .arg(mesh->here_zone.teeth->spec.teeth)
-                                              .arg(mesh->there_zone.teeth->spec.teeth)
+                                              .arg(mesh->here_zone.gear()->spec.teeth)
+                                              .arg(mesh->there_zone.gear()->spec.teeth)
                                               .arg(mesh->mesh.internal ? "the same way" : "the other way")
                                               .arg(length(mesh->mesh.centre));
         p.setFont(text_font(11));
@@ -145,9 +145,9 @@ void SolidView::draw_overlay(QPainter& p) {
         p.drawText(QPointF(16, height() - 27), text);
     }
     const ResolvedZone* z = session_.resolved_zone();
-    if (z && z->thread) {
+    if (z && z->thread()) {
         // which way it winds and how far it goes in a turn, in words and as an arrow seen from the far end
-        const ThreadSection& s = z->thread->section;
+        const ThreadSection& s = z->thread()->section;
         const bool left = s.hand == Hand::left;
         const QRectF ring(18, height() - 40, 34, 18);
         p.setPen(QPen(t.muted, 1.4));

@@ -125,7 +125,7 @@ bool SolidView::gears_shown() const {
 namespace {
 // A gear's own angles to those of the mesh: the middle of a space at its zone's middle looks along `turn`.
 double turned(const ResolvedZone& zone, double turn) {
-    return turn - zone.teeth_turned - zone.teeth->twist * in_mm(zone.length) / 2;
+    return turn - zone.as<ResolvedWheel>()->turned - zone.gear()->twist * in_mm(zone.length) / 2;
 }
 double middle_of(const ResolvedZone& z) {
     return in_mm(z.start + z.length / 2);
@@ -143,7 +143,7 @@ QMatrix4x4 SolidView::piece_place() const {
         place.rotate(degrees(turned(m->here_zone, m->second_first ? m->mesh.second_turn(session_.roll())
                                                                   : session_.roll())),
                      0, 0, 1);
-    else if (z && z->teeth)
+    else if (z && z->gear())
         place.rotate(degrees(session_.roll()), 0, 0, 1);
     return place;
 }

@@ -1,5 +1,6 @@
 #include "app/spec_sheet.hpp"
 
+#include "model/row.hpp"
 #include "pair/gauge.hpp"
 #include "quantity/expression.hpp"
 
@@ -9,31 +10,6 @@ namespace whorl::app {
 
 namespace {
 constexpr double margin = 18, row = 24, right_pad = 42;
-
-// The usual classes of a family; none where it has none.
-QStringList classes_of(ThreadFamily family, Side side) {
-    const bool external = side == Side::external;
-    switch (family) {
-    case ThreadFamily::iso_metric:
-        return external ? QStringList{"6g", "6h", "6e", "6f", "4h", "5g6g", "8g"}
-                        : QStringList{"6H", "6G", "5H", "4H", "4H5H", "7H"};
-    case ThreadFamily::unified:
-        return external ? QStringList{"1A", "2A", "3A"} : QStringList{"1B", "2B", "3B"};
-    case ThreadFamily::whitworth:
-        return {"close", "medium", "free"};
-    case ThreadFamily::pipe_g:
-        return external ? QStringList{"A", "B"} : QStringList{};
-    case ThreadFamily::pipe_r:
-        return external ? QStringList{} : QStringList{"Rc", "Rp"};
-    case ThreadFamily::trapezoidal:
-        return external ? QStringList{"7e", "8e", "8c", "9c", "7h"} : QStringList{"7H", "8H", "9H"};
-    case ThreadFamily::acme:
-    case ThreadFamily::stub_acme:
-        return {"2G", "3G", "4G"};
-    default:
-        return {};
-    }
-}
 } // namespace
 
 SpecSheet::SpecSheet(Session& session, QWidget* parent) : Canvas(session, parent) {
@@ -98,7 +74,7 @@ void SpecSheet::asked_row(QPainter& p, double& y, const QString& label, Field fi
 // The name of a section of one's own: that of another known one makes the thread wear it, a new one renames
 // it.
 void SpecSheet::section_row(QPainter& p, double& y, const OwnSection& section) {
-    asked_row(p, y, "Section", Field::pitch, QString::fromStdString(section.name), {}, "own_section");
+    asked_row(p, y, "Section", field::pitch, QString::fromStdString(section.name), {}, "own_section");
     Spot s = take_last_spot();
     s.field.reset();
     s.initial = QString::fromStdString(section.name);
@@ -164,7 +140,7 @@ void SpecSheet::follows_row(QPainter& p, double& y, const ResolvedValue& v) {
         const QRectF r(right - w, y + 18, w, 15);
         p.setPen(t.active);
         p.drawText(r, Qt::AlignCenter, back);
-        hand_backs_.push_back({r, v.key == "root_flat" ? Field::root_flat : Field::depth});
+        hand_backs_.push_back({r, v.key == "root_flat" ? field::root_flat : field::depth});
         p.setPen(t.advice);
         source_room -= w + right_pad;
     }
@@ -206,32 +182,32 @@ void SpecSheet::draw(QPainter& p) {
     // a formula is shown by its value; the editor shows the formula
     p.setFont(text_font(16, Weight::medium));
     p.setPen(t.ink);
-    const bool bore = z->in_bore(), prism = z->outline != Outline::round;
-    const QString title = QString(z->teeth && bore    ? "Teeth in bore %1"
-                                  : z->teeth          ? "Teeth on zone %1"
-                                  : z->thread && bore ? "Thread in bore %1"
-                                  : z->thread         ? "Thread on zone %1"
-                                  : bore              ? "Bore %1"
-                                                      : "Plain zone %1")
+    const bool bore = z->in_bore();
+    const QString title = QString(z->gear() && bore     ? "Teeth in bore %1"
+                                  : z->gear()           ? "Teeth on zone %1"
+                                  : z->thread() && bore ? "Thread in bore %1"
+                                  : z->thread()         ? "Thread on zone %1"
+                                  : bore                ? "Bore %1"
+                                                        : "Plain zone %1")
                               .arg(session_.zone() + 1);
-    p.drawText(QPointF(margin, y + 15), z->rack ? "Rack" : title);
+    p.drawText(QPointF(margin, y + 15), z->rack() ? "Rack" : title);
     p.setFont(text_font(11));
     p.setPen(t.muted);
     QString detail = QString::fromStdString(piece.name) + ", " + QString::fromStdString(piece.finish);
-    if (z->thread)
-        detail =
-            QString("%1, %2, %3")
-                .arg(bore ? "internal" : "external", word(z->thread->spec.family),
-                     z->thread->status.listed ? QString::fromStdString(z->thread->status.series) + " series"
-                     : z->thread->status.nearest ? "off-standard"
-                                                 : "from the form's rules");
-    else if (z->teeth)
+    if (z->thread())
+        detail = QString("%1, %2, %3")
+                     .arg(bore ? "internal" : "external", word(z->thread()->spec.family),
+                          z->thread()->status.listed
+                              ? QString::fromStdString(z->thread()->status.series) + " series"
+                          : z->thread()->status.nearest ? "off-standard"
+                                                        : "from the form's rules");
+    else if (z->gear())
         detail = QString("%1 %2 gear, %3")
                      .arg(bore ? "internal" : "external",
-                          in_rad(z->teeth->spec.helix_angle) != 0 ? "helical" : "spur",
+                          in_rad(z->gear()->spec.helix_angle) != 0 ? "helical" : "spur",
                           QString::fromStdString(piece.finish));
-    else if (z->rack)
-        detail = QString(in_rad(z->rack->spec.helix_angle) != 0 ? "helical" : "straight") + ", " +
+    else if (z->rack())
+        detail = QString(in_rad(z->rack()->spec.helix_angle) != 0 ? "helical" : "straight") + ", " +
                  QString::fromStdString(piece.finish);
     else if (bore)
         detail = z->where == Where::near_bore ? "from the near end inwards" : "from the far end inwards";
@@ -239,126 +215,25 @@ void SpecSheet::draw(QPainter& p) {
                QFontMetricsF(p.font()).elidedText(detail, Qt::ElideRight, width() - 2 * margin));
     y += 38;
     heading(p, y, "Asked");
-    asked_row(p, y, "Piece", Field::piece_name, now(Field::piece_name), {}, "piece_name", {},
+    asked_row(p, y, "Piece", field::piece_name, now(field::piece_name), {}, "piece_name", {},
               QString::fromStdString(piece.reason));
-    const bool plain = !z->thread && !z->teeth && !z->rack, toothed = z->teeth || z->rack;
-    if (z->teeth) teeth_rows(p, y, *z->teeth);
-    if (z->rack) rack_rows(p, y, *z->rack);
-    if (plain)
-        asked_row(p, y, "Outline", Field::outline, now(Field::outline), {}, "outline",
-                  {"round", "hex", "square"}, "round, hex or square");
-    if (!toothed)
-        asked_row(p, y, prism ? "Across flats" : "Diameter", Field::diameter, shown(in_mm(z->diameter)), unit,
-                  z->thread ? "major_diameter_basic" : "diameter", {},
-                  prism ? "Width across the flats" : "Nominal diameter");
-    if (plain && !prism && bore)
-        asked_row(p, y, "Keyway", Field::keyway,
-                  z->keyway ? shown(in_mm(z->keyway->width)) + " × " + shown(in_mm(z->keyway->depth))
-                            : QString("none"),
-                  z->keyway ? unit : QString(), "keyway", {"standard", "none"},
-                  "standard for a parallel key of DIN 6885-1, or width x depth in the hub such as 5 x 2.3");
-    if (plain && !prism)
-        asked_row(p, y, "Far diameter", Field::far_diameter,
-                  z->far_diameter == z->diameter ? QString("the same") : shown(in_mm(z->far_diameter)),
-                  z->far_diameter == z->diameter ? QString() : unit, "far_diameter", {},
-                  "Diameter at the far end, for a conical zone; clear it for a cylinder");
-    if (z->thread)
-        asked_row(p, y, "Pitch", Field::pitch, shown(z->thread->section.pitch), unit, "pitch", {},
-                  "Pitch, crest to crest; for inch threads write 1/20 in");
-    const bool through = bore && now(Field::length).isEmpty();
-    if (!z->rack)
-        asked_row(p, y, z->teeth ? "Face width" : "Length", Field::length,
-                  (through ? "through, " : "") + shown(in_mm(z->length)), unit, "length", {},
-                  bore ? "Depth of the bore, its ends included; clear it to go through"
-                       : "Length of the zone, run-out and chamfers included");
-    if ((z->teeth && !bore) || (plain && !prism && !bore))
-        asked_row(p, y, "Web", Field::web,
-                  z->web ? shown(z->web->thickness) + ", Ø " + shown(2 * z->web->rim) + " to " +
-                               shown(2 * z->web->hub)
-                         : QString("none"),
-                  z->web ? unit : QString(), "web", {"standard", "none"},
-                  "standard (0.3 of the width), its thickness, or thickness, the rim's inner and the hub's "
-                  "diameter");
-    const auto end_value = [&](const ResolvedEnd& e) {
-        if (e.is_dome()) return "rounded, r " + shown(in_mm(e.dome_radius));
-        switch (e.kind) {
-        case EndKind::flat:
-            return QString("flat");
-        case EndKind::chamfer:
-            return QString("chamfer %1°, Ø %2")
-                .arg(number_text(in_deg(e.angle), 2).c_str(), shown(in_mm(e.diameter)));
-        case EndKind::run_out:
-            return "run-out, " + turns_text(e.turns);
-        case EndKind::point:
-        case EndKind::rounded:
-            break; // resolved to a chamfer, or to a dome
-        }
-        return QString();
-    };
-    QStringList ends{"flat", "chamfer 45", bore || prism ? "chamfer 60" : "chamfer 30"};
-    if (!prism && !(bore && z->thread)) ends << (bore ? "point 59" : "point 45");
-    if (!prism && !bore) ends << "rounded";
-    if (z->thread)
-        ends << "run-out 0.5"
-             << "run-out 1";
-    if (z->thread) {
-        const ThreadSpec& s = z->thread->spec;
-        const QStringList classes = classes_of(s.family, s.side);
-        if (!classes.isEmpty())
-            asked_row(p, y, "Class", Field::tolerance_class, now(Field::tolerance_class), {},
-                      "tolerance_class", classes, "Tolerance class");
-        if (s.family == ThreadFamily::own) section_row(p, y, s.own_section);
-        if (!has_own_taper(s)) {
-            const double lost = 2 * std::abs(z->taper) * in_mm(z->length);
-            asked_row(
-                p, y, "Taper", Field::taper,
-                z->taper == 0 ? QString("none")
-                              : QString::fromStdString(taper_text(z->taper)) + ", to Ø " +
-                                    shown(in_mm(z->diameter) - lost),
-                {}, "taper", {"1:16", "1:10", "none"},
-                "1:16 on the diameter, 3.6° for the cone's angle, or to 19 for the diameter at the small "
-                "end; a minus sign turns it round; none");
-        }
-        if (s.family == ThreadFamily::sharp_v)
-            asked_row(p, y, "Flank angle", Field::flank_angle,
-                      QString::fromStdString(number_text(s.flank_angle ? in_deg(*s.flank_angle) : 60, 3)) +
-                          "°",
-                      {}, "flank_angle", {"60", "55", "90"}, "Angle between the flanks");
-        if (!bore && (s.family == ThreadFamily::iso_metric || s.family == ThreadFamily::unified))
-            asked_row(p, y, "Root", Field::root_shape, now(Field::root_shape), {}, "root_rounding",
-                      {"flat", "rounded"}, "Flat, or rounded as far as it goes");
-        asked_row(p, y, "Hand", Field::hand, now(Field::hand), {}, "hand", {"right", "left"},
-                  "Hand; Ctrl+H flips it");
-        asked_row(p, y, "Starts", Field::starts, now(Field::starts), {}, "starts", {"1", "2", "3", "4"},
-                  "Number of starts, 1 to 8");
-        asked_row(
-            p, y, "Modelled at", Field::modelled_at, QString::fromStdString(modelled_text(s)), {},
-            "modelled_at", {"basic", "maximum material", "middle of limits", "minimum material", "75 %"},
-            "The size within the limits at which the solid is made; a percentage is a point between minimum "
-            "(0) and maximum material (100)");
-        asked_row(p, y, "Turns", Field::turns,
-                  QString::fromStdString(number_text(in_mm(z->length) / z->thread->section.lead(), 3)), {},
-                  "turns", {}, "Turns over the zone's length; typing it sets the length to turns × lead");
-        asked_row(p, y, "Start angle", Field::start_angle,
-                  QString::fromStdString(number_text(in_deg(s.start_angle), 2)) + "°", {}, "start_angle", {},
-                  "Turns the groove about the axis");
-        asked_row(p, y, "Geometry", Field::geometry, now(Field::geometry), {}, "geometry",
-                  {"real", "simplified"},
-                  "The real thread, or a plain surface at its crest; exports say which");
-        asked_row(p, y, "For printing", Field::allowance,
-                  in_mm(s.allowance) == 0 ? QString("none") : shown(in_mm(s.allowance)) + " off",
-                  in_mm(s.allowance) == 0 ? QString() : unit, "printing_allowance", {"0.1", "0.2", ""},
-                  "A layer taken off crest, flanks and root so that a printed thread turns freely; clear it "
-                  "for none");
-    }
-    if (!toothed) {
-        asked_row(p, y, "Near end", Field::near_end, end_value(z->near_end), {}, "near_end", ends,
-                  "flat, chamfer ANGLE [Ø], rounded [RADIUS], run-out TURNS, or point ANGLE");
-        asked_row(p, y, "Far end", Field::far_end, end_value(z->far_end), {}, "far_end", ends,
-                  "flat, chamfer ANGLE [Ø], rounded [RADIUS], run-out TURNS, or point ANGLE");
+    const bool toothed = z->gear() || z->rack();
+    const Names names = resolve_names(session_.job());
+    const Zone& asked = piece.zones[session_.zone()];
+    if (const ResolvedThread* t0 = z->thread(); t0 && t0->spec.family == ThreadFamily::own)
+        section_row(p, y, t0->spec.own_section);
+    for (const Row& row : rows_of(asked)) {
+        if ((row.applies && !row.applies(asked)) || (row.hidden && row.hidden(*z))) continue;
+        const Shown value = shown_of(row, asked, *z, {session_.unit(), names});
+        QStringList choices;
+        if (row.choices)
+            for (const std::string& c : row.choices(*z))
+                choices << QString::fromStdString(c);
+        asked_row(p, y, row.label, row.field, QString::fromStdString(value.text),
+                  QString::fromStdString(value.unit), row.shown_key(), choices, row.tip);
     }
     asked_row(
-        p, y, "Finish", Field::piece_finish, now(Field::piece_finish), {}, {},
+        p, y, "Finish", field::piece_finish, now(field::piece_finish), {}, {},
         [] {
             QStringList l;
             for (const auto& f : finishes())
@@ -367,34 +242,34 @@ void SpecSheet::draw(QPainter& p) {
         }(),
         "Colour of the piece, on screen and in STEP");
 
-    if (z->thread) {
+    if (z->thread()) {
         heading(p, y, "Follows", true);
-        for (const auto& v : z->thread->values) {
+        for (const auto& v : z->thread()->values) {
             // what is asked above is not repeated
-            static const QStringList asked{"pitch",
-                                           "starts",
-                                           "hand",
-                                           "tolerance_class",
-                                           "modelled_at",
-                                           "series",
-                                           "major_diameter_basic"};
-            if (asked.contains(QString::fromStdString(v.key))) continue;
+            static const QStringList said{"pitch",
+                                          "starts",
+                                          "hand",
+                                          "tolerance_class",
+                                          "modelled_at",
+                                          "series",
+                                          "major_diameter_basic"};
+            if (said.contains(QString::fromStdString(v.key))) continue;
             follows_row(p, y, v);
         }
     }
     if (toothed) {
         heading(p, y, "Follows");
-        for (const auto& v : z->teeth ? z->teeth->values : z->rack->values) {
-            static const QStringList asked{"module", "teeth",         "pressure_angle", "helix_angle",
-                                           "hand",   "profile_shift", "basic_rack",     "length",
-                                           "height", "face_width"};
-            if (!asked.contains(QString::fromStdString(v.key))) follows_row(p, y, v);
+        for (const auto& v : z->gear() ? z->gear()->values : z->rack()->values) {
+            static const QStringList said{"module", "teeth",         "pressure_angle", "helix_angle",
+                                          "hand",   "profile_shift", "basic_rack",     "length",
+                                          "height", "face_width"};
+            if (!said.contains(QString::fromStdString(v.key))) follows_row(p, y, v);
         }
-        if (z->teeth) thickness_row(p, y, *z->teeth);
+        if (z->gear()) thickness_row(p, y, *z->gear());
         mesh_rows(p, y);
     }
-    if (z->thread) {
-        const GaugeTrial trial = try_gauges(*z->thread);
+    if (z->thread()) {
+        const GaugeTrial trial = try_gauges(*z->thread());
         if (trial.possible) {
             heading(p, y, "Gauges at the modelled size");
             const auto gauge = [&](const char* key, const char* label, bool good, const std::string& yes,
@@ -427,7 +302,7 @@ void SpecSheet::draw(QPainter& p) {
             follows_row(p, y, v);
     }
     if (const auto preview = session_.preview(); preview && preview->made()) {
-        heading(p, y, z->thread || toothed ? "The piece" : "Follows");
+        heading(p, y, z->thread() || toothed ? "The piece" : "Follows");
         ResolvedValue volume{.key = "volume",
                              .label = "Volume",
                              .kind = ValueKind::number,
@@ -451,7 +326,6 @@ void SpecSheet::draw(QPainter& p) {
     }
     // named values
     heading(p, y, "Named values");
-    const Names names = resolve_names(session_.job());
     for (const auto& v : session_.job().values) {
         const QRectF box(margin - 8, y, width() - 2 * margin + 16, row);
         p.setFont(text_font(13));

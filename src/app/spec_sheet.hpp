@@ -25,10 +25,6 @@ private:
     void asked_row(QPainter& p, double& y, const QString& label, Field field, const QString& value,
                    const QString& unit, const QString& key, const QStringList& choices = {},
                    const QString& tip = {});
-    void teeth_rows(QPainter& p, double& y, const ResolvedGear& gear);
-    void rack_rows(QPainter& p, double& y, const ResolvedRack& rack);
-    template<class Spec>
-    void profile_rows(QPainter& p, double& y, const Spec& spec); // of gears and racks
     void thickness_row(QPainter& p, double& y, const ResolvedGear& gear);
     void ratio_row(QPainter& p, double& y, const Session::ShownMesh& mesh);
     void mesh_rows(QPainter& p, double& y);

@@ -139,7 +139,7 @@ void SectionView::draw_rack(QPainter& p, const ResolvedGear& g, double turned) {
 void SectionView::draw_teeth(QPainter& p, const ResolvedZone& zone) {
     const Theme& t = theme();
     const auto& shown_mesh = session_.mesh();
-    const ResolvedGear& g = zone.rack ? shown_mesh->first : *zone.teeth;
+    const ResolvedGear& g = zone.rack() ? shown_mesh->first : *zone.gear();
     // a gear that is laid over another is looked at alone
     const bool paired = shown_mesh && shown_mesh->mesh.meshes && !(comparison_ && comparison_->loaded());
     const double m = in_mm(g.spec.module), pitch = pi * g.transverse_module;
@@ -265,7 +265,7 @@ void SectionView::draw_teeth(QPainter& p, const ResolvedZone& zone) {
     // typed here even while they don't mesh: the distance may be what is wrong
     const auto centre_text = [&](const GearMesh& mesh) {
         Spot s = spot_of(
-            "centre_distance", Field::centre_distance,
+            "centre_distance", field::centre_distance,
             mesh.rack ? "From the axis to the rack's reference line. Click to type; clear it to follow "
                         "from the shift without backlash."
                       : "Centre distance. Click to type; clear it to follow from the shifts without "
@@ -331,18 +331,18 @@ void SectionView::draw_teeth(QPainter& p, const ResolvedZone& zone) {
         dimension_text(p, {w / 2 + 12, y}, text, spot_of(key, field, tip));
     };
     p.setFont(text_font(13, Weight::medium));
-    left_text(46, "module", Field::module, "m " + QString::fromStdString(number_text(m, 4)),
+    left_text(46, "module", field::module, "m " + QString::fromStdString(number_text(m, 4)),
               "Module, normal. Click to type; 12 dp works too.");
-    left_text(70, "teeth", Field::teeth, "z " + QString::number(g.spec.teeth),
+    left_text(70, "teeth", field::teeth, "z " + QString::number(g.spec.teeth),
               "Number of teeth. Click to type.");
-    left_text(94, "pressure_angle", Field::pressure_angle,
+    left_text(94, "pressure_angle", field::pressure_angle,
               QString("α %1°").arg(number_text(in_deg(g.spec.pressure_angle), 3).c_str()),
               "Pressure angle of the basic rack. Click to type.");
-    left_text(118, "profile_shift", Field::profile_shift,
+    left_text(118, "profile_shift", field::profile_shift,
               "x " + QString::fromStdString(number_text(g.spec.profile_shift, 4)),
               "Profile shift, × module. Click to type.");
     if (in_rad(g.spec.helix_angle) != 0)
-        left_text(142, "helix_angle", Field::helix_angle,
+        left_text(142, "helix_angle", field::helix_angle,
                   QString("β %1°").arg(number_text(in_deg(g.spec.helix_angle), 3).c_str()),
                   "Helix angle at the pitch circle. Click to type.");
     p.setFont(text_font(11));
@@ -362,8 +362,8 @@ void SectionView::draw_teeth(QPainter& p, const ResolvedZone& zone) {
 
 bool SectionView::press_teeth(QMouseEvent* e) {
     const auto* z = session_.resolved_zone();
-    if (!z || (!z->teeth && !z->rack) || e->button() != Qt::LeftButton) return false;
-    if (z->rack && !session_.mesh()) return false; // nothing turns
+    if (!z || (!z->gear() && !z->rack()) || e->button() != Qt::LeftButton) return false;
+    if (z->rack() && !session_.mesh()) return false; // nothing turns
     if (run_word_.contains(e->position())) {
         session_.set_running(!session_.running());
         return true;
@@ -384,9 +384,9 @@ bool SectionView::roll_teeth(QMouseEvent* e) {
     if (!rolled_from_) return false;
     const auto* z = session_.resolved_zone();
     const auto& mesh = session_.mesh();
-    if (!z || (!z->teeth && !mesh)) return false;
+    if (!z || (!z->gear() && !mesh)) return false;
     const double r = mesh && mesh->mesh.meshes ? mesh->mesh.first_radius
-                     : z->teeth                ? z->teeth->pitch_radius
+                     : z->gear()               ? z->gear()->pitch_radius
                                                : mesh->first.pitch_radius;
     session_.set_roll(roll_before_ - (e->position().x() - rolled_from_->x()) / teeth_.scale / r);
     return true;

@@ -8,7 +8,6 @@
 #include <algorithm>
 #include <cmath>
 #include <numeric>
-#include <tuple>
 
 namespace whorl::app {
 
@@ -18,55 +17,13 @@ QString text(double v, int decimals) {
 }
 } // namespace
 
-template<class Spec>
-void SpecSheet::profile_rows(QPainter& p, double& y, const Spec& s) {
-    const QString unit = symbol(session_.unit());
-    asked_row(p, y, "Basic rack", Field::basic_rack,
-              s.rack.type.empty() ? text(s.rack.addendum, 3) + " / " + text(s.rack.dedendum, 3) + " / " +
-                                        text(s.rack.root_radius, 3)
-                                  : QString::fromStdString("ISO 53 " + s.rack.type),
-              {}, "basic_rack", {"A", "B", "C", "D"},
-              "A to D of ISO 53, or addendum/dedendum/root radius in modules, such as 1/1.25/0.38");
-    asked_row(p, y, "Tip shortening", Field::tip_shortening, text(s.tip_shortening, 4), {}, "tip_shortening",
-              {"0"}, "Multiple of the module taken off the tips");
-    asked_row(p, y, "Tip edge", Field::tip_edge,
-              s.tip_edge == TipEdge::sharp       ? QString("sharp")
-              : s.tip_edge == TipEdge::chamfered ? "chamfer " + shown(in_mm(s.tip_size))
-                                                 : "round " + shown(in_mm(s.tip_size)),
-              s.tip_edge == TipEdge::sharp ? QString() : unit, "tip_edge",
-              {"sharp", "chamfer 0.2", "round 0.2"}, "sharp, chamfer SIZE (45°) or round RADIUS");
-    asked_row(p, y, "Thinning", Field::thinning,
-              in_mm(s.thinning) == 0 ? QString("none") : shown(in_mm(s.thinning)),
-              in_mm(s.thinning) == 0 ? QString() : unit, "thinning", {"0.05", "0.1", ""},
-              "Taken off each tooth's thickness, for backlash; clear it for none");
-}
-
-void SpecSheet::teeth_rows(QPainter& p, double& y, const ResolvedGear& g) {
-    const GearSpec& s = g.spec;
-    asked_row(p, y, "Module", Field::module, text(in_mm(s.module), 4), "mm", "module",
-              {"1", "1.25", "1.5", "2", "2.5", "3"}, "Module, normal, in mm; 12 dp for a diametral pitch");
-    asked_row(p, y, "Teeth", Field::teeth, QString::number(s.teeth), {}, "teeth", {},
-              "Number of teeth, 5 to 1000");
-    asked_row(p, y, "Pressure angle", Field::pressure_angle, text(in_deg(s.pressure_angle), 3) + "°", {},
-              "pressure_angle", {"20", "14.5", "25"}, "Of the basic rack, normal");
-    asked_row(p, y, "Helix angle", Field::helix_angle, text(in_deg(s.helix_angle), 3) + "°", {},
-              "helix_angle", {"0", "15", "20", "30"},
-              "At the pitch circle; 0 for a spur gear, a minus sign turns it round");
-    if (in_rad(s.helix_angle) != 0)
-        asked_row(p, y, "Hand", Field::hand, word(s.hand), {}, "hand", {"right", "left"},
-                  "Of the helix; Ctrl+H flips it");
-    asked_row(p, y, "Profile shift", Field::profile_shift, text(s.profile_shift, 4), {}, "profile_shift", {},
-              "Multiple of the module; positive makes the teeth thicker");
-    profile_rows(p, y, s);
-}
-
 void SpecSheet::thickness_row(QPainter& p, double& y, const ResolvedGear& g) {
     if (g.half_outline.empty()) return;
     const double low = 2 * std::min(g.root_radius, g.tip_radius),
                  high = 2 * std::max(g.root_radius, g.tip_radius);
     const double at = std::clamp(thickness_at_.value_or(2 * g.pitch_radius), low, high);
     const Thickness tooth = thickness_at(g, at);
-    asked_row(p, y, "Thick on Ø " + shown(at), Field::teeth, shown(tooth.arc), symbol(session_.unit()),
+    asked_row(p, y, "Thick on Ø " + shown(at), field::teeth, shown(tooth.arc), symbol(session_.unit()),
               "thickness_at");
     Spot s = take_last_spot();
     s.field.reset();
@@ -75,11 +32,11 @@ void SpecSheet::thickness_row(QPainter& p, double& y, const ResolvedGear& g) {
             shown(tooth.chord) + ", " + shown(tooth.height) + " from the tip circle.";
     s.commit = [this](const QString& typed) -> QString {
         const auto* z = session_.resolved_zone();
-        if (!z || !z->teeth) return {};
+        if (!z || !z->gear()) return {};
         try {
             const double d =
                 in_mm(evaluate_length(typed.toStdString(), session_.unit(), resolve_names(session_.job())));
-            (void)thickness_at(*z->teeth, d);
+            (void)thickness_at(*z->gear(), d);
             thickness_at_ = d;
             update();
             return {};
@@ -90,40 +47,9 @@ void SpecSheet::thickness_row(QPainter& p, double& y, const ResolvedGear& g) {
     add_spot(s);
 }
 
-void SpecSheet::rack_rows(QPainter& p, double& y, const ResolvedRack& r) {
-    const RackSpec& s = r.spec;
-    const QString unit = symbol(session_.unit());
-    asked_row(p, y, "Module", Field::module, text(in_mm(s.module), 4), "mm", "module",
-              {"1", "1.25", "1.5", "2", "2.5", "3"}, "Module, normal, in mm; 12 dp for a diametral pitch");
-    asked_row(p, y, "Teeth", Field::teeth,
-              (s.teeth ? QString() : QString("follow, ")) + QString::number(r.teeth), {}, "teeth", {},
-              "Whole teeth; typed, the length follows from them");
-    asked_row(p, y, "Length", Field::length, (s.length ? QString() : QString("follows, ")) + shown(r.length),
-              unit, "length", {}, "Of the whole rack; typed, the teeth follow from it");
-    asked_row(p, y, "Face width", Field::face_width, shown(in_mm(s.width)), unit, "face_width", {},
-              "Across the teeth");
-    asked_row(p, y, "Height", Field::body_height, shown(in_mm(s.height)), unit, "height", {},
-              "Of the body, from its back to the tips");
-    for (const auto& [label, field, v, key] :
-         {std::tuple{"Near end", Field::near_plain, in_mm(s.near_plain), "near_plain"},
-          std::tuple{"Far end", Field::far_plain, in_mm(s.far_plain), "far_plain"}})
-        asked_row(p, y, label, field, v == 0 ? QString("in a space") : shown(v) + " uncut",
-                  v == 0 ? QString() : unit, key, {},
-                  "Left uncut beyond the last space; clear it to cut the rack off in the middle of a space");
-    asked_row(p, y, "Pressure angle", Field::pressure_angle, text(in_deg(s.pressure_angle), 3) + "°", {},
-              "pressure_angle", {"20", "14.5", "25"}, "Of the flanks, normal");
-    asked_row(p, y, "Helix angle", Field::helix_angle, text(in_deg(s.helix_angle), 3) + "°", {},
-              "helix_angle", {"0", "15", "20", "30"},
-              "Between the teeth and the breadth of the face; a minus sign turns it round");
-    if (in_rad(s.helix_angle) != 0)
-        asked_row(p, y, "Hand", Field::hand, word(s.hand), {}, "hand", {"right", "left"},
-                  "As of a gear; its gear has the other one. Ctrl+H flips it");
-    profile_rows(p, y, s);
-}
-
 // Typed as a number it finds tooth counts for both gears near their size now, as 19:73 it takes those.
 void SpecSheet::ratio_row(QPainter& p, double& y, const Session::ShownMesh& m) {
-    asked_row(p, y, "Ratio", Field::teeth, text(m.mesh.ratio, 5), {}, "ratio");
+    asked_row(p, y, "Ratio", field::teeth, text(m.mesh.ratio, 5), {}, "ratio");
     Spot s = take_last_spot();
     s.field.reset();
     s.initial = text(m.mesh.ratio, 6);
@@ -163,8 +89,8 @@ void SpecSheet::ratio_row(QPainter& p, double& y, const Session::ShownMesh& m) {
         if (a < 5 || b < 5 || a > 1000 || b > 1000) return "Both gears need 5 to 1000 teeth, such as 19:73.";
         if (internal && b <= a) return "The ring needs more teeth than the pinion in it.";
         return session_.change([&](const Job& j) {
-            const Job half = apply(j, {first.piece, first.zone, Field::teeth, std::to_string(a), {}});
-            return apply(half, {second.piece, second.zone, Field::teeth, std::to_string(b), {}});
+            const Job half = apply(j, {first.piece, first.zone, field::teeth, std::to_string(a), {}});
+            return apply(half, {second.piece, second.zone, field::teeth, std::to_string(b), {}});
         });
     };
     add_spot(s);
@@ -182,7 +108,7 @@ void SpecSheet::mesh_rows(QPainter& p, double& y) {
                                         : "does not mesh, see the checks");
     y += 18;
     const bool asked = !session_.job().pairs[m->pair].centre.text.empty();
-    asked_row(p, y, m->rack ? "Axis to reference" : "Centre distance", Field::centre_distance,
+    asked_row(p, y, m->rack ? "Axis to reference" : "Centre distance", field::centre_distance,
               (asked ? QString() : QString("follows, ")) + shown(m->mesh.centre), symbol(session_.unit()),
               "centre_distance", {},
               "Type a centre distance; clear it to follow from the profile shifts, without backlash but the "

@@ -33,7 +33,7 @@ void ZoneStrip::draw(QPainter& p) {
         return;
     }
     const double left = 76, right = width() - 54, axis = height() - 14, label = 34;
-    const auto& rack = piece->zones.front().rack; // drawn whole, with its back on the line
+    const auto& rack = piece->zones.front().rack(); // drawn whole, with its back on the line
     const double length = in_mm(piece->length()),
                  R = rack ? in_mm(rack->spec.height) : in_mm(piece->largest_radius());
     if (!stretching_) pixels_per_mm_ = std::min((right - left) / length, (axis - label) / R);
@@ -54,10 +54,10 @@ void ZoneStrip::draw(QPainter& p) {
             p.drawRect(block);
         }
         QPolygonF line;
-        for (const auto& q : z.rack ? rack_side(*z.rack, 2.0 / k) : silhouette(z, 2.0 / k))
+        for (const auto& q : z.rack() ? rack_side(*z.rack(), 2.0 / k) : silhouette(z, 2.0 / k))
             line << QPointF(x0 + q.x() * k, axis - q.y() * k);
         QPainterPath metal;
-        if (z.rack) {
+        if (z.rack()) {
             metal.addPolygon(line);
         } else {
             metal.moveTo(line.first().x(), axis);
@@ -77,9 +77,10 @@ void ZoneStrip::draw(QPainter& p) {
         p.setPen(QPen(selected ? t.active : t.part, 1.5));
         p.setBrush(Qt::NoBrush);
         p.drawPath(metal);
-        if (z.rack) {
+        if (z.rack()) {
             p.setPen(QPen(t.active, 1, Qt::DashDotLine));
-            p.drawLine(QPointF(a - 5, axis - z.rack->body() * k), QPointF(b + 5, axis - z.rack->body() * k));
+            p.drawLine(QPointF(a - 5, axis - z.rack()->body() * k),
+                       QPointF(b + 5, axis - z.rack()->body() * k));
         }
         if (z.web) { // the rings that are sunk into its sides
             p.setBrush(t.panel);
@@ -88,10 +89,10 @@ void ZoneStrip::draw(QPainter& p) {
             if (z.web->far) p.drawRect(QRectF(QPointF(b - deep, high), QPointF(b, low)));
             p.setBrush(Qt::NoBrush);
         }
-        if (z.teeth) { // ISO 2203: teeth are not hatched, the pitch surface is a chain line
-            const double root = axis - z.teeth->root_radius * k, pitch = axis - z.teeth->pitch_radius * k;
+        if (z.gear()) { // ISO 2203: teeth are not hatched, the pitch surface is a chain line
+            const double root = axis - z.gear()->root_radius * k, pitch = axis - z.gear()->pitch_radius * k;
             p.fillRect(
-                QRectF(QPointF(a, axis - z.teeth->tip_radius * k), QPointF(b, root)).adjusted(1, 1, -1, 0),
+                QRectF(QPointF(a, axis - z.gear()->tip_radius * k), QPointF(b, root)).adjusted(1, 1, -1, 0),
                 fill);
             p.drawLine(QPointF(a, root), QPointF(b, root));
             p.setPen(QPen(t.active, 1, Qt::DashDotLine));
@@ -130,7 +131,7 @@ void ZoneStrip::draw(QPainter& p) {
         QString name = QString::fromStdString(zone_designation(spec, session_.job()));
         // a narrow block says its diameter, a very narrow one nothing
         if (!selected && m.horizontalAdvance(name) > b.rect.width() - 4)
-            name = QString(spec.thread ? "" : "Ø ") + shown(in_mm(piece->zones[b.zone].diameter));
+            name = QString(spec.as<ThreadForm>() ? "" : "Ø ") + shown(in_mm(piece->zones[b.zone].diameter));
         const double w = m.horizontalAdvance(name);
         if (!selected && w > b.rect.width() + 14) continue;
         double x = std::clamp(b.rect.center().x() - w / 2, left - 10, std::max(left - 10, width() - w - 8.0));
@@ -203,16 +204,20 @@ std::optional<std::size_t> ZoneStrip::block_at(QPointF at) const {
 
 void ZoneStrip::add_zone() {
     const ResolvedPiece* piece = session_.resolved();
-    if (!piece || piece->zones.front().rack) return;
+    if (!piece || piece->zones.front().rack()) return;
     const std::size_t last = piece->chain(Where::outer).back(), at = last + 1;
     // a fresh zone, as wide as the last one ends; what that wears is not repeated
     const ResolvedZone& before = piece->zones[last];
     const auto text = [&](Length l) { return Number{length_text(l, session_.unit()), session_.unit()}; };
     Zone z;
-    z.diameter = before.teeth ? text(mm(1.8 * before.teeth->root_radius))
-                 : before.far_diameter != before.diameter
-                     ? text(before.far_diameter)
-                     : session_.job().pieces[session_.piece()].zones[last].diameter;
+    PlainForm plain;
+    plain.diameter =
+        before.gear() ? text(mm(1.8 * before.gear()->root_radius))
+        : before.far_diameter != before.diameter
+            ? text(before.far_diameter)
+            : Number{field_text(session_.job(), session_.piece(), last, field::diameter, session_.unit()),
+                     session_.unit()};
+    z.form = plain;
     z.length = {length_text(piece->zones[last].diameter, session_.unit()), session_.unit()};
     const std::size_t p = session_.piece();
     if (session_.change([&](const Job& j) { return insert_zone(j, p, at, z); }).isEmpty())
@@ -221,7 +226,7 @@ void ZoneStrip::add_zone() {
 
 void ZoneStrip::add_bore(Where where) {
     const ResolvedPiece* piece = session_.resolved();
-    if (!piece || piece->zones.front().rack) return;
+    if (!piece || piece->zones.front().rack()) return;
     // half the narrowest outside, a third of the length: something to begin with
     double narrowest = 1e9;
     for (const auto& z : piece->zones)
@@ -236,7 +241,8 @@ void ZoneStrip::add_bore(Where where) {
     const std::size_t innermost = chain.empty()               ? 0
                                   : where == Where::near_bore ? chain.back()
                                                               : chain.front();
-    z.diameter = text(chain.empty() ? narrowest / 2 : in_mm(piece->zones[innermost].diameter) * 0.8);
+    z.form = PlainForm{
+        .diameter = text(chain.empty() ? narrowest / 2 : in_mm(piece->zones[innermost].diameter) * 0.8)};
     z.length = text(in_mm(piece->length()) / 3);
     const std::size_t p = session_.piece(), at = piece->zones.size();
     if (session_.change([&](const Job& j) { return insert_zone(j, p, at, z); }).isEmpty())
@@ -271,7 +277,7 @@ void ZoneStrip::mouseMoveEvent(QMouseEvent* e) {
         const double want =
             grab_length_ + (inwards ? -1 : 1) * (e->position().x() - grab_x_) / pixels_per_mm_;
         const double length = std::max(grain, std::round(want / grain) * grain);
-        session_.edit(Field::length, QString::fromStdString(length_text(mm(length), session_.unit())));
+        session_.edit(field::length, QString::fromStdString(length_text(mm(length), session_.unit())));
         return;
     }
     Canvas::mouseMoveEvent(e);
@@ -340,7 +346,7 @@ void ZoneStrip::contextMenuEvent(QContextMenuEvent* e) {
         ->setEnabled(at + 1 < n);
     menu.addSeparator();
     const ResolvedZone& here = session_.resolved()->zones[at];
-    const bool threaded = here.thread && !here.in_bore();
+    const bool threaded = here.thread() && !here.in_bore();
     const auto relief = [=, this](bool far) {
         session_.change([&](const Job& j) { return add_relief_groove(j, p, at, far); });
     };

@@ -21,8 +21,8 @@ constexpr double most_triangles = 4e6;
 void require_few_faces(const ResolvedPiece& piece) {
     for (std::size_t i = 0; i < piece.zones.size(); ++i) {
         const ResolvedZone& z = piece.zones[i];
-        if (!z.thread || z.simplified) continue;
-        const ThreadSection& s = z.thread->section;
+        if (!z.thread() || z.simplified()) continue;
+        const ThreadSection& s = z.thread()->section;
         const double faces = 1.5 * static_cast<double>(s.groove.size()) * in_mm(z.length) / s.pitch;
         if (faces > most_faces)
             throw solid::CannotMake(
@@ -69,7 +69,7 @@ Preview make_preview(const Piece& piece, std::size_t index, const Names& names, 
     p.findings = check_piece(p.piece, index, unit);
     if (stops(p.findings)) return p;
     try {
-        if (const auto& rack = p.piece.zones.front().rack) {
+        if (const auto& rack = p.piece.zones.front().rack()) {
             p.bar = solid::rack_body(*rack);
             p.mesh = solid::triangulate(p.bar, chord);
             p.volume = solid::rack_volume(*rack);

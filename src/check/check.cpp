@@ -28,7 +28,7 @@ public:
         : out_(out), whole_(whole), z_(whole.zones[index]), piece_(piece), index_(index), unit_(unit) {}
 
     void run() {
-        if (z_.thread) {
+        if (z_.thread()) {
             section_wider_than_pitch();
             depth_beyond_axis();
             off_standard();
@@ -57,7 +57,7 @@ private:
             {severity, std::move(id), std::move(sentence), piece_, index_, value, limit, std::move(remedy)});
     }
 
-    const ThreadSection& section() const { return z_.thread->section; }
+    const ThreadSection& section() const { return z_.thread()->section; }
 
     void section_wider_than_pitch() {
         const auto& s = section();
@@ -68,11 +68,11 @@ private:
         const double flanks =
             std::abs(s.depth()) * (std::tan(s.flank_half_angle) + std::tan(s.other_half_angle));
         std::optional<Remedy> remedy;
-        if (z_.thread->spec.root_flat && widest > flanks)
+        if (z_.thread()->spec.root_flat && widest > flanks)
             remedy =
-                Remedy{"Root flat " + number(widest - flanks), {edit_mm(Field::root_flat, widest - flanks)}};
-        else if (z_.thread->spec.depth)
-            remedy = Remedy{"Depth back to the form", {edit(Field::depth, "", unit_)}};
+                Remedy{"Root flat " + number(widest - flanks), {edit_mm(field::root_flat, widest - flanks)}};
+        else if (z_.thread()->spec.depth)
+            remedy = Remedy{"Depth back to the form", {edit(field::depth, "", unit_)}};
         found(Severity::stop, "section_wider_than_pitch",
               "The groove is " + show(s.groove_width()) + " wide at the crest but the pitch is only " +
                   show(s.pitch) +
@@ -85,11 +85,11 @@ private:
         const auto& s = section();
         if (std::min(s.root_radius, s.crest_radius) > 0 && s.depth() > 0) return;
         std::optional<Remedy> remedy;
-        if (z_.thread->spec.depth) {
-            remedy = Remedy{"Depth back to the form", {edit(Field::depth, "", unit_)}};
-        } else if (z_.thread->status.nearest) {
-            const auto& n = *z_.thread->status.nearest;
-            remedy = Remedy{"Pitch " + number(in_mm(n.pitch)), {edit_mm(Field::pitch, in_mm(n.pitch))}};
+        if (z_.thread()->spec.depth) {
+            remedy = Remedy{"Depth back to the form", {edit(field::depth, "", unit_)}};
+        } else if (z_.thread()->status.nearest) {
+            const auto& n = *z_.thread()->status.nearest;
+            remedy = Remedy{"Pitch " + number(in_mm(n.pitch)), {edit_mm(field::pitch, in_mm(n.pitch))}};
         }
         found(Severity::stop, "depth_beyond_axis",
               "A thread " + show(s.depth()) + " deep leaves no core in a bar of Ø " +
@@ -98,7 +98,7 @@ private:
     }
 
     void off_standard() {
-        const auto& t = *z_.thread;
+        const auto& t = *z_.thread();
         if (t.status.listed || !t.status.nearest) return;
         const auto& n = *t.status.nearest;
         const bool same_diameter = std::abs(in_mm(n.diameter - t.spec.diameter)) < 5e-4;
@@ -116,9 +116,9 @@ private:
         nearest.starts = 1;
         std::string name = write_designation(nearest);
         name = name.substr(0, name.rfind('-'));
-        std::vector<Edit> edits{edit(Field::pitch, pitch_text, in_inches ? LengthUnit::inch : own)};
+        std::vector<Edit> edits{edit(field::pitch, pitch_text, in_inches ? LengthUnit::inch : own)};
         if (!same_diameter)
-            edits.push_back(edit(Field::diameter, number_text(in_unit(n.diameter, own), 6), own));
+            edits.push_back(edit(field::diameter, number_text(in_unit(n.diameter, own), 6), own));
         const std::string what =
             "Ø " + show(in_mm(t.spec.diameter)) + " with pitch " + show(in_mm(t.spec.pitch));
         found(Severity::advice, "off_standard",
@@ -128,13 +128,13 @@ private:
     }
 
     void chamfer_smaller_than_thread_depth() {
-        for (const auto& [end, field, name] : {std::tuple{&z_.near_end, Field::near_end, "near"},
-                                               std::tuple{&z_.far_end, Field::far_end, "far"}}) {
+        for (const auto& [end, field, name] : {std::tuple{&z_.near_end, field::near_end, "near"},
+                                               std::tuple{&z_.far_end, field::far_end, "far"}}) {
             if (end->kind != EndKind::chamfer || end->is_dome() || section().root_radius <= 0) continue;
             const double at = in_mm(end->diameter);
-            const Length end_plane = field == Field::near_end ? z_.start : z_.end();
+            const Length end_plane = field == field::near_end ? z_.start : z_.end();
             const double gain =
-                z_.taper * in_mm(end_plane - z_.taper_from); // what a taper makes of the radii
+                z_.taper() * in_mm(end_plane - z_.taper_from()); // what a taper makes of the radii
             const std::string angle = number_text(in_deg(end->angle), 3);
             if (z_.in_bore()) {
                 const double major = 2 * (std::max(section().crest_radius, section().root_radius) + gain);
@@ -163,7 +163,7 @@ private:
         const double length = in_mm(z_.length);
         if (length >= s.lead() || length < in_mm(solid::shortest_for_ends(z_))) return;
         const double want = std::ceil(3 * s.lead() * 10) / 10;
-        std::optional<Remedy> longer = Remedy{"Length " + number(want), {edit_mm(Field::length, want)}};
+        std::optional<Remedy> longer = Remedy{"Length " + number(want), {edit_mm(field::length, want)}};
         if (z_.in_bore()) { // as long as the other bores leave it room
             double room = in_mm(whole_.length()) + length;
             for (const ResolvedZone& other : whole_.zones)
@@ -177,17 +177,17 @@ private:
     }
 
     void steep_lead_angle() {
-        const auto& t = *z_.thread;
+        const auto& t = *z_.thread();
         const auto f = t.spec.family;
         const bool fastens = f == ThreadFamily::iso_metric || f == ThreadFamily::unified ||
                              f == ThreadFamily::whitworth || f == ThreadFamily::sharp_v;
         if (t.lead_angle <= steep_lead || !fastens) return;
         std::optional<Remedy> remedy;
         if (t.spec.starts > 1)
-            remedy = Remedy{"One start", {edit(Field::starts, "1", unit_)}};
+            remedy = Remedy{"One start", {edit(field::starts, "1", unit_)}};
         else if (t.status.nearest && t.status.nearest->pitch < t.spec.pitch)
             remedy = Remedy{"Pitch " + number(in_mm(t.status.nearest->pitch)),
-                            {edit_mm(Field::pitch, in_mm(t.status.nearest->pitch))}};
+                            {edit_mm(field::pitch, in_mm(t.status.nearest->pitch))}};
         found(Severity::advice, "steep_lead_angle",
               "The lead angle is " + number_text(in_deg(t.lead_angle), 1) + "°, unusually steep for a " +
                   word(t.spec.family) + " thread: it will not hold by friction alone.",
@@ -195,14 +195,14 @@ private:
     }
 
     void ends_do_not_fit() {
-        if (z_.thread && !section().sweepable()) return; // said already
+        if (z_.thread() && !section().sweepable()) return; // said already
         const double need = in_mm(solid::shortest_for_ends(z_)), length = in_mm(z_.length);
         if (length >= need) return;
         const double want = std::ceil(need * 10 + 1e-9) / 10;
         found(Severity::stop, "ends_do_not_fit",
               "The ends of this zone need " + show(std::ceil(need * 1000) / 1000) + " but it is only " +
                   show(length) + " long; make it longer or its chamfers and run-outs shorter.",
-              length, need, Remedy{"Length " + number(want), {edit_mm(Field::length, want)}});
+              length, need, Remedy{"Length " + number(want), {edit_mm(field::length, want)}});
     }
 
     // A chamfer that comes in to the web's ring, or a countersink that goes out to its hub.
@@ -217,8 +217,8 @@ private:
                       "; make that end flat, or the web's ring narrower.",
                   at, limit, Remedy{"Flat end", {flat}});
         };
-        for (const auto& [end, field, sunk] : {std::tuple{&z_.near_end, Field::near_end, z_.web->near},
-                                               std::tuple{&z_.far_end, Field::far_end, z_.web->far}}) {
+        for (const auto& [end, field, sunk] : {std::tuple{&z_.near_end, field::near_end, z_.web->near},
+                                               std::tuple{&z_.far_end, field::far_end, z_.web->far}}) {
             const double at = in_mm(end->is_dome() ? end->tip_diameter : end->diameter),
                          rim = 2 * z_.web->rim;
             if (sunk && (end->kind == EndKind::chamfer || end->is_dome()) && at < rim + least_land)
@@ -229,8 +229,8 @@ private:
             const ResolvedZone& bore = whole_.zones[i];
             if (!bore.in_bore()) continue;
             for (const auto& [end, field, sunk, open] :
-                 {std::tuple{&bore.near_end, Field::near_end, z_.web->near, bore.start - z_.start},
-                  std::tuple{&bore.far_end, Field::far_end, z_.web->far, bore.end() - z_.end()}}) {
+                 {std::tuple{&bore.near_end, field::near_end, z_.web->near, bore.start - z_.start},
+                  std::tuple{&bore.far_end, field::far_end, z_.web->far, bore.end() - z_.end()}}) {
                 const double at = in_mm(end->diameter), hub = 2 * z_.web->hub;
                 if (sunk && end->kind == EndKind::chamfer && std::abs(in_mm(open)) < 1e-9 &&
                     at > hub - least_land)
@@ -251,12 +251,12 @@ private:
 std::vector<Finding> check_piece(const ResolvedPiece& piece, std::size_t piece_index, LengthUnit unit) {
     std::vector<Finding> out;
     for (std::size_t i = 0; i < piece.zones.size(); ++i) {
-        if (piece.zones[i].rack) {
-            check_rack(out, *piece.zones[i].rack, piece_index, i, unit);
+        if (piece.zones[i].rack()) {
+            check_rack(out, *piece.zones[i].rack(), piece_index, i, unit);
             continue;
         }
         ZoneChecks(out, piece, piece_index, i, unit).run();
-        if (piece.zones[i].teeth) check_teeth(out, piece, piece_index, i, unit);
+        if (piece.zones[i].gear()) check_teeth(out, piece, piece_index, i, unit);
     }
     std::stable_sort(out.begin(), out.end(),
                      [](const Finding& a, const Finding& b) { return a.severity > b.severity; });
@@ -288,7 +288,7 @@ std::vector<Finding> check_pairs(const Job& job, std::size_t piece) {
         if (!pair.centre.text.empty())
             if (const double centre = in_mm(resolve_length(pair.centre, names)); !(centre > 0)) {
                 Edit follow{pair.second.piece,      pair.second.zone,
-                            Field::centre_distance, "",
+                            field::centre_distance, "",
                             LengthUnit::millimetre, static_cast<std::size_t>(&pair - job.pairs.data())};
                 stop("centre_not_positive",
                      "The centre distance of '" + job.pieces[pair.first.piece].name + "' and '" +
@@ -297,17 +297,17 @@ std::vector<Finding> check_pairs(const Job& job, std::size_t piece) {
                      centre, Remedy{"Let it follow", {follow}});
                 continue;
             }
-        if (!first.thread && !second.thread) {
+        if (!first.thread() && !second.thread()) {
             const std::string& name =
                 job.pieces[piece == pair.second.piece ? pair.first.piece : pair.second.piece].name;
             check_mesh(out, job, pair, names, name);
             continue;
         }
-        if (!first.thread || !second.thread) continue;
-        const bool screw_first = first.thread->side == Side::external;
-        const Fit fit = fit_of(screw_first ? *first.thread : *second.thread,
-                               screw_first ? *second.thread : *first.thread);
-        const ThreadSpec& like = first.thread->spec;
+        if (!first.thread() || !second.thread()) continue;
+        const bool screw_first = first.thread()->side == Side::external;
+        const Fit fit = fit_of(screw_first ? *first.thread() : *second.thread(),
+                               screw_first ? *second.thread() : *first.thread());
+        const ThreadSpec& like = first.thread()->spec;
         const LengthUnit own = is_inch(like.family) ? LengthUnit::inch : LengthUnit::millimetre;
         const auto edit = [&](Field f, std::string text, LengthUnit unit) {
             return Edit{pair.second.piece, pair.second.zone, f, std::move(text), unit};
@@ -323,7 +323,7 @@ std::vector<Finding> check_pairs(const Job& job, std::size_t piece) {
                                "will not turn.",
                            pair.second.piece, pair.second.zone, fit.least_clearance, 0,
                            Remedy{"Allowance " + play + " mm",
-                                  {edit(Field::allowance, play, LengthUnit::millimetre)}}});
+                                  {edit(field::allowance, play, LengthUnit::millimetre)}}});
         }
         for (const FitMistake& m : fit.mistakes) {
             std::optional<Remedy> remedy;
@@ -332,22 +332,22 @@ std::vector<Finding> check_pairs(const Job& job, std::size_t piece) {
             case Mismatch::pitch:
                 id = "pair_pitch";
                 remedy = Remedy{"Pitch " + length_text(like.pitch, job.unit),
-                                {edit(Field::pitch, exact(like.pitch), own)}};
+                                {edit(field::pitch, exact(like.pitch), own)}};
                 break;
             case Mismatch::diameter:
                 id = "pair_diameter";
                 remedy = Remedy{"Diameter " + length_text(like.diameter, job.unit),
-                                {edit(Field::diameter, exact(like.diameter), own)}};
+                                {edit(field::diameter, exact(like.diameter), own)}};
                 break;
             case Mismatch::hand:
                 id = "pair_hand";
                 remedy = Remedy{std::string("Make it ") + word(like.hand) + "-hand",
-                                {edit(Field::hand, word(like.hand), own)}};
+                                {edit(field::hand, word(like.hand), own)}};
                 break;
             case Mismatch::starts:
                 id = "pair_starts";
                 remedy = Remedy{std::to_string(like.starts) + (like.starts > 1 ? " starts" : " start"),
-                                {edit(Field::starts, std::to_string(like.starts), own)}};
+                                {edit(field::starts, std::to_string(like.starts), own)}};
                 break;
             case Mismatch::side:
                 id = "pair_side";
@@ -362,12 +362,12 @@ std::vector<Finding> check_pairs(const Job& job, std::size_t piece) {
             case Mismatch::limits: {
                 id = m.what == Mismatch::limits ? "pair_class" : "pair_interferes";
                 const ThreadSpec usual = counterpart(like);
-                if (usual.tolerance_class != second.thread->spec.tolerance_class)
+                if (usual.tolerance_class != second.thread()->spec.tolerance_class)
                     remedy = Remedy{"Class " + usual.tolerance_class,
-                                    {edit(Field::tolerance_class, usual.tolerance_class, own)}};
-                else if (second.thread->spec.modelled_at != ModelledAt::middle)
+                                    {edit(field::tolerance_class, usual.tolerance_class, own)}};
+                else if (second.thread()->spec.modelled_at != ModelledAt::middle)
                     remedy =
-                        Remedy{"Modelled at the middle", {edit(Field::modelled_at, "middle of limits", own)}};
+                        Remedy{"Modelled at the middle", {edit(field::modelled_at, "middle of limits", own)}};
                 break;
             }
             }

@@ -17,21 +17,21 @@ GearMesh mesh_of(const ResolvedGear& first, const PairMesh& p, std::optional<Len
 
 std::optional<PairMesh> mesh_of_zones(const ResolvedZone& a, const ResolvedZone& b,
                                       std::optional<Length> centre) {
-    if ((!a.teeth && !a.rack) || (!b.teeth && !b.rack) || (a.rack && b.rack)) return {};
+    if ((!a.gear() && !a.rack()) || (!b.gear() && !b.rack()) || (a.rack() && b.rack())) return {};
     PairMesh out;
-    out.second_first = a.rack || (!b.rack && a.teeth->spec.internal && !b.teeth->spec.internal);
+    out.second_first = a.rack() || (!b.rack() && a.gear()->spec.internal && !b.gear()->spec.internal);
     const ResolvedZone &first = out.second_first ? b : a, &second = out.second_first ? a : b;
-    out.first = *first.teeth;
-    out.second = second.teeth;
-    out.rack = second.rack;
-    const double width =
-        std::min(in_mm(first.length), second.rack ? in_mm(second.rack->spec.width) : in_mm(second.length));
+    out.first = *first.gear();
+    if (second.gear()) out.second = *second.gear();
+    if (second.rack()) out.rack = *second.rack();
+    const double width = std::min(in_mm(first.length),
+                                  second.rack() ? in_mm(second.rack()->spec.width) : in_mm(second.length));
     out.mesh = mesh_of(out.first, out, centre, width);
     return out;
 }
 
 std::optional<PairMesh> mesh_of_pair(const Job& job, const Pair& pair, const Names& names) {
-    if (!job.pieces.at(pair.first.piece).zones.at(pair.first.zone).teeth) return {}; // threads
+    if (!job.pieces.at(pair.first.piece).zones.at(pair.first.zone).teeth()) return {}; // threads
     const auto zone_at = [&](ZoneRef at) {
         return resolve_piece(job.pieces.at(at.piece), names).zones.at(at.zone);
     };
@@ -85,7 +85,7 @@ void check_mesh(std::vector<Finding>& out, const Job& job, const Pair& pair, con
             const ZoneRef at = of_second ? pair.second : pair.first;
             const std::string text = number_text(k, 2);
             return Remedy{"Shorten the tips of " + job.pieces[at.piece].name + " by " + text + " modules",
-                          {Edit{at.piece, at.zone, Field::tip_shortening, text, LengthUnit::millimetre}}};
+                          {Edit{at.piece, at.zone, field::tip_shortening, text, LengthUnit::millimetre}}};
         }
         return {};
     };
@@ -103,7 +103,7 @@ void check_mesh(std::vector<Finding>& out, const Job& job, const Pair& pair, con
         const ZoneRef at = of_second ? pair.second : pair.first;
         const std::string text = number_text(s.profile_shift, 3);
         return Remedy{"Profile shift " + text + " for " + job.pieces[at.piece].name,
-                      {Edit{at.piece, at.zone, Field::profile_shift, text, LengthUnit::millimetre}}};
+                      {Edit{at.piece, at.zone, field::profile_shift, text, LengthUnit::millimetre}}};
     };
     // profile shifts that bring back what undercut took of the path of contact, where the distance may follow
     const auto whole_flanks = [&](MeshFault what) -> std::optional<Remedy> {
@@ -117,7 +117,7 @@ void check_mesh(std::vector<Finding>& out, const Job& job, const Pair& pair, con
             const std::string text = number_text(s.profile_shift, 3);
             remedy.label +=
                 (remedy.label.empty() ? "Profile shift " : ", ") + text + " for " + job.pieces[at.piece].name;
-            remedy.edits.push_back({at.piece, at.zone, Field::profile_shift, text, LengthUnit::millimetre});
+            remedy.edits.push_back({at.piece, at.zone, field::profile_shift, text, LengthUnit::millimetre});
             g = resolve_gear(s);
         };
         mend(changed.first, both->second_first ? pair.second : pair.first);
@@ -135,19 +135,19 @@ void check_mesh(std::vector<Finding>& out, const Job& job, const Pair& pair, con
         switch (m.what) {
         case MeshFault::module:
             remedy = Remedy{"Module " + number_text(in_mm(like.module), 4),
-                            {edit(Field::module, number_text(in_mm(like.module), 9))}};
+                            {edit(field::module, number_text(in_mm(like.module), 9))}};
             break;
         case MeshFault::pressure_angle:
             remedy = Remedy{"Pressure angle " + number_text(in_deg(like.pressure_angle), 3) + "°",
-                            {edit(Field::pressure_angle, number_text(in_deg(like.pressure_angle), 9))}};
+                            {edit(field::pressure_angle, number_text(in_deg(like.pressure_angle), 9))}};
             break;
         case MeshFault::helix:
             remedy = Remedy{"Helix angle " + number_text(in_deg(like.helix_angle), 3) + "°",
-                            {edit(Field::helix_angle, number_text(in_deg(like.helix_angle), 9))}};
+                            {edit(field::helix_angle, number_text(in_deg(like.helix_angle), 9))}};
             break;
         case MeshFault::hand:
             remedy = Remedy{second.hand == Hand::left ? "Make it right-hand" : "Make it left-hand",
-                            {edit(Field::hand, second.hand == Hand::left ? "right" : "left")}};
+                            {edit(field::hand, second.hand == Hand::left ? "right" : "left")}};
             break;
         case MeshFault::loose:
             remedy = closing();
@@ -155,7 +155,7 @@ void check_mesh(std::vector<Finding>& out, const Job& job, const Pair& pair, con
         case MeshFault::centre:
             remedy = closing();
             if (!remedy && !pair.centre.text.empty())
-                remedy = Remedy{"Centre distance without backlash", {edit(Field::centre_distance, "")}};
+                remedy = Remedy{"Centre distance without backlash", {edit(field::centre_distance, "")}};
             break;
         case MeshFault::root_contact:
         case MeshFault::tip_clearance:

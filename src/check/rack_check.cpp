@@ -54,7 +54,7 @@ void check_rack(std::vector<Finding>& out, const ResolvedRack& r, std::size_t pi
     const auto shorten = [&](double land) -> std::optional<Remedy> {
         const auto k = shortening_for(land);
         if (!k) return {};
-        return edit("Shorten the tips by " + number_text(*k, 3) + " modules", Field::tip_shortening,
+        return edit("Shorten the tips by " + number_text(*k, 3) + " modules", field::tip_shortening,
                     number_text(*k, 4));
     };
     switch (r.trouble) {
@@ -64,7 +64,7 @@ void check_rack(std::vector<Finding>& out, const ResolvedRack& r, std::size_t pi
         found(Severity::stop, "tip_edge",
               "The edge of " + show(in_mm(s.tip_size)) +
                   " on the tips leaves no land between the flanks, or reaches the root; make it smaller.",
-              in_mm(s.tip_size), 0, edit("Sharp tips", Field::tip_edge, "sharp"));
+              in_mm(s.tip_size), 0, edit("Sharp tips", field::tip_edge, "sharp"));
         return;
     case ToothTrouble::pointed_tip:
         found(Severity::stop, "pointed_tip",
@@ -77,7 +77,7 @@ void check_rack(std::vector<Finding>& out, const ResolvedRack& r, std::size_t pi
         found(Severity::stop, "no_flank",
               "Nothing is left of the straight flank between root and tip; make the root radius or the tip "
               "shortening smaller.",
-              0, 0, edit("Basic rack A", Field::basic_rack, "A"));
+              0, 0, edit("Basic rack A", field::basic_rack, "A"));
         return;
     }
     const double body = r.body() + r.root_height;
@@ -86,21 +86,21 @@ void check_rack(std::vector<Finding>& out, const ResolvedRack& r, std::size_t pi
         found(Severity::stop, "no_body",
               "The spaces are " + show(r.tip_height - r.root_height) + " deep and the body is " +
                   show(in_mm(s.height)) + " high: nothing holds the teeth together; make it higher.",
-              body, 0.1 * m, edit("Height " + deep + " mm", Field::body_height, deep));
+              body, 0.1 * m, edit("Height " + deep + " mm", field::body_height, deep));
     else if (body < least_body * m)
         found(Severity::advice, "thin_body",
               "Only " + show(body) +
                   " of the body is left under the roots; a rack wants at least one module (" +
                   show(least_body * m) + ").",
-              body, least_body * m, edit("Height " + deep + " mm", Field::body_height, deep));
+              body, least_body * m, edit("Height " + deep + " mm", field::body_height, deep));
     const double land = pi * m - 2 * rack_half_space(r, r.tip_height);
     if (land < thin_tip * m)
         found(Severity::advice, "thin_tip",
               "The tips are only " + show(land) + " thick, less than 0.2 modules (" + show(thin_tip * m) +
                   "): they chip and wear.",
               land, thin_tip * m, shorten(thin_tip * m));
-    for (const auto& [plain, field, name] : {std::tuple{in_mm(s.near_plain), Field::near_plain, "near"},
-                                             std::tuple{in_mm(s.far_plain), Field::far_plain, "far"}})
+    for (const auto& [plain, field, name] : {std::tuple{in_mm(s.near_plain), field::near_plain, "near"},
+                                             std::tuple{in_mm(s.far_plain), field::far_plain, "far"}})
         if (plain > 0 && plain < least_plain * m)
             found(Severity::advice, "thin_end",
                   std::string("What is left uncut at the ") + name + " end is only " + show(plain) +

@@ -49,14 +49,14 @@ void check_module(std::vector<Finding>& out, Length module, std::size_t piece, s
                        ".",
                    piece, zone, m, in_mm(status.nearest),
                    Remedy{"Module " + nearest,
-                          {Edit{piece, zone, Field::module, number_text(in_mm(status.nearest), 6),
+                          {Edit{piece, zone, field::module, number_text(in_mm(status.nearest), 6),
                                 LengthUnit::millimetre}}}});
 }
 
 void check_teeth(std::vector<Finding>& out, const ResolvedPiece& piece, std::size_t piece_index,
                  std::size_t zone, LengthUnit unit) {
     const ResolvedZone& z = piece.zones[zone];
-    const ResolvedGear& g = *z.teeth;
+    const ResolvedGear& g = *z.gear();
     const GearSpec& s = g.spec;
     const double m = in_mm(s.module);
     const auto edit = [&](Field f, std::string text) {
@@ -86,7 +86,7 @@ void check_teeth(std::vector<Finding>& out, const ResolvedPiece& piece, std::siz
         std::optional<Remedy> remedy;
         if (k)
             remedy = Remedy{"Shorten the tips by " + number_text(*k, 3) + " modules",
-                            {edit(Field::tip_shortening, number_text(*k, 4))}};
+                            {edit(field::tip_shortening, number_text(*k, 4))}};
         found(Severity::stop, "pointed_tip",
               "The flanks meet before the tip circle of Ø " + show(2 * g.tip_radius) +
                   ": the teeth would be pointed; shorten the tips or take a smaller profile shift.",
@@ -101,7 +101,7 @@ void check_teeth(std::vector<Finding>& out, const ResolvedPiece& piece, std::siz
         std::optional<Remedy> remedy;
         if (x && !s.internal)
             remedy = Remedy{"Profile shift " + number_text(*x, 3),
-                            {edit(Field::profile_shift, number_text(*x, 4))}};
+                            {edit(field::profile_shift, number_text(*x, 4))}};
         found(Severity::stop, g.trouble == ToothTrouble::thin_foot ? "undercut_through" : "no_involute",
               g.trouble == ToothTrouble::thin_foot ? "The undercut goes through the foot of the teeth; a "
                                                      "larger profile shift or more teeth keep it sound."
@@ -118,7 +118,7 @@ void check_teeth(std::vector<Finding>& out, const ResolvedPiece& piece, std::siz
         std::optional<Remedy> remedy;
         if (k)
             remedy = Remedy{"Shorten the tips by " + number_text(*k, 3) + " modules",
-                            {edit(Field::tip_shortening, number_text(*k, 4))}};
+                            {edit(field::tip_shortening, number_text(*k, 4))}};
         found(Severity::stop, "tip_below_base",
               "The internal teeth reach inside their base circle of Ø " + show(2 * g.base_radius) +
                   ", where there is no involute; shorten the tips, or take more teeth.",
@@ -134,7 +134,7 @@ void check_teeth(std::vector<Finding>& out, const ResolvedPiece& piece, std::siz
         found(Severity::stop, "tip_edge",
               "The edge of " + show(in_mm(s.tip_size)) +
                   " on the tips leaves no land between the flanks, or reaches the root; make it smaller.",
-              in_mm(s.tip_size), g.tip_thickness / 2, Remedy{"Sharp tips", {edit(Field::tip_edge, "sharp")}});
+              in_mm(s.tip_size), g.tip_thickness / 2, Remedy{"Sharp tips", {edit(field::tip_edge, "sharp")}});
         break;
     }
     if (g.trouble != ToothTrouble::none) return;
@@ -145,7 +145,7 @@ void check_teeth(std::vector<Finding>& out, const ResolvedPiece& piece, std::siz
               "The generating rack undercuts these teeth up to Ø " + show(2 * g.form_radius) +
                   "; from a profile shift of " + number_text(x, 3) + " on they have their whole involute.",
               s.profile_shift, x,
-              Remedy{"Profile shift " + number_text(x, 3), {edit(Field::profile_shift, number_text(x, 4))}});
+              Remedy{"Profile shift " + number_text(x, 3), {edit(field::profile_shift, number_text(x, 4))}});
     }
     if (g.tip_thickness < thin_tip * m) {
         const auto k = first_good(s.tip_shortening, 1, 0.01, [&](double v) {
@@ -156,7 +156,7 @@ void check_teeth(std::vector<Finding>& out, const ResolvedPiece& piece, std::siz
         std::optional<Remedy> remedy;
         if (k)
             remedy = Remedy{"Shorten the tips by " + number_text(*k, 3) + " modules",
-                            {edit(Field::tip_shortening, number_text(*k, 4))}};
+                            {edit(field::tip_shortening, number_text(*k, 4))}};
         found(Severity::advice, "thin_tip",
               "The tips are only " + show(g.tip_thickness) + " thick, less than 0.2 modules (" +
                   show(thin_tip * m) + "): they chip and wear.",

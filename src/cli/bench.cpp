@@ -184,7 +184,7 @@ int run_bench(std::ostream& out, bool with_textbook, int textbook_turns) {
         out << "No display: the window was not measured.\n";
     }
     if (with_textbook) {
-        const auto& s = p20.piece.zones[0].thread->section;
+        const auto& s = p20.piece.zones[0].thread()->section;
         solid::TextbookResult r;
         const double t = milliseconds(
             [&] {
@@ -201,8 +201,9 @@ int run_bench(std::ostream& out, bool with_textbook, int textbook_turns) {
         table.row("times faster at " + turns + " turns", t / ours, "x", 1000, true);
     }
     if (with_textbook) {
-        const ResolvedGear gear =
-            *make_preview(piece_of("gear m1.25 z19 b12"), 0, {}, LengthUnit::millimetre).piece.zones[0].teeth;
+        const ResolvedGear gear = *make_preview(piece_of("gear m1.25 z19 b12"), 0, {}, LengthUnit::millimetre)
+                                       .piece.zones[0]
+                                       .gear();
         solid::TextbookResult r;
         const double t = milliseconds([&] { r = solid::textbook_gear(gear, 12); }, 1);
         table.row(std::string("textbook gear, 19 spaces cut one by one") + (r.valid ? "" : " (INVALID)"), t,

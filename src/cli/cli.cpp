@@ -202,9 +202,8 @@ int make(const std::string& text, const std::string& path, double chord, bool sp
     const Piece& piece = job.pieces[0];
     const Preview p = make_preview(piece, 0, {}, job.unit, chord);
     print_findings(p.findings, err);
-    const auto toothed = std::find_if(p.piece.zones.begin(), p.piece.zones.end(), [](const ResolvedZone& z) {
-        return z.teeth.has_value() || z.rack.has_value();
-    });
+    const auto toothed = std::find_if(p.piece.zones.begin(), p.piece.zones.end(),
+                                      [](const ResolvedZone& z) { return z.gear() || z.rack(); });
     if (extension == ".dxf" || (extension == ".svg" && toothed != p.piece.zones.end())) {
         if (toothed == p.piece.zones.end())
             throw InputError("Only a gear or a rack has an outline to write as DXF.");
@@ -216,10 +215,10 @@ int make(const std::string& text, const std::string& path, double chord, bool sp
     }
     if (extension == ".svg") {
         const auto threaded = std::find_if(p.piece.zones.begin(), p.piece.zones.end(),
-                                           [](const ResolvedZone& z) { return z.thread.has_value(); });
+                                           [](const ResolvedZone& z) { return z.thread() != nullptr; });
         if (threaded == p.piece.zones.end()) throw InputError("Only a thread has a section to draw.");
         if (stops(p.findings)) return stopped;
-        write_file_atomically(path, section_svg(*threaded->thread, job.unit));
+        write_file_atomically(path, section_svg(*threaded->thread(), job.unit));
         out << path << "\n";
         return done;
     }
@@ -336,9 +335,9 @@ int export_job(const std::string& path, const std::string& directory, const std:
                         write_file_atomically(base.string() + "-outline-" + std::to_string(++n) + ".svg",
                                               outline_svg(z, true));
                 for (const auto& z : p.piece.zones)
-                    if (z.thread)
+                    if (z.thread())
                         write_file_atomically(base.string() + "-section-" + std::to_string(++n) + ".svg",
-                                              section_svg(*z.thread, job.unit));
+                                              section_svg(*z.thread(), job.unit));
             }
         }
         out << model_note(piece, p.piece) << "\n";

@@ -167,13 +167,13 @@ std::string rack_svg(const ResolvedRack& r, bool whole, double tolerance) {
 }
 
 bool has_outline(const ResolvedZone& z) {
-    return (z.teeth && !z.teeth->half_outline.empty()) || (z.rack && !z.rack->half_outline.empty());
+    return (z.gear() && !z.gear()->half_outline.empty()) || (z.rack() && !z.rack()->half_outline.empty());
 }
 std::string outline_dxf(const ResolvedZone& z, bool whole) {
-    return z.rack ? rack_dxf(*z.rack, whole) : gear_dxf(*z.teeth, whole);
+    return z.rack() ? rack_dxf(*z.rack(), whole) : gear_dxf(*z.gear(), whole);
 }
 std::string outline_svg(const ResolvedZone& z, bool whole) {
-    return z.rack ? rack_svg(*z.rack, whole) : gear_svg(*z.teeth, whole);
+    return z.rack() ? rack_svg(*z.rack(), whole) : gear_svg(*z.gear(), whole);
 }
 
 } // namespace whorl

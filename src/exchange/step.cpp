@@ -238,20 +238,20 @@ StepContent read_step(const std::filesystem::path& path) {
 std::string model_note(const Piece& piece, const ResolvedPiece& resolved) {
     std::string note = piece.name;
     for (const auto& z : resolved.zones)
-        if (z.thread) {
-            const ThreadSpec& s = z.thread->spec;
+        if (z.thread()) {
+            const ThreadSpec& s = z.thread()->spec;
             note += "; " + write_designation(s, z.length) +
-                    (z.simplified ? " simplified, plain at the crest, " : " real thread at ") +
+                    (z.simplified() ? " simplified, plain at the crest, " : " real thread at ") +
                     modelled_text(s);
             if (in_mm(s.allowance) != 0)
                 note +=
                     ", " + length_text(s.allowance, LengthUnit::millimetre) + " mm taken off for printing";
         }
     for (const auto& z : resolved.zones)
-        if (z.teeth)
-            note += "; " + write_gear(z.teeth->spec, z.length) + " real teeth";
-        else if (z.rack)
-            note += "; " + write_rack(z.rack->spec) + " real teeth";
+        if (z.gear())
+            note += "; " + write_gear(z.gear()->spec, z.length) + " real teeth";
+        else if (z.rack())
+            note += "; " + write_rack(z.rack()->spec) + " real teeth";
     return note;
 }
 

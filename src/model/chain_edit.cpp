@@ -101,7 +101,7 @@ Job split_zone(const Job& before, std::size_t piece, std::size_t zone) {
     Job job = before;
     auto& zones = job.pieces.at(piece).zones;
     Zone& first = zones.at(zone);
-    if (first.teeth && first.teeth->is_rack())
+    if (first.as<RackForm>())
         throw InputError("A rack is one zone and can't be split; change its teeth or its length.");
     const Length half = resolve_length(first.length, resolve_names(job)) / 2;
     first.length = {length_text(half, first.length.unit), first.length.unit};
@@ -120,17 +120,17 @@ Job add_relief_groove(const Job& before, std::size_t piece, std::size_t zone, bo
     Job job = before;
     const ResolvedPiece resolved = resolve_piece(job.pieces.at(piece), resolve_names(job));
     const ResolvedZone& r = resolved.zones.at(zone);
-    if (!r.thread || r.in_bore())
+    if (!r.thread() || r.in_bore())
         throw InputError("A relief groove is cut behind an external thread; this zone is not one.");
-    const auto* row = standard::relief_groove(r.thread->spec.pitch);
+    const auto* row = standard::relief_groove(r.thread()->spec.pitch);
     if (!row) throw InputError("DIN 76 has relief grooves up to pitch 6 mm.");
-    if (r.length <= row->width + r.thread->spec.pitch * 2)
+    if (r.length <= row->width + r.thread()->spec.pitch * 2)
         throw InputError("The thread is " + number_text(in_mm(r.length), 2) + " mm long; a groove " +
                          number_text(in_mm(row->width), 2) + " mm wide leaves too little of it.");
     auto& zones = job.pieces[piece].zones;
     Zone groove;
-    groove.diameter = {length_text(r.diameter - row->narrower, LengthUnit::millimetre),
-                       LengthUnit::millimetre};
+    groove.form = PlainForm{.diameter = {length_text(r.diameter - row->narrower, LengthUnit::millimetre),
+                                         LengthUnit::millimetre}};
     groove.length = {length_text(row->width, LengthUnit::millimetre), LengthUnit::millimetre};
     Zone& thread = zones[zone];
     // a formula for the length is kept, and what is cut off stands in it

@@ -3,63 +3,18 @@
 #pragma once
 
 #include "form/thread/designation.hpp"
+#include "model/field.hpp"
 #include "model/job.hpp"
 
 #include <string>
 
 namespace whorl {
 
-enum class Field {
-    piece_name,
-    piece_finish,
-    length,
-    diameter,
-    pitch,
-    tolerance_class,
-    hand,
-    starts,
-    modelled_at,
-    near_end, // "flat", "chamfer", "chamfer 45 8.1", "run-out 0.5", "point 59", "rounded 14"
-    far_end,
-    depth,        // empty text hands it back to the form
-    root_flat,    // likewise
-    flank_angle,  // sharp V
-    taper,        // "1:16", "3.6°", "to 19"; "none" or empty: as the family has it
-    allowance,    // for printing; empty: none
-    root_shape,   // "flat" or "rounded"
-    far_diameter, // of a conical zone; empty: the same as the diameter
-    outline,      // "round", "hex" or "square"
-    start_angle,  // degrees; empty: 0
-    turns,        // sets the length to turns × lead
-    geometry,     // "real" or "simplified"
-    lead,         // sets the pitch to lead / starts
-    // toothed zones; `length` is the face width and `hand` the helix's
-    module, // mm, or "12 dp"
-    teeth,
-    pressure_angle,
-    helix_angle,
-    profile_shift,
-    basic_rack,     // "A" to "D", or "1/1.25/0.38"
-    tip_shortening, // × module
-    tip_edge,       // "sharp", "chamfer 0.2", "round 0.3"
-    thinning,
-    // racks; `length` is the whole, and its teeth follow from it, unless `teeth` says the teeth
-    face_width,
-    body_height,
-    near_plain, // left uncut; empty: cut off in the middle of a space
-    far_plain,
-    // wheels
-    web,            // of a gear or disc: "standard", "3", "3 70 26" (thickness, rim's and hub's Ø), "none"
-    keyway,         // of a bore: "standard", "5 x 2.3" (width x depth), "none"
-    centre_distance // of the pair of gears the zone is in; empty: it follows from the profile shifts
-};
-constexpr int field_count = static_cast<int>(Field::centre_distance) + 1;
-
 // The exact edit a person or a remedy makes.
 struct Edit {
     std::size_t piece = 0;
     std::size_t zone = 0;
-    Field field = Field::length;
+    Field field = field::length;
     std::string text;
     LengthUnit unit = LengthUnit::millimetre; // of plain numbers in `text`
     std::optional<std::size_t> pair = {};     // centre distance: which of the zone's pairs; none: its first
@@ -67,7 +22,8 @@ struct Edit {
 
 Job apply(const Job& job, const Edit& edit);
 
-// The text a field holds now, as it can be typed back. Numbers typed in the other unit are converted.
+// The text a field holds now, as it can be typed back; empty where the zone has no such field. Numbers typed
+// in the other unit are converted.
 std::string field_text(const Job& job, std::size_t piece, std::size_t zone, Field field, LengthUnit unit,
                        std::optional<std::size_t> pair = {});
 
@@ -81,8 +37,9 @@ Job insert_zone(const Job& job, std::size_t piece, std::size_t before, const Zon
 Job remove_zone(const Job& job, std::size_t piece, std::size_t zone); // not the last one
 Job move_zone(const Job& job, std::size_t piece, std::size_t from, std::size_t to);
 Job split_zone(const Job& job, std::size_t piece, std::size_t zone); // into two halves
-// The counterpart of a zone as a new piece of its own that follows it: a nut for an external thread, a short
-// screw for an internal one, toothed ones as add_mate() has them. Throws InputError if the zone is plain.
+// The counterpart of a zone as a new piece of its own that follows it, as its form has it: a nut for an
+// external thread, a short screw for an internal one, toothed ones as add_mate() has them. Throws InputError
+// if the zone is plain.
 Job add_counterpart(const Job& job, std::size_t piece, std::size_t zone);
 // A mate for teeth: a gear, a ring around an external gear, or a rack. Without `teeth` a gear gets twice as
 // many as the one it goes with, a third of a ring's or 20 on a rack, a ring three times as many, a rack as

@@ -9,6 +9,8 @@
 
 #include <optional>
 #include <string>
+#include <utility>
+#include <variant>
 #include <vector>
 
 namespace whorl {
@@ -37,7 +39,17 @@ struct EndTreatment {
     friend bool operator==(const EndTreatment&, const EndTreatment&) = default;
 };
 
+// A plain stretch: a cylinder or a cone, or a bar with flats.
+struct PlainForm {
+    Outline outline = Outline::round;
+    Number diameter = {"10", {}}; // across the flats of a hexagon or square
+    Number far_diameter = {};     // round ones; empty: the same, else a cone from `diameter` to this
+    friend bool operator==(const PlainForm&, const PlainForm&) = default;
+};
+
+// An external thread, or in a bore an internal one.
 struct ThreadForm {
+    Number diameter = {"10", {}};
     ThreadFamily family = ThreadFamily::iso_metric;
     Number pitch = {"1.5", {}};
     std::string tolerance_class = "6g";
@@ -58,51 +70,69 @@ struct ThreadForm {
     friend bool operator==(const ThreadForm&, const ThreadForm&) = default;
 };
 
-// The bar that a rack's teeth are on.
-struct RackBar {
-    Number width = {"20", {}};    // of the face
-    Number height = {"20", {}};   // from the back to the tips
-    Number near_plain, far_plain; // left uncut at either end; empty: cut off in the middle of a space
-    friend bool operator==(const RackBar&, const RackBar&) = default;
-};
-
-// Teeth around a zone: its diameters follow from them. In a bore the teeth are internal. With a bar they are
-// a rack's, along the zone, which then is the whole piece: its length follows from the teeth when that is
-// empty, the teeth from its length when they are.
-struct ToothForm {
-    Number module = {"2", {}}; // normal, mm
-    Number teeth = {"24", {}}; // a whole number
-    Number pressure_angle;     // degrees, empty: 20
-    Number helix_angle;        // degrees, empty: 0
-    Hand hand = Hand::right;   // of the helix
-    Number profile_shift;      // × module, empty: 0
-    std::string rack = "A";    // type of ISO 53, or "addendum/dedendum/root radius"
-    Number tip_shortening;     // × module, empty: 0
+// What the teeth of gears and racks have in common.
+struct Teeth {
+    Number module = {"2", {}};    // normal, mm
+    Number count = {"24", {}};    // a whole number; of a rack, empty: they follow from its length
+    Number pressure_angle;        // degrees, empty: 20
+    Number helix_angle;           // degrees, empty: 0
+    Hand hand = Hand::right;      // of the helix
+    Number profile_shift;         // × module, empty: 0; gears
+    std::string basic_rack = "A"; // type of ISO 53, or "addendum/dedendum/root radius"
+    Number tip_shortening;        // × module, empty: 0
     TipEdge tip_edge = TipEdge::sharp;
     Number tip_size; // of a chamfered or rounded tip
     Number thinning; // of each tooth for backlash, empty: none
-    std::optional<RackBar> bar;
-    bool is_rack() const { return bar.has_value(); }
-    friend bool operator==(const ToothForm&, const ToothForm&) = default;
+    friend bool operator==(const Teeth&, const Teeth&) = default;
 };
+
+// Teeth around a zone, in a bore internal ones: its diameters follow from them.
+struct GearForm {
+    Teeth teeth;
+    friend bool operator==(const GearForm&, const GearForm&) = default;
+};
+
+// Teeth along a bar, which is the whole piece: its length follows from the teeth when that is empty, the
+// teeth from its length when they are.
+struct RackForm {
+    Teeth teeth;
+    Number width = {"20", {}};    // of the face
+    Number height = {"20", {}};   // from the back to the tips
+    Number near_plain, far_plain; // left uncut at either end; empty: cut off in the middle of a space
+    friend bool operator==(const RackForm&, const RackForm&) = default;
+};
+
+// What a zone wears. What each of them means on a floor is said once there: FormModel in form_model.hpp is
+// this floor's.
+using Form = std::variant<PlainForm, ThreadForm, GearForm, RackForm>;
 
 // The chain a zone belongs to. Outer zones follow each other from the piece's near end, near-bore zones from
 // its near face inwards, far-bore zones from its far face inwards.
 enum class Where { outer, near_bore, far_bore };
 
-// A stretch of the centreline with one outline, wearing one form.
+// A stretch of the centreline wearing one form.
 struct Zone {
     Where where = Where::outer;
-    Outline outline = Outline::round;
-    Number length = {"10", {}};   // in a bore, empty: all the way to the other face (through); see ToothForm
-    Number diameter = {"10", {}}; // across the flats of a hexagon or square
+    Number length = {"10", {}}; // in a bore, empty: all the way to the other face (through); see RackForm
+    Form form;
     Number keyway; // plain round bores: "standard" for that of DIN 6885-1, or its width x depth; empty: none
-    Number web; // outer round zones: "standard", its thickness, or thickness, rim's and hub's Ø; empty: none
-    Number far_diameter; // plain round zones, empty: the same; else a cone from `diameter` to this
-    std::optional<ThreadForm> thread; // none: plain, or toothed
-    std::optional<ToothForm> teeth;   // not both; `diameter` is of no meaning then
+    Number web; // gears and plain round discs: "standard", its thickness, or thickness, rim's and hub's Ø;
+                // empty: none
     EndTreatment near_end, far_end;
     friend bool operator==(const Zone&, const Zone&) = default;
+
+    bool in_bore() const { return where != Where::outer; }
+    // The form if it is this one, else none.
+    template<class F>
+    const F* as() const {
+        return std::get_if<F>(&form);
+    }
+    template<class F>
+    F* as() {
+        return std::get_if<F>(&form);
+    }
+    const Teeth* teeth() const; // a gear's or a rack's
+    Teeth* teeth() { return const_cast<Teeth*>(std::as_const(*this).teeth()); }
 };
 
 struct Piece {

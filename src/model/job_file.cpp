@@ -1,9 +1,8 @@
 #include "model/job_file.hpp"
 
-#include "model/resolve.hpp"
+#include "model/forms/forms.hpp"
+#include "model/number_json.hpp"
 #include "model/schema_sentence.hpp"
-#include "model/section_json.hpp"
-#include "model/tooth_json.hpp"
 
 #include <nlohmann/json.hpp>
 #include <set>
@@ -35,8 +34,6 @@ constexpr int deepest = 32;
 
 constexpr const char* end_words[]{"flat", "chamfer", "run_out", "point", "rounded"};
 constexpr const char* where_words[]{"outer", "near_bore", "far_bore"};
-constexpr const char* outline_words[]{"round", "hexagon", "square"};
-constexpr const char* at_words[]{"basic", "maximum_material", "middle", "minimum_material", "chosen"};
 
 template<class Enum, std::size_t N>
 Enum enum_from(const json& j, const char* const (&words)[N]) {
@@ -67,76 +64,67 @@ EndTreatment end_from(const json& j) {
     return e;
 }
 
+void save(const Row& row, const Zone& z, ordered& to) {
+    if (row.kept.save) return row.kept.save(z, to);
+    const Number& n = row.number.of(z);
+    if (row.kept.always || !n.text.empty()) to[row.kept.key] = number_to_json(n);
+}
+
+void load(const Row& row, Zone& z, const json& from, const std::string& place) {
+    if (row.kept.load) return row.kept.load(z, from);
+    if (from.contains(row.kept.key))
+        row.number.in(z) = number_from_json(from[row.kept.key]);
+    else if (row.kept.always)
+        throw InputError(place + "." + row.kept.key + " is missing.");
+}
+
+// A form's rows stand in an object of its own under the form's key, or with an empty key in the zone's.
 ordered to_json(const Zone& z) {
     ordered j;
     if (z.where != Where::outer) j["where"] = where_words[static_cast<int>(z.where)];
-    if (z.outline != Outline::round) j["outline"] = outline_words[static_cast<int>(z.outline)];
     j["length"] = number_to_json(z.length);
-    j["diameter"] = number_to_json(z.diameter);
-    if (!z.far_diameter.text.empty()) j["far_diameter"] = number_to_json(z.far_diameter);
+    with_model(z, [&]<class Model>(Model) {
+        ordered form = ordered::object();
+        const bool apart = *Model::key != 0;
+        Model::save(z, apart ? form : j);
+        for (const Row& row : Model::rows())
+            if (row.kept.key) save(row, z, apart && row.kept.where == InFile::in_form ? form : j);
+        if (apart) j[Model::key] = form;
+    });
     if (!z.web.text.empty()) j["web"] = number_to_json(z.web);
     if (!z.keyway.text.empty()) j["keyway"] = number_to_json(z.keyway);
-    if (z.thread) {
-        const auto& t = *z.thread;
-        ordered f{{"family", key_word(t.family)},
-                  {"pitch", number_to_json(t.pitch)},
-                  {"tolerance_class", t.tolerance_class},
-                  {"hand", word(t.hand)},
-                  {"starts", t.starts},
-                  {"modelled_at", at_words[static_cast<int>(t.modelled_at)]}};
-        if (!t.depth.text.empty()) f["depth"] = number_to_json(t.depth);
-        if (!t.root_flat.text.empty()) f["root_flat"] = number_to_json(t.root_flat);
-        if (!t.taper.text.empty()) f["taper"] = number_to_json(t.taper);
-        if (!t.flank_angle.text.empty()) f["flank_angle"] = number_to_json(t.flank_angle);
-        if (t.rounded_root) f["root"] = "rounded";
-        if (t.modelled_at == ModelledAt::chosen) f["material"] = number_to_json(t.material);
-        if (!t.start_angle.text.empty()) f["start_angle"] = number_to_json(t.start_angle);
-        if (t.simplified) f["geometry"] = "simplified";
-        if (!t.allowance.text.empty()) f["allowance"] = number_to_json(t.allowance);
-        if (t.family == ThreadFamily::own) f["section"] = section_to_json(t.own_section);
-        j["thread"] = f;
-    }
-    if (z.teeth) j["teeth"] = teeth_to_json(*z.teeth);
     j["near_end"] = to_json(z.near_end);
     j["far_end"] = to_json(z.far_end);
     return j;
 }
 
-Zone zone_from(const json& j) {
+// Which form it is, with nothing in it yet. Racks and gears both have teeth, racks have their bar there too.
+Form form_in(const json& zone, const std::string& place) {
+    const bool thread = zone.contains("thread"), teeth = zone.contains("teeth");
+    if ((thread && teeth) || ((thread || teeth) && zone.value("outline", "round") != "round"))
+        throw InputError(place + (teeth ? ": Teeth need a round zone without a thread."
+                                        : ": A thread needs a round zone; this one is a hexagon or square."));
+    if ((thread || teeth) && zone.contains("far_diameter"))
+        throw InputError(place + ": Only a plain round zone can be conical.");
+    if (thread) return ThreadForm{};
+    if (!teeth) return PlainForm{};
+    if (zone["teeth"].contains("rack")) return RackForm{};
+    return GearForm{};
+}
+
+Zone zone_from(const json& j, const std::string& place) {
     Zone z;
     if (j.contains("where")) z.where = enum_from<Where>(j["where"], where_words);
-    if (j.contains("outline")) z.outline = enum_from<Outline>(j["outline"], outline_words);
-    if (j.contains("far_diameter")) z.far_diameter = number_from_json(j["far_diameter"]);
     if (j.contains("web")) z.web = number_from_json(j["web"]);
     if (j.contains("keyway")) z.keyway = number_from_json(j["keyway"]);
     z.length = number_from_json(j.at("length"));
-    z.diameter = number_from_json(j.at("diameter"));
-    if (j.contains("thread")) {
-        const auto& f = j["thread"];
-        ThreadForm t;
-        for (int k = 0; k < family_count; ++k)
-            if (f.at("family") == key_word(static_cast<ThreadFamily>(k)))
-                t.family = static_cast<ThreadFamily>(k);
-        t.pitch = number_from_json(f.at("pitch"));
-        t.tolerance_class =
-            f.value("tolerance_class",
-                    usual_class(t.family, z.where == Where::outer ? Side::external : Side::internal));
-        t.hand = f.value("hand", "right") == "left" ? Hand::left : Hand::right;
-        t.starts = f.value("starts", 1);
-        if (f.contains("modelled_at")) t.modelled_at = enum_from<ModelledAt>(f["modelled_at"], at_words);
-        if (f.contains("depth")) t.depth = number_from_json(f["depth"]);
-        if (f.contains("root_flat")) t.root_flat = number_from_json(f["root_flat"]);
-        if (f.contains("taper")) t.taper = number_from_json(f["taper"]);
-        if (f.contains("flank_angle")) t.flank_angle = number_from_json(f["flank_angle"]);
-        t.rounded_root = f.value("root", "flat") == "rounded";
-        if (f.contains("material")) t.material = number_from_json(f["material"]);
-        if (f.contains("start_angle")) t.start_angle = number_from_json(f["start_angle"]);
-        t.simplified = f.value("geometry", "real") == "simplified";
-        if (f.contains("allowance")) t.allowance = number_from_json(f["allowance"]);
-        if (f.contains("section")) t.own_section = section_from_json(f["section"]);
-        z.thread = t;
-    }
-    if (j.contains("teeth")) z.teeth = teeth_from_json(j["teeth"]);
+    z.form = form_in(j, place);
+    with_model(z, [&]<class Model>(Model) {
+        const json& form = *Model::key != 0 ? j.at(Model::key) : j;
+        Model::load(z, form);
+        for (const Row& row : Model::rows())
+            if (row.kept.key) load(row, z, row.kept.where == InFile::in_form ? form : j, place);
+    });
     if (j.contains("near_end")) z.near_end = end_from(j["near_end"]);
     if (j.contains("far_end")) z.far_end = end_from(j["far_end"]);
     return z;
@@ -250,7 +238,9 @@ Job job_from_json(std::string_view text) {
         piece.reason = p.value("reason", "");
         piece.finish = p.value("finish", "brass");
         for (const auto& z : p.at("zones"))
-            piece.zones.push_back(zone_from(z));
+            piece.zones.push_back(zone_from(z, "This is no job that can be read: pieces[" +
+                                                   std::to_string(job.pieces.size()) + "].zones[" +
+                                                   std::to_string(piece.zones.size()) + "]"));
         job.pieces.push_back(std::move(piece));
     }
     if (j.contains("pairs"))
@@ -258,8 +248,8 @@ Job job_from_json(std::string_view text) {
             const auto ref = [&](const char* key) {
                 const ZoneRef at{p.at(key).at("piece"), p.at(key).at("zone")};
                 if (at.piece >= job.pieces.size() || at.zone >= job.pieces[at.piece].zones.size() ||
-                    (!job.pieces[at.piece].zones[at.zone].thread &&
-                     !job.pieces[at.piece].zones[at.zone].teeth))
+                    (!job.pieces[at.piece].zones[at.zone].as<ThreadForm>() &&
+                     !job.pieces[at.piece].zones[at.zone].teeth()))
                     throw InputError("A pair names piece " + std::to_string(at.piece) + ", zone " +
                                      std::to_string(at.zone) + ", where there is neither thread nor teeth.");
                 return at;

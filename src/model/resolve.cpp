@@ -1,10 +1,10 @@
 #include "model/resolve.hpp"
 
+#include "model/forms/forms.hpp"
 #include "model/resolve_zone.hpp"
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 namespace whorl {
 
@@ -20,10 +20,11 @@ std::vector<OwnSection> sections_in(const Job& job) {
     std::vector<OwnSection> out;
     for (const Piece& p : job.pieces)
         for (const Zone& z : p.zones)
-            if (z.thread && z.thread->family == ThreadFamily::own &&
+            if (const auto* f = z.as<ThreadForm>();
+                f && f->family == ThreadFamily::own &&
                 std::none_of(out.begin(), out.end(),
-                             [&](const OwnSection& s) { return s.name == z.thread->own_section.name; }))
-                out.push_back(z.thread->own_section);
+                             [&](const OwnSection& s) { return s.name == f->own_section.name; }))
+                out.push_back(f->own_section);
     return out;
 }
 
@@ -44,39 +45,20 @@ Length ResolvedEnd::radius_at(double from_end) const {
     return mm(1e6);
 }
 
-Length ResolvedZone::outer_radius() const {
-    if (thread || teeth || rack) return in_bore() ? smallest_radius() : largest_radius();
-    return in_bore() ? std::min(diameter, far_diameter) / 2 : largest_radius();
-}
-
 namespace {
-// The thread's radii at its two ends, by which a taper widens or narrows it.
-std::pair<double, double> taper_gain(const ResolvedZone& z) {
-    const double a = z.taper * in_mm(z.start - z.taper_from), b = z.taper * in_mm(z.end() - z.taper_from);
-    return std::minmax(a, b);
+Radii radii_of(const ResolvedZone& z) {
+    return with_model(z, [&]<class Model>(Model) { return Model::radii(z); });
 }
 } // namespace
 
-Length ResolvedZone::largest_radius() const {
-    if (teeth) return mm(std::max(teeth->tip_radius, teeth->root_radius));
-    if (rack) return mm(std::hypot(in_mm(rack->spec.height), in_mm(rack->spec.width)) / 2);
-    if (thread) {
-        const auto& s = thread->section;
-        return mm(std::max(s.crest_radius, s.root_radius) + taper_gain(*this).second);
-    }
-    if (outline != Outline::round)
-        return diameter / 2 / std::cos(std::numbers::pi / (outline == Outline::square ? 4 : 6));
-    if (keyway) return mm(std::hypot(in_mm(diameter / 2 + keyway->depth), in_mm(keyway->width) / 2));
-    return std::max(diameter, far_diameter) / 2;
+Length ResolvedZone::outer_radius() const {
+    return in_bore() ? smallest_radius() : largest_radius();
 }
-
+Length ResolvedZone::largest_radius() const {
+    return mm(radii_of(*this).largest);
+}
 Length ResolvedZone::smallest_radius() const {
-    if (teeth) return mm(std::min(teeth->tip_radius, teeth->root_radius));
-    if (thread) {
-        const auto& s = thread->section;
-        return mm(std::min(s.crest_radius, s.root_radius) + taper_gain(*this).first);
-    }
-    return std::min(diameter, far_diameter) / 2;
+    return mm(radii_of(*this).smallest);
 }
 
 Length ResolvedPiece::length() const {
@@ -132,101 +114,21 @@ Names resolve_names(const Job& job) {
 
 namespace {
 
-ThreadSpec thread_spec(const ThreadForm& f, const ResolvedZone& z, const std::string& place, bool small_far,
-                       const Names& names) {
-    ThreadSpec s;
-    s.family = f.family;
-    s.diameter = z.diameter;
-    s.pitch = at(place + "pitch", [&] { return length_in_range(f.pitch, names, "pitch"); });
-    s.tolerance_class = f.tolerance_class;
-    s.side = z.in_bore() ? Side::internal : Side::external;
-    s.hand = f.hand;
-    s.starts = f.starts;
-    s.modelled_at = f.modelled_at;
-    s.rounded_root = f.rounded_root;
-    s.own_section = f.own_section;
-    if (f.modelled_at == ModelledAt::chosen)
-        s.material = at(place + "material", [&] {
-            const double percent = evaluate_number(f.material.text, names);
-            if (!(percent >= 0 && percent <= 100))
-                throw InputError(
-                    "A chosen point in the band lies between 0 (minimum material) and 100 (maximum "
-                    "material) percent.",
-                    0, f.material.text.size());
-            return percent / 100;
-        });
-    if (!f.start_angle.text.empty())
-        s.start_angle = at(place + "start_angle", [&] { return evaluate_angle(f.start_angle.text, names); });
-    if (!f.flank_angle.text.empty())
-        s.flank_angle = at(place + "flank_angle", [&] { return evaluate_angle(f.flank_angle.text, names); });
-    if (!f.taper.text.empty()) {
-        const double lost =
-            at(place + "taper", [&] { return resolve_taper(f.taper, z.diameter, z.length, names); });
-        if (lost != 0) s.taper = (small_far ? -lost : lost) / 2;
-    }
-    if (!f.depth.text.empty())
-        s.depth = at(place + "depth", [&] { return length_in_range(f.depth, names, "thread depth", 1e-4); });
-    if (!f.root_flat.text.empty())
-        s.root_flat =
-            at(place + "root_flat", [&] { return length_in_range(f.root_flat, names, "root flat", 0); });
-    if (!f.allowance.text.empty())
-        s.allowance = at(place + "allowance", [&] { return resolve_length(f.allowance, names); });
-    at(place + "thread", [&] {
-        const auto side = side_of_class(s.family, s.tolerance_class);
-        if (side && *side != s.side) {
-            const std::string usual = usual_class(s.family, s.side);
-            throw InputError(
-                s.side == Side::external
-                    ? "Class " + s.tolerance_class +
-                          " is for nuts; a zone of a piece is an external thread and takes a class such as " +
-                          usual + "."
-                    : (s.tolerance_class.empty() ? "This is an external thread"
-                                                 : "Class " + s.tolerance_class + " is for screws") +
-                          "; a bore has an internal thread and takes " +
-                          (usual.empty() ? "no class." : "a class such as " + usual + "."));
-        }
-        return 0;
-    });
-    return s;
+// A zone that is the whole piece.
+bool stands_alone(const Zone& zone) {
+    return with_model(zone, []<class Model>(Model) { return Model::stands == Stands::alone; });
 }
 
-} // namespace
+void resolve_form(ZoneInPiece& at) {
+    with_model(at.zone, [&]<class Model>(Model) { Model::resolve(at); });
+}
 
-ResolvedPiece resolve_piece(const Piece& piece, const Names& names) {
-    ResolvedPiece out;
-    out.name = piece.name;
-    const auto place_of = [](std::size_t i) { return "zones[" + std::to_string(i) + "]."; };
-    for (std::size_t i = 0; i < piece.zones.size(); ++i) {
-        if (!piece.zones[i].teeth || !piece.zones[i].teeth->is_rack()) continue;
-        if (piece.zones.size() > 1)
-            throw JobError(
-                InputError("A rack is a piece of its own, with no other zones or bores; what is left "
-                           "uncut at its ends is said by its plain ends."),
-                place_of(i) + "teeth");
-        out.zones.push_back(resolve_rack_zone(piece.zones[i], place_of(i), names));
-        return out;
-    }
-    Length whole = mm(0);
-    bool any = false;
-    for (std::size_t i = 0; i < piece.zones.size(); ++i)
-        if (piece.zones[i].where == Where::outer) {
-            any = true;
-            whole += at(place_of(i) + "length",
-                        [&] { return length_in_range(piece.zones[i].length, names, "length"); });
-        }
-    if (!any) throw JobError(InputError("A piece needs at least one outer zone."), "zones");
+// How far each chain has come: outer and near bore from the near face, far bore from the far face.
+struct Chains {
+    Length whole, outer_at = mm(0), near_at = mm(0), far_at = whole;
 
-    // how far each chain has come: outer and near bore from the near face, far bore from the far face
-    Length outer_at = mm(0), near_at = mm(0), far_at = whole;
-    std::vector<std::size_t> outer;
-    for (std::size_t i = 0; i < piece.zones.size(); ++i)
-        if (piece.zones[i].where == Where::outer) outer.push_back(i);
-    for (std::size_t i = 0; i < piece.zones.size(); ++i) {
-        const Zone& z = piece.zones[i];
-        const std::string place = place_of(i);
-        ResolvedZone r;
-        r.where = z.where;
-        r.outline = z.outline;
+    // Gives the zone its place. Throws JobError.
+    void place(const Zone& z, ResolvedZone& r, const std::string& place, const Names& names) {
         const bool through = r.in_bore() && z.length.text.empty();
         const Length left = z.where == Where::far_bore ? far_at : whole - near_at;
         if (through && !(in_mm(left) >= shortest_length))
@@ -241,64 +143,62 @@ ResolvedPiece resolve_piece(const Piece& piece, const Names& names) {
         r.start = z.where == Where::far_bore ? reached - r.length : reached;
         reached = z.where == Where::far_bore ? r.start : reached + r.length;
         if (z.where == Where::far_bore && std::abs(in_mm(r.start)) < 1e-7) r.start = mm(0);
-        if (z.teeth)
-            resolve_teeth(z, r, out, place, names);
-        else
-            r.diameter =
-                at(place + "diameter", [&] { return length_in_range(z.diameter, names, "diameter", 0.1); });
-        r.far_diameter = r.diameter;
-        if (!z.far_diameter.text.empty()) {
-            at(place + "far_diameter", [&] {
-                if (z.thread || z.teeth || z.outline != Outline::round)
-                    throw InputError("Only a plain round zone can be conical.", 0,
-                                     z.far_diameter.text.size());
-                r.far_diameter = length_in_range(z.far_diameter, names, "far diameter", 0.1);
-                return 0;
-            });
+    }
+};
+
+} // namespace
+
+ResolvedPiece resolve_piece(const Piece& piece, const Names& names) {
+    ResolvedPiece out;
+    out.name = piece.name;
+    const auto place_of = [](std::size_t i) { return "zones[" + std::to_string(i) + "]."; };
+    for (std::size_t i = 0; i < piece.zones.size(); ++i) {
+        if (!stands_alone(piece.zones[i])) continue;
+        if (piece.zones.size() > 1)
+            throw JobError(
+                InputError("A rack is a piece of its own, with no other zones or bores; what is left "
+                           "uncut at its ends is said by its plain ends."),
+                place_of(i) + "teeth");
+        ResolvedZone r;
+        r.where = piece.zones[i].where;
+        const std::string place = place_of(i);
+        ZoneInPiece at{piece.zones[i], r, out, place, names, false};
+        resolve_form(at);
+        out.zones.push_back(std::move(r));
+        return out;
+    }
+    Length whole = mm(0);
+    std::vector<std::size_t> outer;
+    for (std::size_t i = 0; i < piece.zones.size(); ++i)
+        if (piece.zones[i].where == Where::outer) {
+            outer.push_back(i);
+            whole += at(place_of(i) + "length",
+                        [&] { return length_in_range(piece.zones[i].length, names, "length"); });
         }
-        if (!z.keyway.text.empty()) {
-            r.keyway = at(place + "keyway", [&] { return resolve_keyway(z, r, names); });
-            for (const ResolvedZone& other : out.zones)
-                if (other.teeth && !other.in_bore()) {
-                    r.keyway->at = other.teeth_turned + other.teeth->pitch_angle() / 2;
-                    break;
-                }
-        }
-        if (z.thread) {
-            if (z.outline != Outline::round)
-                throw JobError(InputError("A thread needs a round zone; this one is a hexagon or square."),
-                               place + "thread");
-            // outside the small end is the piece's nearer end, inside the one away from the mouth
-            const bool last = !outer.empty() && outer.back() == i && outer.front() != i;
-            const bool small_far = z.where == Where::outer ? last : z.where == Where::near_bore;
-            const ThreadSpec s = thread_spec(*z.thread, r, place, small_far, names);
-            r.thread = at(place + "thread", [&] { return resolve_thread(s); });
-            r.simplified = z.thread->simplified;
-            if (s.taper) {
-                r.taper = *s.taper;
-                r.taper_from = r.taper > 0 ? r.end() : r.start;
-                if (!(in_mm(r.smallest_radius()) > 0.02 * in_mm(r.diameter)))
-                    throw JobError(
-                        InputError("With this taper the thread's root comes to the axis within the "
-                                   "zone; make the taper or the length smaller.",
-                                   0, z.thread->taper.text.size()),
-                        place + "taper");
-            } else if (const double k = r.thread->section.taper; k > 0) {
-                r.taper = small_far ? -k : k;
-                const double gauge = in_mm(r.thread->gauge_distance);
-                if (z.where == Where::outer)
-                    r.taper_from = small_far ? r.end() - mm(gauge) : r.start + mm(gauge);
-                else
-                    r.taper_from = small_far ? r.start + mm(gauge) : r.end() - mm(gauge);
-                if (small_far) r.thread->section.groove = mirrored(r.thread->section.groove);
-            }
-        }
-        const bool inner = r.in_bore() && !through;
+    if (outer.empty()) throw JobError(InputError("A piece needs at least one outer zone."), "zones");
+
+    Chains chains{whole};
+    for (std::size_t i = 0; i < piece.zones.size(); ++i) {
+        const Zone& z = piece.zones[i];
+        const std::string place = place_of(i);
+        ResolvedZone r;
+        r.where = z.where;
+        chains.place(z, r, place, names);
+        // outside the small end is the piece's nearer end, inside the one away from the mouth
+        const bool last = outer.back() == i && outer.front() != i;
+        ZoneInPiece here{z,     r,     out,
+                         place, names, z.where == Where::outer ? last : z.where == Where::near_bore};
+        resolve_form(here);
+        if (!z.keyway.text.empty() && !r.keyway())
+            throw JobError(InputError("A keyway is cut along a plain round bore; this zone is none.", 0,
+                                      z.keyway.text.size()),
+                           place + "keyway");
+        const bool blind = r.in_bore() && !z.length.text.empty();
         r.near_end = at(place + "near_end", [&] {
-            return resolve_end(z.near_end, r, names, inner && z.where == Where::far_bore, false);
+            return resolve_end(z.near_end, r, names, blind && z.where == Where::far_bore, false);
         });
         r.far_end = at(place + "far_end", [&] {
-            return resolve_end(z.far_end, r, names, inner && z.where == Where::near_bore, true);
+            return resolve_end(z.far_end, r, names, blind && z.where == Where::near_bore, true);
         });
         out.zones.push_back(std::move(r));
     }

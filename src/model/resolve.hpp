@@ -40,31 +40,69 @@ struct ResolvedWeb {
     std::string source;
 };
 
+// What the forms of a zone become; `Asked` is what each was.
+struct ResolvedPlain {
+    using Asked = PlainForm;
+    Outline outline = Outline::round;
+    std::optional<ResolvedKeyway> keyway;
+};
+struct ResolvedScrew { // a thread on its zone
+    using Asked = ThreadForm;
+    ResolvedThread thread;
+    bool simplified = false; // shown and made as a plain surface at its crest
+    double taper = 0;        // dr per mm of z
+    Length taper_from;       // where on the axis the thread's own diameters hold (the gauge plane)
+};
+struct ResolvedWheel { // teeth on their zone
+    using Asked = GearForm;
+    ResolvedGear gear;
+    double turned = 0; // rad: the middle of a space at the zone's near end
+};
+struct ResolvedBar {
+    using Asked = RackForm;
+    ResolvedRack rack;
+};
+using ResolvedForm = std::variant<ResolvedPlain, ResolvedScrew, ResolvedWheel, ResolvedBar>;
+
+struct Radii {
+    double smallest = 0, largest = 0; // mm
+};
+
 struct ResolvedZone {
     Where where = Where::outer;
-    Outline outline = Outline::round;
-    Length start, length;    // along the axis, from the piece's near end
-    Length diameter;         // nominal; across flats
-    Length far_diameter;     // of a conical zone at its far end, else the same
-    bool simplified = false; // the thread is shown and made as a plain surface at its crest
-    double taper = 0;        // tapered threads: dr per mm of z
-    Length taper_from;       // where on the axis the thread's own diameters hold (the gauge plane)
-    std::optional<ResolvedThread> thread;
-    std::optional<ResolvedGear> teeth;
-    double teeth_turned = 0;          // rad: the middle of a space at the zone's near end
-    std::optional<ResolvedRack> rack; // then `diameter` is the bar's height, and nothing else holds
-    std::optional<ResolvedKeyway> keyway;
+    Length start, length; // along the axis, from the piece's near end
+    Length diameter;      // nominal; across flats; over the tips; the height of a rack
+    Length far_diameter;  // of a conical zone at its far end, else the same
+    ResolvedForm form;
     std::optional<ResolvedWeb> web;
     ResolvedEnd near_end, far_end;
 
     Length end() const { return start + length; }
+    bool in_bore() const { return where != Where::outer; }
     // The radius of the blank: the crest of a thread at its modelled size, half the diameter of a plain zone,
     // half across the corners of a hexagon. For bores the smallest radius that is free.
     Length outer_radius() const;
     // The largest and smallest radius the zone's surface has anywhere.
     Length largest_radius() const;
     Length smallest_radius() const;
-    bool in_bore() const { return where != Where::outer; }
+
+    // The form, if it is this one.
+    template<class R>
+    const R* as() const {
+        return std::get_if<R>(&form);
+    }
+    const ResolvedThread* thread() const {
+        return as<ResolvedScrew>() ? &as<ResolvedScrew>()->thread : nullptr;
+    }
+    const ResolvedGear* gear() const { return as<ResolvedWheel>() ? &as<ResolvedWheel>()->gear : nullptr; }
+    const ResolvedRack* rack() const { return as<ResolvedBar>() ? &as<ResolvedBar>()->rack : nullptr; }
+    const ResolvedKeyway* keyway() const {
+        return as<ResolvedPlain>() && as<ResolvedPlain>()->keyway ? &*as<ResolvedPlain>()->keyway : nullptr;
+    }
+    Outline outline() const { return as<ResolvedPlain>() ? as<ResolvedPlain>()->outline : Outline::round; }
+    bool simplified() const { return as<ResolvedScrew>() && as<ResolvedScrew>()->simplified; }
+    double taper() const { return as<ResolvedScrew>() ? as<ResolvedScrew>()->taper : 0; }
+    Length taper_from() const { return as<ResolvedScrew>() ? as<ResolvedScrew>()->taper_from : mm(0); }
 };
 
 struct ResolvedPiece {

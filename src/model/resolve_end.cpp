@@ -24,21 +24,22 @@ Length default_chamfer(const ResolvedZone& z, bool far, double inset = 0) {
     const double outer = 2 * in_mm(z.outer_radius());
     // what a taper makes of the thread's radii at this end
     const Length plane = far ? z.end() - mm(inset) : z.start + mm(inset);
-    const double gain = z.thread ? z.taper * in_mm(plane - z.taper_from) : 0;
+    const double gain = z.thread() ? z.taper() * in_mm(plane - z.taper_from()) : 0;
     if (z.in_bore()) { // a countersink a twentieth wider than the thread, or half a millimetre on a plain
                        // bore
         const double wide =
-            z.thread ? 2 * (std::max(z.thread->section.crest_radius, z.thread->section.root_radius) + gain)
-                     : 2 * in_mm(z.largest_radius());
-        return mm(z.thread ? std::ceil((1.02 * wide + 0.05) / 0.05) * 0.05
-                           : wide + std::min(1.0, 0.1 * wide));
+            z.thread()
+                ? 2 * (std::max(z.thread()->section.crest_radius, z.thread()->section.root_radius) + gain)
+                : 2 * in_mm(z.largest_radius());
+        return mm(z.thread() ? std::ceil((1.02 * wide + 0.05) / 0.05) * 0.05
+                             : wide + std::min(1.0, 0.1 * wide));
     }
-    if (z.outline !=
+    if (z.outline() !=
         Outline::round) // fasteners' corners: 0.95 of the width across flats, ISO 4017 and its kin
         return mm(std::round(0.95 * in_mm(z.diameter) * 20) / 20);
-    if (z.thread) {
+    if (z.thread()) {
         const double root =
-            2 * (std::min(z.thread->section.crest_radius, z.thread->section.root_radius) + gain);
+            2 * (std::min(z.thread()->section.crest_radius, z.thread()->section.root_radius) + gain);
         const double round = std::floor((root - 0.02) / 0.05) * 0.05;
         return mm(round > 0.1 ? round : std::max(root * 0.9, 0.02));
     }
@@ -53,14 +54,14 @@ Length tip_flat(const ResolvedZone& z) {
 // ISO 4753, RN: a dome of about 1.4 d. The dome itself stands on the circle below the thread's root, since
 // its trace in the flanks has no closed form; between root and crest the cone that touches it there goes on.
 ResolvedEnd rounded_end(const EndTreatment& e, const ResolvedZone& z, const Names& names, bool far) {
-    if (z.in_bore() || z.outline != Outline::round)
+    if (z.in_bore() || z.outline() != Outline::round)
         throw InputError("Only the outside of a round zone can have a rounded end; choose flat or chamfer.");
     ResolvedEnd r;
     r.follows = e.radius.text.empty();
     const double d = in_mm(far ? z.far_diameter : z.diameter);
     const double radius =
         r.follows ? 1.4 * d : in_mm(length_in_range(e.radius, names, "radius of the rounded end"));
-    const double widest = z.thread ? in_mm(z.largest_radius()) : d / 2;
+    const double widest = z.thread() ? in_mm(z.largest_radius()) : d / 2;
     if (!(radius >= widest - 1e-9 && radius <= 4 * d))
         throw InputError("The radius of a rounded end is " + outside_text(radius, widest, 4 * d) +
                              " mm; here it must be between " + number_text(widest, 3) +
@@ -71,8 +72,8 @@ ResolvedEnd rounded_end(const EndTreatment& e, const ResolvedZone& z, const Name
     r.tip_diameter = tip_flat(z);
     const double tip = depth(in_mm(r.tip_diameter) / 2);
     double base = d / 2;
-    if (z.thread) { // below the root where the dome ends, also where a taper narrows the thread on the way
-                    // there
+    if (z.thread()) { // below the root where the dome ends, also where a taper narrows the thread on the way
+                      // there
         base = in_mm(default_chamfer(z, far)) / 2;
         base = std::min(base, in_mm(default_chamfer(z, far, tip - depth(base))) / 2);
     }
@@ -81,7 +82,7 @@ ResolvedEnd rounded_end(const EndTreatment& e, const ResolvedZone& z, const Name
                          " mm where the rounded end would stand, and its tip alone is " +
                          number_text(in_mm(r.tip_diameter), 3) + " mm wide. Choose flat or chamfer.");
     r.dome_height = mm(tip - depth(base));
-    if (z.thread) {
+    if (z.thread()) {
         r.kind = EndKind::chamfer;
         r.diameter = mm(2 * base);
         r.angle = rad(std::atan2(depth(base), base));
@@ -115,7 +116,7 @@ ResolvedEnd resolve_end(const EndTreatment& e, const ResolvedZone& z, const Name
     } else if (e.kind == EndKind::rounded) {
         return rounded_end(e, z, names, far);
     } else if (e.kind == EndKind::run_out) {
-        if (!z.thread) throw InputError("Only a threaded zone can have a run-out; choose flat or chamfer.");
+        if (!z.thread()) throw InputError("Only a threaded zone can have a run-out; choose flat or chamfer.");
         r.turns = evaluate_number(e.turns.text, names);
         if (!(r.turns >= 0.05 && r.turns <= 20))
             throw InputError("A run-out takes 0.05 to 20 turns.", 0, e.turns.text.size());

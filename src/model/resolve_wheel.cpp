@@ -1,6 +1,5 @@
-// What makes a wheel of a zone: its teeth, the keyway in its bore, the web in its disc; and racks.
+// What makes a wheel of a zone: the keyway in its bore, the web in its disc.
 #include "model/resolve_zone.hpp"
-#include "model/tooth_edit.hpp"
 #include "standard/keyway.hpp"
 
 #include <algorithm>
@@ -9,41 +8,9 @@
 
 namespace whorl {
 
-void resolve_teeth(const Zone& z, ResolvedZone& r, const ResolvedPiece& before, const std::string& place,
-                   const Names& names) {
-    if (z.thread || z.outline != Outline::round)
-        throw JobError(InputError("Teeth need a round zone without a thread."), place + "teeth");
-    for (const EndTreatment* e : {&z.near_end, &z.far_end})
-        if (e->kind != EndKind::flat)
-            throw JobError(
-                InputError("A toothed zone ends flat; its tips are broken by the tip edge instead."),
-                place + (e == &z.near_end ? "near_end" : "far_end"));
-    const GearSpec s = gear_spec(*z.teeth, r.in_bore(), place, names);
-    r.teeth = at(place + "teeth", [&] { return resolve_gear(s); });
-    r.diameter = mm(2 * r.teeth->tip_radius);
-    for (const ResolvedZone& other : before.zones) {
-        if (!other.teeth || other.where != r.where || std::abs(in_mm(other.end() - r.start)) > 1e-9) continue;
-        GearSpec alike = other.teeth->spec;
-        alike.hand = s.hand;
-        if (alike == s) r.teeth_turned = other.teeth_turned + other.teeth->twist * in_mm(other.length);
-    }
-}
-
-ResolvedZone resolve_rack_zone(const Zone& z, const std::string& place, const Names& names) {
-    if (z.thread || z.outline != Outline::round || z.where != Where::outer)
-        throw JobError(
-            InputError("A rack is a bar with teeth along it; it can't be a thread, a hexagon or a bore."),
-            place + "teeth");
-    ResolvedZone r;
-    const RackSpec s = rack_spec(z, place, names);
-    r.rack = at(place + "teeth", [&] { return resolve_rack(s); });
-    r.length = mm(r.rack->length);
-    r.diameter = r.far_diameter = s.height;
-    return r;
-}
-
 ResolvedKeyway resolve_keyway(const Zone& z, const ResolvedZone& r, const Names& names) {
-    if (!r.in_bore() || z.thread || z.teeth || z.outline != Outline::round || r.far_diameter != r.diameter)
+    if (!r.in_bore() || !r.as<ResolvedPlain>() || r.outline() != Outline::round ||
+        r.far_diameter != r.diameter)
         throw InputError("A keyway is cut along a plain round bore; this zone is none.", 0,
                          z.keyway.text.size());
     ResolvedKeyway k;
@@ -78,11 +45,11 @@ ResolvedKeyway resolve_keyway(const Zone& z, const ResolvedZone& r, const Names&
 // radius) of rim, a hub of 1.6 times the bore, or a module wider than what stands beside.
 ResolvedWeb resolve_web(const Zone& z, const ResolvedZone& r, const ResolvedPiece& piece,
                         const Names& names) {
-    if (r.in_bore() || z.thread || z.outline != Outline::round || r.far_diameter != r.diameter)
+    if (r.in_bore() || r.thread() || r.outline() != Outline::round || r.far_diameter != r.diameter)
         throw InputError("A web is sunk into a gear or a plain round disc; this zone is neither.", 0,
                          z.web.text.size());
-    const double width = in_mm(r.length), outside = r.teeth ? r.teeth->root_radius : in_mm(r.diameter) / 2;
-    const double module = r.teeth ? in_mm(r.teeth->spec.module) : 0.04 * outside;
+    const double width = in_mm(r.length), outside = r.gear() ? r.gear()->root_radius : in_mm(r.diameter) / 2;
+    const double module = r.gear() ? in_mm(r.gear()->spec.module) : 0.04 * outside;
     double bore = 0, beside[2]{0, 0};
     for (const ResolvedZone& other : piece.zones) {
         if (other.in_bore() && other.start < r.end() && other.end() > r.start)

@@ -1,4 +1,4 @@
-// The parts of resolve_piece(): one zone's ends, teeth, keyway and web. Internal to the model floor.
+// The parts of resolve_piece(): one zone's ends, keyway and web. Internal to the model floor.
 #pragma once
 
 #include "model/resolve.hpp"
@@ -25,11 +25,6 @@ Length length_in_range(const Number& n, const Names& names, const char* what, do
 // `closed_bottom`: of a blind bore. The zone must be resolved but for its ends.
 ResolvedEnd resolve_end(const EndTreatment& e, const ResolvedZone& z, const Names& names, bool closed_bottom,
                         bool far);
-
-// The teeth of a zone go on from those of the zone before, where they are the same but for their hand.
-void resolve_teeth(const Zone& z, ResolvedZone& r, const ResolvedPiece& before, const std::string& place,
-                   const Names& names);
-ResolvedZone resolve_rack_zone(const Zone& z, const std::string& place, const Names& names);
 
 // Of a bore; of a disc, once every zone of the piece has its place.
 ResolvedKeyway resolve_keyway(const Zone& z, const ResolvedZone& r, const Names& names);

@@ -108,8 +108,7 @@ EndTreatment point(double degrees_to_axis) {
 
 Zone plain(Length diameter, Length length, Outline outline = Outline::round) {
     Zone z;
-    z.outline = outline;
-    z.diameter = millimetres(diameter);
+    z.form = PlainForm{outline, millimetres(diameter), {}};
     z.length = millimetres(length);
     return z;
 }
@@ -432,7 +431,7 @@ Piece piece_of(std::string_view text, std::span<const OwnSection> known) {
         return p;
     }
     Zone body;
-    body.diameter = millimetres(rounded(t->diameter * 1.5, 1));
+    body.form = PlainForm{.diameter = millimetres(rounded(t->diameter * 1.5, 1))};
     body.length = z.length;
     if (!d.length) body.length = millimetres(rounded(t->diameter));
     z.length = {"", d.unit};

@@ -58,10 +58,10 @@ struct Seat {
 };
 
 Seat seat_of(const ResolvedZone& z) {
-    const ThreadSection& s = z.thread->section;
+    const ThreadSection& s = z.thread()->section;
     const double hand = s.hand == Hand::left ? -1 : 1;
     return {in_mm(z.start), in_mm(z.end()),
-            z.taper,        in_mm(z.taper_from),
+            z.taper(),      in_mm(z.taper_from()),
             s.pitch_radius, in_mm(z.start) + s.pitch / 2 - s.lead() * hand * s.start_angle / full_turn};
 }
 
@@ -108,12 +108,12 @@ double Mating::clamped(double travel) const {
 Mating mating_of(const ResolvedPiece& shown, std::size_t zone, const ResolvedPiece& other,
                  std::size_t other_zone, const Fit& fit) {
     const ResolvedZone &za = shown.zones.at(zone), &zb = other.zones.at(other_zone);
-    const ThreadSection& section = za.thread->section;
-    const bool screw_shown = za.thread->side == Side::external;
+    const ThreadSection& section = za.thread()->section;
+    const bool screw_shown = za.thread()->side == Side::external;
     const Seat a = seat_of(za);
     const auto stretches_a = screw_shown ? screw_stretches(shown, zone) : nut_stretches(shown, zone);
-    const bool tapered = za.taper != 0 || zb.taper != 0;
-    const bool either_way = symmetric(section) && symmetric(zb.thread->section);
+    const bool tapered = za.taper() != 0 || zb.taper() != 0;
+    const bool either_way = symmetric(section) && symmetric(zb.thread()->section);
 
     std::optional<Mating> best;
     double most = -1;

@@ -17,24 +17,23 @@ namespace {
 // A simplified thread is the plain surface at its crest.
 ResolvedZone without_thread(const ResolvedZone& zone) {
     ResolvedZone plain = zone;
-    const double crest = zone.thread->section.crest_radius;
-    plain.diameter = mm(2 * (crest + zone.taper * in_mm(zone.start - zone.taper_from)));
-    plain.far_diameter = mm(2 * (crest + zone.taper * in_mm(zone.end() - zone.taper_from)));
-    plain.thread.reset();
-    plain.simplified = false;
+    const double crest = zone.thread()->section.crest_radius;
+    plain.diameter = mm(2 * (crest + zone.taper() * in_mm(zone.start - zone.taper_from())));
+    plain.far_diameter = mm(2 * (crest + zone.taper() * in_mm(zone.end() - zone.taper_from())));
+    plain.form = ResolvedPlain{};
     for (ResolvedEnd* e : {&plain.near_end, &plain.far_end})
         if (e->kind == EndKind::run_out) e->kind = EndKind::flat;
     return plain;
 }
 
 std::unique_ptr<ZoneSkin> zone_skin(const ResolvedZone& zone, std::size_t index) {
-    if (zone.simplified) {
+    if (zone.simplified()) {
         const ResolvedZone plain = without_thread(zone);
         if (std::min(in_mm(plain.diameter), in_mm(plain.far_diameter)) < 2e-3)
             throw CannotMake("The taper brings this thread to the axis; make the zone shorter.", index);
         return plain_zone_skin(plain, index);
     }
-    if (zone.thread) {
+    if (zone.thread()) {
         // In a bore a thread's chamfer is a countersink. One that comes to the axis was asked for as a point.
         for (const ResolvedEnd* e : {&zone.near_end, &zone.far_end})
             if (zone.in_bore() && e->kind == EndKind::chamfer &&
@@ -45,8 +44,8 @@ std::unique_ptr<ZoneSkin> zone_skin(const ResolvedZone& zone, std::size_t index)
                     index);
         return thread_zone_skin(zone, index);
     }
-    if (zone.keyway) return keyed_zone_skin(zone, index);
-    return zone.outline == Outline::round ? plain_zone_skin(zone, index) : prism_zone_skin(zone, index);
+    if (zone.keyway()) return keyed_zone_skin(zone, index);
+    return zone.outline() == Outline::round ? plain_zone_skin(zone, index) : prism_zone_skin(zone, index);
 }
 
 // A zone without its domes: it ends where they begin, its groove where it was.
@@ -54,8 +53,8 @@ ResolvedZone without_domes(const ResolvedZone& zone, std::size_t index) {
     ResolvedZone out = zone;
     out.start += zone.near_end.dome_height;
     out.length = zone.length - zone.near_end.dome_height - zone.far_end.dome_height;
-    if (zone.thread && !zone.simplified) {
-        ThreadSection& s = out.thread->section;
+    if (zone.thread() && !zone.simplified()) {
+        ThreadSection& s = std::get<ResolvedScrew>(out.form).thread.section;
         s.start_angle += (s.hand == Hand::left ? -1 : 1) * in_mm(zone.near_end.dome_height) * 2 *
                          std::numbers::pi / s.lead();
     }
@@ -71,15 +70,15 @@ ResolvedZone without_domes(const ResolvedZone& zone, std::size_t index) {
 // A toothed zone in lengths in which its faces run no more than half a turn around, as others do: the helix's
 // turning and, at the most, a tooth and its space.
 std::vector<ResolvedZone> toothed_lengths(const ResolvedZone& zone) {
-    const double twist = zone.teeth->twist * in_mm(zone.length);
+    const double twist = zone.gear()->twist * in_mm(zone.length);
     const int n = std::max(
-        1, static_cast<int>(std::ceil(std::abs(twist) / (std::numbers::pi - zone.teeth->pitch_angle()))));
+        1, static_cast<int>(std::ceil(std::abs(twist) / (std::numbers::pi - zone.gear()->pitch_angle()))));
     std::vector<ResolvedZone> out;
     for (int k = 0; k < n; ++k) {
         ResolvedZone part = zone;
         part.length = zone.length * (1.0 / n);
         part.start = zone.start + zone.length * (static_cast<double>(k) / n);
-        part.teeth_turned = zone.teeth_turned + twist * k / n;
+        std::get<ResolvedWheel>(part.form).turned += twist * k / n;
         out.push_back(std::move(part));
     }
     return out;
@@ -121,7 +120,7 @@ Chain add_chain(Skin& skin, const ResolvedPiece& piece, const std::vector<std::s
                      far = in_mm(zone.far_end.dome_height);
         end = in_mm(zone.end());
         const int index = static_cast<int>(i);
-        if (zone.teeth) {
+        if (zone.gear()) {
             for (const ResolvedZone& part : toothed_lengths(zone))
                 parts.push_back({nullptr, std::make_unique<ToothZone>(part, i), index, in_mm(part.start)});
             continue;
@@ -201,17 +200,17 @@ void open_mouth(Skin& skin, const RimEdges& mouth, const Offset& offset, double 
 double limit_at(const ResolvedZone& zone, double z, bool least) {
     const double l = in_mm(zone.length), x = l > 0 ? (z - in_mm(zone.start)) / l : 0;
     double r;
-    if (zone.thread) {
-        const ThreadSection& s = zone.thread->section;
+    if (zone.thread()) {
+        const ThreadSection& s = zone.thread()->section;
         r = (least ? std::min(s.crest_radius, s.root_radius) : std::max(s.crest_radius, s.root_radius)) +
-            zone.taper * (z - in_mm(zone.taper_from));
-    } else if (zone.teeth) {
-        const ResolvedGear& g = *zone.teeth;
+            zone.taper() * (z - in_mm(zone.taper_from()));
+    } else if (zone.gear()) {
+        const ResolvedGear& g = *zone.gear();
         r = least ? std::min(g.root_radius, g.tip_radius) : std::max(g.root_radius, g.tip_radius);
-    } else if (zone.outline != Outline::round) {
-        const double sides = zone.outline == Outline::square ? 4 : 6;
+    } else if (zone.outline() != Outline::round) {
+        const double sides = zone.outline() == Outline::square ? 4 : 6;
         r = in_mm(zone.diameter) / 2 / (least ? 1 : std::cos(std::numbers::pi / sides));
-    } else if (zone.keyway && !least) {
+    } else if (zone.keyway() && !least) {
         r = in_mm(zone.largest_radius());
     } else {
         r = in_mm(zone.diameter) / 2 + x * in_mm(zone.far_diameter - zone.diameter) / 2;
@@ -222,14 +221,14 @@ double limit_at(const ResolvedZone& zone, double z, bool least) {
         if (end->is_dome()) {
             r = std::min(r, in_mm(end->radius_at(from)));
         } else if (end->kind == EndKind::chamfer &&
-                   !(zone.in_bore() && !zone.thread && std::abs(in_mm(end->diameter) - at_end) < 2e-4)) {
+                   !(zone.in_bore() && !zone.thread() && std::abs(in_mm(end->diameter) - at_end) < 2e-4)) {
             const double re = in_mm(end->diameter) / 2, slant = from * std::tan(in_rad(end->angle));
             if (least)
                 r = std::min(r, re + slant);
-            else if (re > (zone.thread ? r : at_end / 2)) // a countersink
+            else if (re > (zone.thread() ? r : at_end / 2)) // a countersink
                 r = std::max(r, re - slant);
-            else if (!zone.thread &&
-                     zone.outline == Outline::round) // a bore's bottom; corners are not filled
+            else if (!zone.thread() &&
+                     zone.outline() == Outline::round) // a bore's bottom; corners are not filled
                 r = std::min(r, re + slant);
         }
     return r;
@@ -313,15 +312,16 @@ Skin build_skin(const ResolvedPiece& piece) {
 }
 
 Length shortest_for_ends(const ResolvedZone& zone) {
-    if (zone.simplified) return shortest_for_ends(without_thread(zone));
+    if (zone.simplified()) return shortest_for_ends(without_thread(zone));
     double need = in_mm(zone.near_end.dome_height + zone.far_end.dome_height);
-    if (zone.thread) return mm(need + thread_zone_need(zone));
+    if (zone.thread()) return mm(need + thread_zone_need(zone));
     for (const auto& [end, d] :
          {std::pair{&zone.near_end, zone.diameter}, std::pair{&zone.far_end, zone.far_diameter}}) {
         if (end->kind != EndKind::chamfer) continue;
         double r = in_mm(d) / 2;
-        if (zone.outline != Outline::round) {
-            if (!zone.in_bore()) r /= std::cos(std::numbers::pi / (zone.outline == Outline::square ? 4 : 6));
+        if (zone.outline() != Outline::round) {
+            if (!zone.in_bore())
+                r /= std::cos(std::numbers::pi / (zone.outline() == Outline::square ? 4 : 6));
         }
         const double beyond =
             zone.in_bore() ? std::abs(r - in_mm(end->diameter) / 2) : r - in_mm(end->diameter) / 2;

@@ -44,8 +44,8 @@ class KeyedZone final : public ZoneSkin {
 public:
     KeyedZone(const ResolvedZone& zone, std::size_t index)
         : index_(static_cast<int>(index)), radius_(in_mm(zone.diameter) / 2),
-          half_(in_mm(zone.keyway->width) / 2), depth_(radius_ + in_mm(zone.keyway->depth)),
-          corner_(std::hypot(depth_, half_)), at_(zone.keyway->at), z0_(in_mm(zone.start)),
+          half_(in_mm(zone.keyway()->width) / 2), depth_(radius_ + in_mm(zone.keyway()->depth)),
+          corner_(std::hypot(depth_, half_)), at_(zone.keyway()->at), z0_(in_mm(zone.start)),
           z1_(in_mm(zone.end())), phi_{-std::asin(half_ / radius_), -std::atan2(half_, depth_),
                                        std::atan2(half_, depth_), std::asin(half_ / radius_)},
           near_(end_of(zone.near_end, -1, z0_)), far_(end_of(zone.far_end, 1, z1_)) {

@@ -28,7 +28,7 @@ struct End {
 class PrismZone final : public ZoneSkin {
 public:
     PrismZone(const ResolvedZone& zone, std::size_t index)
-        : index_(static_cast<int>(index)), sides_(zone.outline == Outline::square ? 4 : 6),
+        : index_(static_cast<int>(index)), sides_(zone.outline() == Outline::square ? 4 : 6),
           width_(full_turn / sides_), sign_(zone.in_bore() ? -1 : 1), flat_(sign_ * in_mm(zone.diameter) / 2),
           corner_(flat_ / std::cos(width_ / 2)), z0_(in_mm(zone.start)), z1_(in_mm(zone.end())),
           near_(make_end(zone.near_end, -1, z0_)), far_(make_end(zone.far_end, 1, z1_)) {

@@ -62,7 +62,7 @@ using Rail = std::vector<RailPoint>;
 class ThreadZone final : public ZoneSkin {
 public:
     ThreadZone(const ResolvedZone& zone, std::size_t index)
-        : s_(zone.thread->section), index_(static_cast<int>(index)) {
+        : s_(zone.thread()->section), index_(static_cast<int>(index)) {
         if (!s_.sweepable())
             throw CannotMake(
                 "This section can't be swept: its groove leaves no crest or no core. See the checks.", index);
@@ -72,8 +72,8 @@ public:
         lead_ = s_.lead();
         starts_ = static_cast<std::size_t>(s_.starts);
         const double sign = s_.side == Side::external ? 1 : -1;
-        taper_ = sign * zone.taper;
-        gauge_ = in_mm(zone.taper_from);
+        taper_ = sign * zone.taper();
+        gauge_ = in_mm(zone.taper_from());
         const double centre =
             // the groove's middle at t = 0, so a crest's middle lies at z0; turned by the start angle
             z0_ + s_.pitch / 2 - lead_ * h_ * s_.start_angle / full_turn;
@@ -849,7 +849,7 @@ std::unique_ptr<ZoneSkin> thread_zone_skin(const ResolvedZone& zone, std::size_t
 }
 
 double thread_zone_need(const ResolvedZone& zone) {
-    return zone.thread->section.sweepable() ? ThreadZone(zone, 0).needed_length() : 0;
+    return zone.thread()->section.sweepable() ? ThreadZone(zone, 0).needed_length() : 0;
 }
 
 } // namespace whorl::solid

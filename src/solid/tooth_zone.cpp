@@ -188,12 +188,12 @@ RimEdges cut_by_circle(Skin& skin, double z, const ToothZone& teeth, const Tooth
 } // namespace
 
 ToothZone::ToothZone(const ResolvedZone& zone, std::size_t index)
-    : index_(static_cast<int>(index)), teeth_(zone.teeth->spec.teeth), sign_(zone.in_bore() ? -1 : 1),
-      root_radius_(zone.teeth->root_radius), tip_radius_(zone.teeth->tip_radius), z0_(in_mm(zone.start)),
-      z1_(in_mm(zone.end())), spec_(zone.teeth->spec) {
-    const ResolvedGear& g = *zone.teeth;
+    : index_(static_cast<int>(index)), teeth_(zone.gear()->spec.teeth), sign_(zone.in_bore() ? -1 : 1),
+      root_radius_(zone.gear()->root_radius), tip_radius_(zone.gear()->tip_radius), z0_(in_mm(zone.start)),
+      z1_(in_mm(zone.end())), spec_(zone.gear()->spec) {
+    const ResolvedGear& g = *zone.gear();
     if (g.half_outline.empty()) throw CannotMake("These teeth can't be made; the checks say why.", index);
-    begin_turned_ = zone.teeth_turned;
+    begin_turned_ = zone.as<ResolvedWheel>()->turned;
     end_turned_ = begin_turned_ + g.twist * (z1_ - z0_);
     const double turned = begin_turned_ - g.twist * z0_, pitch = g.pitch_angle();
     const auto place = [&](const TransverseCurve& c, bool mirrored) {

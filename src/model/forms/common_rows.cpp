@@ -1,0 +1,234 @@
+#include "model/forms/common_rows.hpp"
+
+#include <algorithm>
+#include <cctype>
+#include <sstream>
+
+namespace whorl {
+namespace {
+
+std::string trimmed(std::string_view s) {
+    while (!s.empty() && std::isspace(static_cast<unsigned char>(s.front())))
+        s.remove_prefix(1);
+    while (!s.empty() && std::isspace(static_cast<unsigned char>(s.back())))
+        s.remove_suffix(1);
+    return std::string(s);
+}
+
+std::string lowered(std::string s) {
+    for (char& c : s)
+        c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+    return s;
+}
+
+EndTreatment parse_end(const Typed& typed) {
+    EndTreatment e;
+    std::string text = typed.text;
+    for (const char* filler : {"\xC3\x98", "\xE2\x8C\x80", "\xC2\xB0", ",", "turns", "turn"})
+        for (auto at = text.find(filler); at != std::string::npos; at = text.find(filler))
+            text.replace(at, std::string_view(filler).size(), " ");
+    std::istringstream words(text);
+    std::string kind, first, second;
+    words >> kind >> first;
+    std::getline(words, second);
+    second = trimmed(second);
+    kind = lowered(kind);
+    if (kind == "flat") {
+        if (!first.empty())
+            throw InputError("A flat end has no number; write only flat.", 4, typed.text.size() - 4);
+        return e;
+    }
+    if (kind == "chamfer") {
+        e.kind = EndKind::chamfer;
+        if (!first.empty()) e.angle = {first, {}};
+        if (!second.empty()) e.diameter = {second, typed.unit};
+        return e;
+    }
+    if (kind == "point") {
+        e.kind = EndKind::point;
+        if (!first.empty()) e.angle = {first, {}};
+        if (!second.empty()) throw InputError("A point has one number, its angle to the axis: point 59.");
+        return e;
+    }
+    if (kind == "rounded") {
+        e.kind = EndKind::rounded;
+        if (first == "r" || first == "R") first.swap(second), second.clear();
+        if (!first.empty()) e.radius = {first, typed.unit};
+        if (!second.empty()) throw InputError("A rounded end has one number, its radius: rounded 14.");
+        return e;
+    }
+    if (kind == "run-out" || kind == "runout") {
+        e.kind = EndKind::run_out;
+        if (!first.empty()) e.turns = {first, {}};
+        if (!second.empty()) throw InputError("A run-out has one number, its turns: run-out 0.5.");
+        return e;
+    }
+    throw InputError(
+        "An end is flat, chamfer, rounded, run-out or point; write for example chamfer 45 8.1 (angle, end "
+        "diameter), rounded 14 (radius), run-out 0.5 (turns) or point 59 (angle to the axis).",
+        0, kind.size());
+}
+
+std::string end_text(const EndTreatment& e, const Reading& as) {
+    switch (e.kind) {
+    case EndKind::flat:
+        return "flat";
+    case EndKind::run_out:
+        return "run-out " + e.turns.text;
+    case EndKind::point:
+        return "point " + e.angle.text;
+    case EndKind::rounded:
+        return e.radius.text.empty() ? "rounded" : "rounded " + typed_as(e.radius, as.unit, as.names);
+    case EndKind::chamfer: {
+        std::string s = "chamfer " + e.angle.text;
+        if (!e.diameter.text.empty())
+            s += " " + (e.diameter.unit == as.unit
+                            ? e.diameter.text
+                            : length_text(resolve_length(e.diameter, as.names), as.unit));
+        return s;
+    }
+    }
+    return {};
+}
+
+Shown end_shown(const ResolvedEnd& e, LengthUnit unit) {
+    if (e.is_dome()) return {"rounded, r " + shown_length(in_mm(e.dome_radius), unit)};
+    switch (e.kind) {
+    case EndKind::flat:
+        return {"flat"};
+    case EndKind::chamfer:
+        return {"chamfer " + number_text(in_deg(e.angle), 2) + "°, Ø " +
+                shown_length(in_mm(e.diameter), unit)};
+    case EndKind::run_out:
+        return {"run-out, " + number_text(e.turns, 3) + (e.turns == 1 ? " turn" : " turns")};
+    case EndKind::point:
+    case EndKind::rounded:
+        break; // resolved to a chamfer, or to a dome
+    }
+    return {};
+}
+
+Words end_choices(const ResolvedZone& z) {
+    const bool prism = z.outline() != Outline::round, bore = z.in_bore();
+    Words ends{"flat", "chamfer 45", bore || prism ? "chamfer 60" : "chamfer 30"};
+    if (!prism && !(bore && z.thread())) ends.push_back(bore ? "point 59" : "point 45");
+    if (!prism && !bore) ends.push_back("rounded");
+    if (z.thread()) ends.insert(ends.end(), {"run-out 0.5", "run-out 1"});
+    return ends;
+}
+
+constexpr const char* end_tip = "flat, chamfer ANGLE [Ø], rounded [RADIUS], run-out TURNS, or point ANGLE";
+
+// Several lengths in one field, as a web's thickness and diameters.
+std::string words_as(const Number& n, const Reading& as) {
+    if (n.text.empty()) return "none";
+    if (n.unit == as.unit || n.text == "standard") return n.text;
+    std::string out, word;
+    std::istringstream words(n.text);
+    while (words >> word)
+        out += (out.empty() ? "" : " ") + typed_as({word, n.unit}, as.unit, as.names);
+    return out;
+}
+
+} // namespace
+
+std::string exact_number(Length l, LengthUnit unit) {
+    return number_text(in_unit(l, unit), 9);
+}
+
+std::size_t choose(const Typed& typed, std::initializer_list<std::initializer_list<const char*>> words,
+                   const char* sentence) {
+    const std::string w = typed.lowered();
+    std::size_t i = 0;
+    for (const auto& same : words) {
+        for (const char* word : same)
+            if (w == word) return i;
+        ++i;
+    }
+    typed.refuse(sentence);
+}
+
+void set_angle(Number& kept, const Typed& typed) {
+    if (!typed.text.empty()) (void)evaluate_angle(typed.text, typed.names);
+    kept = typed.number();
+}
+
+void set_length(Number& kept, const Typed& typed) {
+    if (!typed.text.empty()) (void)resolve_length(typed.number(), typed.names);
+    kept = typed.number();
+}
+
+Row length_row(const char* label, const char* tip, const char* of) {
+    return {.field = field::length,
+            .label = label,
+            .tip = tip,
+            .of = of,
+            .kind = RowKind::length,
+            .number = {[](Zone& z) -> Number& { return z.length; },
+                       [](const Zone& z) -> const Number& { return z.length; }},
+            .shown = [](const Zone& z, const ResolvedZone& r, const Reading& as) {
+                const bool through = z.in_bore() && z.length.text.empty();
+                return Shown{(through ? "through, " : "") + shown_length(in_mm(r.length), as.unit),
+                             symbol(as.unit)};
+            }};
+}
+
+Row near_end_row() {
+    return {.field = field::near_end,
+            .label = "Near end",
+            .tip = end_tip,
+            .of = "a plain or threaded zone",
+            .kind = RowKind::text,
+            .get = [](const Zone& z, const Reading& as) { return end_text(z.near_end, as); },
+            .set = [](Zone& z, const Typed& t) { z.near_end = parse_end(t); },
+            .shown = [](const Zone&, const ResolvedZone& r,
+                        const Reading& as) { return end_shown(r.near_end, as.unit); },
+            .choices = end_choices};
+}
+
+Row far_end_row() {
+    return {.field = field::far_end,
+            .label = "Far end",
+            .tip = end_tip,
+            .of = "a plain or threaded zone",
+            .kind = RowKind::text,
+            .get = [](const Zone& z, const Reading& as) { return end_text(z.far_end, as); },
+            .set = [](Zone& z, const Typed& t) { z.far_end = parse_end(t); },
+            .shown = [](const Zone&, const ResolvedZone& r,
+                        const Reading& as) { return end_shown(r.far_end, as.unit); },
+            .choices = end_choices};
+}
+
+Row web_row() {
+    return {.field = field::web,
+            .label = "Web",
+            .tip = "standard (0.3 of the width), its thickness, or thickness, the rim's inner and the hub's "
+                   "diameter",
+            .of = "a gear or a plain round disc",
+            .kind = RowKind::text,
+            .get = [](const Zone& z, const Reading& as) { return words_as(z.web, as); },
+            .set =
+                [](Zone& z, const Typed& t) {
+                    const std::string w = t.lowered();
+                    z.web = w == "none" ? Number{} : w == "standard" ? Number{"standard", {}} : t.number();
+                },
+            .shown =
+                [](const Zone&, const ResolvedZone& r, const Reading& as) {
+                    if (!r.web) return Shown{"none"};
+                    return Shown{shown_length(r.web->thickness, as.unit) + ", Ø " +
+                                     shown_length(2 * r.web->rim, as.unit) + " to " +
+                                     shown_length(2 * r.web->hub, as.unit),
+                                 symbol(as.unit)};
+                },
+            .choices =
+                [](const ResolvedZone&) {
+                    return Words{"standard", "none"};
+                },
+            .applies =
+                [](const Zone& z) {
+                    const auto* plain = z.as<PlainForm>();
+                    return !z.in_bore() && (!plain || plain->outline == Outline::round);
+                }};
+}
+
+} // namespace whorl

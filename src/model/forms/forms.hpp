@@ -1,0 +1,29 @@
+// All forms there are: a new one has its line here, in Form (job.hpp) and in ResolvedForm (resolve.hpp).
+#pragma once
+
+#include "model/forms/gear.hpp"
+#include "model/forms/plain.hpp"
+#include "model/forms/rack.hpp"
+#include "model/forms/thread.hpp"
+
+namespace whorl {
+
+// Calls `work` with the FormModel of what the zone wears.
+template<class Work>
+auto with_model(const Zone& zone, Work work) {
+    return std::visit([&]<class F>(const F&) { return work(FormModel<F>{}); }, zone.form);
+}
+template<class Work>
+auto with_model(const ResolvedZone& zone, Work work) {
+    return std::visit([&]<class R>(const R&) { return work(FormModel<typename R::Asked>{}); }, zone.form);
+}
+// … with every form's, in order.
+template<class Work, std::size_t I = 0>
+void for_each_model(Work work) {
+    if constexpr (I < std::variant_size_v<Form>) {
+        work(FormModel<std::variant_alternative_t<I, Form>>{});
+        for_each_model<Work, I + 1>(work);
+    }
+}
+
+} // namespace whorl

@@ -1,0 +1,28 @@
+// A plain stretch: cylinder, cone, hexagon or square, in a bore with a keyway.
+#pragma once
+
+#include "model/form_model.hpp"
+
+namespace whorl {
+
+template<>
+struct FormModel<PlainForm> {
+    static constexpr const char* key = "";
+    static constexpr Stands stands = Stands::anywhere;
+    static std::span<const Row> rows();
+    static void save(const Zone&, nlohmann::ordered_json&);
+    static void load(Zone&, const nlohmann::json&);
+    static std::string what(const Zone&);
+    static std::string designation(const Zone&, const Job&, const Names&);
+    static void resolve(ZoneInPiece&);
+    static Radii radii(const ResolvedZone&);
+    static void keep(Zone& now, const Zone& was);
+    static bool pairs(const Zone&, const Zone& other);
+    static void follow(Zone& second, const Zone& first, const Job&);
+    static Job counterpart(const Job&, ZoneRef);
+};
+static_assert(Modelled<PlainForm>);
+
+Zone zone_asked(const PlainBar& bar, const Designation& whole);
+
+} // namespace whorl

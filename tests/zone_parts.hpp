@@ -1,0 +1,25 @@
+// What a test changes in a zone it has just made: the form it is known to wear.
+#pragma once
+
+#include "model/job.hpp"
+
+namespace whorl {
+
+inline PlainForm& plain_of(Zone& z) {
+    return std::get<PlainForm>(z.form);
+}
+inline ThreadForm& thread_of(Zone& z) {
+    return std::get<ThreadForm>(z.form);
+}
+inline const ThreadForm& thread_of(const Zone& z) {
+    return std::get<ThreadForm>(z.form);
+}
+// Of a plain or threaded zone.
+inline Number& diameter_of(Zone& z) {
+    return z.as<ThreadForm>() ? thread_of(z).diameter : plain_of(z).diameter;
+}
+inline const Number& diameter_of(const Zone& z) {
+    return diameter_of(const_cast<Zone&>(z));
+}
+
+} // namespace whorl
