@@ -15,17 +15,28 @@ namespace whorl::solid {
 namespace {
 
 constexpr double full_turn = 2 * std::numbers::pi;
+
+// Lines of equal θ, `step` apart, along which round faces are cut into slabs.
+struct Grid {
+    double step = 0, phase = 0; // rad; of a step
+    double of(double theta) const { return theta / step - phase; }
+    double at(double line) const { return (line + phase) * step; }
+};
+
 // A corner closer to a grid line than this part of a step counts as lying on it, which avoids slivers. The
 // root arcs of fully rounded teeth may be hardly wider than that, so teeth take it more exactly; and where
 // two corners lie that close to one line, only the nearer one is on it.
-double snap_of(const Skin& skin, double step) {
-    const bool teeth = std::any_of(skin.faces.begin(), skin.faces.end(),
-                                   [](const Face& f) { return f.kind == FaceKind::toothed; });
-    double snap = teeth ? 1e-5 : 1e-3;
+bool has_teeth(const Skin& skin) {
+    return std::any_of(skin.faces.begin(), skin.faces.end(),
+                       [](const Face& f) { return f.kind == FaceKind::toothed; });
+}
+double snap_of(const Skin& skin, const Grid& lines) {
+    const double step = lines.step;
+    double snap = has_teeth(skin) ? 1e-5 : 1e-3;
     const double per_turn = std::round(full_turn / step);
     std::map<double, double> near; // a line, and how far off it the nearest corner is, in steps
     const auto take = [&](double theta) {
-        const double grid = theta / step, line = std::round(grid), off = grid - line;
+        const double grid = lines.of(theta), line = std::round(grid), off = grid - line;
         if (std::abs(off) >= snap) return;
         const auto [it, is_new] = near.try_emplace(line - per_turn * std::floor(line / per_turn), off);
         if (is_new || std::abs(off - it->second) * step < 1e-8) return;
@@ -40,6 +51,17 @@ double snap_of(const Skin& skin, double step) {
         for (const double theta : j.theta)
             take(theta);
     return snap;
+}
+
+// Lines on multiples of a step, where most corners are; turned out of the way where a corner that lies on one
+// has another hardly beside it, which would leave a sliver between them.
+Grid grid_for(const Skin& skin, double step) {
+    constexpr double clear = 1e-4, part = 0.381966; // of a step
+    const Grid usual{step, 0};
+    if (has_teeth(skin) || snap_of(skin, usual) > clear) return usual;
+    for (int k = 1; k <= 12; ++k)
+        if (const Grid turned{step, std::fmod(k * part, 1)}; snap_of(skin, turned) > clear) return turned;
+    return usual;
 }
 
 Point to_space(const UnrolledPoint& p) {
@@ -68,8 +90,8 @@ double cross(const Node& a, const Node& b, const Node& c) {
 
 class FaceTriangulator {
 public:
-    FaceTriangulator(const Skin& skin, Mesh& mesh, double step)
-        : skin_(skin), mesh_(mesh), step_(step), snap_(snap_of(skin, step)) {}
+    FaceTriangulator(const Skin& skin, Mesh& mesh, const Grid& lines)
+        : skin_(skin), mesh_(mesh), lines_(lines), snap_(snap_of(skin, lines)) {}
 
     void add(std::size_t face_index) {
         face_ = &skin_.faces[face_index];
@@ -94,7 +116,7 @@ private:
         const UnrolledPoint& p = mesh_.unrolled[id];
         Node n;
         n.id = id;
-        n.grid = theta / step_;
+        n.grid = lines_.of(theta);
         const double nearest = std::round(n.grid);
         n.line = std::abs(n.grid - nearest) < snap_ ? static_cast<long>(nearest) : not_on_line;
         if (flat()) {
@@ -451,7 +473,8 @@ private:
 
     const Skin& skin_;
     Mesh& mesh_;
-    double step_, snap_;
+    Grid lines_;
+    double snap_;
     const Face* face_ = nullptr;
     std::uint32_t index_ = 0;
     std::vector<Node> nodes_;
@@ -493,8 +516,8 @@ void sample_tooth_edge(const Edge& e, std::size_t index, Mesh& mesh, const Tooth
     thetas.push_back(e.end.theta);
 }
 
-void sample_edges(const Skin& skin, Mesh& mesh, double step, const ToothMesher& teeth) {
-    const double snap = snap_of(skin, step);
+void sample_edges(const Skin& skin, Mesh& mesh, const Grid& lines, const ToothMesher& teeth) {
+    const double snap = snap_of(skin, lines);
     mesh.edge_points.resize(skin.edges.size());
     mesh.edge_theta.resize(skin.edges.size());
     std::vector<double> at;
@@ -508,21 +531,22 @@ void sample_edges(const Skin& skin, Mesh& mesh, double step, const ToothMesher& 
             continue;
         }
         if (high - low > 1e-12) {
-            const double first = std::floor(low / step + snap) + 1, last = std::ceil(high / step - snap) - 1;
+            const double first = std::floor(lines.of(low) + snap) + 1,
+                         last = std::ceil(lines.of(high) - snap) - 1;
             for (double k = first; k <= last; ++k)
-                at.push_back(k * step);
+                at.push_back(lines.at(k));
             if (e.join >= 0) {
                 const std::size_t grid_samples = at.size();
                 for (const double t : skin.joins[static_cast<std::size_t>(e.join)].theta)
                     for (double shifted = t + std::floor((low - t) / full_turn) * full_turn; shifted < high;
                          shifted += full_turn) {
                         if (shifted <= low + 1e-9 || shifted >= high - 1e-9) continue;
-                        const double g = shifted / step;
+                        const double g = lines.of(shifted);
                         if (std::abs(g - std::round(g)) < snap) {
                             // the grid line's own sample moves there, so that both rims have it at the same
                             // angle
                             for (std::size_t k = 0; k < grid_samples; ++k)
-                                if (std::abs(at[k] - std::round(g) * step) < 1e-9) at[k] = shifted;
+                                if (std::abs(at[k] - lines.at(std::round(g))) < 1e-9) at[k] = shifted;
                         } else {
                             at.push_back(shifted);
                         }
@@ -620,10 +644,11 @@ Mesh triangulate_flat(const Skin& skin, int steps_per_turn) {
     for (const auto& c : skin.corners)
         largest = std::max(largest, c.r);
     const ToothMesher teeth(skin, step, largest * (1 - std::cos(step / 2)) / 2);
-    sample_edges(skin, mesh, step, teeth);
+    const Grid lines = grid_for(skin, step);
+    sample_edges(skin, mesh, lines, teeth);
     mesh.triangles.reserve(mesh.points.size() * 2);
     mesh.face.reserve(mesh.points.size() * 2);
-    FaceTriangulator triangulator(skin, mesh, step);
+    FaceTriangulator triangulator(skin, mesh, lines);
     for (std::size_t i = 0; i < skin.faces.size(); ++i)
         if (const Face& f = skin.faces[i]; f.kind == FaceKind::toothed)
             teeth.add_toothed(skin, mesh, i);
