@@ -33,8 +33,8 @@ extern "C" int LLVMFuzzerTestOneInput(const unsigned char* data, std::size_t siz
         for (const Finding& f : p.findings)
             fuzz::require(f.id != "own_fault", f.sentence.c_str(), job_to_json(job));
         if (!p.made() || !p.bar.empty()) return 0;
-        solid::require_closed(p.skin);
-        solid::require_cut_around(p.skin);
+        solid::require_closed(*p.body.skin());
+        solid::require_cut_around(*p.body.skin());
         solid::require_watertight(p.mesh);
     } catch (const InputError&) {
     } catch (const std::exception& e) {

@@ -94,7 +94,7 @@ TEST_CASE("STEP is read back as one valid solid of the same volume and name") {
         CHECK(back.solids == 1);
         CHECK(back.valid);
         CHECK(back.name == "Pillar stud");
-        CHECK(back.volume == Approx(m.preview.volume).epsilon(1e-5));
+        CHECK(back.volume == Approx(m.preview.volume()).epsilon(1e-5));
         const std::string text = read_file(path, 1 << 24);
         CHECK(text.find("real thread at middle of limits") != std::string::npos);
         CHECK(text.find("COLOUR_RGB") != std::string::npos);
@@ -124,7 +124,7 @@ TEST_CASE("STEP of randomised pieces is read back valid and of the same volume")
         CHECK(back.solids == 1);
         CHECK(back.valid);
         CHECK(back.volume ==
-              Approx(p.volume).epsilon(3e-4)); // as good as the kernel's quadrature of chamfer cones
+              Approx(p.volume()).epsilon(3e-4)); // as good as the kernel's quadrature of chamfer cones
         fs::remove(path);
         ++compared;
     }
@@ -135,7 +135,7 @@ TEST_CASE("STEP in inch says so and is the same size") {
     const auto path = in_temp("inch.step");
     write_step(*m.solid, m.piece, "note", LengthUnit::inch, path);
     CHECK(read_file(path, 1 << 24).find("INCH") != std::string::npos);
-    CHECK(read_step(path).volume == Approx(m.preview.volume).epsilon(1e-5));
+    CHECK(read_step(path).volume == Approx(m.preview.volume()).epsilon(1e-5));
     fs::remove(path);
 }
 

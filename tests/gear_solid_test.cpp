@@ -156,14 +156,14 @@ int prove(unsigned seed, int wanted, int* refused = nullptr) {
             continue;
         }
         ++made;
-        REQUIRE_NOTHROW(solid::require_closed(p.skin));
+        REQUIRE_NOTHROW(solid::require_closed(*p.body.skin()));
         REQUIRE_NOTHROW(solid::require_watertight(p.mesh));
         // within a layer as thick as the chord, which twice as many steps make four times thinner
-        CHECK(std::abs(solid::volume(p.mesh) - p.volume) <= chord * test::area(p.mesh));
-        const auto fine = solid::triangulate(p.skin, 2 * p.mesh.steps_per_turn);
-        CHECK(std::abs(solid::volume(fine) - p.volume) <= chord / 4 * test::area(fine));
+        CHECK(std::abs(solid::volume(p.mesh) - p.volume()) <= chord * test::area(p.mesh));
+        const auto fine = solid::triangulate(*p.body.skin(), 2 * p.mesh.steps_per_turn);
+        CHECK(std::abs(solid::volume(fine) - p.volume()) <= chord / 4 * test::area(fine));
         for (std::size_t t = 0; t < p.mesh.triangles.size(); t += 37) {
-            const auto& f = p.skin.faces[p.mesh.face[t]];
+            const auto& f = p.body.skin()->faces[p.mesh.face[t]];
             if (f.kind != solid::FaceKind::toothed) continue;
             const auto& at = p.mesh.points[p.mesh.triangles[t][0]];
             const double off = off_teeth(p.piece.zones[static_cast<std::size_t>(f.zone)],
@@ -178,10 +178,10 @@ int prove(unsigned seed, int wanted, int* refused = nullptr) {
                               u[0] * v[1] - u[1] * v[0]};
             REQUIRE(n.x * c[0] + n.y * c[1] + n.z * c[2] > 0.5 * std::hypot(c[0], c[1], c[2]));
         }
-        const auto solid = solid::make_solid(p.skin, p.mesh);
+        const auto solid = solid::make_solid(*p.body.skin(), p.mesh);
         REQUIRE(solid::is_valid(solid));
-        if (p.skin.faces.size() < 300) // the kernel's quadrature takes seconds for hundreds of faces
-            CHECK(solid::kernel_volume(solid) == Approx(p.volume).epsilon(1e-6));
+        if (p.body.skin()->faces.size() < 300) // the kernel's quadrature takes seconds for hundreds of faces
+            CHECK(solid::kernel_volume(solid) == Approx(p.volume()).epsilon(1e-6));
     }
     return made;
 }

@@ -87,7 +87,7 @@ int points_in_both(const Preview& shown, const Preview& other, const Mating& m, 
     std::mt19937 random(5);
     std::vector<solid::Point> tried;
     for (std::size_t i = 0; i < other.mesh.triangles.size(); ++i) {
-        const auto& face = other.skin.faces[other.mesh.face[i]];
+        const auto& face = other.body.skin()->faces[other.mesh.face[i]];
         if (face.role != solid::FaceRole::flank && face.role != solid::FaceRole::root &&
             face.role != solid::FaceRole::crest)
             continue;

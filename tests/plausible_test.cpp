@@ -26,9 +26,9 @@ void build_plausible(unsigned from, unsigned pieces) {
                     FAIL_CHECK("seed " << seed << ": " << f.sentence << "\n" << job_to_json(job));
             if (!p.made()) continue;
             ++made;
-            if (p.bar.empty()) {
-                solid::require_closed(p.skin);
-                solid::require_cut_around(p.skin);
+            if (p.body.skin()) {
+                solid::require_closed(*p.body.skin());
+                solid::require_cut_around(*p.body.skin());
             }
             solid::require_watertight(p.mesh);
         } catch (const InputError&) {
@@ -65,8 +65,8 @@ TEST_CASE("pieces that were once a fault of ours") {
                 CHECK(f.id != "own_fault");
             }
             if (!p.made()) continue;
-            REQUIRE_NOTHROW(solid::require_closed(p.skin));
-            REQUIRE_NOTHROW(solid::require_cut_around(p.skin));
+            REQUIRE_NOTHROW(solid::require_closed(*p.body.skin()));
+            REQUIRE_NOTHROW(solid::require_cut_around(*p.body.skin()));
             REQUIRE_NOTHROW(solid::require_watertight(p.mesh));
             CHECK(make_verified_solid(p)->valid);
         }

@@ -14,7 +14,7 @@ inline Preview prove(const Piece& piece) {
     REQUIRE(p.made());
     const auto solid = make_verified_solid(p); // closed, watertight
     CHECK(solid->valid);
-    CHECK(solid::kernel_volume(solid->solid) == Approx(p.volume).epsilon(1e-6));
+    CHECK(solid::kernel_volume(solid->solid) == Approx(p.volume()).epsilon(1e-6));
     CHECK(std::abs(solid->mesh_error) < 2e-3);
     return p;
 }

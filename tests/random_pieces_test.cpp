@@ -120,19 +120,19 @@ Tally prove(unsigned seed, int wanted, Kind kind) {
             continue;
         }
         ++tally.made;
-        REQUIRE_NOTHROW(solid::require_closed(p.skin));
-        REQUIRE_NOTHROW(solid::require_cut_around(p.skin));
+        REQUIRE_NOTHROW(solid::require_closed(*p.body.skin()));
+        REQUIRE_NOTHROW(solid::require_cut_around(*p.body.skin()));
         REQUIRE_NOTHROW(solid::require_watertight(p.mesh));
         // a mesh that keeps its chord tolerance everywhere differs by no more than a layer of that thickness
         if (p.mesh.steps_per_turn < 720)
-            CHECK(std::abs(solid::volume(p.mesh) - p.volume) <= chord * test::area(p.mesh));
+            CHECK(std::abs(solid::volume(p.mesh) - p.volume()) <= chord * test::area(p.mesh));
         // points of round faces lie on the body's definition
         std::vector<std::vector<GroovePoint>> fine;
         for (const auto& z : p.piece.zones)
             fine.push_back(z.thread() ? groove_polyline(z.thread()->section, z.thread()->section.pitch * 1e-6)
                                       : std::vector<GroovePoint>{});
         for (std::size_t t = 0; t < p.mesh.triangles.size(); t += 7) {
-            const auto& f = p.skin.faces[p.mesh.face[t]];
+            const auto& f = p.body.skin()->faces[p.mesh.face[t]];
             if (f.kind == solid::FaceKind::flat) continue;
             const auto& zone = p.piece.zones[static_cast<std::size_t>(f.zone)];
             const auto& at = p.mesh.points[p.mesh.triangles[t][0]];
@@ -149,10 +149,10 @@ Tally prove(unsigned seed, int wanted, Kind kind) {
                              << " µm off at z " << at.z << ", r " << r << ", theta " << theta);
         }
         {
-            const auto solid = solid::make_solid(p.skin, p.mesh);
+            const auto solid = solid::make_solid(*p.body.skin(), p.mesh);
             REQUIRE(solid::is_valid(solid));
             // the kernel's own quadrature is an independent route to the volume
-            CHECK(solid::kernel_volume(solid) == Approx(p.volume).epsilon(1e-6));
+            CHECK(solid::kernel_volume(solid) == Approx(p.volume()).epsilon(1e-6));
         }
     }
     return tally;

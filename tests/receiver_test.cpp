@@ -58,7 +58,7 @@ void receive(const Piece& piece, const std::vector<double>& angles) {
     REQUIRE(preview.made());
     const TopoDS_Shape s = received(piece, preview);
     CHECK(BRepCheck_Analyzer(s).IsValid());
-    const double whole = preview.volume;
+    const double whole = preview.volume();
     CHECK(weight(s, 0) == Approx(whole).epsilon(1e-5)); // a tenth of what the receiver bears
     BRepMesh_IncrementalMesh(s, 0.02, false, 0.2, true);
     for (TopExp_Explorer x(s, TopAbs_FACE); x.More(); x.Next()) {
@@ -104,7 +104,7 @@ void receive_random(unsigned seed, int wanted) {
     for (int made = 0, round = 0; made < wanted && round < 20 * wanted; ++round) {
         const Piece piece = random.any_piece();
         const Preview p = make_preview(piece, 0, {}, LengthUnit::millimetre);
-        if (!p.made() || p.skin.faces.size() > 100) continue;
+        if (!p.made() || p.body.skin()->faces.size() > 100) continue;
         ++made;
         Job job;
         job.pieces = {piece};

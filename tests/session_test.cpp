@@ -169,7 +169,7 @@ TEST_CASE("the worker delivers the preview and the solid of the last order only"
     REQUIRE(QTest::qWaitFor([&] { return !s.building(); }, 20000));
     CHECK(s.preview()->piece.length() == mm(90));
     CHECK(s.solid()->valid);
-    CHECK(s.solid()->volume == Approx(s.preview()->volume));
+    CHECK(s.solid()->volume == Approx(s.preview()->volume()));
     CHECK(solids == 1); // the others were overtaken
     CHECK(previews <= 31);
     // what stops has a preview without a mesh, and no solid

@@ -234,9 +234,9 @@ TEST_CASE("neighbours of every size are joined without a gap") {
             INFO("neighbour " << d << ", end " << end);
             const Preview p = make_preview(j.pieces[0], 0, {}, LengthUnit::millimetre);
             REQUIRE(p.made());
-            require_closed(p.skin);
+            require_closed(*p.body.skin());
             require_watertight(p.mesh);
-            CHECK(is_valid(make_solid(p.skin, p.mesh)));
+            CHECK(is_valid(make_solid(*p.body.skin(), p.mesh)));
         }
 }
 
@@ -254,7 +254,7 @@ TEST_CASE("threads meet threads of other pitch and hand") {
     REQUIRE(p.made());
     const auto solid = make_verified_solid(p);
     CHECK(solid->valid);
-    CHECK(kernel_volume(solid->solid) == Approx(p.volume).epsilon(1e-6));
+    CHECK(kernel_volume(solid->solid) == Approx(p.volume()).epsilon(1e-6));
 }
 
 TEST_CASE("the mesh converges to the solid with the square of the step") {

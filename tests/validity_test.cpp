@@ -23,7 +23,7 @@ using namespace whorl::solid;
 namespace {
 
 TopoDS_Solid made(const char* text) {
-    return make_solid(make_preview(piece_of(text), 0, {}, LengthUnit::millimetre).skin).shape().solid;
+    return make_solid(*make_preview(piece_of(text), 0, {}, LengthUnit::millimetre).body.skin()).shape().solid;
 }
 
 // A copy whose faces went through `change`, which may leave one out by giving a null face.

@@ -137,7 +137,7 @@ TEST_CASE("from a designation to a STEP file another program opens") {
     const StepContent back = read_step(step.toStdString());
     CHECK(back.solids == 1);
     CHECK(back.valid);
-    CHECK(back.volume == Approx(b.session.preview()->volume).epsilon(1e-5));
+    CHECK(back.volume == Approx(b.session.preview()->volume()).epsilon(1e-5));
     CHECK(b.exports(folder.filePath("stud.stl")));
     CHECK(b.exports(folder.filePath("stud.svg")));
     CHECK_FALSE(b.exports("/nonexistent/stud.step"));
@@ -158,14 +158,14 @@ TEST_CASE("from a designation to a STEP file another program opens") {
 TEST_CASE("an export right after an edit holds the edit, not what was on screen before") {
     Bench b;
     b.designate("M10x1.5-6g x 20");
-    const double before = b.session.preview()->volume;
+    const double before = b.session.preview()->volume();
     REQUIRE(b.session.edit(field::length, "8").isEmpty()); // the preview is not there yet
     QTemporaryDir folder;
     REQUIRE(b.exports(folder.filePath("short.step")));
     b.settle();
     const StepContent back = read_step(folder.filePath("short.step").toStdString());
     CHECK(back.volume < before / 2);
-    CHECK(back.volume == Approx(b.session.preview()->volume).epsilon(1e-5));
+    CHECK(back.volume == Approx(b.session.preview()->volume()).epsilon(1e-5));
 }
 
 TEST_CASE("Tab goes on to the next dimension and Esc steps back") {
@@ -1075,7 +1075,7 @@ TEST_CASE("a gear, its wheel, and the two running: by keyboard and mouse") {
     CHECK(b.exports(dir.filePath("wheel.step")));
     const StepContent read = read_step(dir.filePath("wheel.step").toStdString());
     CHECK(read.valid);
-    CHECK(read.volume == Approx(b.session.preview()->volume).epsilon(1e-6));
+    CHECK(read.volume == Approx(b.session.preview()->volume()).epsilon(1e-6));
 }
 
 TEST_CASE("a rack for a pinion, changed from 19 teeth to 43 and 11 and back, and run to its end") {
@@ -1150,7 +1150,7 @@ TEST_CASE("a rack for a pinion, changed from 19 teeth to 43 and 11 and back, and
     CHECK(b.exports(dir.filePath("rack.step")));
     const StepContent read = read_step(dir.filePath("rack.step").toStdString());
     CHECK(read.valid);
-    CHECK(read.volume == Approx(b.session.preview()->volume).epsilon(1e-6));
+    CHECK(read.volume == Approx(b.session.preview()->volume()).epsilon(1e-6));
 }
 
 TEST_CASE("no two actions share a shortcut") {

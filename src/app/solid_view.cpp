@@ -371,7 +371,7 @@ std::optional<SolidView::Hit> SolidView::hit_at(QPointF at) const {
             const double z = total == 0 ? A.z() : (s1 * A.z() + s2 * B.z() + s0 * C.z()) / total;
             if (z < nearest) {
                 nearest = z;
-                hit = Hit{counterpart, preview.zone_of(mesh.face[i])};
+                hit = Hit{counterpart, preview.body.zone_of(mesh.face[i])};
             }
         }
     };

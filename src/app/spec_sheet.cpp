@@ -310,7 +310,7 @@ void SpecSheet::draw(QPainter& p) {
         p.setFont(text_font(13));
         volume.value = {};
         volume.kind = ValueKind::text;
-        volume.text = number_text(preview->volume / 1000, 3) + " cm³";
+        volume.text = number_text(preview->volume() / 1000, 3) + " cm³";
         follows_row(p, y, volume);
         const Finish& finish = finish_of(piece);
         ResolvedValue mass{.key = "mass",
@@ -318,7 +318,7 @@ void SpecSheet::draw(QPainter& p) {
                            .kind = ValueKind::text,
                            .source = std::string("volume × ") + number_text(finish.density, 2) + " g/cm³, " +
                                      finish.name};
-        mass.text = number_text(preview->volume / 1000 * finish.density, 2) + " g";
+        mass.text = number_text(preview->volume() / 1000 * finish.density, 2) + " g";
         follows_row(p, y, mass);
         ResolvedValue length{.key = "piece_length", .label = "Overall length", .source = "sum of its zones"};
         length.value = in_mm(preview->piece.length());

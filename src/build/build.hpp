@@ -3,7 +3,7 @@
 
 #include "check/check.hpp"
 #include "model/resolve.hpp"
-#include "solid/shading.hpp"
+#include "solid/body.hpp"
 
 #include <map>
 #include <memory>
@@ -16,13 +16,10 @@ namespace whorl {
 struct Preview {
     ResolvedPiece piece;
     std::vector<Finding> findings;
-    solid::Skin skin;   // empty when a finding stops, or of a rack
-    solid::BarBody bar; // of a rack
-    solid::Mesh mesh;   // empty when a finding stops
-    double volume = 0;  // mm³, closed form
+    solid::Body body; // empty when a finding stops, as the mesh is
+    solid::Mesh mesh;
     bool made() const { return !mesh.triangles.empty(); }
-    std::size_t zone_of(std::uint32_t face) const; // of the mesh
-    solid::Shading shading() const;
+    double volume() const { return body.volume(); } // mm³, closed form
 };
 
 // `chord` is the largest distance (mm) of a mesh side from the true surface.

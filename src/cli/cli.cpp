@@ -233,7 +233,7 @@ int make(const std::string& text, const std::string& path, double chord, bool sp
         }
         write_step(*solid, piece, model_note(piece, p.piece), job.unit, path);
     }
-    out << path << ": " << model_note(piece, p.piece) << ", " << number_text(p.volume, 3) << " mm3\n";
+    out << path << ": " << model_note(piece, p.piece) << ", " << number_text(p.volume(), 3) << " mm3\n";
     return done;
 }
 

@@ -153,7 +153,7 @@ void make_row(Row& row, const BatchOptions& options, const std::string& earlier)
         }
         row.state = "made";
         row.fingerprint = fingerprint_of(row, options);
-        row.detail = number_text(p.volume, 3) + " mm3";
+        row.detail = number_text(p.volume(), 3) + " mm3";
         for (const auto& f : p.findings)
             row.detail += "; advice: " + f.sentence;
     } catch (const InputError& e) {

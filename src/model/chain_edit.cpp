@@ -2,7 +2,7 @@
 // their zones.
 #include "model/edit.hpp"
 #include "model/pair_edit.hpp"
-#include "model/resolve.hpp"
+#include "model/forms/forms.hpp"
 #include "standard/fastener.hpp"
 
 #include <algorithm>
@@ -101,8 +101,11 @@ Job split_zone(const Job& before, std::size_t piece, std::size_t zone) {
     Job job = before;
     auto& zones = job.pieces.at(piece).zones;
     Zone& first = zones.at(zone);
-    if (first.as<RackForm>())
-        throw InputError("A rack is one zone and can't be split; change its teeth or its length.");
+    with_model(first, [&]<class Model>(Model) {
+        if (Model::stands == Stands::alone)
+            throw InputError("This zone is " + Model::what(first) +
+                             ", which is one piece and can't be split; change its length.");
+    });
     const Length half = resolve_length(first.length, resolve_names(job)) / 2;
     first.length = {length_text(half, first.length.unit), first.length.unit};
     Zone second = first;

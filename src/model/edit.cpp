@@ -136,7 +136,7 @@ Job respec_zone(const Job& before, std::size_t piece, std::size_t zone, const De
         return with_model(one, []<class Model>(Model) { return Model::stands == Stands::alone; });
     };
     if (alone(z) && job.pieces[piece].zones.size() > 1)
-        throw InputError("A rack is a piece of its own; start it as a new piece with Shift+Enter.");
+        throw InputError("This is a piece of its own; start it as a new piece with Shift+Enter.");
     if (!d.length && !alone(z) && !alone(old)) z.length = old.length;
     z.where = old.where;
     if (z.form.index() != old.form.index()) { // newly of this form: treated ends only where the piece ends

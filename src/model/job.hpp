@@ -102,9 +102,25 @@ struct RackForm {
     friend bool operator==(const RackForm&, const RackForm&) = default;
 };
 
+// A coil of round wire, which is the whole piece. Its free length is the zone's; of that and the pitch one is
+// asked, and of the turns as many as are needed.
+struct CoilForm {
+    Number wire = {"2", {}};
+    Number diameters = {"20", {}}; // "20", or at stations spread over all turns "52/30/52"
+    CoilDiameter measured = CoilDiameter::mean;
+    Number pitch;                // of the active turns; empty: it follows from the free length
+    Number active, total, dead;  // turns; `dead` of both ends together
+    CoilEnds ends = CoilEnds::closed;
+    bool ground = false;
+    Number tip; // thickness of a ground wire's end, empty: half the wire
+    Hand hand = Hand::right;
+    std::string material = "EN 10270-1"; // of spring_wires()
+    friend bool operator==(const CoilForm&, const CoilForm&) = default;
+};
+
 // What a zone wears. What each of them means on a floor is said once there: FormModel in form_model.hpp is
 // this floor's.
-using Form = std::variant<PlainForm, ThreadForm, GearForm, RackForm>;
+using Form = std::variant<PlainForm, ThreadForm, GearForm, RackForm, CoilForm>;
 
 // The chain a zone belongs to. Outer zones follow each other from the piece's near end, near-bore zones from
 // its near face inwards, far-bore zones from its far face inwards.

@@ -106,6 +106,7 @@ Form form_in(const json& zone, const std::string& place) {
                                         : ": A thread needs a round zone; this one is a hexagon or square."));
     if ((thread || teeth) && zone.contains("far_diameter"))
         throw InputError(place + ": Only a plain round zone can be conical.");
+    if (zone.contains("coil")) return CoilForm{};
     if (thread) return ThreadForm{};
     if (!teeth) return PlainForm{};
     if (zone["teeth"].contains("rack")) return RackForm{};

@@ -114,6 +114,11 @@ Names resolve_names(const Job& job) {
 
 namespace {
 
+std::string capital(std::string s) {
+    s[0] = static_cast<char>(std::toupper(static_cast<unsigned char>(s[0])));
+    return s;
+}
+
 // A zone that is the whole piece.
 bool stands_alone(const Zone& zone) {
     return with_model(zone, []<class Model>(Model) { return Model::stands == Stands::alone; });
@@ -155,10 +160,13 @@ ResolvedPiece resolve_piece(const Piece& piece, const Names& names) {
     for (std::size_t i = 0; i < piece.zones.size(); ++i) {
         if (!stands_alone(piece.zones[i])) continue;
         if (piece.zones.size() > 1)
-            throw JobError(
-                InputError("A rack is a piece of its own, with no other zones or bores; what is left "
-                           "uncut at its ends is said by its plain ends."),
-                place_of(i) + "teeth");
+            with_model(piece.zones[i], [&]<class Model>(Model) {
+                throw JobError(
+                    InputError(capital(Model::what(piece.zones[i])) +
+                               " is a piece of its own, with no other zones or bores; start it as a new "
+                               "piece with Shift+Enter."),
+                    place_of(i) + Model::key);
+            });
         ResolvedZone r;
         r.where = piece.zones[i].where;
         const std::string place = place_of(i);

@@ -62,7 +62,12 @@ struct ResolvedBar {
     using Asked = RackForm;
     ResolvedRack rack;
 };
-using ResolvedForm = std::variant<ResolvedPlain, ResolvedScrew, ResolvedWheel, ResolvedBar>;
+struct ResolvedSpring {
+    using Asked = CoilForm;
+    ResolvedCoil coil;
+};
+using ResolvedForm =
+    std::variant<ResolvedPlain, ResolvedScrew, ResolvedWheel, ResolvedBar, ResolvedSpring>;
 
 struct Radii {
     double smallest = 0, largest = 0; // mm
@@ -96,6 +101,9 @@ struct ResolvedZone {
     }
     const ResolvedGear* gear() const { return as<ResolvedWheel>() ? &as<ResolvedWheel>()->gear : nullptr; }
     const ResolvedRack* rack() const { return as<ResolvedBar>() ? &as<ResolvedBar>()->rack : nullptr; }
+    const ResolvedCoil* coil() const {
+        return as<ResolvedSpring>() ? &as<ResolvedSpring>()->coil : nullptr;
+    }
     const ResolvedKeyway* keyway() const {
         return as<ResolvedPlain>() && as<ResolvedPlain>()->keyway ? &*as<ResolvedPlain>()->keyway : nullptr;
     }

@@ -421,6 +421,12 @@ Piece piece_of(std::string_view text, std::span<const OwnSection> known) {
         p.zones = {zone_of(d)};
         return p;
     }
+    if (const auto* c = std::get_if<CoilSpec>(&d.what)) {
+        p.name = write_spring(*c, d.unit).substr(0, 80);
+        p.finish = "steel";
+        p.zones = {zone_of(d)};
+        return p;
+    }
     const auto* t = std::get_if<ThreadSpec>(&d.what);
     p.name =
         t ? write_designation(*t, d.length) : write_designation(std::get<PlainBar>(d.what), d.length, d.unit);
@@ -467,7 +473,8 @@ std::vector<std::string> complete_piece(std::string_view text, std::size_t limit
             out.push_back(std::string(text) + std::string(example.substr(text.size())));
     }
     for (const char* example :
-         {"gear m2 z24 a20 b12", "gear m1.25 z19 a20 helix 15 LH b10", "internal gear m2 z73 a20 b12"}) {
+         {"gear m2 z24 a20 b12", "gear m1.25 z19 a20 helix 15 LH b10", "internal gear m2 z73 a20 b12",
+          "spring d2 D20 L50 n7 closed ground", "spring d2.5 D52/30/52 L44 nt5 open"}) {
         const std::string_view gear = example;
         if (gear.size() > text.size() && gear.starts_with(text) && out.size() < limit) out.push_back(example);
     }

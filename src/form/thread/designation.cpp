@@ -656,6 +656,10 @@ Designation parse_designation(std::string_view text, std::span<const OwnSection>
         const RackDesignation g = parse_rack_bar(text);
         return {g.spec, {}, g.unit};
     }
+    if (is_spring(text)) {
+        const CoilDesignation c = parse_spring(text);
+        return {c.spec, {}, c.unit};
+    }
     if (r.take_word_ignoring_case("hex")) return read_plain(r, Outline::hexagon);
     if (r.take_word_ignoring_case("section")) return read_own(r, known);
     if (r.take_word_ignoring_case("square")) return read_plain(r, Outline::square);

@@ -14,6 +14,7 @@
 // unless it names one.
 #pragma once
 
+#include "form/coil/coil_designation.hpp"
 #include "form/thread/thread.hpp"
 #include "form/tooth/gear_designation.hpp"
 #include "quantity/input_error.hpp"
@@ -37,7 +38,7 @@ struct PlainBar {
 };
 
 struct Designation {
-    std::variant<ThreadSpec, PlainBar, GearSpec, RackSpec> what;
+    std::variant<ThreadSpec, PlainBar, GearSpec, RackSpec, CoilSpec> what;
     std::optional<Length> length;
     LengthUnit unit = LengthUnit::millimetre; // the family's own unit
     WheelBody body = {};                      // of a gear

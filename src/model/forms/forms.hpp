@@ -1,6 +1,7 @@
 // All forms there are: a new one has its line here, in Form (job.hpp) and in ResolvedForm (resolve.hpp).
 #pragma once
 
+#include "model/forms/coil.hpp"
 #include "model/forms/gear.hpp"
 #include "model/forms/plain.hpp"
 #include "model/forms/rack.hpp"

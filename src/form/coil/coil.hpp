@@ -1,0 +1,84 @@
+// Compression springs and other coils of round wire: what is asked, and what follows from it.
+//
+//   CoilSpec --resolve_coil()--> ResolvedCoil (EN 13906-1, the centreline, sources)
+//
+// Turns: n active, nt in all, nt − n dead. Closed ends have one dead turn each unless it is said otherwise,
+// open ones none. The wire's centreline rises by
+//
+//   H = n·p + (nt − n)·d
+//
+// and the free length is L0 = H + d, or with ground ends L0 = H − 2·(d/2 − t), where t is the thickness that
+// is left of the wire at its very end; unless it is asked, t = d/2. So closed and ground ends have
+// L0 = n·p + 2·d, and at p = d the solid length nt·d. More than one dead turn at an end would touch along a
+// line; such coils are kept half a hundredth of the wire apart, so that the solid is one body.
+#pragma once
+
+#include "form/coil/centreline.hpp"
+#include "form/resolved_value.hpp"
+#include "form/thread/section.hpp"
+#include "quantity/quantity.hpp"
+
+#include <optional>
+#include <string>
+#include <vector>
+
+namespace whorl {
+
+enum class CoilEnds { open, closed };
+enum class CoilDiameter { mean, outside, inside };
+
+// Shear modulus and modulus of elasticity in MPa, density in g/cm³, as EN 13906-1 has them.
+struct SpringWire {
+    const char* name;
+    double shear_modulus, elastic_modulus, density;
+};
+const std::vector<SpringWire>& spring_wires();
+const SpringWire* find_spring_wire(const std::string& name);
+
+struct CoilSpec {
+    Length wire = mm(2);
+    CoilDiameter measured = CoilDiameter::mean;
+    std::vector<Length> diameters{mm(20)}; // at stations evenly spread over all turns, from the near end
+    std::optional<Length> free_length, pitch;
+    std::optional<double> active, total, dead; // turns; `dead` of both ends together
+    CoilEnds ends = CoilEnds::closed;
+    bool ground = false;
+    std::optional<Length> tip; // thickness of a ground wire's end; none: d/2
+    Hand hand = Hand::right;
+    std::string material = "EN 10270-1"; // of spring_wires()
+    friend bool operator==(const CoilSpec&, const CoilSpec&) = default;
+};
+
+struct ResolvedCoil {
+    CoilSpec spec;
+    double wire = 0;                               // mm
+    double pitch = 0, free_length = 0;             // mm
+    double active = 0, total = 0, dead = 0;        // turns
+    double ground_height = 0;                      // of the near ground face over the centreline's end, mm
+    double smallest_mean = 0, largest_mean = 0;    // mean diameters, mm
+    double rate = 0;                               // N/mm
+    double solid_length = 0, stress_at_solid = 0;  // mm, MPa
+    Centreline line;
+    double least_distance = 0; // between the centrelines of neighbouring coils, mm
+    double least_bend = 0;     // radius of curvature of the centreline, mm
+    double wire_length = 0;    // along the centreline, mm
+    double volume = 0;         // mm³, what is ground off taken away
+    std::vector<ResolvedValue> values;
+
+    double outside() const { return largest_mean + wire; }
+    // θ up to which the near end's wire is ground (mirrored at the far end); 0 if it is not.
+    double ground_to(bool far) const;
+};
+
+// Throws InputError for a value outside its range, for too little, and for what contradicts itself, saying
+// which.
+ResolvedCoil resolve_coil(const CoilSpec& spec);
+
+// The thickest wire, mm, with which the coils keep apart everywhere, all else as asked; 0 if there is none.
+double largest_wire(const CoilSpec& spec);
+
+// θ near an end at which the ground face cuts the wire's surface at the angle φ about its centreline (0
+// outwards, π/2 upwards).
+double ground_cut(const ResolvedCoil& coil, bool far, double phi);
+
+} // namespace whorl

@@ -1,0 +1,35 @@
+// A coil of round wire, which is the whole piece: a compression spring.
+#pragma once
+
+#include "model/form_model.hpp"
+
+namespace whorl {
+
+namespace field {
+constexpr Field wire_diameter{"wire_diameter"}, coil_diameter{"mean_diameter"}; // "20", "52/30/52", "De 22"
+constexpr Field active_coils{"active_coils"}, total_coils{"total_coils"}, dead_coils{"dead_coils"};
+constexpr Field coil_ends{"ends"}; // "open", "closed", "closed ground", "open ground"
+constexpr Field tip_thickness{"tip_thickness"}, spring_wire{"spring_wire"};
+} // namespace field
+
+template<>
+struct FormModel<CoilForm> {
+    static constexpr const char* key = "coil";
+    static constexpr Stands stands = Stands::alone;
+    static std::span<const Row> rows();
+    static void save(const Zone&, nlohmann::ordered_json&);
+    static void load(Zone&, const nlohmann::json&);
+    static std::string what(const Zone&);
+    static std::string designation(const Zone&, const Job&, const Names&);
+    static void resolve(ZoneInPiece&);
+    static Radii radii(const ResolvedZone&);
+    static void keep(Zone& now, const Zone& was);
+    static bool pairs(const Zone&, const Zone& other);
+    static void follow(Zone& second, const Zone& first, const Job&);
+    static Job counterpart(const Job&, ZoneRef);
+};
+static_assert(Modelled<CoilForm>);
+
+Zone zone_asked(const CoilSpec& coil, const Designation& whole);
+
+} // namespace whorl
