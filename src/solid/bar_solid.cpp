@@ -2,9 +2,8 @@
 // images of slanting ellipses in their cylinders.
 #include "solid/bar_body.hpp"
 #include "solid/bent_spline.hpp"
-#include "solid/kernel_shape.hpp"
+#include "solid/kernel/brep.hpp"
 
-#include <BRep_Builder.hxx>
 #include <Geom2d_BSplineCurve.hxx>
 #include <Geom2d_Line.hxx>
 #include <Geom_Circle.hxx>
@@ -12,15 +11,7 @@
 #include <Geom_Ellipse.hxx>
 #include <Geom_Line.hxx>
 #include <Geom_Plane.hxx>
-#include <Poly_PolygonOnTriangulation.hxx>
-#include <Poly_Triangulation.hxx>
 #include <Standard_Failure.hxx>
-#include <TopoDS.hxx>
-#include <TopoDS_Edge.hxx>
-#include <TopoDS_Face.hxx>
-#include <TopoDS_Shell.hxx>
-#include <TopoDS_Vertex.hxx>
-#include <TopoDS_Wire.hxx>
 
 #include <cmath>
 #include <numbers>
@@ -43,50 +34,36 @@ std::size_t index(int i) {
 
 class BarBuilder {
 public:
-    BarBuilder(const BarBody& body, const Mesh& mesh)
-        : body_(body), mesh_(mesh), local_(mesh.points.size(), 0) {}
+    BarBuilder(const BarBody& body, const Mesh& mesh) : body_(body), mesh_(mesh), brep_(mesh, tolerance) {}
 
-    TopoDS_Solid solid() {
-        for (const Point& p : body_.corners) {
-            vertices_.emplace_back();
-            brep_.MakeVertex(vertices_.back(), pnt(p), 2 * tolerance);
-        }
+    Solid solid() {
+        for (const Point& p : body_.corners)
+            brep_.add_vertex(p);
         for (const BarEdge& e : body_.edges)
-            edges_.push_back(make_edge(e));
-        std::vector<std::vector<std::uint32_t>> of_face(body_.faces.size());
-        for (std::uint32_t i = 0; i < mesh_.triangles.size(); ++i)
-            of_face[mesh_.face[i]].push_back(i);
-        TopoDS_Shell shell;
-        brep_.MakeShell(shell);
-        for (std::size_t f = 0; f < body_.faces.size(); ++f) {
-            const TopoDS_Face face = make_face(body_.faces[f]);
-            attach(face, body_.faces[f], of_face[f]);
-            brep_.Add(shell, face);
-        }
-        shell.Closed(true);
-        TopoDS_Solid solid;
-        brep_.MakeSolid(solid);
-        brep_.Add(solid, shell);
-        return solid;
+            add_edge(e);
+        const auto of_face = triangles_by_face(mesh_, body_.faces.size());
+        for (std::size_t f = 0; f < body_.faces.size(); ++f)
+            add_face(body_.faces[f], of_face[f]);
+        return brep_.solid();
     }
 
 private:
-    struct MadeEdge {
-        TopoDS_Edge edge;
-        bool swapped = false; // runs against the body's direction, in rising φ
+    // Which part of its curve an edge is.
+    struct Range {
         double first = 0, last = 0;
     };
 
     // An ellipse counts its parameter from its long axis, which lies a quarter turn on from φ = 0.
-    MadeEdge make_edge(const BarEdge& e) {
-        MadeEdge m;
+    void add_edge(const BarEdge& e) {
+        Range m;
         Handle(Geom_Curve) curve;
+        bool swapped = false;
         if (!e.bowed) {
-            const gp_Pnt a = pnt(body_.corners[index(e.from)]), b = pnt(body_.corners[index(e.to)]);
-            m.last = a.Distance(b);
-            curve = new Geom_Line(a, gp_Dir(gp_Vec(a, b)));
+            const gp_Pnt a = pnt(body_.corners[index(e.from)]), to = pnt(body_.corners[index(e.to)]);
+            m.last = a.Distance(to);
+            curve = new Geom_Line(a, gp_Dir(gp_Vec(a, to)));
         } else {
-            m.swapped = e.phi_from > e.phi_to;
+            swapped = e.phi_from > e.phi_to;
             m.first = std::min(e.phi_from, e.phi_to) - quarter;
             m.last = std::max(e.phi_from, e.phi_to) - quarter;
             const gp_Vec u(e.u.x, e.u.y, e.u.z), v(e.v.x, e.v.y, e.v.z);
@@ -97,15 +74,12 @@ private:
             else
                 curve = new Geom_Ellipse(axes, large, small);
         }
-        brep_.MakeEdge(m.edge, curve, tolerance);
-        brep_.Add(m.edge, vertices_[index(m.swapped ? e.to : e.from)].Oriented(TopAbs_FORWARD));
-        brep_.Add(m.edge, vertices_[index(m.swapped ? e.from : e.to)].Oriented(TopAbs_REVERSED));
-        brep_.Range(m.edge, m.first, m.last);
-        return m;
+        brep_.add_edge(curve, m.first, m.last, e.from, e.to, swapped);
+        ranges_.push_back(m);
     }
 
     // The image of an edge in a cylinder whose parameter u is the ellipse's own.
-    Handle(Geom2d_Curve) image(const BarFace& f, const BarEdge& e, const MadeEdge& m) const {
+    Handle(Geom2d_Curve) image(const BarFace& f, const BarEdge& e, const Range& m) const {
         const gp_Vec axis(f.normal.x, f.normal.y, f.normal.z);
         const auto along = [&](const Point& p) { return gp_Vec(pnt(f.origin), pnt(p)).Dot(axis); };
         if (!e.bowed) { // a ruling
@@ -145,7 +119,7 @@ private:
         return 0;
     }
 
-    TopoDS_Face make_face(const BarFace& f) {
+    void add_face(const BarFace& f, const std::vector<std::uint32_t>& triangles) {
         Handle(Geom_Surface) surface;
         if (f.round) { // u counts from where the ellipses do
             const gp_Dir axis = dir(f.normal);
@@ -154,42 +128,10 @@ private:
         } else {
             surface = new Geom_Plane(pnt(f.origin), dir(f.normal));
         }
-        TopoDS_Face face;
-        brep_.MakeFace(face, surface, tolerance);
-        TopoDS_Wire wire;
-        brep_.MakeWire(wire);
-        for (std::size_t at = 0; at < f.loop.size(); ++at) {
-            // a face that looks at its axis is made as it is seen from inside and turned over as a whole
-            EdgeUse use = f.loop[f.inward ? f.loop.size() - 1 - at : at];
-            if (f.inward) use.forward = !use.forward;
-            MadeEdge& m = edges_[index(use.edge)];
-            if (f.round) brep_.UpdateEdge(m.edge, image(f, body_.edges[index(use.edge)], m), face, tolerance);
-            brep_.Add(wire, m.edge.Oriented(use.forward != m.swapped ? TopAbs_FORWARD : TopAbs_REVERSED));
-        }
-        wire.Closed(true);
-        brep_.Add(face, wire);
-        if (f.inward) face.Reverse();
-        return face;
-    }
-
-    void attach(const TopoDS_Face& face, const BarFace& f, const std::vector<std::uint32_t>& triangles) {
-        std::vector<std::uint32_t> nodes;
-        for (const auto t : triangles)
-            for (const auto p : mesh_.triangles[t])
-                if (local_[p] == 0) {
-                    nodes.push_back(p);
-                    local_[p] = static_cast<int>(nodes.size());
-                }
-        Handle(Poly_Triangulation) poly =
-            new Poly_Triangulation(static_cast<int>(nodes.size()), static_cast<int>(triangles.size()), false);
-        for (std::size_t i = 0; i < nodes.size(); ++i)
-            poly->SetNode(static_cast<int>(i) + 1, pnt(mesh_.points[nodes[i]]));
-        for (std::size_t i = 0; i < triangles.size(); ++i) {
-            const auto& t = mesh_.triangles[triangles[i]];
-            poly->SetTriangle(
-                static_cast<int>(i) + 1,
-                Poly_Triangle(local_[t[0]], local_[t[f.inward ? 2 : 1]], local_[t[f.inward ? 1 : 2]]));
-        }
+        const TopoDS_Face face = brep_.add_face(surface, f.loop, f.inward, [&](int edge) -> Handle(Geom2d_Curve) {
+            if (!f.round) return {};
+            return image(f, body_.edges[index(edge)], ranges_[index(edge)]);
+        });
         // of the longest step of a rounding's edges
         double deflection = 1e-3;
         for (const EdgeUse& u : f.loop)
@@ -199,37 +141,20 @@ private:
                 deflection = std::max(
                     deflection, 2 * long_axis * (1 - std::cos(std::abs(e.phi_to - e.phi_from) / parts)));
             }
-        poly->Deflection(deflection);
-        brep_.UpdateFace(face, poly);
-        for (const EdgeUse& u : f.loop) {
-            const auto& ids = mesh_.edge_points[index(u.edge)];
-            const MadeEdge& m = edges_[index(u.edge)];
-            TColStd_Array1OfInteger on(1, static_cast<int>(ids.size()));
-            for (std::size_t i = 0; i < ids.size(); ++i)
-                on(static_cast<int>(i) + 1) = local_[ids[m.swapped ? ids.size() - 1 - i : i]];
-            Handle(Poly_PolygonOnTriangulation) polygon = new Poly_PolygonOnTriangulation(on);
-            polygon->Deflection(deflection);
-            brep_.UpdateEdge(m.edge, polygon, poly, TopLoc_Location());
-        }
-        for (const auto p : nodes)
-            local_[p] = 0;
+        brep_.attach(face, f.loop, f.inward, triangles, deflection);
     }
 
     const BarBody& body_;
     const Mesh& mesh_;
-    std::vector<int> local_;
-    BRep_Builder brep_;
-    std::vector<TopoDS_Vertex> vertices_;
-    std::vector<MadeEdge> edges_;
+    BrepMaker brep_;
+    std::vector<Range> ranges_;
 };
 
 } // namespace
 
 Solid make_solid(const BarBody& body, const Mesh& mesh) {
     try {
-        auto shape = std::make_shared<KernelShape>();
-        shape->solid = BarBuilder(body, mesh).solid();
-        return Solid(std::move(shape));
+        return BarBuilder(body, mesh).solid();
     } catch (const Standard_Failure& e) {
         throw std::logic_error(std::string("The kernel refused a curve or surface: ") + e.GetMessageString());
     }

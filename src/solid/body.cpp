@@ -61,6 +61,9 @@ Mesh mesh_of(const Skin& skin, double chord) {
 Mesh mesh_of(const BarBody& bar, double chord) {
     return triangulate(bar, chord);
 }
+Mesh mesh_of(const TubeBody& tube, double chord) {
+    return triangulate(tube, chord);
+}
 
 void require_sound_surface(const Skin& skin) {
     require_closed(skin);
@@ -69,15 +72,19 @@ void require_sound_surface(const Skin& skin) {
 void require_sound_surface(const BarBody& bar) {
     require_closed(bar);
 }
+void require_sound_surface(const TubeBody& tube) {
+    require_closed(tube);
+}
 
 } // namespace
 
 Body::Body(Skin skin) : what_(std::move(skin)), volume_(whorl::solid::volume(std::get<Skin>(what_))) {}
 Body::Body(BarBody bar, double volume) : what_(std::move(bar)), volume_(volume) {}
+Body::Body(TubeBody tube, double volume) : what_(std::move(tube)), volume_(volume) {}
 
 // Calls `work` with what the body is; nothing is asked of an empty one.
 template<class Result, class Work>
-static Result with(const std::variant<std::monostate, Skin, BarBody>& what, Work work) {
+static Result with(const std::variant<std::monostate, Skin, BarBody, TubeBody>& what, Work work) {
     return std::visit(
         [&]<class What>(const What& w) -> Result {
             if constexpr (std::is_same_v<What, std::monostate>)
@@ -109,6 +116,7 @@ void Body::require_sound() const {
 
 Body make_body(const ResolvedPiece& piece) {
     if (const ResolvedRack* rack = piece.zones.front().rack()) return {rack_body(*rack), rack_volume(*rack)};
+    if (const ResolvedCoil* coil = piece.zones.front().coil()) return {tube_body(*coil), coil->volume};
     require_few_faces(piece);
     return Body(build_skin(piece));
 }

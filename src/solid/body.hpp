@@ -5,6 +5,7 @@
 
 #include "solid/bar_body.hpp"
 #include "solid/shading.hpp"
+#include "solid/tube/tube_body.hpp"
 
 #include <variant>
 
@@ -19,6 +20,7 @@ public:
     Body() = default; // of nothing
     explicit Body(Skin skin);
     Body(BarBody bar, double volume);
+    Body(TubeBody tube, double volume);
 
     bool empty() const { return std::holds_alternative<std::monostate>(what_); }
     double volume() const { return volume_; } // mm³, closed form
@@ -38,7 +40,7 @@ public:
     void require_sound() const;
 
 private:
-    std::variant<std::monostate, Skin, BarBody> what_;
+    std::variant<std::monostate, Skin, BarBody, TubeBody> what_;
     double volume_ = 0;
 };
 

@@ -1,0 +1,115 @@
+#include "solid/kernel/brep.hpp"
+
+#include "solid/kernel_shape.hpp"
+
+#include <Poly_PolygonOnTriangulation.hxx>
+#include <Poly_Triangulation.hxx>
+#include <TopoDS_Wire.hxx>
+#include <gp_Pnt.hxx>
+
+namespace whorl::solid {
+
+namespace {
+gp_Pnt pnt(const Point& p) {
+    return {p.x, p.y, p.z};
+}
+std::size_t index(int i) {
+    return static_cast<std::size_t>(i);
+}
+} // namespace
+
+BrepMaker::BrepMaker(const Mesh& mesh, double tolerance)
+    : mesh_(mesh), tolerance_(tolerance), local_(mesh.points.size(), 0) {
+    brep_.MakeShell(shell_);
+}
+
+int BrepMaker::add_vertex(const Point& at) {
+    vertices_.emplace_back();
+    brep_.MakeVertex(vertices_.back(), pnt(at), 2 * tolerance_);
+    return static_cast<int>(vertices_.size()) - 1;
+}
+
+int BrepMaker::add_edge(const Handle(Geom_Curve) & curve, double first, double last, int from, int to,
+                        bool swapped) {
+    Made m;
+    m.swapped = swapped;
+    brep_.MakeEdge(m.edge, curve, tolerance_);
+    brep_.Add(m.edge, vertices_[index(swapped ? to : from)].Oriented(TopAbs_FORWARD));
+    brep_.Add(m.edge, vertices_[index(swapped ? from : to)].Oriented(TopAbs_REVERSED));
+    brep_.Range(m.edge, first, last);
+    edges_.push_back(std::move(m));
+    return static_cast<int>(edges_.size()) - 1;
+}
+
+TopoDS_Face BrepMaker::add_face(const Handle(Geom_Surface) & surface, const std::vector<EdgeUse>& loop,
+                                bool turned, const std::function<Handle(Geom2d_Curve)(int)>& image) {
+    TopoDS_Face face;
+    brep_.MakeFace(face, surface, tolerance_);
+    TopoDS_Wire wire;
+    brep_.MakeWire(wire);
+    for (std::size_t at = 0; at < loop.size(); ++at) {
+        // a surface that looks inwards is bounded as it is seen from inside, and turned over as a whole
+        EdgeUse use = loop[turned ? loop.size() - 1 - at : at];
+        if (turned) use.forward = !use.forward;
+        const Made& m = edges_[index(use.edge)];
+        if (const Handle(Geom2d_Curve) curve = image(use.edge); !curve.IsNull())
+            brep_.UpdateEdge(m.edge, curve, face, tolerance_);
+        brep_.Add(wire, m.edge.Oriented(use.forward != m.swapped ? TopAbs_FORWARD : TopAbs_REVERSED));
+    }
+    wire.Closed(true);
+    brep_.Add(face, wire);
+    if (turned) face.Reverse();
+    brep_.Add(shell_, face);
+    return face;
+}
+
+void BrepMaker::attach(const TopoDS_Face& face, const std::vector<EdgeUse>& loop, bool turned,
+                       const std::vector<std::uint32_t>& triangles, double deflection) {
+    std::vector<std::uint32_t> nodes;
+    for (const auto t : triangles)
+        for (const auto p : mesh_.triangles[t])
+            if (local_[p] == 0) {
+                nodes.push_back(p);
+                local_[p] = static_cast<int>(nodes.size());
+            }
+    Handle(Poly_Triangulation) poly =
+        new Poly_Triangulation(static_cast<int>(nodes.size()), static_cast<int>(triangles.size()), false);
+    for (std::size_t i = 0; i < nodes.size(); ++i)
+        poly->SetNode(static_cast<int>(i) + 1, pnt(mesh_.points[nodes[i]]));
+    for (std::size_t i = 0; i < triangles.size(); ++i) {
+        const auto& t = mesh_.triangles[triangles[i]];
+        poly->SetTriangle(static_cast<int>(i) + 1,
+                          Poly_Triangle(local_[t[0]], local_[t[turned ? 2 : 1]], local_[t[turned ? 1 : 2]]));
+    }
+    poly->Deflection(deflection);
+    brep_.UpdateFace(face, poly);
+    for (const EdgeUse& u : loop) {
+        const auto& ids = mesh_.edge_points[index(u.edge)];
+        const Made& m = edges_[index(u.edge)];
+        TColStd_Array1OfInteger on(1, static_cast<int>(ids.size()));
+        for (std::size_t i = 0; i < ids.size(); ++i)
+            on(static_cast<int>(i) + 1) = local_[ids[m.swapped ? ids.size() - 1 - i : i]];
+        Handle(Poly_PolygonOnTriangulation) polygon = new Poly_PolygonOnTriangulation(on);
+        polygon->Deflection(deflection);
+        brep_.UpdateEdge(m.edge, polygon, poly, TopLoc_Location());
+    }
+    for (const auto p : nodes)
+        local_[p] = 0;
+}
+
+Solid BrepMaker::solid() {
+    shell_.Closed(true);
+    auto shape = std::make_shared<KernelShape>();
+    brep_.MakeSolid(shape->solid);
+    brep_.Add(shape->solid, shell_);
+    return Solid(std::move(shape));
+}
+
+std::vector<std::vector<std::uint32_t>> triangles_by_face(const Mesh& mesh, std::size_t faces) {
+    std::vector<std::vector<std::uint32_t>> out(faces);
+    for (std::uint32_t i = 0; i < mesh.triangles.size(); ++i)
+        out[mesh.face[i]].push_back(i);
+    return out;
+}
+
+} // namespace whorl::solid

@@ -1,0 +1,347 @@
+#include "solid/tube/tube_body.hpp"
+
+#include "quantity/expression.hpp"
+#include "solid/build_skin.hpp"
+
+#include <algorithm>
+#include <cmath>
+#include <map>
+#include <numbers>
+
+namespace whorl::solid {
+namespace {
+
+constexpr double pi = std::numbers::pi;
+constexpr double eighth = pi / 4;
+constexpr double most_angle = pi; // of a length about the axis
+constexpr double beyond_cut = 0.1 * 2 * pi; // a length goes on behind the ground face
+
+std::size_t index(int i) {
+    return static_cast<std::size_t>(i);
+}
+Point as_point(const Vec3& v) {
+    return {v.x, v.y, v.z};
+}
+
+// φ at which a ground face meets the wire's end circle, on the outer side: sin φ = height over the centreline.
+double ground_angle(const ResolvedCoil& c, bool far) {
+    const double up = c.line.frame(far ? c.line.end() : 0).upwards.z;
+    const double low = std::asin(std::clamp(c.ground_height / (c.wire / 2 * up), -1.0, 1.0));
+    return far ? -low : low;
+}
+
+std::vector<double> cuts_of(const ResolvedCoil& c) {
+    std::vector<double> fixed = c.line.breaks();
+    if (c.spec.ground) {
+        const double near = c.ground_to(false) + beyond_cut, far = c.ground_to(true) - beyond_cut;
+        for (const double b : c.line.breaks())
+            if ((b > 1e-9 && b < near) || (b < c.line.end() - 1e-9 && b > far))
+                throw CannotMake("The ground face reaches " + number_text(near / (2 * pi), 2) +
+                                     " turns along the wire, where its pitch or diameter changes already; give "
+                                     "the ends more dead turns, or leave them unground.",
+                                 0);
+        fixed.insert(fixed.end(), {near, far});
+        std::sort(fixed.begin(), fixed.end());
+    }
+    std::vector<double> cuts{0};
+    for (std::size_t i = 0; i + 1 < fixed.size(); ++i) {
+        const double from = fixed[i], to = fixed[i + 1];
+        if (to - from < 1e-9) continue;
+        // the lengths with ground faces stay whole
+        const bool whole = c.spec.ground && (i == 0 || i + 2 == fixed.size());
+        const int n = whole ? 1 : static_cast<int>(std::ceil((to - from) / most_angle - 1e-9));
+        for (int k = 1; k <= n; ++k)
+            cuts.push_back(k == n ? to : from + (to - from) * k / n);
+    }
+    if (cuts.size() == 2) cuts.insert(cuts.begin() + 1, cuts[1] / 2);
+    return cuts;
+}
+
+class TubeMaker {
+public:
+    explicit TubeMaker(const ResolvedCoil& coil) {
+        body_.coil = coil;
+        body_.cuts = cuts_of(coil);
+    }
+
+    TubeBody make() {
+        const std::size_t lengths = body_.cuts.size() - 1;
+        const bool ground = body_.coil.spec.ground;
+        for (std::size_t i = 0; i < lengths; ++i) {
+            const bool first = i == 0, last = i + 1 == lengths;
+            if (ground && first) {
+                wall(i, 1, 3), wall(i, 3, 9);
+            } else if (ground && last) {
+                wall(i, 5, 7), wall(i, 7, 13);
+            } else {
+                for (int k = 1; k < 9; k += 2)
+                    wall(i, k, k + 2);
+            }
+        }
+        for (const bool far : {false, true}) {
+            tip(far);
+            if (ground) ground_face(far);
+        }
+        return std::move(body_);
+    }
+
+private:
+    // Corners at cut `c` and φ; φ is told apart modulo a turn.
+    int corner(std::size_t c, double phi) {
+        const double in_turn = phi - 2 * pi * std::floor(phi / (2 * pi) + 1e-12);
+        const auto key = std::pair(c, std::lround(in_turn * 1e9));
+        const auto [it, is_new] = corners_.try_emplace(key, static_cast<int>(body_.corners.size()));
+        if (is_new) body_.corners.push_back(point_at(body_, body_.cuts[c], phi));
+        return it->second;
+    }
+    EdgeUse edge(const TubeEdge& e) {
+        const auto key = std::tuple(int(e.kind), std::min(e.from, e.to), std::max(e.from, e.to));
+        auto [it, is_new] = edges_.try_emplace(key, static_cast<int>(body_.edges.size()));
+        if (is_new) body_.edges.push_back(e);
+        return {it->second, body_.edges[index(it->second)].from == e.from, 0};
+    }
+    // The ring at a cut from φ to φ, in the pieces between its corners.
+    void ring(std::vector<EdgeUse>& loop, std::size_t c, double from, double to) {
+        const int step = to > from ? 1 : -1;
+        double at = from;
+        while (std::abs(to - at) > 1e-9) {
+            // the next corner of the eighths: odd multiples of 45°
+            double k = at / eighth;
+            double next = step > 0 ? std::floor(k + 1e-9) + 1 : std::ceil(k - 1e-9) - 1;
+            if (std::fmod(std::abs(next), 2) < 0.5) next += step;
+            next *= eighth;
+            if ((to - next) * step < 1e-9) next = to;
+            TubeEdge e;
+            e.kind = TubeEdge::ring;
+            e.at = body_.cuts[c];
+            e.from = corner(c, at);
+            e.to = corner(c, next);
+            e.begin = at;
+            e.end = next;
+            loop.push_back(edge(e));
+            at = next;
+        }
+    }
+    void rail(std::vector<EdgeUse>& loop, std::size_t from, std::size_t to, double phi) {
+        TubeEdge e;
+        e.kind = TubeEdge::rail;
+        e.at = phi;
+        e.from = corner(from, phi);
+        e.to = corner(to, phi);
+        e.begin = body_.cuts[from];
+        e.end = body_.cuts[to];
+        loop.push_back(edge(e));
+    }
+    std::size_t end_cut(bool far) const { return far ? body_.cuts.size() - 1 : 0; }
+
+    // The ground face's edge, from its corner on the wire's outer side round under (near) or over (far) the wire to
+    // the inner side; in three pieces, since the strip it lies in is three circles' quarters wide.
+    void cut(std::vector<EdgeUse>& loop, bool far, bool from_outside) {
+        const double outer = ground_angle(body_.coil, far);
+        // near: outer … −45°, −135° … −180° − outer; far: outer … 45°, 135° … 180° − outer
+        const double s = far ? 1 : -1;
+        std::array<double, 4> phi{outer, s * eighth, s * 3 * eighth, s * pi - outer};
+        if (!from_outside) std::reverse(phi.begin(), phi.end());
+        for (std::size_t k = 0; k < 3; ++k) {
+            TubeEdge e;
+            e.kind = TubeEdge::cut;
+            e.far = far;
+            e.begin = phi[k];
+            e.end = phi[k + 1];
+            e.from = cut_corner(far, phi[k]);
+            e.to = cut_corner(far, phi[k + 1]);
+            loop.push_back(edge(e));
+        }
+    }
+    int cut_corner(bool far, double phi) {
+        const double theta = ground_cut(body_.coil, far, phi);
+        const double end = body_.cuts[end_cut(far)];
+        if (std::abs(theta - end) < 1e-9) return corner(end_cut(far), phi);
+        const double in_turn = phi - 2 * pi * std::floor(phi / (2 * pi) + 1e-12);
+        const auto key = std::pair(body_.cuts.size() + (far ? 1 : 0), std::lround(in_turn * 1e9));
+        const auto [it, is_new] = corners_.try_emplace(key, static_cast<int>(body_.corners.size()));
+        if (is_new) body_.corners.push_back(point_at(body_, theta, phi));
+        return it->second;
+    }
+
+    // The strip of a length between two multiples of 45°, counter-clockwise in (θ, φ).
+    void wall(std::size_t i, int k0, int k1) {
+        TubeFace f;
+        f.theta0 = body_.cuts[i];
+        f.theta1 = body_.cuts[i + 1];
+        f.phi0 = k0 * eighth;
+        f.phi1 = k1 * eighth;
+        const bool wide = k1 - k0 > 2, near_cut = wide && i == 0, far_cut = wide && i != 0;
+        rail(f.loop, i, i + 1, f.phi0);
+        if (far_cut) { // φ0 = −45° … 225°: up to the ground face, round it, on
+            const double outer = ground_angle(body_.coil, true) + 2 * pi;
+            ring(f.loop, i + 1, f.phi0, outer);
+            cut(f.loop, true, true);
+            ring(f.loop, i + 1, 3 * pi - (outer - 2 * pi), f.phi1);
+        } else {
+            ring(f.loop, i + 1, f.phi0, f.phi1);
+        }
+        rail(f.loop, i + 1, i, f.phi1);
+        if (near_cut) { // φ = 405° down to 135°
+            const double outer = ground_angle(body_.coil, false) + 2 * pi;
+            ring(f.loop, i, f.phi1, outer);
+            cut(f.loop, false, true);
+            ring(f.loop, i, 3 * pi - outer, f.phi0);
+        } else {
+            ring(f.loop, i, f.phi1, f.phi0);
+        }
+        body_.faces.push_back(std::move(f));
+    }
+
+    void tip(bool far) {
+        TubeFace f;
+        f.kind = TubeFace::tip;
+        f.role = FaceRole::end;
+        f.far = far;
+        const std::size_t c = end_cut(far);
+        if (!body_.coil.spec.ground) {
+            // seen from outside rising φ runs counter-clockwise at the near end
+            ring(f.loop, c, eighth, eighth + (far ? -2 : 2) * pi);
+            body_.faces.push_back(std::move(f));
+            return;
+        }
+        const double outer = ground_angle(body_.coil, far), inner = far ? -pi - outer : pi - outer;
+        TubeEdge e;
+        e.kind = TubeEdge::chord;
+        e.far = far;
+        e.from = corner(c, inner);
+        e.to = corner(c, outer);
+        ring(f.loop, c, outer, inner);
+        f.loop.push_back(edge(e));
+        body_.faces.push_back(std::move(f));
+    }
+
+    void ground_face(bool far) {
+        TubeFace f;
+        f.kind = TubeFace::ground;
+        f.role = FaceRole::end;
+        f.far = far;
+        TubeEdge e;
+        e.kind = TubeEdge::chord;
+        e.far = far;
+        const double outer = ground_angle(body_.coil, far);
+        e.from = corner(end_cut(far), outer);
+        e.to = corner(end_cut(far), far ? -pi - outer : pi - outer);
+        f.loop.push_back(edge(e));
+        cut(f.loop, far, false);
+        body_.faces.push_back(std::move(f));
+    }
+
+    TubeBody body_;
+    std::map<std::pair<std::size_t, long>, int> corners_;
+    std::map<std::tuple<int, int, int>, int> edges_;
+};
+
+} // namespace
+
+TubeBody tube_body(const ResolvedCoil& coil) {
+    TubeBody body = TubeMaker(coil).make();
+    if (coil.spec.hand == Hand::left)
+        for (TubeFace& f : body.faces)
+            f.loop = reversed(std::move(f.loop));
+    return body;
+}
+
+Point point_at(const TubeBody& body, double theta, double phi) {
+    const auto f = body.coil.line.frame(theta);
+    const double rho = body.coil.wire / 2;
+    return as_point(body.coil.line.point(theta).at + (rho * std::cos(phi)) * f.outwards +
+                    (rho * std::sin(phi)) * f.upwards);
+}
+
+Point normal_at(const TubeBody& body, double theta, double phi) {
+    const auto f = body.coil.line.frame(theta);
+    return as_point(std::cos(phi) * f.outwards + std::sin(phi) * f.upwards);
+}
+
+double ground_level(const TubeBody& body, bool far) {
+    return far ? body.coil.line.rise() - body.coil.ground_height : body.coil.ground_height;
+}
+
+Point point_at(const TubeBody& body, const TubeEdge& e, double t) {
+    switch (e.kind) {
+    case TubeEdge::ring:
+        return point_at(body, e.at, t);
+    case TubeEdge::rail:
+        return point_at(body, t, e.at);
+    case TubeEdge::cut:
+        return point_at(body, ground_cut(body.coil, e.far, t), t);
+    case TubeEdge::chord:
+        break;
+    }
+    const Point &a = body.corners[index(e.from)], &b = body.corners[index(e.to)];
+    return {a.x + t * (b.x - a.x), a.y + t * (b.y - a.y), a.z + t * (b.z - a.z)};
+}
+
+namespace {
+
+// How far a point is off a face's surface.
+double off_surface(const TubeBody& body, const TubeFace& f, const Point& p, double near_theta) {
+    if (f.kind == TubeFace::ground) return std::abs(p.z - ground_level(body, f.far));
+    const Vec3 at{p.x, p.y, p.z};
+    if (f.kind == TubeFace::tip) {
+        const double theta = f.far ? body.coil.line.end() : 0;
+        return std::abs(dot(at - body.coil.line.point(theta).at, body.coil.line.frame(theta).along));
+    }
+    double theta = near_theta; // the nearest point of the centreline, by Newton's method
+    for (int k = 0; k < 6; ++k) {
+        const auto c = body.coil.line.point(theta);
+        const Vec3 off = at - c.at;
+        theta += dot(off, c.d1) / (dot(c.d1, c.d1) - dot(off, c.d2));
+    }
+    return std::abs(norm(at - body.coil.line.point(theta).at) - body.coil.wire / 2);
+}
+
+double theta_on(const TubeBody& body, const TubeEdge& e, double t) {
+    switch (e.kind) {
+    case TubeEdge::ring:
+        return e.at;
+    case TubeEdge::rail:
+        return t;
+    case TubeEdge::cut:
+        return ground_cut(body.coil, e.far, t);
+    case TubeEdge::chord:
+        break;
+    }
+    return e.far ? body.coil.line.end() : 0;
+}
+
+} // namespace
+
+void require_closed(const TubeBody& body) {
+    std::vector<int> forward(body.edges.size()), backward(body.edges.size());
+    for (std::size_t i = 0; i < body.faces.size(); ++i) {
+        const TubeFace& f = body.faces[i];
+        const std::string which = "tube: face " + std::to_string(i);
+        for (std::size_t k = 0; k < f.loop.size(); ++k) {
+            const EdgeUse &u = f.loop[k], &next = f.loop[(k + 1) % f.loop.size()];
+            const TubeEdge &e = body.edges[index(u.edge)], &n = body.edges[index(next.edge)];
+            ++(u.forward ? forward : backward)[index(u.edge)];
+            if ((u.forward ? e.to : e.from) != (next.forward ? n.from : n.to))
+                throw std::logic_error(which + " is not connected");
+            const double first = e.kind == TubeEdge::chord ? 0 : e.begin, last = e.kind == TubeEdge::chord ? 1 : e.end;
+            for (int s = 0; s <= 4; ++s) {
+                const double t = first + (last - first) * s / 4;
+                const Point p = point_at(body, e, t);
+                if (f.kind == TubeFace::wall && e.kind == TubeEdge::chord)
+                    throw std::logic_error(which + " has a chord on the wire");
+                if (off_surface(body, f, p, theta_on(body, e, t)) > 1e-7)
+                    throw std::logic_error(which + " has an edge off its surface");
+                const Point& c = body.corners[index(s == 0 ? e.from : e.to)];
+                if ((s == 0 || s == 4) && std::hypot(c.x - p.x, c.y - p.y, c.z - p.z) > 1e-7)
+                    throw std::logic_error(which + " has an edge off its corner");
+            }
+        }
+    }
+    for (std::size_t i = 0; i < body.edges.size(); ++i)
+        if (forward[i] != 1 || backward[i] != 1)
+            throw std::logic_error("tube: edge " + std::to_string(i) + " is used " + std::to_string(forward[i]) +
+                                   " and " + std::to_string(backward[i]) + " times");
+}
+
+} // namespace whorl::solid
