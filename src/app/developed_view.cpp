@@ -47,6 +47,7 @@ void DevelopedView::draw(QPainter& p) {
     if ((z->gear() || z->rack()) && session_.mesh() && session_.mesh()->mesh.meshes)
         return draw_mesh_chart(p);
     if (z->rack()) return draw_face(p, *z->rack());
+    if (z->coil()) return draw_coil(p, *z->coil());
     length_ = in_mm(z->length);
     const double d = 2 * (z->gear() ? z->gear()->pitch_radius : in_mm(z->outer_radius()));
     draw_title(p, "Developed",

@@ -58,6 +58,7 @@ private:
     };
     void draw_comparison(QPainter& p, const ResolvedZone& zone);
     void draw_deviations(QPainter& p, const Deviations& deviations);
+    void draw_coil(QPainter& p, const ResolvedCoil& coil); // unrolled about the axis; see coil_views.cpp
     void draw_face(QPainter& p, const ResolvedRack& rack); // of a rack, seen from above; see rack_views.cpp
     const Comparison* comparison_ = nullptr;
     std::optional<Grip> grip_at(QPointF at) const;

@@ -1,9 +1,12 @@
 #include "app/elevation.hpp"
 
+#include "app/theme.hpp"
+
 #include "exchange/tooth_outline.hpp"
 
 #include <algorithm>
 #include <cmath>
+#include <numbers>
 
 namespace whorl::app {
 
@@ -14,6 +17,48 @@ QPolygonF rack_side(const ResolvedRack& r, double least_pitch_mm) {
     for (const ArcPoint& p : rack_outline(r, true))
         out << QPointF(p.x, p.y);
     return out;
+}
+
+CoilSide coil_side(const ResolvedCoil& c) {
+    CoilSide out;
+    constexpr double half = std::numbers::pi;
+    const double rho = c.wire / 2;
+    // seen from −y: half a turn in front of the axis, half behind
+    for (int k = 0; k * half < c.line.end() - 1e-9; ++k) {
+        const double from = k * half, to = std::min(c.line.end(), from + half);
+        QPolygonF upper, lower;
+        for (int i = 0; i <= 24; ++i) {
+            const double theta = from + (to - from) * i / 24;
+            const auto p = c.line.point(theta);
+            const double z = p.at.z + c.lift(), x = p.at.x;
+            // square to the line as it is seen
+            const double l = std::max(1e-9, std::hypot(p.d1.z, p.d1.x));
+            const double nz = -p.d1.x / l * rho, nx = p.d1.z / l * rho;
+            const auto within = [&](double v) {
+                return c.spec.ground ? std::clamp(v, 0.0, c.free_length) : v;
+            };
+            upper << QPointF(within(z + nz), x + nx);
+            lower << QPointF(within(z - nz), x - nx);
+        }
+        std::reverse(lower.begin(), lower.end());
+        const bool before = (k % 2 == 0) == (c.spec.hand == Hand::left);
+        (before ? out.before : out.behind).push_back(upper + lower);
+    }
+    return out;
+}
+
+void draw_coil_side(QPainter& p, const CoilSide& side, const QTransform& to_page, const QColor& ink) {
+    const Theme& t = theme();
+    QColor faint = ink;
+    faint.setAlphaF(0.45f);
+    p.setPen(QPen(faint, 0.9));
+    p.setBrush(t.panel);
+    for (const QPolygonF& half : side.behind)
+        p.drawPolygon(to_page.map(half));
+    p.setPen(QPen(ink, 1.2));
+    p.setBrush(t.part_fill);
+    for (const QPolygonF& half : side.before)
+        p.drawPolygon(to_page.map(half));
 }
 
 QPolygonF silhouette(const ResolvedZone& zone, double least_pitch_mm) {

@@ -3,8 +3,10 @@
 
 #include "model/resolve.hpp"
 
+#include <QPainter>
 #include <QPainterPath>
 #include <QRectF>
+#include <vector>
 
 namespace whorl::app {
 
@@ -14,5 +16,13 @@ QPolygonF silhouette(const ResolvedZone& zone, double least_pitch_mm);
 
 // A rack from its side, closed: x along it, y over its back. A bar without teeth where a pitch is narrower.
 QPolygonF rack_side(const ResolvedRack& rack, double least_pitch_mm);
+
+// A spring from its side: the wire between the axial planes, behind the axis and in front of it. x along the
+// axis, y over it.
+struct CoilSide {
+    std::vector<QPolygonF> behind, before;
+};
+CoilSide coil_side(const ResolvedCoil& coil);
+void draw_coil_side(QPainter& p, const CoilSide& side, const QTransform& to_page, const QColor& ink);
 
 } // namespace whorl::app

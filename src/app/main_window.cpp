@@ -252,10 +252,11 @@ void MainWindow::make_menus() {
     add(edit, "Edit the spec sheet", QKeySequence("Ctrl+D"), [this] { sheet_->edit_field(field::diameter); });
     flip_ = add(edit, "Flip the hand", QKeySequence("Ctrl+H"), [this] {
         const auto* z = session_.resolved_zone();
-        if (!z || (!z->thread() && !z->gear() && !z->rack())) return;
+        if (!z || z->as<ResolvedPlain>()) return;
         const Hand hand = z->thread() ? z->thread()->spec.hand
                           : z->gear() ? z->gear()->spec.hand
-                                      : z->rack()->spec.hand; // an edit resolves anew
+                          : z->rack() ? z->rack()->spec.hand
+                                      : z->coil()->spec.hand; // an edit resolves anew
         session_.edit(field::hand, hand == Hand::left ? "right" : "left");
     });
     remedy_ = add(edit, "Make the remedy", QKeySequence("Ctrl+R"), [this] {
@@ -414,7 +415,7 @@ void MainWindow::update_actions() {
     remove_piece_->setEnabled(session_.has_piece());
     const auto* z = session_.resolved_zone();
     const bool toothed = z && (z->gear() || z->rack());
-    flip_->setEnabled(toothed || (z && z->thread()));
+    flip_->setEnabled(z && !z->as<ResolvedPlain>());
     counterpart_->setEnabled(toothed || (z && z->thread()));
     for (QAction* a : {ring_, rack_})
         a->setEnabled(z && z->gear() && !z->in_bore());

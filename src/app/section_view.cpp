@@ -31,6 +31,8 @@ void SectionView::draw(QPainter& p) {
     const bool compared = comparison_ && comparison_->loaded(); // then it is looked at alone
     if (z->rack() && (compared || !(session_.mesh() && session_.mesh()->mesh.meshes)))
         draw_rack_alone(p, *z->rack());
+    else if (z->coil())
+        draw_coil(p, *z->coil());
     else if (z->gear() || z->rack())
         draw_teeth(p, *z);
     else if (z->thread())

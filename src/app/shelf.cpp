@@ -164,6 +164,11 @@ void Shelf::paintEvent(QPaintEvent*) {
             label(p, c, i, selected);
             continue;
         }
+        if (const ResolvedCoil* coil = piece.zones.front().coil()) {
+            draw_coil_side(p, coil_side(*coil), QTransform(k, 0, 0, -k, x0, mid), t.part);
+            label(p, c, i, selected);
+            continue;
+        }
         QPainterPath path;
         for (const auto& z : piece.zones) {
             if (z.in_bore()) continue;

@@ -81,11 +81,12 @@ void SolidView::draw_overlay(QPainter& p) {
         return;
     }
     if (!session_.has_piece()) {
-        // an empty job: what to write, and four examples to click
+        // an empty job: what to write, and examples to click
         const char* const examples[][2]{{"M10x1.5-6g LH x 40", "a left-hand stud"},
                                         {"M16xPh4P2-6g x 60", "two starts, lead 4"},
                                         {"gear m2 z24 a20 b12", "a spur gear"},
                                         {"rack m2 z20 b20 h20", "a rack"},
+                                        {"spring d2 D20 L50 n7 closed ground", "a spring"},
                                         {"round 12 x 30", "a plain blank"}};
         double y = height() / 2.0 - 66;
         p.setFont(text_font(16));

@@ -190,7 +190,7 @@ void SpecSheet::draw(QPainter& p) {
                                   : bore                ? "Bore %1"
                                                         : "Plain zone %1")
                               .arg(session_.zone() + 1);
-    p.drawText(QPointF(margin, y + 15), z->rack() ? "Rack" : title);
+    p.drawText(QPointF(margin, y + 15), z->rack() ? "Rack" : z->coil() ? "Spring" : title);
     p.setFont(text_font(11));
     p.setPen(t.muted);
     QString detail = QString::fromStdString(piece.name) + ", " + QString::fromStdString(piece.finish);
@@ -257,6 +257,14 @@ void SpecSheet::draw(QPainter& p) {
             follows_row(p, y, v);
         }
     }
+    if (const ResolvedCoil* coil = z->coil()) {
+        heading(p, y, "Follows");
+        for (const auto& v : coil->values) {
+            static const QStringList said{"wire_diameter", "free_length", "pitch",        "active_coils",
+                                          "total_coils",   "dead_coils",  "tip_thickness"};
+            if (!said.contains(QString::fromStdString(v.key))) follows_row(p, y, v);
+        }
+    }
     if (toothed) {
         heading(p, y, "Follows");
         for (const auto& v : z->gear() ? z->gear()->values : z->rack()->values) {
@@ -302,7 +310,7 @@ void SpecSheet::draw(QPainter& p) {
             follows_row(p, y, v);
     }
     if (const auto preview = session_.preview(); preview && preview->made()) {
-        heading(p, y, z->thread() || toothed ? "The piece" : "Follows");
+        heading(p, y, z->as<ResolvedPlain>() ? "Follows" : "The piece");
         ResolvedValue volume{.key = "volume",
                              .label = "Volume",
                              .kind = ValueKind::number,

@@ -48,10 +48,18 @@ void ZoneStrip::draw(QPainter& p) {
         blocks_.push_back({block, i, z.in_bore()});
         if (z.in_bore()) continue; // cut out below
         const bool selected = i == session_.zone();
-        if (selected) {
+        if (selected && !z.coil()) {
             p.setPen(Qt::NoPen);
             p.setBrush(t.active_tint);
             p.drawRect(block);
+        }
+        if (z.coil()) { // from its side, above the axis
+            p.save();
+            p.setClipRect(QRectF(0, 26, width(), axis - 26));
+            draw_coil_side(p, coil_side(*z.coil()), QTransform(k, 0, 0, -k, x0, axis),
+                           selected ? t.active : t.part);
+            p.restore();
+            continue;
         }
         QPolygonF line;
         for (const auto& q : z.rack() ? rack_side(*z.rack(), 2.0 / k) : silhouette(z, 2.0 / k))
@@ -161,7 +169,7 @@ void ZoneStrip::draw(QPainter& p) {
         p.drawRoundedRect(h, 2, 2);
     }
     plus_ = {};
-    if (rack) return; // a rack is a whole piece
+    if (rack || piece->zones.front().coil()) return; // these are whole pieces
     plus_ = QRectF(width() - 44, height() / 2.0 - 12, 28, 28);
     p.setPen(QPen(t.active, 1.8));
     p.drawLine(plus_.center() - QPointF(5, 0), plus_.center() + QPointF(5, 0));
@@ -204,7 +212,7 @@ std::optional<std::size_t> ZoneStrip::block_at(QPointF at) const {
 
 void ZoneStrip::add_zone() {
     const ResolvedPiece* piece = session_.resolved();
-    if (!piece || piece->zones.front().rack()) return;
+    if (!piece || piece->zones.front().rack() || piece->zones.front().coil()) return;
     const std::size_t last = piece->chain(Where::outer).back(), at = last + 1;
     // a fresh zone, as wide as the last one ends; what that wears is not repeated
     const ResolvedZone& before = piece->zones[last];
@@ -226,7 +234,7 @@ void ZoneStrip::add_zone() {
 
 void ZoneStrip::add_bore(Where where) {
     const ResolvedPiece* piece = session_.resolved();
-    if (!piece || piece->zones.front().rack()) return;
+    if (!piece || piece->zones.front().rack() || piece->zones.front().coil()) return;
     // half the narrowest outside, a third of the length: something to begin with
     double narrowest = 1e9;
     for (const auto& z : piece->zones)

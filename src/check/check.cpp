@@ -1,4 +1,5 @@
 #include "check/check.hpp"
+#include "check/coil_check.hpp"
 
 #include "check/mesh_check.hpp"
 #include "check/tooth_check.hpp"
@@ -253,6 +254,10 @@ std::vector<Finding> check_piece(const ResolvedPiece& piece, std::size_t piece_i
     for (std::size_t i = 0; i < piece.zones.size(); ++i) {
         if (piece.zones[i].rack()) {
             check_rack(out, *piece.zones[i].rack(), piece_index, i, unit);
+            continue;
+        }
+        if (const ResolvedCoil* coil = piece.zones[i].coil()) {
+            check_coil(out, *coil, piece_index, i, unit);
             continue;
         }
         ZoneChecks(out, piece, piece_index, i, unit).run();

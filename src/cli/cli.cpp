@@ -6,6 +6,7 @@
 #include "cli/print.hpp"
 #include "cli/section.hpp"
 #include "cli/table.hpp"
+#include "exchange/coil_section.hpp"
 #include "exchange/export.hpp"
 #include "exchange/tooth_outline.hpp"
 #include "model/starter.hpp"
@@ -39,11 +40,19 @@ int show(const std::string& text, double at, bool block, bool as_json, std::ostr
     if (at != 0 || block) throw InputError("--at and --block are for gears, for example gear m2 z24 b12.");
     if (const auto* rack = std::get_if<RackSpec>(&d.what))
         return show_rack({*rack, d.unit}, findings_of(job_of(text), 0), as_json, out);
+    if (const auto* coil = std::get_if<CoilSpec>(&d.what))
+        return print_form({{"designation", write_spring(*coil, d.unit)},
+                           {"family", "compression spring"},
+                           {"hand", word(coil->hand)},
+                           {"ends", std::string(coil->ends == CoilEnds::closed ? "closed" : "open") +
+                                        (coil->ground ? " ground" : "")}},
+                          std::string(word(coil->hand)) + "-hand compression spring",
+                          resolve_coil(*coil).values, d.unit, findings_of(job_of(text), 0), as_json, out);
     const auto* spec = std::get_if<ThreadSpec>(&d.what);
     if (!spec)
         throw InputError(
-            "whorl show takes a thread, a gear or a rack, for example M10x1.5-6g, gear m2 z24 b12 or "
-            "rack m2 z20.");
+            "whorl show takes a thread, a gear, a rack or a spring, for example M10x1.5-6g, gear m2 z24 b12, "
+            "rack m2 z20 or spring d2 D20 L50 n7.");
     const ResolvedThread r = resolve_thread(*spec);
     const bool inch_form = d.unit == LengthUnit::inch;
     const std::vector<Finding> findings = findings_of(job_of(text), 0);
@@ -211,6 +220,12 @@ int make(const std::string& text, const std::string& path, double chord, bool sp
         write_file_atomically(path, extension == ".dxf" ? outline_dxf(*toothed, !space)
                                                         : outline_svg(*toothed, !space));
         out << path << ": " << zone_designation(piece.zones[0], job) << ", within 0.0005 mm\n";
+        return done;
+    }
+    if (const ResolvedCoil* coil = p.piece.zones.front().coil(); coil && extension == ".svg") {
+        if (!p.made()) return stopped;
+        write_file_atomically(path, coil_svg(*coil, job.unit));
+        out << path << "\n";
         return done;
     }
     if (extension == ".svg") {

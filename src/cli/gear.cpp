@@ -13,34 +13,6 @@
 
 namespace whorl {
 
-namespace {
-
-int print_teeth(const json& head, const std::string& kind, const std::vector<ResolvedValue>& values,
-                LengthUnit unit, const std::vector<Finding>& findings, bool as_json, std::ostream& out) {
-    if (as_json) {
-        json j = head;
-        j["values"] = json::object();
-        for (const auto& v : values)
-            j["values"][v.key] = value_json(v, unit == LengthUnit::inch);
-        j["findings"] = json::array();
-        for (const auto& f : findings)
-            j["findings"].push_back(finding_json(f));
-        out << j.dump(2) << "\n";
-    } else {
-        out << head.at("designation").get<std::string>() << "\n"
-            << kind << "; lengths in " << symbol(unit) << "\n\n";
-        for (const auto& v : values) {
-            const std::string value = v.kind == ValueKind::text ? v.text : cell_text(v, v.value, unit);
-            out << column(v.label, 20) << column(value, 14) << v.source << "\n";
-        }
-        if (!findings.empty()) out << "\n";
-        print_findings(findings, out);
-    }
-    return stops(findings) ? stopped : done;
-}
-
-} // namespace
-
 int gear_block(const GearDesignation& d, bool as_json, std::ostream& out) {
     const auto rows = data_block(resolve_gear(d.spec), d.width);
     if (as_json) {
@@ -74,16 +46,16 @@ int show_gear(const GearDesignation& d, const std::vector<Finding>& findings, do
     json head{{"designation", write_gear(spec, d.width)}, {"family", "gear"}, {"side", side}};
     if (d.width) head["face_width"] = tidy(in_mm(*d.width));
     head["undercut"] = g.undercut;
-    return print_teeth(head, side + (in_rad(spec.helix_angle) != 0 ? " helical" : " spur") + " gear",
-                       g.values, d.unit, findings, as_json, out);
+    return print_form(head, side + (in_rad(spec.helix_angle) != 0 ? " helical" : " spur") + " gear", g.values,
+                      d.unit, findings, as_json, out);
 }
 
 int show_rack(const RackDesignation& d, const std::vector<Finding>& findings, bool as_json,
               std::ostream& out) {
     const ResolvedRack r = resolve_rack(d.spec);
-    return print_teeth({{"designation", write_rack(d.spec)}, {"family", "rack"}},
-                       in_rad(d.spec.helix_angle) != 0 ? "helical rack" : "straight rack", r.values, d.unit,
-                       findings, as_json, out);
+    return print_form({{"designation", write_rack(d.spec)}, {"family", "rack"}},
+                      in_rad(d.spec.helix_angle) != 0 ? "helical rack" : "straight rack", r.values, d.unit,
+                      findings, as_json, out);
 }
 
 int pair_teeth(const Designation& one, const Designation& two, const std::string& centre, bool as_json,

@@ -94,4 +94,31 @@ std::string cell_text(const ResolvedValue& v, const std::optional<double>& x, Le
     }
 }
 
+int print_form(const json& head, const std::string& kind, const std::vector<ResolvedValue>& values,
+               LengthUnit unit, const std::vector<Finding>& findings, bool as_json, std::ostream& out) {
+    if (as_json) {
+        json j = head;
+        j["values"] = json::object();
+        for (const auto& v : values)
+            j["values"][v.key] = value_json(v, unit == LengthUnit::inch);
+        j["findings"] = json::array();
+        for (const auto& f : findings)
+            j["findings"].push_back(finding_json(f));
+        out << j.dump(2) << "\n";
+    } else {
+        out << head.at("designation").get<std::string>() << "\n"
+            << kind << "; lengths in " << symbol(unit) << "\n\n";
+        for (const auto& v : values) {
+            const std::string value = v.kind == ValueKind::text ? v.text
+                                      : v.value
+                                          ? cell_text(v, v.value, unit)
+                                          : cell_text(v, v.min, unit) + " to " + cell_text(v, v.max, unit);
+            out << column(v.label, 30) << column(value, 16) << v.source << "\n";
+        }
+        if (!findings.empty()) out << "\n";
+        print_findings(findings, out);
+    }
+    return stops(findings) ? stopped : done;
+}
+
 } // namespace whorl

@@ -1,8 +1,8 @@
 // Edits of a job's pieces and of their chains of zones: adding, removing, moving, splitting. Pairs stay on
 // their zones.
 #include "model/edit.hpp"
-#include "model/pair_edit.hpp"
 #include "model/forms/forms.hpp"
+#include "model/pair_edit.hpp"
 #include "standard/fastener.hpp"
 
 #include <algorithm>

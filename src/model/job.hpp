@@ -108,8 +108,8 @@ struct CoilForm {
     Number wire = {"2", {}};
     Number diameters = {"20", {}}; // "20", or at stations spread over all turns "52/30/52"
     CoilDiameter measured = CoilDiameter::mean;
-    Number pitch;                // of the active turns; empty: it follows from the free length
-    Number active, total, dead;  // turns; `dead` of both ends together
+    Number pitch;               // of the active turns; empty: it follows from the free length
+    Number active, total, dead; // turns; `dead` of both ends together
     CoilEnds ends = CoilEnds::closed;
     bool ground = false;
     Number tip; // thickness of a ground wire's end, empty: half the wire

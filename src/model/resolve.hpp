@@ -66,8 +66,7 @@ struct ResolvedSpring {
     using Asked = CoilForm;
     ResolvedCoil coil;
 };
-using ResolvedForm =
-    std::variant<ResolvedPlain, ResolvedScrew, ResolvedWheel, ResolvedBar, ResolvedSpring>;
+using ResolvedForm = std::variant<ResolvedPlain, ResolvedScrew, ResolvedWheel, ResolvedBar, ResolvedSpring>;
 
 struct Radii {
     double smallest = 0, largest = 0; // mm
@@ -101,9 +100,7 @@ struct ResolvedZone {
     }
     const ResolvedGear* gear() const { return as<ResolvedWheel>() ? &as<ResolvedWheel>()->gear : nullptr; }
     const ResolvedRack* rack() const { return as<ResolvedBar>() ? &as<ResolvedBar>()->rack : nullptr; }
-    const ResolvedCoil* coil() const {
-        return as<ResolvedSpring>() ? &as<ResolvedSpring>()->coil : nullptr;
-    }
+    const ResolvedCoil* coil() const { return as<ResolvedSpring>() ? &as<ResolvedSpring>()->coil : nullptr; }
     const ResolvedKeyway* keyway() const {
         return as<ResolvedPlain>() && as<ResolvedPlain>()->keyway ? &*as<ResolvedPlain>()->keyway : nullptr;
     }

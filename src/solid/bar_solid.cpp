@@ -128,10 +128,11 @@ private:
         } else {
             surface = new Geom_Plane(pnt(f.origin), dir(f.normal));
         }
-        const TopoDS_Face face = brep_.add_face(surface, f.loop, f.inward, [&](int edge) -> Handle(Geom2d_Curve) {
-            if (!f.round) return {};
-            return image(f, body_.edges[index(edge)], ranges_[index(edge)]);
-        });
+        const TopoDS_Face face =
+            brep_.add_face(surface, f.loop, f.inward, [&](int edge) -> Handle(Geom2d_Curve) {
+                if (!f.round) return {};
+                return image(f, body_.edges[index(edge)], ranges_[index(edge)]);
+            });
         // of the longest step of a rounding's edges
         double deflection = 1e-3;
         for (const EdgeUse& u : f.loop)

@@ -1,5 +1,5 @@
-// The one door to what a piece is made of. Behind it stand the skins of pieces around an axis and the bodies in
-// space of those that have none; in front of it all of them are meshed, weighed, proved and made a kernel
+// The one door to what a piece is made of. Behind it stand the skins of pieces around an axis and the bodies
+// in space of those that have none; in front of it all of them are meshed, weighed, proved and made a kernel
 // solid in the same way.
 #pragma once
 
@@ -35,8 +35,8 @@ public:
     Shading shading(const Mesh& mesh) const;
     Solid solid(const Mesh& mesh) const; // with the mesh attached
 
-    // Throws std::logic_error with what is wrong unless the surface is closed, lies where it should and is cut
-    // around as receivers need it.
+    // Throws std::logic_error with what is wrong unless the surface is closed, lies where it should and is
+    // cut around as receivers need it.
     void require_sound() const;
 
 private:

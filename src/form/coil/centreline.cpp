@@ -75,7 +75,7 @@ Centreline::Centreline(const CoilShape& shape) : shape_(shape) {
     for (std::size_t i = 1; i + 1 < n; ++i)
         breaks_.push_back(turns * static_cast<double>(i) / static_cast<double>(n - 1));
     if (shape_.dead > 0 && shape_.pitch != shape_.closed_pitch) {
-        window_ = std::min({0.25, shape_.dead / 2, active / 2});
+        window_ = std::min({shape_.window, shape_.dead / 2, active / 2});
         for (const double at : {shape_.dead, turns - shape_.dead})
             breaks_.insert(breaks_.end(), {at - window_, at + window_});
     }
@@ -137,9 +137,10 @@ Centreline::Point Centreline::point(double theta) const {
     const Value r = radius_at(theta / full_turn), z = height_at(theta / full_turn);
     const double c = std::cos(theta), s = std::sin(theta), hand = shape_.left ? -1 : 1;
     const double r1 = r.d1 / full_turn, r2 = r.d2 / (full_turn * full_turn);
-    return {{r.v * c, hand * r.v * s, z.v},
-            {r1 * c - r.v * s, hand * (r1 * s + r.v * c), z.d1 / full_turn},
-            {(r2 - r.v) * c - 2 * r1 * s, hand * ((r2 - r.v) * s + 2 * r1 * c), z.d2 / (full_turn * full_turn)}};
+    return {
+        {r.v * c, hand * r.v * s, z.v},
+        {r1 * c - r.v * s, hand * (r1 * s + r.v * c), z.d1 / full_turn},
+        {(r2 - r.v) * c - 2 * r1 * s, hand * ((r2 - r.v) * s + 2 * r1 * c), z.d2 / (full_turn * full_turn)}};
 }
 
 Centreline::Frame Centreline::frame(double theta) const {
@@ -191,7 +192,8 @@ double Centreline::least_distance() const {
             const Vec3 off = p.at - here;
             const double slope = dot(off, p.d1), bend = dot(p.d1, p.d1) + dot(off, p.d2);
             if (bend <= 0) break;
-            on = std::clamp(on - slope / bend, theta + full_turn / 2, std::min(end(), theta + 1.5 * full_turn));
+            on = std::clamp(on - slope / bend, theta + full_turn / 2,
+                            std::min(end(), theta + 1.5 * full_turn));
         }
         least = std::min(least, norm(point(on).at - here));
     }

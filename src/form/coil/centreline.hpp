@@ -2,13 +2,13 @@
 //
 //   c(θ) = (R(θ)·cos θ, ±R(θ)·sin θ, z(θ)),   0 ≤ θ ≤ 2π·(turns)
 //
-// The pitch is that of the closed coils at both ends and the active one between; it goes from one to the other
-// as 3x² − 2x³ over a window that lies evenly on both sides of the boundary, so that the rise is exactly
-// dead turns × closed pitch + active turns × pitch, and z(θ) has two continuous derivatives. The diameter goes
-// through its stations, evenly spread over all turns, as quintic Hermite polynomials whose second derivative is
-// 0 there; between two stations it is a straight line. Such a polynomial is monotone where its end slopes,
-// measured by the secant's, add up to at most 2: p' is linear in them and not negative for (0, 0), (2, 0) and
-// (0, 2). Slopes are limited to that.
+// The pitch is that of the closed coils at both ends and the active one between; it goes from one to the
+// other as 3x² − 2x³ over a window that lies evenly on both sides of the boundary, so that the rise is
+// exactly dead turns × closed pitch + active turns × pitch, and z(θ) has two continuous derivatives. The
+// diameter goes through its stations, evenly spread over all turns, as quintic Hermite polynomials whose
+// second derivative is 0 there; between two stations it is a straight line. Such a polynomial is monotone
+// where its end slopes, measured by the secant's, add up to at most 2: p' is linear in them and not negative
+// for (0, 0), (2, 0) and (0, 2). Slopes are limited to that.
 //
 // Units: mm, rad; turns are counted from the near end.
 #pragma once
@@ -32,6 +32,8 @@ struct CoilShape {
     double turns = 1;              // all of them
     double dead = 0;               // of them at each end, with the closed pitch
     double pitch = 1, closed_pitch = 1;
+    double window =
+        0.25; // turns on both sides of a boundary over which the pitch changes, where there is room
     bool left = false;
     friend bool operator==(const CoilShape&, const CoilShape&) = default;
 };

@@ -72,7 +72,8 @@ Turns turns_of(const CoilSpec& s) {
         t.active = rise / in_mm(*s.pitch);
         t.total = t.active + t.dead;
     } else {
-        throw InputError("A spring needs its turns: n (active) or nt (all of them), or both length L and pitch p.");
+        throw InputError(
+            "A spring needs its turns: n (active) or nt (all of them), or both length L and pitch p.");
     }
     if (t.dead < -1e-9)
         throw InputError("There are " + turns_text(t.total) + " in all; " + turns_text(t.active) +
@@ -84,9 +85,9 @@ Turns turns_of(const CoilSpec& s) {
     return t;
 }
 
-// What is ground off one end: between the end and where the face leaves the wire, the part of the wire's section
-// beyond the face. Generalised Pappus: the section's element at the height y over the centreline sweeps
-// (speed + y·upwards_turns) dθ.
+// What is ground off one end: between the end and where the face leaves the wire, the part of the wire's
+// section beyond the face. Generalised Pappus: the section's element at the height y over the centreline
+// sweeps (speed + y·upwards_turns) dθ.
 double ground_off(const ResolvedCoil& c, bool far) {
     const double rho = c.wire / 2, level = far ? c.line.rise() - c.ground_height : c.ground_height;
     const auto slice = [&](double theta) {
@@ -114,13 +115,15 @@ public:
         length("wire_diameter", "Wire diameter", d, "as asked");
         range("mean_diameter", "Mean diameter", c_.smallest_mean, c_.largest_mean,
               s.measured == CoilDiameter::mean ? "as asked" : "D = De − d = Di + d");
-        range("outside_diameter", "Outside diameter", c_.smallest_mean + d, c_.largest_mean + d, "De = D + d");
+        range("outside_diameter", "Outside diameter", c_.smallest_mean + d, c_.largest_mean + d,
+              "De = D + d");
         range("inside_diameter", "Inside diameter", c_.smallest_mean - d, c_.largest_mean - d, "Di = D − d");
         length("free_length", "Free length", c_.free_length,
                s.free_length ? "as asked"
                : s.ground    ? "L0 = n·p + (nt − n)·d, over the ground faces"
                              : "L0 = n·p + (nt − n)·d + d");
-        length("pitch", "Pitch", c_.pitch, s.pitch ? "as asked" : "of the active coils, from the free length");
+        length("pitch", "Pitch", c_.pitch,
+               s.pitch ? "as asked" : "of the active coils, from the free length");
         number("active_coils", "Active turns", c_.active, 4, s.active ? "as asked" : "n = nt − dead turns");
         number("total_coils", "Turns in all", c_.total, 4, s.total ? "as asked" : "nt = n + dead turns");
         number("dead_coils", "Dead turns", c_.dead, 4,
@@ -130,12 +133,14 @@ public:
         if (s.ground)
             length("tip_thickness", "Thickness of the wire's end", d / 2 - c_.ground_height,
                    s.tip ? "as asked" : "d/2");
-        number_range("index", "Spring index", c_.smallest_mean / d, c_.largest_mean / d, "EN 13906-1, w = D/d");
+        number_range("index", "Spring index", c_.smallest_mean / d, c_.largest_mean / d,
+                     "EN 13906-1, w = D/d");
         number("spring_rate", "Spring rate, N/mm", c_.rate, 4,
                c_.smallest_mean == c_.largest_mean
                    ? "EN 13906-1, R = G·d⁴/(8·D³·n)"
                    : "EN 13906-1, each turn by its own diameter: R = G·d⁴/(8·∫D³ dn)");
-        number("shear_modulus", "Shear modulus, MPa", m.shear_modulus, 0, std::string("EN 13906-1, wire of ") + m.name);
+        number("shear_modulus", "Shear modulus, MPa", m.shear_modulus, 0,
+               std::string("EN 13906-1, wire of ") + m.name);
         length("solid_length", "Solid length", c_.solid_length,
                s.ground                     ? "EN 13906-1, Lc = nt·d"
                : s.ends == CoilEnds::closed ? "EN 13906-1, Lc = (nt + 1.5)·d"
@@ -215,7 +220,8 @@ ResolvedCoil shape_of(const CoilSpec& s) {
                          number_text(c.wire, 3) + " mm it must be more than " + number_text(1.2 * c.wire, 3) +
                          " mm, or the coils meet in the middle.");
     if (s.tip && !s.ground) throw InputError("Only a ground end has a thickness of its own.");
-    if (s.tip) require_range(in_mm(*s.tip), 0.15 * c.wire, 0.9 * c.wire, "thickness of the wire's end", " mm");
+    if (s.tip)
+        require_range(in_mm(*s.tip), 0.15 * c.wire, 0.9 * c.wire, "thickness of the wire's end", " mm");
     if (s.free_length) require_range(in_mm(*s.free_length), 0.1, 10000, "free length", " mm");
     if (s.pitch) require_range(in_mm(*s.pitch), 0.02, 5000, "pitch", " mm");
     if (s.dead) require_range(*s.dead, 0, 50, "number of dead turns", "");
@@ -229,9 +235,13 @@ ResolvedCoil shape_of(const CoilSpec& s) {
     shape.closed_pitch = closed_pitch(s, t.dead);
     shape.left = s.hand == Hand::left;
     const double closed = t.dead * shape.closed_pitch;
-    if (!s.free_length && !s.pitch)
-        throw InputError("A spring needs its free length L or its pitch p.");
-    c.free_length = s.free_length ? in_mm(*s.free_length) : closed + t.active * in_mm(*s.pitch) + over_rise(s);
+    if (s.ground && shape.dead > 0) // the pitch changes where the ground face has left the wire
+        shape.window =
+            std::max(0.02, std::min(shape.window,
+                                    shape.dead - 0.11 - (c.wire / 2 + c.ground_height) / shape.closed_pitch));
+    if (!s.free_length && !s.pitch) throw InputError("A spring needs its free length L or its pitch p.");
+    c.free_length =
+        s.free_length ? in_mm(*s.free_length) : closed + t.active * in_mm(*s.pitch) + over_rise(s);
     c.pitch = (c.free_length - over_rise(s) - closed) / t.active;
     if (s.pitch && s.free_length && std::abs(c.pitch - in_mm(*s.pitch)) > 1e-6 * c.pitch + 1e-9)
         throw InputError("With " + turns_text(t.active) + " active a free length of " +
@@ -331,9 +341,8 @@ ResolvedCoil resolve_coil(const CoilSpec& s) {
     c.least_bend = c.line.least_bend();
     c.wire_length = c.line.length();
     const double begin = c.dead / 2, end = c.total - c.dead / 2;
-    const double cubes = gauss(begin, end, std::max(4, static_cast<int>(c.active)), [&](double turn) {
-        return std::pow(2 * c.line.radius(2 * pi * turn), 3);
-    });
+    const double cubes = gauss(begin, end, std::max(4, static_cast<int>(c.active)),
+                               [&](double turn) { return std::pow(2 * c.line.radius(2 * pi * turn), 3); });
     c.rate = m->shear_modulus * std::pow(d, 4) / (8 * cubes);
     c.solid_length = (s.ground ? c.total : c.total + (s.ends == CoilEnds::closed ? 1.5 : 1)) * d;
     const double force = c.rate * std::max(0.0, c.free_length - c.solid_length);

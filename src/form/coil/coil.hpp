@@ -51,13 +51,13 @@ struct CoilSpec {
 
 struct ResolvedCoil {
     CoilSpec spec;
-    double wire = 0;                               // mm
-    double pitch = 0, free_length = 0;             // mm
-    double active = 0, total = 0, dead = 0;        // turns
-    double ground_height = 0;                      // of the near ground face over the centreline's end, mm
-    double smallest_mean = 0, largest_mean = 0;    // mean diameters, mm
-    double rate = 0;                               // N/mm
-    double solid_length = 0, stress_at_solid = 0;  // mm, MPa
+    double wire = 0;                              // mm
+    double pitch = 0, free_length = 0;            // mm
+    double active = 0, total = 0, dead = 0;       // turns
+    double ground_height = 0;                     // of the near ground face over the centreline's end, mm
+    double smallest_mean = 0, largest_mean = 0;   // mean diameters, mm
+    double rate = 0;                              // N/mm
+    double solid_length = 0, stress_at_solid = 0; // mm, MPa
     Centreline line;
     double least_distance = 0; // between the centrelines of neighbouring coils, mm
     double least_bend = 0;     // radius of curvature of the centreline, mm
@@ -66,6 +66,8 @@ struct ResolvedCoil {
     std::vector<ResolvedValue> values;
 
     double outside() const { return largest_mean + wire; }
+    // z of the centreline's near end over the spring's near end.
+    double lift() const { return spec.ground ? -ground_height : wire / 2; }
     // θ up to which the near end's wire is ground (mirrored at the far end); 0 if it is not.
     double ground_to(bool far) const;
 };

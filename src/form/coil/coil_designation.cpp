@@ -51,7 +51,8 @@ public:
             word();
         if (!said_.contains("d")) throw InputError("A spring needs its wire, such as d2.", end_);
         if (!said_.contains("diameter"))
-            throw InputError("A spring needs a diameter: D (mean), De (outside) or Di (inside), such as D20.", end_);
+            throw InputError("A spring needs a diameter: D (mean), De (outside) or Di (inside), such as D20.",
+                             end_);
         CoilSpec& s = out_.spec;
         if (s.ground && !said_.contains("ends")) s.ends = CoilEnds::closed;
         try {
@@ -101,17 +102,19 @@ private:
         } else if (takes("n")) {
             s.active = number("n", "7");
         } else {
-            throw InputError(in_quotes(w.text) +
-                                 " is not understood in a spring; write d (wire), D, De or Di (mean, outside or "
-                                 "inside diameter), L (free length), p (pitch), n or nt (active turns or all), "
-                                 "dead, open or closed, ground, tip, LH or RH.",
-                             w.at, w.text.size());
+            throw InputError(
+                in_quotes(w.text) +
+                    " is not understood in a spring; write d (wire), D, De or Di (mean, outside or "
+                    "inside diameter), L (free length), p (pitch), n or nt (active turns or all), "
+                    "dead, open or closed, ground, tip, LH or RH.",
+                w.at, w.text.size());
         }
     }
 
     void once(const std::string& key, const Word& w) {
         if (!said_.insert(key).second)
-            throw InputError(in_quotes(w.text) + " is said a second time; write it once.", w.at, w.text.size());
+            throw InputError(in_quotes(w.text) + " is said a second time; write it once.", w.at,
+                             w.text.size());
     }
     // Whether the next word is this key, alone or with its value joined to it.
     bool takes(std::string_view key) const {

@@ -5,10 +5,10 @@
 //   spring d2 Di16 L40 n5 closed ground tip 0.5
 //
 // d the wire, D the mean diameter, De the outside and Di the inside one; several, with strokes between, are
-// diameters evenly spread over all turns. L free length, p pitch, n active turns, nt all of them, dead those of
-// both ends together; open or closed ends, ground or not, tip the thickness that grinding leaves of the wire's
-// end. Words may stand in any order after `spring`; capitals matter in d and D. Lengths are in mm, or in inch
-// with the word `in` at the end.
+// diameters evenly spread over all turns. L free length, p pitch, n active turns, nt all of them, dead those
+// of both ends together; open or closed ends, ground or not, tip the thickness that grinding leaves of the
+// wire's end. Words may stand in any order after `spring`; capitals matter in d and D. Lengths are in mm, or
+// in inch with the word `in` at the end.
 #pragma once
 
 #include "form/coil/coil.hpp"

@@ -1,5 +1,5 @@
-// Gauss–Legendre quadrature with 12 points a part, exact for polynomials up to degree 23. Internal to the form
-// floor's coils and what is measured of them.
+// Gauss–Legendre quadrature with 12 points a part, exact for polynomials up to degree 23. Internal to the
+// form floor's coils and what is measured of them.
 #pragma once
 
 #include <array>

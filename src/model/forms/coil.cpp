@@ -62,8 +62,9 @@ void set_diameters(Zone& z, const Typed& t) {
         }
     text.erase(0, std::min(text.find_first_not_of(' '), text.size()));
     if (text.empty())
-        t.refuse("A coil's diameter is the mean one, such as 20, or De 22 outside, Di 18 inside; several with "
-                 "strokes between, such as 52/30/52, are spread over its turns.");
+        t.refuse(
+            "A coil's diameter is the mean one, such as 20, or De 22 outside, Di 18 inside; several with "
+            "strokes between, such as 52/30/52, are spread over its turns.");
     const Number n{text, t.unit};
     (void)diameters(n, t.names);
     coil(z).measured = measured;
@@ -76,14 +77,15 @@ std::string ends_text(const CoilForm& f) {
 
 // A length or pitch typed hands the other one back, as active turns and all of them do.
 Row free_length_row() {
-    Row r = length_row("Free length", "Over the ground faces where the ends are ground; typed, the pitch follows",
-                       "a zone");
+    Row r = length_row("Free length",
+                       "Over the ground faces where the ends are ground; typed, the pitch follows", "a zone");
     r.set = [](Zone& z, const Typed& t) {
         set_length(z.length, t);
         coil(z).pitch = {};
     };
     r.shown = [](const Zone&, const ResolvedZone& z, const Reading& as) {
-        return Shown{(coil(z).spec.free_length ? "" : "follows, ") + shown_length(coil(z).free_length, as.unit),
+        return Shown{(coil(z).spec.free_length ? "" : "follows, ") +
+                         shown_length(coil(z).free_length, as.unit),
                      symbol(as.unit)};
     };
     r.key = "free_length";
@@ -125,7 +127,8 @@ std::span<const Row> FormModel<CoilForm>::rows() {
          .kept = {.key = "wire", .always = true}},
         {.field = field::coil_diameter,
          .label = "Diameter",
-         .tip = "Mean diameter, or De 22 outside, Di 18 inside; several such as 52/30/52 are spread over the turns",
+         .tip = "Mean diameter, or De 22 outside, Di 18 inside; several such as 52/30/52 are spread over the "
+                "turns",
          .of = "a coil",
          .kind = RowKind::text,
          .number = member<&CoilForm::diameters>,
@@ -136,7 +139,8 @@ std::span<const Row> FormModel<CoilForm>::rows() {
                  std::string text;
                  for (const Length d : coil(r).spec.diameters)
                      text += (text.empty() ? "" : " / ") + shown_length(in_mm(d), as.unit);
-                 return Shown{std::string(measured_words[int(coil(z).measured)]) + " " + text, symbol(as.unit)};
+                 return Shown{std::string(measured_words[int(coil(z).measured)]) + " " + text,
+                              symbol(as.unit)};
              },
          .kept = {.key = "diameters", .always = true}},
         free_length_row(),
@@ -162,7 +166,8 @@ std::span<const Row> FormModel<CoilForm>::rows() {
         turns_row<&CoilForm::total, &CoilForm::active, &ResolvedCoil::total>(
             field::total_coils, "Turns in all", "All turns; typed, the active ones follow", "total"),
         turns_row<&CoilForm::dead, &CoilForm::dead, &ResolvedCoil::dead>(
-            field::dead_coils, "Dead turns", "Of both ends together; clear it for one at each closed end", "dead"),
+            field::dead_coils, "Dead turns", "Of both ends together; clear it for one at each closed end",
+            "dead"),
         {.field = field::coil_ends,
          .label = "Ends",
          .tip = "open or closed, and ground or not",
@@ -171,8 +176,9 @@ std::span<const Row> FormModel<CoilForm>::rows() {
          .get = [](const Zone& z, const Reading&) { return ends_text(coil(z)); },
          .set =
              [](Zone& z, const Typed& t) {
-                 const auto which = choose(t, {{"closed"}, {"closed ground", "ground"}, {"open"}, {"open ground"}},
-                                           "A coil's ends are closed, closed ground, open or open ground.");
+                 const auto which =
+                     choose(t, {{"closed"}, {"closed ground", "ground"}, {"open"}, {"open ground"}},
+                            "A coil's ends are closed, closed ground, open or open ground.");
                  coil(z).ends = which < 2 ? CoilEnds::closed : CoilEnds::open;
                  coil(z).ground = which % 2 == 1;
                  if (!coil(z).ground) coil(z).tip = {};
@@ -189,7 +195,8 @@ std::span<const Row> FormModel<CoilForm>::rows() {
                       },
                   .load =
                       [](Zone& z, const nlohmann::json& from) {
-                          coil(z).ends = from.value("ends", "closed") == "open" ? CoilEnds::open : CoilEnds::closed;
+                          coil(z).ends =
+                              from.value("ends", "closed") == "open" ? CoilEnds::open : CoilEnds::closed;
                           coil(z).ground = from.value("ground", false);
                       }}},
         {.field = field::tip_thickness,
@@ -212,7 +219,10 @@ std::span<const Row> FormModel<CoilForm>::rows() {
                  coil(z).hand = static_cast<Hand>(
                      choose(t, {{"right", "rh", "r"}, {"left", "lh", "l"}}, "The hand is right or left."));
              },
-         .choices = [](const ResolvedZone&) { return Words{"right", "left"}; },
+         .choices =
+             [](const ResolvedZone&) {
+                 return Words{"right", "left"};
+             },
          .kept = {.key = "hand",
                   .save =
                       [](const Zone& z, nlohmann::ordered_json& to) {
@@ -248,7 +258,8 @@ std::span<const Row> FormModel<CoilForm>::rows() {
                  return all;
              },
          .kept = {.key = "material",
-                  .save = [](const Zone& z, nlohmann::ordered_json& to) { to["material"] = coil(z).material; },
+                  .save = [](const Zone& z,
+                             nlohmann::ordered_json& to) { to["material"] = coil(z).material; },
                   .load =
                       [](Zone& z, const nlohmann::json& from) {
                           coil(z).material = from.value("material", spring_wires().front().name);
@@ -261,7 +272,8 @@ void FormModel<CoilForm>::save(const Zone& z, nlohmann::ordered_json& to) {
 }
 void FormModel<CoilForm>::load(Zone& z, const nlohmann::json& from) {
     for (int i = 0; i < 3; ++i)
-        if (from.value("measured", "mean") == measured_words[i]) coil(z).measured = static_cast<CoilDiameter>(i);
+        if (from.value("measured", "mean") == measured_words[i])
+            coil(z).measured = static_cast<CoilDiameter>(i);
 }
 
 std::string FormModel<CoilForm>::what(const Zone&) {
@@ -303,7 +315,8 @@ std::string FormModel<CoilForm>::designation(const Zone& z, const Job&, const Na
 
 void FormModel<CoilForm>::resolve(ZoneInPiece& where) {
     if (where.zone.in_bore())
-        throw JobError(InputError("A coil is a piece of its own; it can't stand in a bore."), where.place + "coil");
+        throw JobError(InputError("A coil is a piece of its own; it can't stand in a bore."),
+                       where.place + "coil");
     const CoilSpec s = coil_spec(where.zone, where.place, where.names);
     ResolvedSpring spring{at(where.place + "coil", [&] { return resolve_coil(s); })};
     where.out.length = mm(spring.coil.free_length);

@@ -64,7 +64,8 @@ TopoDS_Face BrepMaker::add_face(const Handle(Geom_Surface) & surface, const std:
 }
 
 void BrepMaker::attach(const TopoDS_Face& face, const std::vector<EdgeUse>& loop, bool turned,
-                       const std::vector<std::uint32_t>& triangles, double deflection) {
+                       const std::vector<std::uint32_t>& triangles, double deflection,
+                       const std::function<std::vector<double>(int)>& parameters) {
     std::vector<std::uint32_t> nodes;
     for (const auto t : triangles)
         for (const auto p : mesh_.triangles[t])
@@ -90,6 +91,13 @@ void BrepMaker::attach(const TopoDS_Face& face, const std::vector<EdgeUse>& loop
         for (std::size_t i = 0; i < ids.size(); ++i)
             on(static_cast<int>(i) + 1) = local_[ids[m.swapped ? ids.size() - 1 - i : i]];
         Handle(Poly_PolygonOnTriangulation) polygon = new Poly_PolygonOnTriangulation(on);
+        if (parameters) {
+            const std::vector<double> at = parameters(u.edge);
+            TColStd_Array1OfReal values(1, static_cast<int>(at.size()));
+            for (std::size_t i = 0; i < at.size(); ++i)
+                values(static_cast<int>(i) + 1) = at[m.swapped ? at.size() - 1 - i : i];
+            polygon = new Poly_PolygonOnTriangulation(on, values);
+        }
         polygon->Deflection(deflection);
         brep_.UpdateEdge(m.edge, polygon, poly, TopLoc_Location());
     }

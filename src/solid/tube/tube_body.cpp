@@ -13,7 +13,7 @@ namespace {
 
 constexpr double pi = std::numbers::pi;
 constexpr double eighth = pi / 4;
-constexpr double most_angle = pi; // of a length about the axis
+constexpr double most_angle = pi;           // of a length about the axis
 constexpr double beyond_cut = 0.1 * 2 * pi; // a length goes on behind the ground face
 
 std::size_t index(int i) {
@@ -23,7 +23,8 @@ Point as_point(const Vec3& v) {
     return {v.x, v.y, v.z};
 }
 
-// φ at which a ground face meets the wire's end circle, on the outer side: sin φ = height over the centreline.
+// φ at which a ground face meets the wire's end circle, on the outer side: sin φ = height over the
+// centreline.
 double ground_angle(const ResolvedCoil& c, bool far) {
     const double up = c.line.frame(far ? c.line.end() : 0).upwards.z;
     const double low = std::asin(std::clamp(c.ground_height / (c.wire / 2 * up), -1.0, 1.0));
@@ -36,10 +37,11 @@ std::vector<double> cuts_of(const ResolvedCoil& c) {
         const double near = c.ground_to(false) + beyond_cut, far = c.ground_to(true) - beyond_cut;
         for (const double b : c.line.breaks())
             if ((b > 1e-9 && b < near) || (b < c.line.end() - 1e-9 && b > far))
-                throw CannotMake("The ground face reaches " + number_text(near / (2 * pi), 2) +
-                                     " turns along the wire, where its pitch or diameter changes already; give "
-                                     "the ends more dead turns, or leave them unground.",
-                                 0);
+                throw CannotMake(
+                    "The ground face reaches " + number_text(near / (2 * pi), 2) +
+                        " turns along the wire, where its pitch or diameter changes already; give "
+                        "the ends more dead turns, or leave them unground.",
+                    0);
         fixed.insert(fixed.end(), {near, far});
         std::sort(fixed.begin(), fixed.end());
     }
@@ -134,8 +136,8 @@ private:
     }
     std::size_t end_cut(bool far) const { return far ? body_.cuts.size() - 1 : 0; }
 
-    // The ground face's edge, from its corner on the wire's outer side round under (near) or over (far) the wire to
-    // the inner side; in three pieces, since the strip it lies in is three circles' quarters wide.
+    // The ground face's edge, from its corner on the wire's outer side round under (near) or over (far) the
+    // wire to the inner side; in three pieces, since the strip it lies in is three circles' quarters wide.
     void cut(std::vector<EdgeUse>& loop, bool far, bool from_outside) {
         const double outer = ground_angle(body_.coil, far);
         // near: outer … −45°, −135° … −180° − outer; far: outer … 45°, 135° … 180° − outer
@@ -247,10 +249,14 @@ TubeBody tube_body(const ResolvedCoil& coil) {
     return body;
 }
 
+Vec3 centre_at(const TubeBody& body, double theta) {
+    return body.coil.line.point(theta).at + Vec3{0, 0, body.coil.lift()};
+}
+
 Point point_at(const TubeBody& body, double theta, double phi) {
     const auto f = body.coil.line.frame(theta);
     const double rho = body.coil.wire / 2;
-    return as_point(body.coil.line.point(theta).at + (rho * std::cos(phi)) * f.outwards +
+    return as_point(centre_at(body, theta) + (rho * std::cos(phi)) * f.outwards +
                     (rho * std::sin(phi)) * f.upwards);
 }
 
@@ -260,7 +266,8 @@ Point normal_at(const TubeBody& body, double theta, double phi) {
 }
 
 double ground_level(const TubeBody& body, bool far) {
-    return far ? body.coil.line.rise() - body.coil.ground_height : body.coil.ground_height;
+    const double over_end = far ? body.coil.line.rise() - body.coil.ground_height : body.coil.ground_height;
+    return over_end + body.coil.lift();
 }
 
 Point point_at(const TubeBody& body, const TubeEdge& e, double t) {
@@ -286,15 +293,15 @@ double off_surface(const TubeBody& body, const TubeFace& f, const Point& p, doub
     const Vec3 at{p.x, p.y, p.z};
     if (f.kind == TubeFace::tip) {
         const double theta = f.far ? body.coil.line.end() : 0;
-        return std::abs(dot(at - body.coil.line.point(theta).at, body.coil.line.frame(theta).along));
+        return std::abs(dot(at - centre_at(body, theta), body.coil.line.frame(theta).along));
     }
     double theta = near_theta; // the nearest point of the centreline, by Newton's method
     for (int k = 0; k < 6; ++k) {
         const auto c = body.coil.line.point(theta);
-        const Vec3 off = at - c.at;
+        const Vec3 off = at - centre_at(body, theta);
         theta += dot(off, c.d1) / (dot(c.d1, c.d1) - dot(off, c.d2));
     }
-    return std::abs(norm(at - body.coil.line.point(theta).at) - body.coil.wire / 2);
+    return std::abs(norm(at - centre_at(body, theta)) - body.coil.wire / 2);
 }
 
 double theta_on(const TubeBody& body, const TubeEdge& e, double t) {
@@ -324,7 +331,8 @@ void require_closed(const TubeBody& body) {
             ++(u.forward ? forward : backward)[index(u.edge)];
             if ((u.forward ? e.to : e.from) != (next.forward ? n.from : n.to))
                 throw std::logic_error(which + " is not connected");
-            const double first = e.kind == TubeEdge::chord ? 0 : e.begin, last = e.kind == TubeEdge::chord ? 1 : e.end;
+            const double first = e.kind == TubeEdge::chord ? 0 : e.begin,
+                         last = e.kind == TubeEdge::chord ? 1 : e.end;
             for (int s = 0; s <= 4; ++s) {
                 const double t = first + (last - first) * s / 4;
                 const Point p = point_at(body, e, t);
@@ -340,8 +348,9 @@ void require_closed(const TubeBody& body) {
     }
     for (std::size_t i = 0; i < body.edges.size(); ++i)
         if (forward[i] != 1 || backward[i] != 1)
-            throw std::logic_error("tube: edge " + std::to_string(i) + " is used " + std::to_string(forward[i]) +
-                                   " and " + std::to_string(backward[i]) + " times");
+            throw std::logic_error("tube: edge " + std::to_string(i) + " is used " +
+                                   std::to_string(forward[i]) + " and " + std::to_string(backward[i]) +
+                                   " times");
 }
 
 } // namespace whorl::solid

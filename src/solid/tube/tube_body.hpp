@@ -1,9 +1,10 @@
 // A wire along a centreline: a tube, its ends flat, or ground in a plane square to the axis.
 //
-// The surface is c(θ) + ρ·(outwards·cos φ + upwards·sin φ). Square to the wire it is cut into lengths (at every
-// place where the centreline's third derivative jumps, and no longer than half a turn), along the wire into
-// strips between φ = 45°, 135°, 225° and 315°; the length that a ground face cuts keeps the wire's ground side as
-// one strip. The ground face's edge is z(θ) + ρ·sin φ·(upwards)z = const, which gives θ for every φ.
+// The surface is c(θ) + ρ·(outwards·cos φ + upwards·sin φ). Square to the wire it is cut into lengths (at
+// every place where the centreline's third derivative jumps, and no longer than half a turn), along the wire
+// into strips between φ = 45°, 135°, 225° and 315°; the length that a ground face cuts keeps the wire's
+// ground side as one strip. The ground face's edge is z(θ) + ρ·sin φ·(upwards)z = const, which gives θ for
+// every φ.
 //
 // Loops are those of a right-hand coil; a left-hand one is its mirror image, and its loops run the other way.
 // Units: mm and radians.
@@ -18,10 +19,10 @@ namespace whorl::solid {
 
 struct TubeEdge {
     enum Kind {
-        ring,  // around the wire at θ, from φ to φ
-        rail,  // along the wire at φ, from θ to θ
-        cut,   // of a ground face in the wire's surface, from φ to φ
-        chord  // across the wire's end face
+        ring, // around the wire at θ, from φ to φ
+        rail, // along the wire at φ, from θ to θ
+        cut,  // of a ground face in the wire's surface, from φ to φ
+        chord // across the wire's end face
     } kind = ring;
     int from = -1, to = -1; // corners
     double begin = 0, end = 0;
@@ -48,6 +49,7 @@ struct TubeBody {
 // Throws CannotMake for a coil that can't be made, with what would do.
 TubeBody tube_body(const ResolvedCoil& coil);
 
+Vec3 centre_at(const TubeBody& body, double theta); // of the wire, z from the spring's near end
 Point point_at(const TubeBody& body, double theta, double phi);
 Point normal_at(const TubeBody& body, double theta, double phi);
 Point point_at(const TubeBody& body, const TubeEdge& edge, double parameter);

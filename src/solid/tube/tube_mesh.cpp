@@ -1,5 +1,5 @@
-// A tube's mesh: rings of points along the wire. Where a ground face has cut the wire, a row goes from one side
-// of the cut over what is left to the other, and closes to a ring where the cut ends.
+// A tube's mesh: rings of points along the wire. Where a ground face has cut the wire, a row goes from one
+// side of the cut over what is left to the other, and closes to a ring where the cut ends.
 #include "solid/tube/tube_body.hpp"
 
 #include "quantity/expression.hpp"
@@ -20,7 +20,7 @@ std::size_t index(int i) {
 }
 
 struct Steps {
-    int around = 16; // of the wire, a multiple of 8
+    int around = 16;    // of the wire, a multiple of 8
     double along = 0.1; // rad
 };
 
@@ -45,7 +45,8 @@ Steps steps_for(const TubeBody& body, double chord) {
 
 class TubeMesher {
 public:
-    TubeMesher(const TubeBody& body, double chord) : body_(body), steps_(steps_for(body, chord)), m_(steps_.around) {}
+    TubeMesher(const TubeBody& body, double chord)
+        : body_(body), steps_(steps_for(body, chord)), m_(steps_.around) {}
 
     Mesh mesh() {
         const std::size_t lengths = body_.cuts.size() - 1;
@@ -75,14 +76,15 @@ public:
     }
 
 private:
-    // Points of a length, row after row of rising θ; a row has its columns in rising φ from `first_phi` on, and its
-    // last column is its first where it is a whole ring.
+    // Points of a length, row after row of rising θ; a row has its columns in rising φ from `first_phi` on,
+    // and its last column is its first where it is a whole ring.
     struct Rows {
         std::vector<std::vector<std::uint32_t>> at;
-        int corner = 0;        // column of the first multiple of 45° between strips
-        double first_phi = 0;  // of a whole ring
-        int cut_rows = 0;      // near: rows 0 … cut_rows are cut, the last of them just closed; far: likewise from the end
-        int cut_corner = 0;    // of these, counted from the tip, where the cut's edge has its corner
+        int corner = 0;       // column of the first multiple of 45° between strips
+        double first_phi = 0; // of a whole ring
+        int cut_rows =
+            0; // near: rows 0 … cut_rows are cut, the last of them just closed; far: likewise from the end
+        int cut_corner = 0; // of these, counted from the tip, where the cut's edge has its corner
     };
 
     std::uint32_t point(double theta, double phi) {
@@ -122,7 +124,8 @@ private:
         return r;
     }
     // φ of the columns of a cut row: evenly in three parts between its sides and the two corners.
-    std::vector<std::uint32_t> cut_row(double theta, double low, double corner0, double corner1, double high) {
+    std::vector<std::uint32_t> cut_row(double theta, double low, double corner0, double corner1,
+                                       double high) {
         std::vector<std::uint32_t> row;
         const int a = 3 * m_ / 8, b = m_ / 4;
         for (int j = 0; j < a; ++j)
@@ -133,8 +136,8 @@ private:
             row.push_back(point(theta, corner1 + (high - corner1) * j / a));
         return row;
     }
-    // φ on the outer side at which rows are cut, from the tip to just before the cut ends: evenly, with the cut's
-    // corner at 45° below (near) or over (far) the level among them.
+    // φ on the outer side at which rows are cut, from the tip to just before the cut ends: evenly, with the
+    // cut's corner at 45° below (near) or over (far) the level among them.
     std::vector<double> cut_angles(bool far, int& corner) const {
         const double outer = chord_angle(far), s = far ? 1 : -1, middle = s * pi / 4, end = s * pi / 2;
         const int n1 = std::max(2, static_cast<int>(std::ceil(std::abs(middle - outer) / (2 * pi / m_)))),
@@ -201,7 +204,8 @@ private:
         int c0 = column(f.phi0), c1 = column(f.phi1);
         for (std::size_t k = 0; k + 1 < r.at.size(); ++k)
             for (int c = c0; c < c1; ++c) {
-                const auto j = static_cast<std::size_t>(((c % m_) + m_) % m_); // a row's last column closes it
+                const auto j =
+                    static_cast<std::size_t>(((c % m_) + m_) % m_); // a row's last column closes it
                 quad(r.at[k][j], r.at[k + 1][j], r.at[k + 1][j + 1], r.at[k][j + 1], face);
             }
     }
@@ -229,7 +233,8 @@ private:
         // rows of two, from the tip to where they meet
         for (int k = 0; k < r.cut_rows; ++k) {
             const auto row = [&](int n) -> const std::vector<std::uint32_t>& {
-                return f.far ? r.at[r.at.size() - 1 - static_cast<std::size_t>(n)] : r.at[static_cast<std::size_t>(n)];
+                return f.far ? r.at[r.at.size() - 1 - static_cast<std::size_t>(n)]
+                             : r.at[static_cast<std::size_t>(n)];
             };
             const auto &here = row(k), &there = row(k + 1);
             f.far ? quad(here.back(), here.front(), there.front(), there.back(), face)
@@ -240,7 +245,8 @@ private:
     // A cut's points on its outer (`outer`) or inner side, from the tip on.
     std::uint32_t cut_point(bool far, bool outer, int k) const {
         const Rows& r = far ? lengths_.back() : lengths_.front();
-        const auto& row = far ? r.at[r.at.size() - 1 - static_cast<std::size_t>(k)] : r.at[static_cast<std::size_t>(k)];
+        const auto& row =
+            far ? r.at[r.at.size() - 1 - static_cast<std::size_t>(k)] : r.at[static_cast<std::size_t>(k)];
         return outer != far ? row.front() : row.back();
     }
 
@@ -255,7 +261,8 @@ private:
         }
         if (e.kind == TubeEdge::cut) {
             const Rows& r = e.far ? lengths_.back() : lengths_.front();
-            const double s = e.far ? 1 : -1, begin = s * e.begin, end = s * e.end; // rising from the tip's outer side
+            const double s = e.far ? 1 : -1, begin = s * e.begin,
+                         end = s * e.end; // rising from the tip's outer side
             const double low = std::min(begin, end), high = std::max(begin, end);
             std::vector<std::uint32_t> rising;
             if (low < pi / 4 - 1e-9) {
@@ -306,7 +313,9 @@ private:
             out.push_back(row[static_cast<std::size_t>(b)]);
             return out;
         }
-        const auto column = [&](double phi) { return static_cast<int>(std::lround((phi - r.first_phi) / (2 * pi) * m_)); };
+        const auto column = [&](double phi) {
+            return static_cast<int>(std::lround((phi - r.first_phi) / (2 * pi) * m_));
+        };
         const int a = column(from), b = column(to);
         for (int j = a;; j += b > a ? 1 : -1) {
             out.push_back(row[static_cast<std::size_t>(((j % m_) + m_) % m_)]);
@@ -347,8 +356,8 @@ Shading shade(const TubeBody& body, const Mesh& mesh) {
     }
     for (std::size_t e = 0; e < body.edges.size(); ++e) {
         const TubeEdge& edge = body.edges[e];
-        const bool at_tip = edge.kind == TubeEdge::ring &&
-                            (edge.at < 1e-9 || edge.at > body.coil.line.end() - 1e-9);
+        const bool at_tip =
+            edge.kind == TubeEdge::ring && (edge.at < 1e-9 || edge.at > body.coil.line.end() - 1e-9);
         if (edge.kind != TubeEdge::cut && edge.kind != TubeEdge::chord && !at_tip) continue;
         const auto& ids = mesh.edge_points[e];
         for (std::size_t k = 0; k + 1 < ids.size(); ++k)

@@ -1,6 +1,6 @@
-// A tube's kernel solid. Along the wire a strip is one polynomial, through Chebyshev's points of c, outwards and
-// upwards; around it every quarter is a rational quadratic, an exact circle. A quarter's parameter t belongs to
-// the angle ψ from its start by t/(1 − t) = sin(ψ/2)/sin((π/2 − ψ)/2).
+// A tube's kernel solid. Along the wire a strip is one polynomial, through Chebyshev's points of c, outwards
+// and upwards; around it every quarter is a rational quadratic, an exact circle. A quarter's parameter t
+// belongs to the angle ψ from its start by t/(1 − t) = sin(ψ/2)/sin((π/2 − ψ)/2).
 #include "solid/kernel/brep.hpp"
 #include "solid/tube/tube_body.hpp"
 
@@ -24,8 +24,8 @@ namespace whorl::solid {
 namespace {
 
 constexpr double pi = std::numbers::pi;
-constexpr double tolerance = 2e-7;  // mm
-constexpr double fit_error = 5e-8;  // mm, of polynomials
+constexpr double tolerance = 2e-7; // mm
+constexpr double fit_error = 5e-8; // mm, of polynomials
 constexpr int most_degree = 21;
 
 std::size_t index(int i) {
@@ -55,8 +55,8 @@ Row value(const std::vector<Row>& poles, double t) {
     return out;
 }
 
-// The poles of the polynomial of degree n through f at Chebyshev's points, both ends among them, by elimination
-// in Bernstein's basis.
+// The poles of the polynomial of degree n through f at Chebyshev's points, both ends among them, by
+// elimination in Bernstein's basis.
 std::vector<Row> polynomial(int n, const std::function<Row(double)>& f) {
     const auto size = static_cast<std::size_t>(n) + 1;
     std::vector<Row> a(size), b(size);
@@ -138,6 +138,7 @@ public:
             brep_.add_vertex(p);
         for (const TubeEdge& e : body_.edges)
             add_edge(e);
+        deflection_ = deflection();
         const auto of_face = triangles_by_face(mesh_, body_.faces.size());
         for (std::size_t f = 0; f < body_.faces.size(); ++f)
             add_face(body_.faces[f], of_face[f]);
@@ -151,7 +152,7 @@ private:
         return fitted(
             [&](double t) {
                 const double theta = from + t * (to - from);
-                const Vec3 c = body_.coil.line.point(theta).at;
+                const Vec3 c = centre_at(body_, theta);
                 const auto f = body_.coil.line.frame(theta);
                 return Row{c.x,
                            c.y,
@@ -188,7 +189,7 @@ private:
             // the quarter it lies in, an odd multiple of 45° on
             const double k = std::floor((low - pi / 4) / (pi / 2) + 1e-9), phi0 = pi / 4 + k * pi / 2;
             const Polygon p = quarters(phi0, 1);
-            const Vec3 c = body_.coil.line.point(e.at).at;
+            const Vec3 c = centre_at(body_, e.at);
             const auto f = body_.coil.line.frame(e.at);
             const double rho = body_.coil.wire / 2;
             TColgp_Array1OfPnt poles(1, 3);
@@ -199,8 +200,8 @@ private:
                 weights(i + 1) = p.w[index(i)];
             }
             brep_.add_edge(new Geom_BezierCurve(poles, weights), quarter_parameter(low, phi0),
-                           std::abs(high - phi0 - pi / 2) < 1e-9 ? 1 : quarter_parameter(high, phi0), e.from, e.to,
-                           swapped);
+                           std::abs(high - phi0 - pi / 2) < 1e-9 ? 1 : quarter_parameter(high, phi0), e.from,
+                           e.to, swapped);
             break;
         }
         case TubeEdge::rail: {
@@ -229,7 +230,8 @@ private:
 
     Handle(Geom_Surface) strip(const TubeFace& f) const {
         const auto& rows = lengths_[length_at(f.theta0 + 1e-6)];
-        const int n = static_cast<int>(rows.size()), spans = static_cast<int>(std::lround((f.phi1 - f.phi0) / (pi / 2)));
+        const int n = static_cast<int>(rows.size()),
+                  spans = static_cast<int>(std::lround((f.phi1 - f.phi0) / (pi / 2)));
         const Polygon p = quarters(f.phi0, spans);
         const int m = 2 * spans + 1;
         TColgp_Array2OfPnt poles(1, n, 1, m);
@@ -291,22 +293,77 @@ private:
             surface = new Geom_Plane(gp_Pnt(0, 0, ground_level(body_, f.far)), gp_Dir(0, 0, f.far ? 1 : -1));
         } else {
             const double theta = f.far ? body_.coil.line.end() : 0, s = f.far ? 1 : -1;
-            const Vec3 at = body_.coil.line.point(theta).at, along = body_.coil.line.frame(theta).along;
+            const Vec3 at = centre_at(body_, theta), along = body_.coil.line.frame(theta).along;
             surface = new Geom_Plane(gp_Pnt(at.x, at.y, at.z), gp_Dir(s * along.x, s * along.y, s * along.z));
         }
         const bool turned = f.kind == TubeFace::wall && left;
-        const TopoDS_Face face = brep_.add_face(surface, f.loop, turned, [&](int edge) -> Handle(Geom2d_Curve) {
-            if (f.kind != TubeFace::wall) return {};
-            return image(f, body_.edges[index(edge)]);
-        });
-        brep_.attach(face, f.loop, turned, triangles, deflection_);
+        const TopoDS_Face face =
+            brep_.add_face(surface, f.loop, turned, [&](int edge) -> Handle(Geom2d_Curve) {
+                if (f.kind != TubeFace::wall) return {};
+                return image(f, body_.edges[index(edge)]);
+            });
+        brep_.attach(face, f.loop, turned, triangles, deflection_,
+                     [&](int edge) { return parameters(edge); });
+    }
+
+    // How far the mesh's sides are off the wire's surface: the sagittas of the longest steps along and around
+    // it.
+    double deflection() const {
+        double along = 0, around = 0;
+        for (std::size_t e = 0; e < body_.edges.size(); ++e) {
+            const auto& ids = mesh_.edge_points[e];
+            for (std::size_t i = 0; i + 1 < ids.size(); ++i) {
+                const UnrolledPoint &a = mesh_.unrolled[ids[i]], &b = mesh_.unrolled[ids[i + 1]];
+                if (body_.edges[e].kind == TubeEdge::rail)
+                    along = std::max(along, std::abs(b.theta - a.theta));
+            }
+            if (body_.edges[e].kind == TubeEdge::ring)
+                around = std::max(around, std::abs(body_.edges[e].end - body_.edges[e].begin) /
+                                              static_cast<double>(ids.size() - 1));
+        }
+        const double rho = body_.coil.wire / 2;
+        return 1.05 * ((body_.coil.largest_mean / 2 + rho) * (1 - std::cos(along / 2)) +
+                       rho * (1 - std::cos(around / 2)));
+    }
+
+    // Of an edge's mesh points on its curve, see add_edge().
+    std::vector<double> parameters(int edge) const {
+        const TubeEdge& e = body_.edges[index(edge)];
+        const auto& ids = mesh_.edge_points[index(edge)];
+        const double low = std::min(e.begin, e.end), high = std::max(e.begin, e.end);
+        std::vector<double> out;
+        for (std::size_t i = 0; i < ids.size(); ++i) {
+            const UnrolledPoint& at = mesh_.unrolled[ids[i]]; // θ, and φ in r
+            switch (e.kind) {
+            case TubeEdge::chord: {
+                const Point &a = body_.corners[index(e.from)], &b = body_.corners[index(e.to)];
+                out.push_back(i == 0 ? 0 : std::hypot(a.x - b.x, a.y - b.y, a.z - b.z));
+                break;
+            }
+            case TubeEdge::rail:
+                out.push_back((at.theta - low) / (high - low));
+                break;
+            case TubeEdge::ring: {
+                const double k = std::floor((low - pi / 4) / (pi / 2) + 1e-9), phi0 = pi / 4 + k * pi / 2;
+                const double phi = at.r + 2 * pi * std::round(((low + high) / 2 - at.r) / (2 * pi));
+                out.push_back(std::abs(phi - phi0 - pi / 2) < 1e-9 ? 1 : quarter_parameter(phi, phi0));
+                break;
+            }
+            case TubeEdge::cut: {
+                const double phi = at.r + 2 * pi * std::round(((low + high) / 2 - at.r) / (2 * pi));
+                out.push_back((phi - low) / (high - low));
+                break;
+            }
+            }
+        }
+        return out;
     }
 
     const TubeBody& body_;
     const Mesh& mesh_;
     BrepMaker brep_;
     std::vector<std::vector<Row>> lengths_;
-    double deflection_ = 0.05;
+    double deflection_ = 0;
 };
 
 } // namespace

@@ -1,0 +1,190 @@
+// A spring in the section view, cut along its axis, and unrolled in the developed view.
+#include "app/developed_view.hpp"
+#include "app/section_view.hpp"
+
+#include "exchange/coil_section.hpp"
+#include "model/forms/coil.hpp"
+#include "quantity/expression.hpp"
+
+#include <QPainterPath>
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+namespace whorl::app {
+
+namespace {
+constexpr double pi = std::numbers::pi;
+QString text(double v, int decimals) {
+    return QString::fromStdString(number_text(v, decimals));
+}
+} // namespace
+
+void SectionView::draw_coil(QPainter& p, const ResolvedCoil& c) {
+    const Theme& t = theme();
+    const double left = 34, right = width() - 96.0, top = 72, bottom = height() - 52.0;
+    const double k = std::min((right - left) / c.free_length, (bottom - top) / c.outside());
+    const double x0 = left + ((right - left) - c.free_length * k) / 2, axis = (top + bottom) / 2;
+    const auto at = [&](double z, double x) { return QPointF(x0 + z * k, axis - x * k); };
+    const double scale = k / (96 / 25.4);
+    draw_title(p, "Section",
+               QString("axial, %1, %2")
+                   .arg(scale >= 1 ? text(scale, scale < 10 ? 1 : 0) + " : 1" : "1 : " + text(1 / scale, 2),
+                        c.spec.hand == Hand::left ? "left-hand" : "right-hand"));
+    p.setPen(QPen(t.active, 1, Qt::DashDotLine));
+    p.drawLine(at(0, 0) - QPointF(14, 0), at(c.free_length, 0) + QPointF(14, 0));
+    p.save();
+    if (c.spec.ground)
+        p.setClipRect(QRectF(at(0, 0).x(), top - 20, c.free_length * k, bottom - top + 40),
+                      Qt::IntersectClip);
+    QColor lines = t.part;
+    lines.setAlphaF(0.45f);
+    const auto sections = wire_sections(c);
+    for (const WireSection& s : sections) {
+        QPainterPath wire;
+        wire.addEllipse(at(s.z, s.x), s.along * k, s.across * k);
+        p.fillPath(wire, t.part_fill);
+        hatch(p, wire, lines);
+        p.setPen(QPen(t.ink, 1.6));
+        p.setBrush(Qt::NoBrush);
+        p.drawPath(wire);
+    }
+    p.restore();
+    const auto lit = [&](const char* key) {
+        p.setPen(QPen(session_.hovered() == key ? t.active : t.ink, 0.8));
+        p.setBrush(Qt::NoBrush);
+    };
+    if (c.spec.ground) {
+        p.setPen(QPen(t.ink, 1.7));
+        for (const double z : {0.0, c.free_length})
+            p.drawLine(at(z, c.outside() / 2), at(z, -c.outside() / 2));
+    }
+    p.setFont(text_font(13, Weight::medium));
+    // the free length under it
+    const double under = axis + c.outside() / 2 * k + 24;
+    lit("free_length");
+    for (const double z : {0.0, c.free_length})
+        p.drawLine(QPointF(at(z, 0).x(), axis + c.outside() / 2 * k + 4), QPointF(at(z, 0).x(), under + 5));
+    dimension_line(p, {at(0, 0).x(), under}, {at(c.free_length, 0).x(), under});
+    dimension_text(p, {at(c.free_length / 2, 0).x(), under}, "L0 " + shown(c.free_length),
+                   spot_of("free_length", field::length,
+                           c.spec.ground
+                               ? "Free length over the ground faces. Click to type; the pitch follows."
+                               : "Free length. Click to type; the pitch follows."));
+    // the diameter at the far end, as it is asked
+    const auto measured = c.spec.measured;
+    const double far_mean = 2 * c.line.radius(c.line.end());
+    const double d = measured == CoilDiameter::mean      ? far_mean
+                     : measured == CoilDiameter::outside ? far_mean + c.wire
+                                                         : far_mean - c.wire;
+    const double beside = at(c.free_length, 0).x() + 34;
+    lit("mean_diameter");
+    for (const double side : {0.5, -0.5})
+        p.drawLine(at(c.free_length - c.wire / 2, side * d), QPointF(beside + 5, axis - side * d * k));
+    dimension_line(p, {beside, axis - d / 2 * k}, {beside, axis + d / 2 * k});
+    dimension_text(
+        p, {beside + 6, axis - 16},
+        (measured == CoilDiameter::mean      ? "D "
+         : measured == CoilDiameter::outside ? "De "
+                                             : "Di ") +
+            shown(d),
+        spot_of("mean_diameter", field::coil_diameter,
+                "Mean diameter, or De outside, Di inside; several such as 52/30/52 are spread over the "
+                "turns. Click to type."));
+    // the pitch between two active coils over it
+    const double middle = pi * 2 * std::max(0.0, std::floor(c.total / 2 - 0.5));
+    if (middle + 2 * pi <= c.line.end() + 1e-9) {
+        const double over = axis - c.outside() / 2 * k - 16;
+        const double z1 = c.line.height(middle) + c.lift(), z2 = c.line.height(middle + 2 * pi) + c.lift();
+        lit("pitch");
+        for (const double theta : {middle, middle + 2 * pi}) {
+            const double z = c.line.height(theta) + c.lift();
+            p.drawLine(at(z, c.line.radius(theta)), QPointF(at(z, 0).x(), over - 5));
+        }
+        dimension_line(p, {at(z1, 0).x(), over}, {at(z2, 0).x(), over});
+        dimension_text(p, {at((z1 + z2) / 2, 0).x(), over - 14}, "p " + shown(c.pitch),
+                       spot_of("pitch", field::pitch,
+                               "Pitch of the active turns. Click to type; the free length "
+                               "follows."));
+    }
+    // the wire, with a line from its edge
+    const WireSection& last = sections[sections.size() > 2 ? sections.size() - 2 : 0];
+    const QPointF edge =
+        at(last.z, last.x) + QPointF(last.along, (last.x > 0 ? -1 : 1) * last.across) * (k * 0.7);
+    const QPointF name(beside + 8, edge.y() + (last.x > 0 ? -10 : 12));
+    lit("wire_diameter");
+    p.drawLine(edge, QPointF(beside - 16, name.y()));
+    dimension_text(p, name, "d " + shown(c.wire),
+                   spot_of("wire_diameter", field::wire_diameter, "Diameter of the wire. Click to type."));
+    // turns, in the corner
+    const auto corner = [&](double y, const char* key, Field field, const QString& words,
+                            const QString& tip) {
+        p.setFont(text_font(13, Weight::medium));
+        const double w = QFontMetricsF(p.font()).horizontalAdvance(words);
+        dimension_text(p, {18 + w / 2, y}, words, spot_of(key, field, tip));
+    };
+    corner(height() - 34.0, "active_coils", field::active_coils, "n " + text(c.active, 4),
+           "Active turns. Click to type.");
+    corner(height() - 14.0, "total_coils", field::total_coils, "nt " + text(c.total, 4),
+           "All turns, the dead ones with them. Click to type.");
+}
+
+void DevelopedView::draw_coil(QPainter& p, const ResolvedCoil& c) {
+    const Theme& t = theme();
+    length_ = c.free_length;
+    draw_title(p, "Developed",
+               QString("the wire's centreline about the axis, %1 turns; %2 %3 of wire")
+                   .arg(text(c.total, 3), shown(c.wire_length), QString(symbol(session_.unit()))));
+    const ResolvedZone* z = session_.resolved_zone();
+    draw_axes(p, *z);
+    const QRectF a = area();
+    const auto on_page = [&](double theta, double height) {
+        return QPointF(a.left() + theta / (2 * pi) * a.width(),
+                       a.bottom() - height / c.free_length * a.height());
+    };
+    p.save();
+    p.setClipRect(a, Qt::IntersectClip);
+    const int turns = static_cast<int>(std::ceil(c.total - 1e-9));
+    const bool left = c.spec.hand == Hand::left;
+    for (int turn = 0; turn < turns; ++turn) {
+        QPolygonF line, over, under;
+        const double from = turn * 2 * pi, to = std::min(c.line.end(), from + 2 * pi);
+        for (int i = 0; i <= 72; ++i) {
+            const double theta = from + (to - from) * i / 72;
+            const double x = left ? 2 * pi - (theta - from) : theta - from,
+                         y = c.line.height(theta) + c.lift();
+            const auto f = c.line.frame(theta);
+            const double half = c.wire / 2 / std::hypot(f.along.x, f.along.y);
+            line << on_page(x, y);
+            over << on_page(x, y + half);
+            under.prepend(on_page(x, y - half));
+        }
+        QPainterPath band;
+        band.addPolygon(over + under);
+        band.closeSubpath();
+        p.fillPath(band, t.part_fill);
+        const double middle = (from + to) / 2 / (2 * pi);
+        const bool dead = middle < c.dead / 2 || middle > c.total - c.dead / 2;
+        p.setPen(QPen(session_.hovered() == "pitch" && !dead ? t.active : t.part, 1.2));
+        p.drawPolyline(over);
+        p.drawPolyline(under);
+        p.setPen(QPen(dead ? t.muted : t.ink, 1, Qt::DashDotLine));
+        p.drawPolyline(line);
+    }
+    p.restore();
+    p.setPen(QPen(t.hairline, 1));
+    p.setBrush(Qt::NoBrush);
+    p.drawRect(a);
+    // the pitch, where two active turns stand over each other
+    if (c.active < 2) return;
+    const double theta = 2 * pi * (std::floor(c.total / 2 - 0.5) + 0.25), x = left ? 1.5 * pi : pi / 2;
+    const double y1 = c.line.height(theta) + c.lift(), y2 = c.line.height(theta + 2 * pi) + c.lift();
+    p.setPen(QPen(session_.hovered() == "pitch" ? t.active : t.ink, 0.9));
+    dimension_line(p, on_page(x, y1), on_page(x, y2));
+    p.setFont(text_font(13, Weight::medium));
+    dimension_text(
+        p, on_page(x, (y1 + y2) / 2), "p " + shown(c.pitch),
+        spot_of("pitch", field::pitch, "Pitch of the active turns. Click to type; the free length follows."));
+}
+
+} // namespace whorl::app
