@@ -1,6 +1,7 @@
 // Nothing a person said gets lost: every field through a file and back, pairs through every move of a zone,
 // a thread's own settings through a new designation.
 #include "check/check.hpp"
+#include "model/forms/coil.hpp"
 #include "model/job_file.hpp"
 #include "model/row.hpp"
 #include "model/starter.hpp"
@@ -21,6 +22,7 @@ struct Said {
 };
 constexpr const char* screw = "M12x1.75-6g x 40";
 constexpr const char* toothed = "gear m2 z24 a20 b12";
+constexpr const char* spring = "spring d2 D20 L50 n7 closed ground";
 constexpr const char* bar = "rack m2 z20 b20 h20";
 
 const std::vector<Said>& everything() {
@@ -63,6 +65,17 @@ const std::vector<Said>& everything() {
         {bar, 0, field::body_height, "25"},
         {bar, 0, field::near_plain, "7"},
         {bar, 0, field::far_plain, "9"},
+        {spring, 0, field::length, "61"},
+        {spring, 0, field::wire_diameter, "1.8"},
+        {spring, 0, field::coil_diameter, "De 24/20"},
+        {spring, 0, field::pitch, "6.5"},
+        {spring, 0, field::active_coils, "7.25"},
+        {spring, 0, field::total_coils, "8.5"},
+        {spring, 0, field::dead_coils, "2.5"},
+        {spring, 0, field::coil_ends, "open"},
+        {spring, 0, field::tip_thickness, "0.6"},
+        {spring, 0, field::hand, "left"},
+        {spring, 0, field::spring_wire, "EN 10270-2"},
         {"gear m2 z60 b20 bore 16", 0, field::web, "6 90 40"},
         {"gear m2 z60 b20 bore 16", 1, field::keyway, "5 x 2.3"},
     };

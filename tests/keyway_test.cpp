@@ -77,7 +77,8 @@ TEST_CASE("a keyed bore takes away its circle and its slot") {
                   : i % 2              ? 4
                                        : 2) *
                  area(10 + double(i) / steps, 6, 12.8) / steps / 3;
-    CHECK(test::prove(p).volume() == Approx(20 * pi * 400 - 18 * area(10, 6, 12.8) - 2 * cones).epsilon(1e-8));
+    CHECK(test::prove(p).volume() ==
+          Approx(20 * pi * 400 - 18 * area(10, 6, 12.8) - 2 * cones).epsilon(1e-8));
 }
 
 TEST_CASE("randomised keyed bores are closed, valid and watertight") {

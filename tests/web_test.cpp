@@ -57,7 +57,8 @@ TEST_CASE("a web takes its two rings away, and nothing else") {
     // beside something as wide only the free side is sunk, as deep as both together
     Piece one = with_web("round 100 x 20", "6 80 30");
     one.zones.push_back(plain(100, 5));
-    CHECK(test::prove(one).volume() == Approx(pi * 50 * 50 * 25 - 14 * pi * (40 * 40 - 15 * 15)).epsilon(1e-9));
+    CHECK(test::prove(one).volume() ==
+          Approx(pi * 50 * 50 * 25 - 14 * pi * (40 * 40 - 15 * 15)).epsilon(1e-9));
 }
 
 TEST_CASE("randomised wheels with webs are closed, valid and watertight") {

@@ -133,7 +133,7 @@ void DevelopedView::draw_coil(QPainter& p, const ResolvedCoil& c) {
     const Theme& t = theme();
     length_ = c.free_length;
     draw_title(p, "Developed",
-               QString("the wire's centreline about the axis, %1 turns; %2 %3 of wire")
+               QString("%1 turns, %2 %3 of wire")
                    .arg(text(c.total, 3), shown(c.wire_length), QString(symbol(session_.unit()))));
     const ResolvedZone* z = session_.resolved_zone();
     draw_axes(p, *z);

@@ -21,44 +21,47 @@ QPolygonF rack_side(const ResolvedRack& r, double least_pitch_mm) {
 
 CoilSide coil_side(const ResolvedCoil& c) {
     CoilSide out;
+    out.wire = c.wire;
+    if (c.spec.ground) out.ground_at = c.free_length;
     constexpr double half = std::numbers::pi;
-    const double rho = c.wire / 2;
-    // seen from −y: half a turn in front of the axis, half behind
     for (int k = 0; k * half < c.line.end() - 1e-9; ++k) {
         const double from = k * half, to = std::min(c.line.end(), from + half);
-        QPolygonF upper, lower;
+        QPolygonF line;
         for (int i = 0; i <= 24; ++i) {
-            const double theta = from + (to - from) * i / 24;
-            const auto p = c.line.point(theta);
-            const double z = p.at.z + c.lift(), x = p.at.x;
-            // square to the line as it is seen
-            const double l = std::max(1e-9, std::hypot(p.d1.z, p.d1.x));
-            const double nz = -p.d1.x / l * rho, nx = p.d1.z / l * rho;
-            const auto within = [&](double v) {
-                return c.spec.ground ? std::clamp(v, 0.0, c.free_length) : v;
-            };
-            upper << QPointF(within(z + nz), x + nx);
-            lower << QPointF(within(z - nz), x - nx);
+            const auto p = c.line.point(from + (to - from) * i / 24);
+            line << QPointF(p.at.z + c.lift(), p.at.x);
         }
-        std::reverse(lower.begin(), lower.end());
         const bool before = (k % 2 == 0) == (c.spec.hand == Hand::left);
-        (before ? out.before : out.behind).push_back(upper + lower);
+        (before ? out.before : out.behind).push_back(line);
     }
     return out;
 }
 
 void draw_coil_side(QPainter& p, const CoilSide& side, const QTransform& to_page, const QColor& ink) {
     const Theme& t = theme();
+    const double thick = side.wire * to_page.m11();
+    p.save();
+    if (side.ground_at) { // nothing stands out beyond the ground faces
+        const QPointF a = to_page.map(QPointF(0, 0)), b = to_page.map(QPointF(*side.ground_at, 0));
+        p.setClipRect(QRectF(a.x() - 0.6, -1e4, b.x() - a.x() + 1.2, 2e4), Qt::IntersectClip);
+    }
+    p.setBrush(Qt::NoBrush);
     QColor faint = ink;
-    faint.setAlphaF(0.45f);
-    p.setPen(QPen(faint, 0.9));
-    p.setBrush(t.panel);
-    for (const QPolygonF& half : side.behind)
-        p.drawPolygon(to_page.map(half));
-    p.setPen(QPen(ink, 1.2));
-    p.setBrush(t.part_fill);
-    for (const QPolygonF& half : side.before)
-        p.drawPolygon(to_page.map(half));
+    faint.setAlphaF(0.5f);
+    // the wire as a broad line, and a narrower one that leaves its edges
+    const auto draw = [&](const std::vector<QPolygonF>& lines, const QColor& edge, const QColor& inside) {
+        for (const QPolygonF& line : lines) {
+            const QPolygonF on_page = to_page.map(line);
+            p.setPen(QPen(edge, std::max(1.0, thick), Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+            p.drawPolyline(on_page);
+            if (thick < 3) continue;
+            p.setPen(QPen(inside, thick - 2, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+            p.drawPolyline(on_page);
+        }
+    };
+    draw(side.behind, faint, t.panel);
+    draw(side.before, ink, t.part_fill);
+    p.restore();
 }
 
 QPolygonF silhouette(const ResolvedZone& zone, double least_pitch_mm) {

@@ -6,6 +6,7 @@
 #include <QPainter>
 #include <QPainterPath>
 #include <QRectF>
+#include <optional>
 #include <vector>
 
 namespace whorl::app {
@@ -17,10 +18,12 @@ QPolygonF silhouette(const ResolvedZone& zone, double least_pitch_mm);
 // A rack from its side, closed: x along it, y over its back. A bar without teeth where a pitch is narrower.
 QPolygonF rack_side(const ResolvedRack& rack, double least_pitch_mm);
 
-// A spring from its side: the wire between the axial planes, behind the axis and in front of it. x along the
-// axis, y over it.
+// A spring from its side: the wire's middle line, half turn by half turn behind the axis and in front of it. x
+// along the axis, y over it, millimetres.
 struct CoilSide {
     std::vector<QPolygonF> behind, before;
+    double wire = 0;
+    std::optional<double> ground_at; // x of the far ground face; the near one is at 0
 };
 CoilSide coil_side(const ResolvedCoil& coil);
 void draw_coil_side(QPainter& p, const CoilSide& side, const QTransform& to_page, const QColor& ink);

@@ -116,7 +116,7 @@ void SpecSheet::follows_row(QPainter& p, double& y, const ResolvedValue& v) {
                        ? QString::fromStdString(number_text(x / (25.4 * 25.4), 4)) + " in²"
                        : QString::fromStdString(number_text(x, 1)) + " mm²";
         default:
-            return QString::fromStdString(number_text(x, 4));
+            return QString::fromStdString(number_text(x, std::abs(x) >= 100 ? 2 : 4));
         }
     };
     p.setFont(text_font(13, Weight::medium));
@@ -262,7 +262,8 @@ void SpecSheet::draw(QPainter& p) {
         for (const auto& v : coil->values) {
             static const QStringList said{"wire_diameter", "free_length", "pitch",        "active_coils",
                                           "total_coils",   "dead_coils",  "tip_thickness"};
-            if (!said.contains(QString::fromStdString(v.key))) follows_row(p, y, v);
+            const bool asked_mean = v.key == "mean_diameter" && coil->spec.measured == CoilDiameter::mean;
+            if (!asked_mean && !said.contains(QString::fromStdString(v.key))) follows_row(p, y, v);
         }
     }
     if (toothed) {

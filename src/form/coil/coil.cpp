@@ -124,9 +124,9 @@ public:
                              : "L0 = n·p + (nt − n)·d + d");
         length("pitch", "Pitch", c_.pitch,
                s.pitch ? "as asked" : "of the active coils, from the free length");
-        number("active_coils", "Active turns", c_.active, 4, s.active ? "as asked" : "n = nt − dead turns");
-        number("total_coils", "Turns in all", c_.total, 4, s.total ? "as asked" : "nt = n + dead turns");
-        number("dead_coils", "Dead turns", c_.dead, 4,
+        number("active_coils", "Active turns", c_.active, s.active ? "as asked" : "n = nt − dead turns");
+        number("total_coils", "Turns in all", c_.total, s.total ? "as asked" : "nt = n + dead turns");
+        number("dead_coils", "Dead turns", c_.dead,
                s.dead                       ? "as asked"
                : s.ends == CoilEnds::closed ? "one at each closed end"
                                             : "none with open ends");
@@ -135,34 +135,34 @@ public:
                    s.tip ? "as asked" : "d/2");
         number_range("index", "Spring index", c_.smallest_mean / d, c_.largest_mean / d,
                      "EN 13906-1, w = D/d");
-        number("spring_rate", "Spring rate, N/mm", c_.rate, 4,
+        number("spring_rate", "Spring rate, N/mm", c_.rate,
                c_.smallest_mean == c_.largest_mean
                    ? "EN 13906-1, R = G·d⁴/(8·D³·n)"
                    : "EN 13906-1, each turn by its own diameter: R = G·d⁴/(8·∫D³ dn)");
-        number("shear_modulus", "Shear modulus, MPa", m.shear_modulus, 0,
+        number("shear_modulus", "Shear modulus, MPa", m.shear_modulus,
                std::string("EN 13906-1, wire of ") + m.name);
         length("solid_length", "Solid length", c_.solid_length,
                s.ground                     ? "EN 13906-1, Lc = nt·d"
                : s.ends == CoilEnds::closed ? "EN 13906-1, Lc = (nt + 1.5)·d"
                                             : "coils on each other: Lc = (nt + 1)·d");
         const double force = c_.rate * std::max(0.0, c_.free_length - c_.solid_length);
-        number("force_at_solid", "Force at solid length, N", force, 3, "F = R·(L0 − Lc)");
-        number("stress_at_solid", "Stress at solid length, MPa", c_.stress_at_solid, 1,
+        number("force_at_solid", "Force at solid, N", force, "F = R·(L0 − Lc)");
+        number("stress_at_solid", "Stress at solid, MPa", c_.stress_at_solid,
                "EN 13906-1, τ = 8·F·D/(π·d³), at the largest D");
         const double w = c_.largest_mean / d, k = (w + 0.5) / (w - 0.75);
-        number("corrected_stress_at_solid", "Corrected stress, MPa", k * c_.stress_at_solid, 1,
+        number("corrected_stress_at_solid", "Corrected stress, MPa", k * c_.stress_at_solid,
                "EN 13906-1, k = (w + 0.5)/(w − 0.75), for dynamic loads");
         length("least_gap", "Least sum of gaps",
                c_.active * (0.0015 * c_.largest_mean * c_.largest_mean / d + 0.1 * d),
                "EN 13906-1, Sa = n·(0.0015·D²/d + 0.1·d), static");
         length("wire_length", "Length of wire", c_.wire_length, "along the centreline");
-        number("mass", "Mass, g", c_.volume / 1000 * m.density, 3,
+        number("mass", "Mass, g", c_.volume / 1000 * m.density,
                std::string("what is ground off taken away; ") + number_text(m.density, 2) + " g/cm³");
         if (c_.smallest_mean == c_.largest_mean)
             number("natural_frequency", "Natural frequency, Hz",
                    3560 * d / (c_.active * c_.largest_mean * c_.largest_mean) *
                        std::sqrt(m.shear_modulus / m.density),
-                   1, "EN 13906-1, 3560·d/(n·D²)·√(G/ρ), both ends held");
+                   "EN 13906-1, 3560·d/(n·D²)·√(G/ρ), both ends held");
         if (const double widest = largest_wire(s); widest > 0)
             length("largest_wire", "Largest wire", widest, "with which the coils keep apart everywhere");
     }
@@ -180,7 +180,7 @@ private:
         add(key, label, ValueKind::length, std::move(source));
         c_.values.back().value = value;
     }
-    void number(const char* key, const char* label, double value, int, std::string source) {
+    void number(const char* key, const char* label, double value, std::string source) {
         add(key, label, ValueKind::number, std::move(source));
         c_.values.back().value = value;
     }
@@ -191,7 +191,7 @@ private:
         c_.values.back().max = high;
     }
     void number_range(const char* key, const char* label, double low, double high, std::string source) {
-        if (low == high) return number(key, label, low, 3, std::move(source));
+        if (low == high) return number(key, label, low, std::move(source));
         add(key, label, ValueKind::number, std::move(source));
         c_.values.back().min = low;
         c_.values.back().max = high;

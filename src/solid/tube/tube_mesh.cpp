@@ -88,7 +88,14 @@ private:
     };
 
     std::uint32_t point(double theta, double phi) {
-        mesh_.points.push_back(point_at(body_, theta, phi));
+        if (theta != at_) { // what a ring's points have in common
+            at_ = theta;
+            centre_ = centre_at(body_, theta);
+            frame_ = body_.coil.line.frame(theta);
+        }
+        const double rho = body_.coil.wire / 2, c = rho * std::cos(phi), s = rho * std::sin(phi);
+        const Vec3 p = centre_ + c * frame_.outwards + s * frame_.upwards;
+        mesh_.points.push_back({p.x, p.y, p.z});
         mesh_.unrolled.push_back({theta, phi, 0});
         return static_cast<std::uint32_t>(mesh_.points.size() - 1);
     }
@@ -140,8 +147,19 @@ private:
     // cut's corner at 45° below (near) or over (far) the level among them.
     std::vector<double> cut_angles(bool far, int& corner) const {
         const double outer = chord_angle(far), s = far ? 1 : -1, middle = s * pi / 4, end = s * pi / 2;
-        const int n1 = std::max(2, static_cast<int>(std::ceil(std::abs(middle - outer) / (2 * pi / m_)))),
-                  n2 = std::max(2, m_ / 8);
+        // as many as keep the rows no farther apart than others
+        const auto enough = [&](double from, double to) {
+            for (int n = std::max(2, m_ / 8);; n = n * 3 / 2) {
+                double widest = 0, before = ground_cut(body_.coil, far, from);
+                for (int k = 1; k <= n; ++k) {
+                    const double theta = ground_cut(body_.coil, far, from + (to - from) * k / n);
+                    widest = std::max(widest, std::abs(theta - before));
+                    before = theta;
+                }
+                if (widest <= steps_.along * 1.001 || n > 2000) return n;
+            }
+        };
+        const int n1 = enough(outer, middle), n2 = enough(middle, end);
         corner = n1;
         std::vector<double> out;
         for (int k = 0; k <= n1; ++k)
@@ -328,6 +346,9 @@ private:
     Steps steps_;
     int m_;
     std::vector<Rows> lengths_;
+    double at_ = -1; // θ of the next two
+    Vec3 centre_;
+    Centreline::Frame frame_;
     Mesh mesh_;
 };
 

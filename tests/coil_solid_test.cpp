@@ -1,0 +1,194 @@
+// Springs as solids: random ones through every proof, points on theory, checks with their remedies.
+#include "build/build.hpp"
+#include "check/check.hpp"
+#include "form/coil/coil_designation.hpp"
+#include "model/edit.hpp"
+#include "model/forms/coil.hpp"
+#include "model/job_file.hpp"
+#include "model/starter.hpp"
+
+#include <catch2/catch.hpp>
+#include <cmath>
+#include <numbers>
+#include <random>
+
+using namespace whorl;
+
+namespace {
+
+constexpr double pi = std::numbers::pi;
+
+class RandomSpring {
+public:
+    explicit RandomSpring(unsigned seed) : random_(seed) {}
+    std::string text() {
+        const double d = real(0.3, 5), index = real(4.5, 18);
+        std::string s = "spring d" + number_text(d, 3) + (whole(0, 1) ? " D" : whole(0, 1) ? " De" : " Di");
+        const int stations = whole(0, 2) ? 1 : whole(2, 4);
+        for (int k = 0; k < stations; ++k)
+            s += (k ? "/" : "") + number_text(d * index * (stations > 1 ? real(0.7, 1.3) : 1) + 2 * d, 3);
+        s += " n" + number_text(whole(8, 60) / 4.0, 2) + " p" + number_text(d * real(1.2, 4), 3);
+        s += whole(0, 1) ? " closed" : " open";
+        if (whole(0, 1)) s += whole(0, 1) ? " ground" : " ground tip " + number_text(d * real(0.2, 0.6), 3);
+        return s + (whole(0, 1) ? " LH" : "");
+    }
+
+private:
+    int whole(int low, int high) { return std::uniform_int_distribution<int>(low, high)(random_); }
+    double real(double low, double high) {
+        return std::uniform_real_distribution<double>(low, high)(random_);
+    }
+    std::mt19937 random_;
+};
+
+void prove_springs(unsigned from, unsigned count) {
+    unsigned made = 0;
+    for (unsigned seed = from; seed < from + count; ++seed) {
+        const std::string text = RandomSpring(seed).text();
+        INFO("seed " << seed << ": " << text);
+        Piece piece;
+        try {
+            piece = piece_of(text);
+        } catch (const InputError&) {
+            continue;
+        }
+        const Preview p = make_preview(piece, 0, {}, LengthUnit::millimetre, 0.05);
+        for (const Finding& f : p.findings)
+            CHECK(f.id != "own_fault");
+        if (!p.made()) continue;
+        ++made;
+        const auto solid = make_verified_solid(p);
+        CHECK(solid->valid);
+        CHECK(solid::kernel_volume(solid->solid) == Approx(p.volume()).epsilon(1e-6));
+        CHECK(std::abs(solid->mesh_error) < 0.1);
+        CHECK(solid->mesh_error < 0);
+        // every point of the mesh lies on the wire or in a ground face, and within the length
+        const ResolvedCoil& c = *p.piece.zones[0].coil();
+        for (std::size_t i = 0; i < p.mesh.points.size(); i += 7) {
+            const auto& q = p.mesh.points[i];
+            const double theta = p.mesh.unrolled[i].theta;
+            const Vec3 off = Vec3{q.x, q.y, q.z - c.lift()} - c.line.point(theta).at;
+            CHECK(std::abs(norm(off) - c.wire / 2) < 1e-9);
+            CHECK(std::abs(dot(off, c.line.point(theta).d1)) < 1e-9 * c.largest_mean);
+            if (c.spec.ground) {
+                CHECK(q.z > -1e-9);
+                CHECK(q.z < c.free_length + 1e-9);
+            }
+        }
+    }
+    CHECK(made > count / 2);
+}
+
+} // namespace
+
+TEST_CASE("60 random springs hold every proof") {
+    prove_springs(1, 60);
+}
+TEST_CASE("3 000 random springs hold every proof", "[.][long]") {
+    prove_springs(1000, 3000);
+}
+
+TEST_CASE("a spring's solid has its volume by Pappus, and its mesh converges to it") {
+    const Piece piece = piece_of("spring d4 D36 L85 nt7.5 open");
+    const double theory = pi * 4 * 7.5 * std::hypot(36 * pi, 10.8);
+    double last = 1;
+    for (const double chord : {0.1, 0.01, 0.001}) {
+        const Preview p = make_preview(piece, 0, {}, LengthUnit::millimetre, chord);
+        CHECK(p.volume() == Approx(theory).epsilon(1e-12));
+        const double error = 1 - solid::volume(p.mesh) / theory;
+        CHECK(error > 0);
+        CHECK(error < last / 5);
+        last = error;
+    }
+}
+
+TEST_CASE("a spring stands between its ends, left and right-handed alike") {
+    for (const char* text : {"spring d2 D20 L50 n7 closed ground", "spring d2 D20 L50 n7 closed ground LH"}) {
+        const Preview p = make_preview(piece_of(text), 0, {}, LengthUnit::millimetre, 0.02);
+        REQUIRE(p.made());
+        double low = 1e9, high = -1e9, wide = 0, turned = 0;
+        for (const auto& q : p.mesh.points) {
+            low = std::min(low, q.z);
+            high = std::max(high, q.z);
+            wide = std::max(wide, std::hypot(q.x, q.y));
+        }
+        for (std::size_t i = 0; i < p.mesh.points.size(); ++i) // the wire at θ = 90° stands at y > 0 or y < 0
+            if (std::abs(p.mesh.unrolled[i].theta - 2.5 * pi) < 0.05) turned += p.mesh.points[i].y;
+        CHECK(low == Approx(0).margin(1e-9));
+        CHECK(high == Approx(50));
+        CHECK(wide == Approx(11).epsilon(1e-4));
+        CHECK((turned < 0) == (std::string(text).find("LH") != std::string::npos));
+    }
+}
+
+TEST_CASE("what is wrong with a spring is said with a remedy that helps") {
+    struct Case {
+        const char *text, *id;
+        Severity severity;
+    };
+    for (const Case& k :
+         {Case{"spring d3 D10 L20 n9 closed", "coils_merge", Severity::stop},
+          Case{"spring d9 D52/30/52 L44 nt5 open", "coils_merge", Severity::stop},
+          Case{"spring d2 D6 L50 n7", "small_index", Severity::advice},
+          Case{"spring d1 D30 L50 n7", "large_index", Severity::advice},
+          Case{"spring d2 D20 L50 n7 ground tip 0.35", "thin_ground_end", Severity::advice}}) {
+        INFO(k.text);
+        const Job job = add_piece({}, piece_of(k.text));
+        const auto findings = findings_of(job, 0);
+        REQUIRE_FALSE(findings.empty());
+        CHECK(findings[0].id == k.id);
+        CHECK(findings[0].severity == k.severity);
+        REQUIRE(findings[0].remedy);
+        const auto after = findings_of(apply(job, *findings[0].remedy), 0);
+        for (const Finding& f : after)
+            CHECK(f.id != k.id);
+    }
+    CHECK(findings_of(add_piece({}, piece_of("spring d2 D20 L50 n7 closed ground")), 0).empty());
+    // ends that are ground where the pitch changes already are refused in a sentence
+    const Preview p =
+        make_preview(piece_of("spring d2 D20 L50 n7 dead 1 closed ground"), 0, {}, LengthUnit::millimetre);
+    CHECK_FALSE(p.made());
+    REQUIRE_FALSE(p.findings.empty());
+    CHECK(p.findings[0].sentence.find("more dead turns") != std::string::npos);
+}
+
+TEST_CASE("a spring is edited by its fields, and goes through the file") {
+    Job job = add_piece({}, piece_of("spring d2 D20 L50 n7 closed ground"));
+    const auto say = [&](Field f, const char* text) {
+        job = apply(job, {0, 0, f, text, LengthUnit::millimetre});
+        CHECK(job_from_json(job_to_json(job)) == job);
+    };
+    const auto coil = [&] { return *resolve_piece(job.pieces[0], resolve_names(job)).zones[0].coil(); };
+    say(field::pitch, "5"); // the free length follows
+    CHECK(coil().free_length == Approx(7 * 5 + 4));
+    say(field::length, "60"); // and the pitch again
+    CHECK(coil().pitch == Approx(8));
+    say(field::total_coils, "8");
+    CHECK(coil().active == Approx(6));
+    say(field::active_coils, "7.25");
+    CHECK(coil().total == Approx(9.25));
+    say(field::coil_diameter, "De 24/18/24");
+    CHECK(coil().largest_mean == Approx(22));
+    CHECK(coil().smallest_mean == Approx(16));
+    say(field::coil_ends, "open");
+    CHECK(coil().total == Approx(7.25));
+    say(field::spring_wire, "EN 10270-3 1.4310");
+    say(field::hand, "left");
+    CHECK(job.pieces[0].name == zone_designation(job.pieces[0].zones[0], job)); // it goes by what it is
+    job = set_value(job, "wire", {"2.2", LengthUnit::millimetre});
+    say(field::wire_diameter, "wire");
+    CHECK(coil().wire == Approx(2.2));
+    // what a spring has not is refused, naming what it is
+    for (const Field f : {field::diameter, field::keyway, field::starts, field::module, field::near_end}) {
+        INFO(f.key);
+        try {
+            (void)apply(job, {0, 0, f, "3", LengthUnit::millimetre});
+            FAIL_CHECK("taken");
+        } catch (const InputError& e) {
+            CHECK(std::string(e.what()).find("spring") != std::string::npos);
+        }
+    }
+    CHECK_THROWS_AS(insert_zone(job, 0, 1, zone_of(parse_designation("round 5 x 5"))), InputError);
+    CHECK_THROWS_AS(split_zone(job, 0, 0), InputError);
+    CHECK_THROWS_AS(add_counterpart(job, 0, 0), InputError);
+}

@@ -1,0 +1,258 @@
+// Compression springs: EN 13906-1's numbers by hand, turns and lengths in every sufficient set, the
+// centreline's mathematics, and what is ground off by a second route.
+#include "form/coil/coil_designation.hpp"
+#include "form/thread/designation.hpp"
+#include "quantity/input_error.hpp"
+
+#include <catch2/catch.hpp>
+#include <cmath>
+#include <numbers>
+#include <random>
+
+using namespace whorl;
+
+namespace {
+
+constexpr double pi = std::numbers::pi;
+
+ResolvedCoil spring(const char* text) {
+    return resolve_coil(parse_spring(text).spec);
+}
+double value(const ResolvedCoil& c, const char* key) {
+    const ResolvedValue* v = find_value(c.values, key);
+    REQUIRE(v);
+    REQUIRE(v->value);
+    return *v->value;
+}
+std::string why(const char* text) {
+    try {
+        (void)parse_spring(text);
+    } catch (const InputError& e) {
+        return e.what();
+    }
+    return "understood";
+}
+
+} // namespace
+
+TEST_CASE("a closed and ground spring has EN 13906-1's numbers") {
+    const ResolvedCoil c = spring("spring d2 D20 L50 n7 closed ground RH");
+    CHECK(value(c, "wire_diameter") == 2);
+    CHECK(value(c, "mean_diameter") == 20);
+    CHECK(value(c, "outside_diameter") == 22);
+    CHECK(value(c, "inside_diameter") == 18);
+    CHECK(value(c, "free_length") == 50);
+    CHECK(value(c, "pitch") == Approx((50 - 2 * 2) / 7.0));
+    CHECK(value(c, "active_coils") == 7);
+    CHECK(value(c, "total_coils") == 9);
+    CHECK(value(c, "index") == 10);
+    CHECK(value(c, "spring_rate") == Approx(81500 * 16 / (8.0 * 8000 * 7)));
+    CHECK(value(c, "shear_modulus") == 81500);
+    CHECK(value(c, "solid_length") == 18);
+    CHECK(value(c, "stress_at_solid") == Approx(8 * (81500 * 16 / 448000.0) * 32 * 20 / (pi * 8)));
+    CHECK(value(c, "natural_frequency") ==
+          Approx(3.63e5 * 2 / (7 * 400)).epsilon(0.001)); // the textbooks' figure
+    // nine turns of a helix, to first order
+    CHECK(value(c, "wire_length") == Approx(9 * pi * 20).epsilon(0.005));
+    CHECK(value(c, "mass") == Approx(9 * pi * 20 * pi * 7.85e-3).epsilon(0.03)); // less what is ground off
+}
+
+TEST_CASE("any sufficient set of turns, length and pitch gives the same spring") {
+    const ResolvedCoil c = spring("spring d2 D20 L50 n7 closed ground");
+    for (const char* same :
+         {"spring d2 D20 L50 nt9 closed ground", "spring d2 De22 L50 n7 ground closed",
+          "spring d2 Di18 L50 n7 nt9 ground", "spring d2 D20 p6.571428571428571 n7 closed ground",
+          "spring d2 D20 L50 p6.571428571428571 closed ground", "spring n7 ground D 20 d 2 L 50 dead 2",
+          "spring d2 D20 L50 n7 closed ground tip 1"}) {
+        INFO(same);
+        const ResolvedCoil other = spring(same);
+        CHECK(other.active == Approx(7));
+        CHECK(other.total == Approx(9));
+        CHECK(other.pitch == Approx(c.pitch));
+        CHECK(other.free_length == Approx(50));
+        CHECK(other.rate == Approx(c.rate));
+        CHECK(other.volume == Approx(c.volume));
+    }
+    // free lengths by their ends: L0 = n·p + dead·d + d, ground − (d − 2·tip)
+    CHECK(spring("spring d2 D20 p6 n7 open").free_length == Approx(7 * 6 + 2));
+    CHECK(spring("spring d2 D20 p6 n7 closed").free_length == Approx(7 * 6 + 3 * 2));
+    CHECK(spring("spring d2 D20 p6 n7 closed ground").free_length == Approx(7 * 6 + 2 * 2));
+    CHECK(spring("spring d2 D20 p6 n7 closed ground tip 0.5").free_length ==
+          Approx(7 * 6 + 1.5 * 2)); // tip d/4
+    CHECK(spring("spring d2 D20 p6 n7.25 open").total == 7.25);
+    CHECK(spring("spring d4 D36 L85 nt7.5 open").pitch == Approx(81 / 7.5));
+    // solid lengths
+    CHECK(value(spring("spring d2 D20 L50 n7 closed"), "solid_length") == Approx(10.5 * 2));
+    CHECK(value(spring("spring d2 D20 L50 n7 open"), "solid_length") == Approx(8 * 2));
+    // and by materials
+    CoilSpec stainless = parse_spring("spring d2 D20 L50 n7 closed ground").spec;
+    stainless.material = "EN 10270-3 1.4310";
+    CHECK(resolve_coil(stainless).rate == Approx(c.rate * 70.0 / 81.5));
+}
+
+TEST_CASE("what is too little, too much or contradicts itself is said") {
+    using Catch::Matchers::Contains;
+    CHECK_THAT(why("spring"), Contains("needs its wire"));
+    CHECK_THAT(why("spring d2 L50 n7"), Contains("needs a diameter"));
+    CHECK_THAT(why("spring d2 D20 L50"), Contains("needs its turns"));
+    CHECK_THAT(why("spring d2 D20 n7"), Contains("free length L or its pitch p"));
+    CHECK_THAT(why("spring d2 D20 L50 n7 p5"), Contains("has the pitch 6.2857"));
+    CHECK_THAT(why("spring d2 D20 L50 n7 nt9 dead 1"), Contains("leave 2 dead, not 1"));
+    CHECK_THAT(why("spring d2 D20 L50 n9 nt7"), Contains("can't be active"));
+    CHECK_THAT(why("spring d2 D20 L5 n7 closed"), Contains("no pitch"));
+    CHECK_THAT(why("spring d2 D2 L50 n7"), Contains("must be more than 2.4 mm"));
+    CHECK_THAT(why("spring d2 D20 L50 n7 d3"), Contains("said a second time"));
+    CHECK_THAT(why("spring d2 D20 L50 n7 tip 0.5"), Contains("Only a ground end"));
+    CHECK_THAT(why("spring d2 D20 L50 n7 ground tip 1.9"), Contains("thickness of the wire's end"));
+    CHECK_THAT(why("spring d2 D20 L50 n7 coiled"), Contains("not understood in a spring"));
+    CHECK_THAT(why("spring d2 D20/x/20 L50 n7"), Contains("x"));
+    CHECK_THAT(why("spring d2 D20 L50 nt900"), Contains("at most 500"));
+}
+
+TEST_CASE("springs are written as they are read") {
+    std::mt19937 random(7);
+    const auto whole = [&](int low, int high) {
+        return std::uniform_int_distribution<int>(low, high)(random);
+    };
+    for (int i = 0; i < 300; ++i) {
+        CoilSpec s;
+        const int tenths = whole(2, 40);
+        const auto times = [&](int k) { return mm(tenths * k / 10.0); };
+        s.wire = times(1);
+        s.measured = static_cast<CoilDiameter>(whole(0, 2));
+        s.diameters.clear();
+        for (int k = whole(1, 4); k > 0; --k)
+            s.diameters.push_back(times(whole(6, 15)));
+        s.ends = whole(0, 1) ? CoilEnds::open : CoilEnds::closed;
+        s.ground = whole(0, 1);
+        if (s.ground && whole(0, 1)) s.tip = mm(tenths * 25 / 1000.0);
+        (whole(0, 1) ? s.active : s.total) = whole(12, 60) / 4.0;
+        if (whole(0, 3) == 0) s.dead = whole(4, 8) / 2.0;
+        whole(0, 1) ? s.pitch = times(whole(2, 6)) : s.free_length = times(whole(80, 200));
+        s.hand = whole(0, 1) ? Hand::left : Hand::right;
+        INFO("seed 7, round " << i << ": " << write_spring(s));
+        CHECK(parse_spring(write_spring(s)).spec == s);
+        const Designation d = parse_designation(write_spring(s));
+        CHECK(std::get<CoilSpec>(d.what) == s);
+    }
+    CHECK(write_spring(parse_spring("spring d0.08 D0.8 L2 n7 in").spec, LengthUnit::inch) ==
+          "spring d0.08 D0.8 L2 n7 closed RH in");
+}
+
+TEST_CASE("the centreline goes through its stations, monotone, with two continuous derivatives") {
+    std::mt19937 random(11);
+    const auto real = [&](double low, double high) {
+        return std::uniform_real_distribution<double>(low, high)(random);
+    };
+    for (int i = 0; i < 60; ++i) {
+        CoilShape s;
+        s.diameters.resize(static_cast<std::size_t>(1 + i % 6));
+        for (double& d : s.diameters)
+            d = real(10, 60);
+        s.turns = real(3, 12);
+        s.dead = i % 3 ? real(0.5, 1.2) : 0;
+        s.pitch = real(2, 12);
+        s.closed_pitch = 1.5;
+        s.left = i % 2;
+        const Centreline line(s);
+        INFO("seed 11, round " << i);
+        const double active = s.turns - 2 * s.dead;
+        CHECK(line.rise() == Approx(s.dead > 0 ? 2 * s.dead * 1.5 + active * s.pitch : s.turns * s.pitch));
+        const std::size_t n = s.diameters.size();
+        for (std::size_t k = 0; k < n; ++k)
+            CHECK(
+                line.radius(n == 1 ? 0 : line.end() * static_cast<double>(k) / static_cast<double>(n - 1)) ==
+                Approx(s.diameters[k] / 2));
+        // monotone between stations
+        for (std::size_t k = 0; k + 1 < n; ++k)
+            for (int j = 0; j < 40; ++j) {
+                const double step = line.end() / static_cast<double>(n - 1);
+                const double a = line.radius(step * (static_cast<double>(k) + j / 40.0)),
+                             b = line.radius(step * (static_cast<double>(k) + (j + 1) / 40.0));
+                CHECK((b - a) * (s.diameters[k + 1] - s.diameters[k]) >= -1e-9);
+            }
+        // derivatives by differences, at breaks from both sides as well
+        std::vector<double> places;
+        for (int j = 0; j < 20; ++j)
+            places.push_back(real(0.01, line.end() - 0.01));
+        for (const double b : line.breaks())
+            if (b > 0.01 && b < line.end() - 0.01) places.insert(places.end(), {b - 2e-6, b + 2e-6});
+        for (const double theta : places) {
+            const double h = 1e-6;
+            const auto p = line.point(theta), a = line.point(theta - h), b = line.point(theta + h);
+            CHECK(norm((0.5 / h) * (b.at - a.at) - p.d1) < 1e-6);
+            CHECK(norm((0.5 / h) * (b.d1 - a.d1) - p.d2) < 1e-3);
+            const auto f = line.frame(theta), fa = line.frame(theta - h), fb = line.frame(theta + h);
+            CHECK(dot((0.5 / h) * (fb.upwards - fa.upwards), f.along) ==
+                  Approx(f.upwards_turns).margin(1e-6));
+            CHECK(std::abs(dot(f.along, f.outwards)) < 1e-12);
+            CHECK(std::abs(dot(f.along, f.upwards)) < 1e-12);
+            CHECK(f.upwards.z > 0);
+            CHECK(f.outwards.z == 0);
+        }
+        for (const double b : line.breaks()) // no jump in the second derivative
+            if (b > 1e-3 && b < line.end() - 1e-3)
+                CHECK(norm(line.point(b - 1e-9).d2 - line.point(b + 1e-9).d2) < 1e-5);
+    }
+}
+
+TEST_CASE("lengths and distances of a plain helix have closed forms") {
+    CoilShape s;
+    s.diameters = {30};
+    s.turns = 6;
+    s.pitch = 7;
+    const Centreline line(s);
+    CHECK(line.length() == Approx(6 * std::hypot(30 * pi, 7)).epsilon(1e-13));
+    const double k = 7 / (2 * pi);
+    CHECK(line.least_bend() == Approx((15 * 15 + k * k) / 15)); // (R² + k²)/R
+    // the distance of neighbouring coils: least over α of |c(α) − c(0)| near a turn
+    double least = 1e9;
+    for (double a = 2 * pi - 0.3; a < 2 * pi + 0.3; a += 1e-5)
+        least = std::min(least, std::hypot(15 * std::cos(a) - 15, 15 * std::sin(a), k * a));
+    CHECK(line.least_distance() == Approx(least).epsilon(1e-8));
+    CHECK(least < 7);
+}
+
+TEST_CASE("the largest wire is the one whose coils just keep apart") {
+    for (const char* text : {"spring d2.5 D52/30/52 L44 nt5 open", "spring d2 D20 L50 n7 closed ground",
+                             "spring d3 D10 L20 n9 closed", "spring d1 D12 L20 n6 open"}) {
+        INFO(text);
+        CoilSpec s = parse_spring(text).spec;
+        const double widest = largest_wire(s);
+        REQUIRE(widest > 0);
+        s.wire = mm(widest);
+        const ResolvedCoil just = resolve_coil(s);
+        CHECK(just.least_distance >= widest);
+        s.wire = mm(widest * 1.01);
+        CHECK(resolve_coil(s).least_distance < widest * 1.01);
+    }
+}
+
+TEST_CASE("what is ground off agrees with slices square to the axis") {
+    // by counting: points of the wire's section beyond the face, over the length of wire near the end
+    for (const char* text : {"spring d2 D20 L50 n7 closed ground", "spring d4 D20 L80 n5 closed ground tip 1",
+                             "spring d3 D30/20 L60 n5 open ground LH"}) {
+        const ResolvedCoil c = spring(text);
+        INFO(text);
+        const double whole = pi * c.wire * c.wire / 4 * c.wire_length, rho = c.wire / 2;
+        double off = 0;
+        for (const bool far : {false, true}) {
+            const double start = far ? c.line.end() : 0, leaves = c.ground_to(far);
+            CHECK(std::abs(leaves - start) > 0.1);
+            const int n = 400, m = 400;
+            for (int i = 0; i < n; ++i) {
+                const double theta = start + (leaves - start) * (i + 0.5) / n;
+                const auto f = c.line.frame(theta);
+                const double level = far ? c.line.rise() - c.ground_height : c.ground_height;
+                for (int j = 0; j < m; ++j) { // strips of the section, each as wide as the chord there
+                    const double y = -rho + c.wire * (j + 0.5) / m;
+                    const double z = c.line.height(theta) + y * f.upwards.z;
+                    if (far ? z < level : z > level) continue;
+                    off += 2 * std::sqrt(rho * rho - y * y) * c.wire / m * (f.speed + y * f.upwards_turns) *
+                           std::abs(leaves - start) / n;
+                }
+            }
+        }
+        CHECK(whole - c.volume == Approx(off).epsilon(2e-3));
+    }
+}
