@@ -487,3 +487,52 @@ TEST_CASE("a pair that goes together but will not turn is told from one that wil
     CHECK(other["goes_together"] == false);
     CHECK(other["will_turn"] == false);
 }
+
+TEST_CASE("a spring is shown with the agreed keys, made and drawn") {
+    const Run r = whorl_run({"show", "spring d2 D20 L50 n7 closed ground RH", "--json"});
+    REQUIRE(r.code == 0);
+    const json v = json::parse(r.out).at("values");
+    for (const auto& [key, value] :
+         {std::pair{"wire_diameter", 2.0}, std::pair{"mean_diameter", 20.0},
+          std::pair{"outside_diameter", 22.0}, std::pair{"inside_diameter", 18.0},
+          std::pair{"free_length", 50.0}, std::pair{"pitch", 46 / 7.0}, std::pair{"active_coils", 7.0},
+          std::pair{"total_coils", 9.0}, std::pair{"index", 10.0}, std::pair{"spring_rate", 2.91071},
+          std::pair{"shear_modulus", 81500.0}, std::pair{"solid_length", 18.0},
+          std::pair{"stress_at_solid", 592.966}, std::pair{"wire_length", 567.928}, std::pair{"mass", 13.677},
+          std::pair{"natural_frequency", 259.1}}) {
+        INFO(key);
+        REQUIRE(v.contains(key));
+        CHECK(v[key].at("value").get<double>() == Approx(value).epsilon(1e-4));
+        CHECK_FALSE(v[key].at("source").get<std::string>().empty());
+    }
+    const json waist = json::parse(whorl_run({"show", "spring d2.5 D52/30/52 L44 nt5 open", "--json"}).out);
+    CHECK(waist["values"]["mean_diameter"]["min"] == 30.0);
+    CHECK(waist["values"]["mean_diameter"]["max"] == 52.0);
+    CHECK(waist["findings"][0]["id"] == "large_index");
+    CHECK(whorl_run({"show", "spring d3 D10 L20 n9"}).code == 1); // the coils merge
+    CHECK(whorl_run({"show", "spring d2 D20"}).code == 2);
+    for (const char* extension : {"step", "stl", "svg"}) {
+        const fs::path file = folder() / (std::string("spring.") + extension);
+        CHECK(whorl_run({"make", "spring d2 D20 L50 n7 closed ground", "-o", file.string()}).code == 0);
+        CHECK(fs::file_size(file) > 1000);
+    }
+}
+
+TEST_CASE("fields of the spec sheet are set from the command line") {
+    const fs::path file = folder() / "set.stl";
+    const Run plain = whorl_run({"make", "M10 x 20", "-o", file.string()});
+    const Run set =
+        whorl_run({"make", "M10 x 20", "--set", "length=30", "--set", "near_end=flat", "-o", file.string()});
+    CHECK(plain.code == 0);
+    CHECK(set.code == 0);
+    CHECK(set.out.find("x 30") != std::string::npos);
+    // of a screw the thread is meant, not the head
+    CHECK(whorl_run({"make", "ISO 4017 M8 x 30", "--set", "geometry=simplified", "-o", file.string()}).code ==
+          0);
+    const Run unknown = whorl_run({"make", "M10 x 20", "--set", "colour=red", "-o", file.string()});
+    CHECK(unknown.code == 2);
+    CHECK(unknown.err.find("length") != std::string::npos);
+    const Run bad = whorl_run({"make", "M10 x 20", "--set", "starts=9", "-o", file.string()});
+    CHECK(bad.code == 2);
+    CHECK(bad.err.find("1 to 8 starts") != std::string::npos);
+}

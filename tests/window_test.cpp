@@ -1374,3 +1374,56 @@ int main(int argc, char** argv) {
     set_theme(false);
     return Catch::Session().run(argc, argv);
 }
+
+TEST_CASE("a spring is written, measured and typed in every view, flipped and exported") {
+    Bench b;
+    b.designate("spring d2 D20 L50 n7 closed ground");
+    const auto coil = [&]() -> const ResolvedCoil& { return *b.session.resolved_zone()->coil(); };
+    REQUIRE(b.session.resolved_zone()->coil());
+    REQUIRE(b.session.solid());
+    CHECK(b.session.solid()->valid);
+    CHECK(b.window.checks()->sentence() == "Every check holds.");
+    // the section's dimensions are the input; what was asked before hands itself back
+    b.type_at(b.window.section(), "free_length", "60");
+    CHECK(coil().pitch == Approx(8));
+    b.type_at(b.window.section(), "pitch", "5");
+    CHECK(coil().free_length == Approx(39));
+    b.type_at(b.window.section(), "active_coils", "8.5");
+    CHECK(coil().total == Approx(10.5));
+    b.type_at(b.window.section(), "mean_diameter", "De 24");
+    CHECK(coil().largest_mean == Approx(22));
+    CHECK(b.window.designation()->text() == "spring d2 De24 p5 n8.5 closed ground RH");
+    // the unrolled view and the sheet likewise
+    b.type_at(b.window.developed(), "pitch", "6");
+    CHECK(coil().pitch == Approx(6));
+    b.type_at(b.window.sheet(), "wire_diameter", "2.2");
+    CHECK(coil().wire == Approx(2.2));
+    b.type_at(b.window.sheet(), "ends", "open");
+    CHECK(coil().total == Approx(8.5));
+    // too thick a wire stops, its remedy mends it
+    b.type_at(b.window.section(), "wire_diameter", "7");
+    CHECK(b.window.checks()->sentence().contains("coils merge"));
+    CHECK_FALSE(b.session.preview()->made());
+    QTest::keyClick(&b.window, Qt::Key_R, Qt::ControlModifier);
+    b.settle();
+    CHECK(b.session.preview()->made());
+    CHECK(coil().wire < 7);
+    // hand and history
+    QTest::keyClick(&b.window, Qt::Key_H, Qt::ControlModifier);
+    b.settle();
+    CHECK(coil().spec.hand == Hand::left);
+    for (int i = 0; i < 3; ++i)
+        QTest::keyClick(&b.window, Qt::Key_Z, Qt::ControlModifier);
+    b.settle();
+    CHECK(coil().wire == Approx(2.2));
+    CHECK(coil().spec.hand == Hand::right);
+    // what is a whole piece takes no zone beside it
+    QTest::keyClick(&b.window, Qt::Key_Insert);
+    CHECK(b.session.job().pieces[0].zones.size() == 1);
+    QTemporaryDir folder;
+    const QString step = folder.filePath("spring.step");
+    REQUIRE(b.exports(step));
+    const StepContent back = read_step(step.toStdString());
+    CHECK(back.valid);
+    CHECK(back.volume == Approx(b.session.preview()->volume()).epsilon(1e-6));
+}

@@ -102,6 +102,14 @@ int run_bench(std::ostream& out, bool with_textbook, int textbook_turns) {
         table.row(std::string("valid solid with every check, ") + text,
                   milliseconds([&] { valid = valid && make_verified_solid(p)->valid; }, 5), "ms", goal);
     }
+    {
+        const Piece spring = piece_of("spring d2 D20 L50 n8 closed ground"); // ten coils
+        table.row("preview after an edit, spring of 10 coils, ground",
+                  milliseconds([&] { make_preview(spring, 0, {}, LengthUnit::millimetre); }), "ms", 8);
+        const Preview p = make_preview(spring, 0, {}, LengthUnit::millimetre);
+        table.row("valid solid with every check, spring of 10 coils, ground",
+                  milliseconds([&] { valid = valid && make_verified_solid(p)->valid; }, 5), "ms", 100);
+    }
     for (const auto& [text, goal] :
          {std::pair{"gear m1.25 z19 b12", 0.0}, std::pair{"gear m2 z47 b12", 30.0},
           std::pair{"gear m1 z127 helix 20 b20", 150.0}, std::pair{"gear m1 z200 b10", 0.0},
@@ -211,6 +219,18 @@ int run_bench(std::ostream& out, bool with_textbook, int textbook_turns) {
         const ResolvedPiece same = resolve_piece(piece_of("gear m1.25 z19 b12"), {});
         const double ours = milliseconds([&] { solid::make_solid(solid::build_skin(same)); });
         table.row("direct solid of the same 19 teeth", ours, "ms", 0);
+        table.row("times faster", t / ours, "x", 0);
+    }
+    if (with_textbook) {
+        solid::TextbookResult r;
+        const double t = milliseconds([&] { r = solid::textbook_spring(2, 20, 5, 10); }, 1);
+        table.row(std::string("textbook spring, swept, both ends cut, 10 coils") +
+                      (r.valid ? "" : " (INVALID)"),
+                  t, "ms", 0);
+        const Preview p =
+            make_preview(piece_of("spring d2 D20 L50 n10 open ground"), 0, {}, LengthUnit::millimetre);
+        const double ours = milliseconds([&] { p.body.solid(p.mesh); });
+        table.row("direct solid of the same 10 coils", ours, "ms", 0);
         table.row("times faster", t / ours, "x", 0);
     }
     if (!valid) out << "A solid came out invalid.\n";

@@ -9,6 +9,7 @@
 #include "exchange/coil_section.hpp"
 #include "exchange/export.hpp"
 #include "exchange/tooth_outline.hpp"
+#include "model/row.hpp"
 #include "model/starter.hpp"
 #include "pair/fit.hpp"
 #include "pair/gauge.hpp"
@@ -201,13 +202,38 @@ int list(const std::string& family, bool as_json, std::ostream& out) {
     throw InputError("There is no series for '" + family + "'; there are " + known + ".");
 }
 
-int make(const std::string& text, const std::string& path, double chord, bool space, std::ostream& out,
-         std::ostream& err) {
+// The zone that says what a piece is: its first one that is not plain, else its first.
+std::size_t telling_zone(const Piece& piece) {
+    for (std::size_t i = 0; i < piece.zones.size(); ++i)
+        if (!piece.zones[i].as<PlainForm>()) return i;
+    return 0;
+}
+
+// A field of that zone, as `key=value`.
+Job with_field(const Job& job, const std::string& assignment) {
+    const auto equals = assignment.find('=');
+    const std::size_t zone = telling_zone(job.pieces[0]);
+    const Zone& z = job.pieces[0].zones[zone];
+    std::string known;
+    for (const Row& row : rows_of(z)) {
+        if (row.applies && !row.applies(z)) continue;
+        if (equals != std::string::npos && assignment.substr(0, equals) == row.field.key)
+            return apply(job, {0, zone, row.field, assignment.substr(equals + 1), job.unit});
+        known += (known.empty() ? "" : ", ") + std::string(row.field.key);
+    }
+    throw InputError("--set takes a field and its value, such as length=30, not " +
+                     in_quotes(assignment, 40) + "; the fields here are " + known + ".");
+}
+
+int make(const std::string& text, const std::vector<std::string>& fields, const std::string& path,
+         double chord, bool space, std::ostream& out, std::ostream& err) {
     const std::string extension = std::filesystem::path(path).extension();
     if (extension != ".step" && extension != ".stp" && extension != ".stl" && extension != ".svg" &&
         extension != ".dxf")
         throw InputError("The file name must end in .step, .stl, .svg or .dxf, not '" + extension + "'.");
-    const Job job = job_of(text);
+    Job job = job_of(text);
+    for (const std::string& field : fields)
+        job = with_field(job, field);
     const Piece& piece = job.pieces[0];
     const Preview p = make_preview(piece, 0, {}, job.unit, chord);
     print_findings(p.findings, err);
@@ -402,6 +428,10 @@ int run_command_line(int argc, const char* const* argv, std::ostream& out, std::
                              "for example \"M10x1.5-6g LH x 40\" or \"ISO 4762 M6 x 25\"");
     make_command->add_option("--table", path,
                              "a CSV table with a column 'designation' instead: a piece for each row");
+    std::vector<std::string> fields;
+    make_command
+        ->add_option("--set", fields, "a field of the spec sheet, such as near_end=flat; any number of them")
+        ->type_name("FIELD=VALUE");
     make_command->add_flag("--space", space, "of a gear's or rack's DXF or SVG only one tooth space");
     make_command
         ->add_option("-o,--output", output, "the file: .step, .stl, .svg or .dxf; for a table the folder")
@@ -536,7 +566,7 @@ int run_command_line(int argc, const char* const* argv, std::ostream& out, std::
             if (text.empty() == path.empty())
                 throw InputError("Write a designation to make, or --table with a CSV file; not both.");
             if (!path.empty()) return make_table({path, output, words("step"), jobs, chord, again}, out, err);
-            return make(text, output, chord, space, out, err);
+            return make(text, fields, output, chord, space, out, err);
         }
         if (*pair_command) return pair(text, second, centre, as_json, out);
         if (*ratio_command) return tooth_ratio(text, within, largest, as_json, out);

@@ -66,7 +66,7 @@ Job changed(const Job& before, const Edit& e) {
     }
     Zone& z = piece.zones.at(e.zone);
     const Row* row = row_of(z, e.field);
-    if (!row) throw refused(z, e.field, typed.text.size());
+    if (!row) throw no_such_field(z, e.field, typed.text.size());
     set(*row, z, typed);
     if (row->frees_pair) free_pairs(job, {e.piece, e.zone});
     return checked(std::move(job));

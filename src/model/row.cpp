@@ -51,7 +51,7 @@ const std::vector<Field>& all_fields() {
     return all;
 }
 
-InputError refused(const Zone& zone, Field field, std::size_t length_of_text) {
+InputError no_such_field(const Zone& zone, Field field, std::size_t length_of_text) {
     const std::string what = with_model(zone, [&]<class Model>(Model) { return Model::what(zone); });
     for (const auto& rows : all_rows())
         for (const Row& row : rows)

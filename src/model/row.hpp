@@ -89,7 +89,7 @@ std::span<const std::span<const Row>> all_rows();
 // Every field there is, once.
 const std::vector<Field>& all_fields();
 // The sentence that refuses a field to a zone: what has it, and what this zone is.
-InputError refused(const Zone& zone, Field field, std::size_t length_of_text);
+InputError no_such_field(const Zone& zone, Field field, std::size_t length_of_text);
 
 std::string text_of(const Row& row, const Zone& zone, const Reading& as);
 void set(const Row& row, Zone& zone, const Typed& typed);

@@ -50,5 +50,7 @@ TextbookResult textbook_thread(double crest_radius, double root_radius, double p
                                int turns);
 // And of a spur gear: one tooth space cut from a disc and the cut repeated around the axis.
 TextbookResult textbook_gear(const ResolvedGear& gear, double width);
+// And of a spring: a circle swept along a helix, both ends cut flat. mm.
+TextbookResult textbook_spring(double wire, double mean_diameter, double pitch, double turns);
 
 } // namespace whorl::solid

@@ -1,4 +1,4 @@
-// The textbook way to a thread, for the benchmark: sweep a section along a helix and cut it from a cylinder.
+// The textbook ways to a thread, a gear and a spring, for the benchmark.
 #include "solid/solid.hpp"
 
 #include <BRepAlgoAPI_Cut.hxx>
@@ -11,6 +11,7 @@
 #include <BRepGProp.hxx>
 #include <BRepLib.hxx>
 #include <BRepOffsetAPI_MakePipeShell.hxx>
+#include <BRepPrimAPI_MakeBox.hxx>
 #include <BRepPrimAPI_MakeCylinder.hxx>
 #include <BRepPrimAPI_MakePrism.hxx>
 #include <GCE2d_MakeSegment.hxx>
@@ -23,6 +24,7 @@
 #include <Geom_TrimmedCurve.hxx>
 #include <TColgp_Array1OfPnt.hxx>
 #include <TopoDS_Wire.hxx>
+#include <gp_Circ.hxx>
 
 #include <cmath>
 #include <numbers>
@@ -60,6 +62,40 @@ TextbookResult textbook_thread(double crest_radius, double root_radius, double p
     BRepGProp::VolumeProperties(cut.Shape(), g);
     r.volume = g.Mass();
     r.valid = !cut.HasErrors() && BRepCheck_Analyzer(cut.Shape()).IsValid() && r.volume > 0;
+    return r;
+}
+
+TextbookResult textbook_spring(double wire, double mean_diameter, double pitch, double turns) {
+    using std::numbers::pi;
+    const double radius = mean_diameter / 2, rise = turns * pitch;
+    Handle(Geom_CylindricalSurface) cylinder = new Geom_CylindricalSurface(gp_Ax3(gp::XOY()), radius);
+    Handle(Geom2d_TrimmedCurve) line = GCE2d_MakeSegment(gp_Pnt2d(0, 0), gp_Pnt2d(2 * pi * turns, rise));
+    TopoDS_Edge helix = BRepBuilderAPI_MakeEdge(line, cylinder);
+    BRepLib::BuildCurves3d(helix);
+    const gp_Dir along(0, 2 * pi * radius, pitch);
+    const TopoDS_Edge circle =
+        BRepBuilderAPI_MakeEdge(gp_Circ(gp_Ax2(gp_Pnt(radius, 0, 0), along, gp_Dir(1, 0, 0)), wire / 2));
+    const TopoDS_Wire spine = BRepBuilderAPI_MakeWire(helix);
+    BRepOffsetAPI_MakePipeShell sweep(spine);
+    sweep.SetMode(true);
+    sweep.Add(BRepBuilderAPI_MakeWire(circle).Wire());
+    sweep.Build();
+    sweep.MakeSolid();
+    TopoDS_Shape body = sweep.Shape();
+    TextbookResult r;
+    r.valid = true;
+    for (const double z : {-wire, rise}) { // ground at the centreline's ends
+        const TopoDS_Shape off = BRepPrimAPI_MakeBox(gp_Pnt(-mean_diameter, -mean_diameter, z),
+                                                     2 * mean_diameter, 2 * mean_diameter, wire);
+        BRepAlgoAPI_Cut cut(body, off);
+        cut.Build();
+        r.valid = r.valid && !cut.HasErrors();
+        body = cut.Shape();
+    }
+    GProp_GProps g;
+    BRepGProp::VolumeProperties(body, g);
+    r.volume = g.Mass();
+    r.valid = r.valid && BRepCheck_Analyzer(body).IsValid() && r.volume > 0;
     return r;
 }
 
