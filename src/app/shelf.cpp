@@ -27,19 +27,35 @@ Shelf::Shelf(Session& session, QWidget* parent) : QWidget(parent), session_(sess
     refresh();
 }
 
+// Only what has changed is looked at again: a keystroke in a job of many pieces resolves one.
 void Shelf::refresh() {
-    kept_ = {};
-    const Names names = resolve_names(session_.job());
-    for (std::size_t i = 0; i < session_.job().pieces.size(); ++i) {
-        kept_.pieces.push_back(resolve_piece(session_.job().pieces[i], names));
-        const auto findings = check_piece(kept_.pieces.back(), i, session_.unit());
-        kept_.worst.push_back(findings.empty() ? 0 : stops(findings) ? 2 : 1);
+    const Job& job = session_.job();
+    const bool anew = kept_.job.values != job.values || kept_.job.unit != job.unit;
+    const Names names = resolve_names(job);
+    const std::size_t n = job.pieces.size(), before = anew ? 0 : std::min(n, kept_.pieces.size());
+    std::vector<bool> changed(n, true);
+    kept_.pieces.resize(n);
+    kept_.worst.resize(n);
+    for (std::size_t i = 0; i < n; ++i) {
+        changed[i] = i >= before || kept_.job.pieces[i] != job.pieces[i];
+        if (!changed[i]) continue;
+        kept_.pieces[i] = resolve_piece(job.pieces[i], names);
+        const auto findings = check_piece(kept_.pieces[i], i, session_.unit());
+        kept_.worst[i] = findings.empty() ? 0 : stops(findings) ? 2 : 1;
     }
-    const auto misfits = check_pairs(session_.job(), session_.job().pieces.size());
-    for (const Pair& pair : session_.job().pairs)
-        kept_.pair_worst.push_back(std::any_of(misfits.begin(), misfits.end(), [&](const Finding& f) {
-            return ZoneRef{f.piece, f.zone} == pair.second;
-        }));
+    const bool pairs_changed = anew || kept_.job.pairs != job.pairs ||
+                               std::any_of(job.pairs.begin(), job.pairs.end(), [&](const Pair& pair) {
+                                   return changed[pair.first.piece] || changed[pair.second.piece];
+                               });
+    if (pairs_changed) {
+        kept_.pair_worst.clear();
+        const auto misfits = check_pairs(job, n);
+        for (const Pair& pair : job.pairs)
+            kept_.pair_worst.push_back(std::any_of(misfits.begin(), misfits.end(), [&](const Finding& f) {
+                return ZoneRef{f.piece, f.zone} == pair.second;
+            }));
+    }
+    kept_.job = job;
 }
 
 QRectF Shelf::card(std::size_t i) const {

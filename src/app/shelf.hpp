@@ -28,6 +28,7 @@ private:
     Session& session_;
     double scroll_ = 0;
     struct Kept {
+        Job job; // that the rest is of
         std::vector<ResolvedPiece> pieces;
         std::vector<int> worst;      // of each piece: 0 fits, 1 advice, 2 stops
         std::vector<int> pair_worst; // of each pair: 0 fits, 1 not

@@ -96,7 +96,15 @@ void SpecSheet::section_row(QPainter& p, double& y, const OwnSection& section) {
 void SpecSheet::follows_row(QPainter& p, double& y, const ResolvedValue& v) {
     const Theme& t = theme();
     const QString key = QString::fromStdString(v.key);
-    const double h = 36;
+    // a source is never cut off: it takes as many lines as it needs
+    const QString source = QString::fromStdString(v.source);
+    const double back_width =
+        v.overridden ? QFontMetricsF(text_font(11)).horizontalAdvance("hand back") + right_pad : 0;
+    const double source_room = width() - 2 * margin - back_width;
+    const double source_height = QFontMetricsF(text_font(11))
+                                     .boundingRect(QRectF(0, 0, source_room, 1000), Qt::TextWordWrap, source)
+                                     .height();
+    const double h = 21 + std::max(15.0, source_height);
     const QRectF box(margin - 8, y, width() - 2 * margin + 16, h);
     const bool lit = key == session_.hovered();
     if (lit) p.fillRect(box, t.active_tint);
@@ -133,7 +141,6 @@ void SpecSheet::follows_row(QPainter& p, double& y, const ResolvedValue& v) {
     }
     p.setFont(text_font(11));
     p.setPen(v.overridden ? t.advice : t.muted);
-    double source_room = width() - 2 * margin;
     if (v.overridden) {
         const QString back = "hand back";
         const double w = QFontMetricsF(p.font()).horizontalAdvance(back);
@@ -142,11 +149,8 @@ void SpecSheet::follows_row(QPainter& p, double& y, const ResolvedValue& v) {
         p.drawText(r, Qt::AlignCenter, back);
         hand_backs_.push_back({r, v.key == "root_flat" ? field::root_flat : field::depth});
         p.setPen(t.advice);
-        source_room -= w + right_pad;
     }
-    const QString source = QString::fromStdString(v.source);
-    p.drawText(QPointF(margin, y + 30),
-               QFontMetricsF(p.font()).elidedText(source, Qt::ElideRight, source_room));
+    p.drawText(QRectF(margin, y + 18, source_room, source_height + 4), Qt::TextWordWrap, source);
     Spot s;
     s.rect = box;
     s.key = key;

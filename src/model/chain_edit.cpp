@@ -36,7 +36,7 @@ Job add_piece(const Job& before, Piece piece) {
     Job job = before;
     if (piece.name.empty()) piece.name = "Piece " + std::to_string(job.pieces.size() + 1);
     job.pieces.push_back(std::move(piece));
-    return checked(std::move(job));
+    return checked(std::move(job), before);
 }
 
 Job remove_piece(const Job& before, std::size_t piece) {
@@ -60,7 +60,7 @@ Job insert_zone(const Job& before, std::size_t piece, std::size_t at, const Zone
         if (ref.piece == piece && ref.zone >= place) ++ref.zone;
         return ref;
     });
-    return checked(std::move(job));
+    return checked(std::move(job), before);
 }
 
 Job remove_zone(const Job& before, std::size_t piece, std::size_t zone) {
@@ -77,7 +77,7 @@ Job remove_zone(const Job& before, std::size_t piece, std::size_t zone) {
         if (ref.zone > zone) --ref.zone;
         return ref;
     });
-    return checked(std::move(job));
+    return checked(std::move(job), before);
 }
 
 Job move_zone(const Job& before, std::size_t piece, std::size_t from, std::size_t to) {
@@ -94,7 +94,7 @@ Job move_zone(const Job& before, std::size_t piece, std::size_t from, std::size_
         if (ref.zone >= place) ++ref.zone;
         return ref;
     });
-    return checked(std::move(job));
+    return checked(std::move(job), before);
 }
 
 Job split_zone(const Job& before, std::size_t piece, std::size_t zone) {
@@ -116,7 +116,7 @@ Job split_zone(const Job& before, std::size_t piece, std::size_t zone) {
         if (ref.piece == piece && ref.zone > zone) ++ref.zone;
         return ref;
     });
-    return checked(std::move(job));
+    return checked(std::move(job), before);
 }
 
 Job add_relief_groove(const Job& before, std::size_t piece, std::size_t zone, bool at_far_end) {

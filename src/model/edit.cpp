@@ -62,14 +62,14 @@ Job changed(const Job& before, const Edit& e) {
     }
     if (e.field == field::centre_distance) {
         set_centre(job, e, typed);
-        return checked(std::move(job));
+        return checked(std::move(job), before);
     }
     Zone& z = piece.zones.at(e.zone);
     const Row* row = row_of(z, e.field);
     if (!row) throw no_such_field(z, e.field, typed.text.size());
     set(*row, z, typed);
     if (row->frees_pair) free_pairs(job, {e.piece, e.zone});
-    return checked(std::move(job));
+    return checked(std::move(job), before);
 }
 
 // Pieces that go by a zone's designation go on doing so, those that follow an edit too.
@@ -146,7 +146,7 @@ Job respec_zone(const Job& before, std::size_t piece, std::size_t zone, const De
     with_model(z, [&]<class Model>(Model) { Model::keep(z, old); });
     old = std::move(z);
     free_pairs(job, {piece, zone});
-    return renamed(before, checked(std::move(job)));
+    return renamed(before, checked(std::move(job), before));
 }
 
 Job set_own_section(const Job& before, std::size_t piece, std::size_t zone, const OwnSection& section) {
@@ -172,7 +172,7 @@ Job set_own_section(const Job& before, std::size_t piece, std::size_t zone, cons
                     f->own_section = section;
     }
     t.own_section = section;
-    return checked(std::move(job));
+    return checked(std::move(job), before);
 }
 
 Job set_value(const Job& before, const std::string& name, const Number& number) {
@@ -185,14 +185,14 @@ Job set_value(const Job& before, const std::string& name, const Number& number) 
         throw InputError("A job holds at most 200 named values.");
     else
         job.values.push_back({name, number});
-    return checked(std::move(job));
+    return checked(std::move(job), before);
 }
 
 Job remove_value(const Job& before, const std::string& name) {
     Job job = before;
     std::erase_if(job.values, [&](const auto& v) { return v.name == name; });
     try {
-        return checked(std::move(job));
+        return checked(std::move(job), before);
     } catch (const InputError&) {
         throw InputError("'" + name + "' is still used by other values or zones; change those first.");
     }

@@ -43,14 +43,14 @@ std::optional<std::size_t> gear_pair_of(const Job& job, ZoneRef zone, std::optio
     return {};
 }
 
-Job checked(Job job) {
+Job checked(Job job, const Job& before) {
     std::erase_if(job.pairs, [&](const Pair& p) { return !pairable(job, p.first, p.second); });
     follow(job);
     if (job.pieces.size() > most_pieces) throw InputError("A job holds at most 500 pieces.");
     for (const auto& p : job.pieces)
         if (p.zones.size() > most_zones) throw InputError("A piece holds at most 50 zones.");
     try {
-        require_resolvable(job);
+        require_resolvable(job, &before);
     } catch (const JobError& e) {
         throw InputError(std::string(e.what()).substr(e.place.size() + 2), e.position, e.extent);
     }
@@ -93,13 +93,15 @@ Job add_mate(const Job& before, std::size_t piece, std::size_t zone, Mate mate, 
     made.finish = job.pieces[piece].finish;
     job.pieces.push_back(std::move(made));
     job.pairs.push_back({{piece, zone}, {job.pieces.size() - 1, at}, true, {}});
-    return checked(std::move(job));
+    return checked(std::move(job), before);
 }
 
 Job add_counterpart(const Job& job, std::size_t piece, std::size_t zone) {
-    return checked(with_model(job.pieces.at(piece).zones.at(zone), [&]<class Model>(Model) {
-        return Model::counterpart(job, {piece, zone});
-    }));
+    return checked(with_model(job.pieces.at(piece).zones.at(zone),
+                              [&]<class Model>(Model) {
+                                  return Model::counterpart(job, {piece, zone});
+                              }),
+                   job);
 }
 
 Job add_pair(const Job& before, ZoneRef first, ZoneRef second) {
@@ -110,7 +112,7 @@ Job add_pair(const Job& before, ZoneRef first, ZoneRef second) {
             "A pair is made of two threaded zones, of two gears or of an external gear and a rack; "
             "these don't go together.");
     job.pairs.push_back({first, second, false, {}});
-    return checked(std::move(job));
+    return checked(std::move(job), before);
 }
 
 Job remove_pair(const Job& before, std::size_t pair) {

@@ -12,8 +12,8 @@ bool pairable(const Job& job, ZoneRef first, ZoneRef second);
 std::optional<std::size_t> gear_pair_of(const Job& job, ZoneRef zone, std::optional<std::size_t> asked);
 
 // Passes a changed job on: pairs whose zones no longer go together are dropped, those that follow take over
-// what they follow, and everything in it still resolves. Throws InputError without a place, since the person
-// is at it.
-Job checked(Job job);
+// what they follow, and what is not as it was `before`, where everything resolved, still resolves. Throws
+// InputError without a place, since the person is at it.
+Job checked(Job job, const Job& before);
 
 } // namespace whorl

@@ -258,9 +258,11 @@ double resolve_taper(const Number& taper, Length diameter, Length length, const 
     return lost;
 }
 
-void require_resolvable(const Job& job) {
+void require_resolvable(const Job& job, const Job* known) {
     const Names names = resolve_names(job);
+    if (known && known->values != job.values) known = nullptr;
     for (std::size_t i = 0; i < job.pieces.size(); ++i) {
+        if (known && i < known->pieces.size() && job.pieces[i] == known->pieces[i]) continue;
         try {
             (void)resolve_piece(job.pieces[i], names);
         } catch (const JobError& e) {

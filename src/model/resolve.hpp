@@ -132,8 +132,9 @@ Names resolve_names(const Job& job);
 // Throws JobError if a text cannot be evaluated or a dimension is out of range (lengths 0.01…10000 mm).
 ResolvedPiece resolve_piece(const Piece& piece, const Names& names);
 
-// Everything of a job that can throw, tried: a job that passes can be shown.
-void require_resolvable(const Job& job);
+// Everything of a job that can throw, tried: a job that passes can be shown. Pieces that are as they were in
+// `known`, a job that has passed, are not tried again while the named values are the same.
+void require_resolvable(const Job& job, const Job* known = nullptr);
 
 // The taper asked for in a zone's thread as diameter lost per mm towards the end that is the small one unless
 // said otherwise, negative for the other; 0 if none is. Throws InputError with what would be accepted.
