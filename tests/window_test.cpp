@@ -1427,3 +1427,26 @@ TEST_CASE("a spring is written, measured and typed in every view, flipped and ex
     CHECK(back.valid);
     CHECK(back.volume == Approx(b.session.preview()->volume()).epsilon(1e-6));
 }
+
+TEST_CASE("a piece is found on the shelf by typing") {
+    Bench b;
+    for (const char* d :
+         {"M10x1.5-6g x 40", "ISO 4762 M6 x 25", "gear m2 z24 b12", "spring d2 D20 L50 n7 closed"})
+        REQUIRE(b.session.change([&](const Job& j) { return add_piece(j, piece_of(d)); }).isEmpty());
+    b.session.select(0, 0);
+    b.window.shelf()->setFocus();
+    QTest::keyClicks(b.window.shelf(), "spr");
+    CHECK(b.session.piece() == 3);
+    QTest::qWait(1100);
+    QTest::keyClicks(b.window.shelf(), "Z24"); // by its designation, in either case
+    CHECK(b.session.piece() == 2);
+    QTest::qWait(1100);
+    QTest::keyClicks(b.window.shelf(), "qq"); // nothing: stays
+    CHECK(b.session.piece() == 2);
+    QTest::qWait(1100);
+    QTest::keyClick(b.window.shelf(), Qt::Key_M); // the next one, and the next
+    const auto first = b.session.piece();
+    QTest::keyClick(b.window.shelf(), Qt::Key_M);
+    CHECK(first != 2);
+    CHECK(b.session.piece() != first);
+}

@@ -311,8 +311,29 @@ void Shelf::keyPressEvent(QKeyEvent* e) {
         session_.select(i + 1, session_.telling_zone(i + 1));
     else if (e->key() == Qt::Key_Up && i > 0)
         session_.select(i - 1, session_.telling_zone(i - 1));
+    else if (!e->text().isEmpty() && e->text().at(0).isPrint() &&
+             !(e->modifiers() & (Qt::ControlModifier | Qt::AltModifier)))
+        find(e->text());
     else
         QWidget::keyPressEvent(e);
+}
+
+// What is typed within a second of each other finds the next piece whose name or designation holds it.
+void Shelf::find(const QString& typed) {
+    if (!typed_at_.isValid() || typed_at_.elapsed() > 1000) typed_.clear();
+    typed_at_.restart();
+    const bool again = !typed_.isEmpty() && typed_ == typed; // the same letter goes on to the next
+    if (!again) typed_ += typed;
+    const std::size_t n = kept_.pieces.size(),
+                      first = session_.piece() + (again || typed_.size() == 1 ? 1 : 0);
+    for (std::size_t k = 0; k < n; ++k) {
+        const std::size_t i = (first + k) % n;
+        const Piece& piece = session_.job().pieces[i];
+        const std::size_t zone = session_.telling_zone(i);
+        const QString words =
+            QString::fromStdString(piece.name + " " + zone_designation(piece.zones[zone], session_.job()));
+        if (words.contains(typed_, Qt::CaseInsensitive)) return session_.select(i, zone);
+    }
 }
 
 } // namespace whorl::app

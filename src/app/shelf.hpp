@@ -3,6 +3,7 @@
 
 #include "app/session.hpp"
 
+#include <QElapsedTimer>
 #include <QWidget>
 
 namespace whorl::app {
@@ -25,6 +26,9 @@ private:
     QRectF card(std::size_t i) const;
     QRectF pair_card(std::size_t i) const;
     void show_selected();
+    void find(const QString& typed);
+    QString typed_;
+    QElapsedTimer typed_at_;
     Session& session_;
     double scroll_ = 0;
     struct Kept {
