@@ -309,3 +309,14 @@ TEST_CASE("an arc of a drawing bulges as it was drawn, whichever way round and i
     require_hollow(outline_from_svg(svg("M0,0 H1 A" + radius + " " + radius + " 0 0 0 2 " + low + " A" +
                                         radius + " " + radius + " 0 0 0 3 0 H4")));
 }
+
+TEST_CASE("what stands behind the end of a drawing is not read") {
+    const std::string groove =
+        "0\nSECTION\n2\nENTITIES\n0\nLINE\n10\n0\n20\n1\n11\n1\n21\n0\n0\nLINE\n10\n1\n20\n0\n11\n2\n21\n"
+        "1\n0\nENDSEC\n0\nEOF\n";
+    const auto plain = outline_from_dxf(groove);
+    CHECK(plain.size() == 3);
+    // the reading library never comes back from a line of more than 1024 characters
+    const auto followed = outline_from_dxf(groove + std::string(3000, 'x') + "\n0\nLINE\n10\n5\n");
+    CHECK(followed.size() == plain.size());
+}

@@ -304,8 +304,9 @@ std::string attribute(std::string_view element, const std::string& name) {
 
 namespace {
 // The reading library follows a drawing's own word on how long its lines are and how many points follow; what
-// that can't be true of is refused before.
-void require_readable(const std::string& text) {
+// that can't be true of is refused before. Gives where the drawing ends: the library would read on behind its
+// EOF.
+std::size_t require_readable(const std::string& text) {
     constexpr std::size_t longest_line = 1000; // the library hangs from 1024 on
     const auto lines = static_cast<long long>(std::count(text.begin(), text.end(), '\n')) + 1;
     std::string entity;
@@ -333,7 +334,7 @@ void require_readable(const std::string& text) {
             continue;
         }
         if (code == 0) entity = line;
-        if (entity == "EOF") break;
+        if (entity == "EOF") return std::min(at, text.size());
         const bool counts = (entity == "SPLINE" && code >= 72 && code <= 74) ||
                             (entity == "LWPOLYLINE" && code == 90) || (entity == "LEADER" && code == 76) ||
                             (entity == "HATCH" && (code == 91 || code == 93 || code == 97 || code == 98 ||
@@ -346,11 +347,12 @@ void require_readable(const std::string& text) {
                              in_quotes(line, 40) + " of something follow, but the drawing has only " +
                              std::to_string(lines) + " lines; the file is damaged.");
     }
+    return text.size();
 }
 
 std::vector<Segment> segments_of_dxf(const std::string& drawing, std::size_t most, bool with_circles) {
-    const std::string text = with_plain_line_ends(drawing);
-    require_readable(text);
+    std::string text = with_plain_line_ends(drawing);
+    text.resize(require_readable(text));
     DxfReader reader(most, with_circles);
     std::stringstream in(text);
     DL_Dxf dxf;
