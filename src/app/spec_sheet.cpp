@@ -224,8 +224,8 @@ void SpecSheet::draw(QPainter& p) {
     const bool toothed = z->gear() || z->rack();
     const Names names = resolve_names(session_.job());
     const Zone& asked = piece.zones[session_.zone()];
-    if (const ResolvedThread* t0 = z->thread(); t0 && t0->spec.family == ThreadFamily::own)
-        section_row(p, y, t0->spec.own_section);
+    if (const ResolvedThread* worn = z->thread(); worn && worn->spec.family == ThreadFamily::own)
+        section_row(p, y, worn->spec.own_section);
     for (const Row& row : rows_of(asked)) {
         if ((row.applies && !row.applies(asked)) || (row.hidden && row.hidden(*z))) continue;
         const Shown value = shown_of(row, asked, *z, {session_.unit(), names});

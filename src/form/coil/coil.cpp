@@ -133,8 +133,8 @@ public:
         if (s.ground)
             length("tip_thickness", "Thickness of the wire's end", d / 2 - c_.ground_height,
                    s.tip ? "as asked" : "d/2");
-        number_range("index", "Spring index", c_.smallest_mean / d, c_.largest_mean / d,
-                     "EN 13906-1, w = D/d");
+        range("index", "Spring index", c_.smallest_mean / d, c_.largest_mean / d, "EN 13906-1, w = D/d",
+              ValueKind::number);
         number("spring_rate", "Spring rate, N/mm", c_.rate,
                c_.smallest_mean == c_.largest_mean
                    ? "EN 13906-1, R = G·d⁴/(8·D³·n)"
@@ -184,17 +184,14 @@ private:
         add(key, label, ValueKind::number, std::move(source));
         c_.values.back().value = value;
     }
-    void range(const char* key, const char* label, double low, double high, std::string source) {
-        if (low == high) return length(key, label, low, std::move(source));
-        add(key, label, ValueKind::length, std::move(source));
-        c_.values.back().min = low;
-        c_.values.back().max = high;
-    }
-    void number_range(const char* key, const char* label, double low, double high, std::string source) {
-        if (low == high) return number(key, label, low, std::move(source));
-        add(key, label, ValueKind::number, std::move(source));
-        c_.values.back().min = low;
-        c_.values.back().max = high;
+    void range(const char* key, const char* label, double low, double high, std::string source,
+               ValueKind kind = ValueKind::length) {
+        add(key, label, kind, std::move(source));
+        ResolvedValue& v = c_.values.back();
+        if (low == high)
+            v.value = low;
+        else
+            v.min = low, v.max = high;
     }
 
     ResolvedCoil& c_;

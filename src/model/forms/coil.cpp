@@ -214,11 +214,7 @@ std::span<const Row> FormModel<CoilForm>::rows() {
          .of = "a thread, helical teeth or a coil",
          .kind = RowKind::choice,
          .get = [](const Zone& z, const Reading&) { return std::string(word(coil(z).hand)); },
-         .set =
-             [](Zone& z, const Typed& t) {
-                 coil(z).hand = static_cast<Hand>(
-                     choose(t, {{"right", "rh", "r"}, {"left", "lh", "l"}}, "The hand is right or left."));
-             },
+         .set = [](Zone& z, const Typed& t) { coil(z).hand = choose_hand(t); },
          .choices =
              [](const ResolvedZone&) {
                  return Words{"right", "left"};

@@ -148,6 +148,12 @@ std::size_t choose(const Typed& typed, std::initializer_list<std::initializer_li
     typed.refuse(sentence);
 }
 
+Hand choose_hand(const Typed& typed) {
+    return choose(typed, {{"right", "rh", "r"}, {"left", "lh", "l"}}, "The hand is right or left.") == 1
+               ? Hand::left
+               : Hand::right;
+}
+
 void set_angle(Number& kept, const Typed& typed) {
     if (!typed.text.empty()) (void)evaluate_angle(typed.text, typed.names);
     kept = typed.number();

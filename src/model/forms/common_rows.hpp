@@ -14,6 +14,8 @@ Row web_row();
 std::size_t choose(const Typed& typed, std::initializer_list<std::initializer_list<const char*>> words,
                    const char* sentence);
 
+Hand choose_hand(const Typed& typed); // "left", "lh", "R", …
+
 // An angle in degrees that is kept as typed; evaluated at once, since not every zone looks at it.
 void set_angle(Number& kept, const Typed& typed);
 void set_length(Number& kept, const Typed& typed);

@@ -170,44 +170,43 @@ Row helix_angle_row(const char* tip) {
 }
 
 Row helix_hand_row(const char* tip) {
-    return {
-        .field = field::hand,
-        .label = "Hand",
-        .tip = tip,
-        .of = "a thread or helical teeth",
-        .kind = RowKind::choice,
-        .get =
-            [](const Zone& z, const Reading& as) {
-                const bool left = teeth(z).hand == Hand::left;
-                return std::string(word(left != turned_round(teeth(z), as.names) ? Hand::left : Hand::right));
-            },
-        .set =
-            [](Zone& z, const Typed& t) {
-                const bool left =
-                    choose(t, {{"right", "rh", "r"}, {"left", "lh", "l"}}, "The hand is right or left.") == 1;
-                // a helix angle below zero turns the hand round again
-                teeth(z).hand = left != turned_round(teeth(z), t.names) ? Hand::left : Hand::right;
-            },
-        .shown = [](const Zone&, const ResolvedZone& r,
-                    const Reading&) { return Shown{word(of_spec(r, [](auto& s) { return s.hand; }))}; },
-        .choices =
-            [](const ResolvedZone&) {
-                return Words{"right", "left"};
-            },
-        .frees_pair = true,
-        .hidden =
-            [](const ResolvedZone& r) {
-                return of_spec(r, [](auto& s) { return in_rad(s.helix_angle) == 0; });
-            },
-        .kept = {.key = "hand",
-                 .save =
-                     [](const Zone& z, nlohmann::ordered_json& to) {
-                         if (teeth(z).hand == Hand::left) to["hand"] = "left";
-                     },
-                 .load =
-                     [](Zone& z, const nlohmann::json& from) {
-                         teeth(z).hand = from.value("hand", "right") == "left" ? Hand::left : Hand::right;
-                     }}};
+    return {.field = field::hand,
+            .label = "Hand",
+            .tip = tip,
+            .of = "a thread, helical teeth or a coil",
+            .kind = RowKind::choice,
+            .get =
+                [](const Zone& z, const Reading& as) {
+                    const bool left = teeth(z).hand == Hand::left;
+                    return std::string(
+                        word(left != turned_round(teeth(z), as.names) ? Hand::left : Hand::right));
+                },
+            .set =
+                [](Zone& z, const Typed& t) {
+                    const bool left = choose_hand(t) == Hand::left;
+                    // a helix angle below zero turns the hand round again
+                    teeth(z).hand = left != turned_round(teeth(z), t.names) ? Hand::left : Hand::right;
+                },
+            .shown = [](const Zone&, const ResolvedZone& r,
+                        const Reading&) { return Shown{word(of_spec(r, [](auto& s) { return s.hand; }))}; },
+            .choices =
+                [](const ResolvedZone&) {
+                    return Words{"right", "left"};
+                },
+            .frees_pair = true,
+            .hidden =
+                [](const ResolvedZone& r) {
+                    return of_spec(r, [](auto& s) { return in_rad(s.helix_angle) == 0; });
+                },
+            .kept = {.key = "hand",
+                     .save =
+                         [](const Zone& z, nlohmann::ordered_json& to) {
+                             if (teeth(z).hand == Hand::left) to["hand"] = "left";
+                         },
+                     .load =
+                         [](Zone& z, const nlohmann::json& from) {
+                             teeth(z).hand = from.value("hand", "right") == "left" ? Hand::left : Hand::right;
+                         }}};
 }
 
 Row profile_shift_row() {

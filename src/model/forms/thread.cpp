@@ -117,14 +117,10 @@ Row hand_row() {
         .field = field::hand,
         .label = "Hand",
         .tip = "Hand; Ctrl+H flips it",
-        .of = "a thread or helical teeth",
+        .of = "a thread, helical teeth or a coil",
         .kind = RowKind::choice,
         .get = [](const Zone& z, const Reading&) { return std::string(word(thread(z).hand)); },
-        .set =
-            [](Zone& z, const Typed& t) {
-                thread(z).hand = static_cast<Hand>(
-                    choose(t, {{"right", "rh", "r"}, {"left", "lh", "l"}}, "The hand is right or left."));
-            },
+        .set = [](Zone& z, const Typed& t) { thread(z).hand = choose_hand(t); },
         .choices =
             [](const ResolvedZone&) {
                 return Words{"right", "left"};
@@ -352,7 +348,7 @@ std::span<const Row> FormModel<ThreadForm>::rows() {
         {.field = field::pitch,
          .label = "Pitch",
          .tip = "Pitch, crest to crest; for inch threads write 1/20 in",
-         .of = "a thread",
+         .of = "a thread or a coil",
          .kind = RowKind::length,
          .number = member<&ThreadForm::pitch>,
          .shown = [](const Zone&, const ResolvedZone& r,

@@ -181,11 +181,10 @@ private:
         r.first_phi = -pi / 2;
         const auto angles = cut_angles(false, r.cut_corner);
         r.cut_rows = static_cast<int>(angles.size()) - 1;
-        double theta = 0;
         for (std::size_t k = 0; k + 1 < angles.size(); ++k)
             r.at.push_back(cut_row(k == 0 ? 0 : ground_cut(body_.coil, false, angles[k]), angles[k], pi / 4,
                                    3 * pi / 4, pi - angles[k]));
-        theta = ground_cut(body_.coil, false, angles.back());
+        const double theta = ground_cut(body_.coil, false, angles.back());
         r.at.push_back(ring(theta, -pi / 2));
         const double to = body_.cuts[1];
         const int n = steps(theta, to);
