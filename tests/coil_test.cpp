@@ -1,7 +1,7 @@
 // Compression springs: EN 13906-1's numbers by hand, turns and lengths in every sufficient set, the
 // centreline's mathematics, and what is ground off by a second route.
 #include "form/coil/coil_designation.hpp"
-#include "form/thread/designation.hpp"
+#include "form/designation.hpp"
 #include "quantity/input_error.hpp"
 
 #include <catch2/catch.hpp>

@@ -1,4 +1,4 @@
-#include "form/thread/designation.hpp"
+#include "form/designation.hpp"
 #include "standard/iso_metric.hpp"
 #include "standard/unified.hpp"
 

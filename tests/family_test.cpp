@@ -1,5 +1,5 @@
 // The families beside metric and Unified against published tables.
-#include "form/thread/designation.hpp"
+#include "form/designation.hpp"
 #include "form/thread/thread.hpp"
 #include "quantity/input_error.hpp"
 

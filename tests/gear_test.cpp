@@ -1,5 +1,5 @@
 // Involute gears against published values, closed forms and a brute-force generation.
-#include "form/thread/designation.hpp"
+#include "form/designation.hpp"
 #include "form/tooth/gear.hpp"
 #include "form/tooth/measure.hpp"
 #include "gear_table.hpp"

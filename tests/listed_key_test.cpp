@@ -1,6 +1,6 @@
 // Every key a thread lists, in every family, against the second derivation of thread_table.py; what that has
 // no row for fails too, so that a new key needs one.
-#include "form/thread/designation.hpp"
+#include "form/designation.hpp"
 #include "thread_table.hpp"
 
 #include <catch2/catch.hpp>

@@ -1,5 +1,5 @@
 // Sections of one's own: their outline as a groove, what is refused, and what a thread makes of them.
-#include "form/thread/designation.hpp"
+#include "form/designation.hpp"
 #include "pair/fit.hpp"
 #include "random_piece.hpp"
 

@@ -1,5 +1,5 @@
 // Fits of two threads: clearances against the tables' limits, and the mistakes people make.
-#include "form/thread/designation.hpp"
+#include "form/designation.hpp"
 #include "pair/fit.hpp"
 #include "pair/gauge.hpp"
 

@@ -1,4 +1,4 @@
-#include "form/thread/designation.hpp"
+#include "form/designation.hpp"
 #include "form/thread/thread.hpp"
 #include "quantity/input_error.hpp"
 #include "standard/iso_metric.hpp"

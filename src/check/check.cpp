@@ -105,9 +105,8 @@ private:
         const bool same_diameter = std::abs(in_mm(n.diameter - t.spec.diameter)) < 5e-4;
         const LengthUnit own = is_inch(t.spec.family) ? LengthUnit::inch : LengthUnit::millimetre;
         const double per_inch = threads_per_inch(n.pitch);
-        const bool in_inches = std::abs(per_inch - std::round(per_inch * 2) / 2) < 1e-9 &&
-                               t.spec.family != ThreadFamily::iso_metric &&
-                               t.spec.family != ThreadFamily::trapezoidal;
+        const bool in_inches =
+            std::abs(per_inch - std::round(per_inch * 2) / 2) < 1e-9 && is_per_inch(t.spec.family);
         const std::string pitch_text =
             in_inches ? "1/" + number_text(threads_per_inch(n.pitch), 4) : number_text(in_mm(n.pitch), 4);
         ThreadSpec nearest = t.spec;
@@ -179,9 +178,7 @@ private:
 
     void steep_lead_angle() {
         const auto& t = *z_.thread();
-        const auto f = t.spec.family;
-        const bool fastens = f == ThreadFamily::iso_metric || f == ThreadFamily::unified ||
-                             f == ThreadFamily::whitworth || f == ThreadFamily::sharp_v;
+        const bool fastens = use_of(t.spec.family) == ThreadUse::fastening;
         if (t.lead_angle <= steep_lead || !fastens) return;
         std::optional<Remedy> remedy;
         if (t.spec.starts > 1)

@@ -1,7 +1,7 @@
 // Gears on the command line: shown, paired, and tooth counts found for a ratio. Each gives an exit code.
 #pragma once
 
-#include "form/thread/designation.hpp"
+#include "form/designation.hpp"
 
 #include "check/check.hpp"
 

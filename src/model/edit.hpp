@@ -2,7 +2,7 @@
 // a sentence and leaves everything as it was. A job that went in resolvable comes out resolvable.
 #pragma once
 
-#include "form/thread/designation.hpp"
+#include "form/designation.hpp"
 #include "model/field.hpp"
 #include "model/job.hpp"
 

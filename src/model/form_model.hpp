@@ -2,7 +2,7 @@
 // under forms/. A form without one, or one that lacks a member, does not compile.
 #pragma once
 
-#include "form/thread/designation.hpp"
+#include "form/designation.hpp"
 #include "model/row.hpp"
 
 #include <concepts>

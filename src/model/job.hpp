@@ -4,7 +4,7 @@
 // copy. Numbers are kept as the text that was typed; resolve_piece() in resolve.hpp turns them into lengths.
 #pragma once
 
-#include "form/thread/designation.hpp"
+#include "form/designation.hpp"
 #include "quantity/quantity.hpp"
 
 #include <optional>

@@ -1,11 +1,9 @@
 #include "form/thread/thread.hpp"
 
 #include "form/thread/family.hpp"
+#include "form/thread/value_rows.hpp"
 #include "quantity/expression.hpp"
 #include "quantity/input_error.hpp"
-#include "standard/iso_metric.hpp"
-#include "standard/thread_series.hpp"
-#include "standard/unified.hpp"
 
 #include <algorithm>
 #include <array>
@@ -68,73 +66,6 @@ void require_sensible(const ThreadSpec& s) {
         throw InputError("A root flat must be between 0 and 500 mm.");
 }
 
-// Stands for a diameter that would be negative.
-ResolvedValue no_diameter(std::string key, std::string label) {
-    return {.key = std::move(key),
-            .label = std::move(label),
-            .kind = ValueKind::text,
-            .text = "none",
-            .source = "the groove would pass the axis"};
-}
-
-ResolvedValue length_value(std::string key, std::string label, double mm_value, std::string source) {
-    if (mm_value < 0 && key.find("_diameter_basic") != std::string::npos)
-        return no_diameter(std::move(key), std::move(label));
-    ResolvedValue v{.key = std::move(key), .label = std::move(label), .source = std::move(source)};
-    v.value = mm_value;
-    return v;
-}
-ResolvedValue limits_value(std::string key, std::string label, const Limits& l) {
-    if (l.max.value_or(*l.min) <= 0) return no_diameter(std::move(key), std::move(label));
-    ResolvedValue v{.key = std::move(key), .label = std::move(label), .source = l.source};
-    v.min = l.min;
-    v.max = l.max;
-    return v;
-}
-ResolvedValue text_value(std::string key, std::string label, std::string text, std::string source) {
-    return {.key = std::move(key),
-            .label = std::move(label),
-            .kind = ValueKind::text,
-            .text = std::move(text),
-            .source = std::move(source)};
-}
-
-// How a tapered pipe thread is put together: hand-tight engagement, useful length, pitch diameters at both.
-void add_taper_pipe_values(std::vector<ResolvedValue>& v, const ThreadSpec& spec, const FamilyProfile& d) {
-    const bool external = spec.side == Side::external;
-    const auto length = [&](const char* key, const char* label, double value, std::string source) {
-        v.push_back(length_value(key, label, value, std::move(source)));
-    };
-    double hand_tight = 0;
-    if (spec.family == ThreadFamily::npt) {
-        const AmericanPipe pipe = american_pipe(spec);
-        const auto to_mm = [](double inches) { return in_mm(inch(inches)); };
-        hand_tight = to_mm(pipe.l1);
-        length("hand_tight_engagement", "Hand-tight length", hand_tight,
-               pipe.listed ? "ASME B1.20.1 table 2: L1" : "about, 4.5·p: the size is not listed");
-        length("useful_length", "Effective length", to_mm(pipe.l2), "ASME B1.20.1: L2 = (0.80·D + 6.8)·p");
-        length("pitch_diameter_small_end", "Small-end pitch Ø", to_mm(pipe.e0),
-               "ASME B1.20.1: E0 = D − (0.05·D + 1.1)·p");
-        length("pitch_diameter_hand_tight", "Hand-tight pitch Ø", to_mm(pipe.e1),
-               "ASME B1.20.1: E1 = E0 + L1/16");
-    } else {
-        const standard::PipeSize* size = nullptr;
-        for (const auto& p : standard::pipe_sizes("R"))
-            if (std::abs(in_mm(p.listed.diameter - spec.diameter)) < 1e-6) size = &p;
-        hand_tight = size ? in_mm(*size->gauge_length) : 4 * in_mm(spec.pitch);
-        length("hand_tight_engagement", "Hand-tight length", hand_tight,
-               size ? size->listed.source + ": gauge length" : "about, 4·P: the size is not listed");
-        if (size)
-            length("useful_length", "Useful length", in_mm(*size->useful_length),
-                   size->listed.source + ": least, with the basic gauge length");
-        length("pitch_diameter_small_end", "Small-end pitch Ø", d.basic_pitch - hand_tight / 16,
-               "ISO 7-1: gauge plane Ø − gauge length / 16");
-    }
-    if (!external)
-        length("tap_drill", "Tap drill", d.basic_minor - hand_tight / 32,
-               "rule of thumb: minor Ø half-way along the hand-tight engagement");
-}
-
 // The radius of an arc that touches two flanks and lies `room` above the point where they would meet.
 double full_rounding(double room, double lower, double upper) {
     return room / (std::cos((lower - upper) / 2) / std::sin((lower + upper) / 2) - 1);
@@ -181,8 +112,7 @@ ThreadSection section_of(const ThreadSpec& spec, const FamilyProfile& f, double 
         // widens
         const double wanted = own_flat ? in_mm(*spec.root_flat) : p / 100, more = (wanted - width) / 2;
         // the sharp V has no flat but the least there is
-        const double grown =
-            spec.family == ThreadFamily::sharp_v && !own_flat ? std::max(0.0, (least - width) / 2) : more;
+        const double grown = f.sharp && !own_flat ? std::max(0.0, (least - width) / 2) : more;
         root_low -= grown;
         root_high += grown;
         width = root_high - root_low;
@@ -297,25 +227,6 @@ ThreadSection own_section_at(const ThreadSpec& spec, const FamilyProfile& f) {
     return s;
 }
 
-struct FamilyWords {
-    const char *word, *key;
-};
-constexpr std::array<FamilyWords, family_count> family_words{{{"ISO metric", "iso_metric"},
-                                                              {"Unified", "unified"},
-                                                              {"Whitworth", "whitworth"},
-                                                              {"G pipe", "pipe_g"},
-                                                              {"R pipe", "pipe_r"},
-                                                              {"NPT", "npt"},
-                                                              {"NPSM", "npsm"},
-                                                              {"trapezoidal", "trapezoidal"},
-                                                              {"Acme", "acme"},
-                                                              {"stub Acme", "stub_acme"},
-                                                              {"buttress", "buttress"},
-                                                              {"knuckle", "knuckle"},
-                                                              {"square", "square"},
-                                                              {"sharp V", "sharp_v"},
-                                                              {"own section", "own"}}};
-
 } // namespace
 
 bool is_tapered(const ThreadSpec& s) {
@@ -327,58 +238,8 @@ std::string taper_text(double taper) {
 }
 
 bool has_own_taper(const ThreadSpec& s) {
-    return s.family == ThreadFamily::npt || (s.family == ThreadFamily::pipe_r && s.tolerance_class != "Rp");
-}
-
-bool is_inch(ThreadFamily f) {
-    switch (f) {
-    case ThreadFamily::unified:
-    case ThreadFamily::whitworth:
-    case ThreadFamily::npt:
-    case ThreadFamily::npsm:
-    case ThreadFamily::acme:
-    case ThreadFamily::stub_acme:
-        return true;
-    default:
-        return false;
-    }
-}
-
-const std::vector<standard::ListedThread>& listed_threads(ThreadFamily f) {
-    static const std::vector<standard::ListedThread> none;
-    if (f == ThreadFamily::buttress) return standard::thread_series("S");
-    static const std::vector<standard::ListedThread> whitworth = [] {
-        auto all = standard::thread_series("BSW");
-        const auto& fine = standard::thread_series("BSF");
-        all.insert(all.end(), fine.begin(), fine.end());
-        return all;
-    }();
-    switch (f) {
-    case ThreadFamily::iso_metric:
-        return standard::iso_metric_series();
-    case ThreadFamily::unified:
-        return standard::unified_series();
-    case ThreadFamily::whitworth:
-        return whitworth;
-    case ThreadFamily::pipe_g:
-        return standard::thread_series("G");
-    case ThreadFamily::pipe_r:
-        return standard::thread_series("R");
-    case ThreadFamily::npt:
-        return standard::thread_series("NPT");
-    case ThreadFamily::npsm:
-        return standard::thread_series("NPSM");
-    case ThreadFamily::trapezoidal:
-        return standard::thread_series("Tr");
-    case ThreadFamily::acme:
-        return standard::thread_series("ACME");
-    case ThreadFamily::stub_acme:
-        return standard::thread_series("STUB ACME");
-    case ThreadFamily::knuckle:
-        return standard::thread_series("Rd");
-    default:
-        return none;
-    }
+    const FamilyPage& page = page_of(s.family);
+    return page.own_taper && page.own_taper(s);
 }
 
 double threads_per_inch(Length pitch) {
@@ -387,12 +248,6 @@ double threads_per_inch(Length pitch) {
 
 const char* word(Hand hand) {
     return hand == Hand::left ? "left" : "right";
-}
-const char* word(ThreadFamily f) {
-    return family_words[static_cast<std::size_t>(f)].word;
-}
-const char* key_word(ThreadFamily f) {
-    return family_words[static_cast<std::size_t>(f)].key;
 }
 const char* word(ModelledAt at) {
     switch (at) {
@@ -414,6 +269,15 @@ std::string modelled_text(const ThreadSpec& s) {
     return number_text(100 * s.material, 2) + " % of the way to maximum material";
 }
 
+namespace {
+void require_no_class(const FamilyPage& page, const ThreadSpec& s) {
+    if (page.classless && !s.tolerance_class.empty())
+        throw InputError(std::string("A ") + page.word + " thread has no class here; leave '" +
+                             s.tolerance_class + "' away.",
+                         0, s.tolerance_class.size());
+}
+} // namespace
+
 ResolvedThread resolve_thread(const ThreadSpec& asked) {
     require_sensible(asked);
     ResolvedThread r;
@@ -423,7 +287,9 @@ ResolvedThread resolve_thread(const ThreadSpec& asked) {
     r.side = spec.side;
     r.status = status_of(spec);
     const bool external = r.side == Side::external;
-    FamilyProfile d = family_profile(spec, r.status);
+    const FamilyPage& page = page_of(spec.family);
+    require_no_class(page, spec);
+    FamilyProfile d = page.profile(spec, r.status);
     if (spec.taper) d.taper = *spec.taper;
     const double p = in_mm(spec.pitch);
     const auto limited = [](const Limits& l) { return l.min || l.max; };
@@ -481,8 +347,7 @@ ResolvedThread resolve_thread(const ThreadSpec& asked) {
                                    : r.status.nearest ? "as asked; not a listed pitch for this diameter"
                                                       : "as asked";
     v.push_back(length_value("pitch", "Pitch", p, how_listed));
-    if (is_inch(spec.family) || spec.family == ThreadFamily::pipe_g || spec.family == ThreadFamily::pipe_r ||
-        spec.family == ThreadFamily::knuckle)
+    if (page.per_inch)
         number_value("threads_per_inch", "Threads per inch", threads_per_inch(spec.pitch), "1 in / pitch");
     v.push_back(length_value("lead", "Lead", lead, "starts × pitch"));
     number_value("starts", "Starts", spec.starts, "as asked");
@@ -540,23 +405,12 @@ ResolvedThread resolve_thread(const ThreadSpec& asked) {
     if (in_mm(spec.allowance) != 0)
         v.push_back(length_value("printing_allowance", "Printing allowance", in_mm(spec.allowance),
                                  "set by you; taken off crest, flanks and root"));
-    const bool sixty = spec.family == ThreadFamily::iso_metric || spec.family == ThreadFamily::unified;
-    const bool pipe = spec.family == ThreadFamily::pipe_g || spec.family == ThreadFamily::pipe_r ||
-                      spec.family == ThreadFamily::npt || spec.family == ThreadFamily::npsm;
-    if (external && !pipe && d.basic_pitch > 0 && d.basic_minor > 0) { // a pipe is no solid bar
+    if (external && page.use != ThreadUse::pipe && d.basic_pitch > 0 &&
+        d.basic_minor > 0) { // a pipe is no solid bar
         ResolvedValue area{.key = "stress_area", .label = "Stress area", .kind = ValueKind::area};
-        if (spec.family == ThreadFamily::unified) {
-            // ASME B1.1 appendix B: As = π/4·(D − 0.9743·p)²
-            const double across = in_mm(spec.diameter) - 0.9743 * p;
-            area.value = pi / 4 * across * across;
-            area.source = "ASME B1.1: π/4·(D − 0.9743·p)²";
-        } else {
-            // ISO 898-1 clause 9.1.6.1: As = π/4·((d2 + d3)/2)², d3 = d1 − H/6, basic sizes
-            const double d3 = sixty ? d.basic_minor - std::sqrt(3.0) / 2 * p / 6 : d.basic_minor;
-            const double mean = (d.basic_pitch + d3) / 2;
-            area.value = pi / 4 * mean * mean;
-            area.source = sixty ? "ISO 898-1: π/4·((d2 + d3)/2)²" : "π/4·((d2 + d3)/2)²";
-        }
+        const double across = d.stress_diameter.value_or((d.basic_pitch + d.basic_minor) / 2);
+        area.value = pi / 4 * across * across;
+        area.source = d.stress_diameter ? d.stress_source : "π/4·((d2 + d3)/2)²";
         v.push_back(area);
     }
     if (external && d.lower_angle == d.upper_angle && d.lower_angle > 0.1 && d.taper == 0 &&
@@ -575,24 +429,18 @@ ResolvedThread resolve_thread(const ThreadSpec& asked) {
                 (askew > 0.01 ? ", of which " + number_text(askew, 3) + " mm for the lead" : std::string())};
         v.push_back(limits_value("over_wires", "Over wires", over));
     }
-    if (d.taper != 0 && !spec.taper) add_taper_pipe_values(v, spec, d);
-    if (!external && spec.family == ThreadFamily::whitworth) {
+    if (d.taper != 0 && !spec.taper && page.taper_values) page.taper_values(v, spec, d);
+    if (!external && d.taper == 0) {
+        const bool middle = d.minor.min && d.minor.max;
         v.push_back(length_value("tap_drill", "Tap drill",
-                                 *d.minor.min + (*d.minor.max - *d.minor.min) * 5 / 6,
-                                 "rule of thumb: five sixths up the minor Ø limits"));
-    } else if (!external && d.taper == 0) {
-        const bool middle = d.minor.min && d.minor.max && !sixty;
-        v.push_back(length_value("tap_drill", "Tap drill",
-                                 middle  ? (*d.minor.min + *d.minor.max) / 2
-                                 : sixty ? d.basic_major - p
-                                         : d.basic_minor,
-                                 middle  ? "middle of the minor Ø limits"
-                                 : sixty ? "rule of thumb: d − P"
-                                         : "basic minor Ø"));
+                                 d.tap_drill ? *d.tap_drill
+                                 : middle    ? (*d.minor.min + *d.minor.max) / 2
+                                             : d.basic_minor,
+                                 d.tap_drill ? d.tap_drill_source
+                                 : middle    ? "middle of the minor Ø limits"
+                                             : "basic minor Ø"));
     }
-    if (spec.family == ThreadFamily::trapezoidal || spec.family == ThreadFamily::acme ||
-        spec.family == ThreadFamily::stub_acme || spec.family == ThreadFamily::square ||
-        spec.family == ThreadFamily::buttress) {
+    if (page.use == ThreadUse::motion) {
         // power screw, friction µ on the flanks: Roloff/Matek, chapter on motion screws
         const double mu = 0.1, load = std::min(d.lower_angle, d.upper_angle);
         const double friction = std::atan(mu / std::cos(load)), rise = in_rad(r.lead_angle);
@@ -610,7 +458,7 @@ ResolvedThread resolve_thread(const ThreadSpec& asked) {
     }
     v.push_back(text_value("tolerance_class", "Class",
                            spec.tolerance_class.empty() ? "none" : spec.tolerance_class,
-                           spec.family == ThreadFamily::iso_metric ? "ISO 965-1" : d.standard));
+                           page.class_source.empty() ? d.standard : page.class_source));
     v.push_back(text_value("modelled_at", "Modelled at", modelled_text(spec),
                            d.pitch.min || d.major.min ? "as asked"
                                                       : "no limits are kept for this family: basic size"));
@@ -625,17 +473,12 @@ ResolvedThread resolve_thread(const ThreadSpec& asked) {
 ThreadSpec counterpart(const ThreadSpec& s) {
     ThreadSpec out = s;
     out.side = s.side == Side::external ? Side::internal : Side::external;
-    out.tolerance_class = usual_class(s.family, out.side);
+    const FamilyPage& page = page_of(s.family);
+    out.tolerance_class =
+        page.counterpart_class ? page.counterpart_class(s, out.side) : usual_class(s.family, out.side);
     out.depth.reset();
     out.root_flat.reset();
     out.rounded_root = false;
-    if (s.family == ThreadFamily::whitworth || s.family == ThreadFamily::acme ||
-        s.family == ThreadFamily::stub_acme)
-        out.tolerance_class = s.tolerance_class;
-    if (s.family == ThreadFamily::unified && s.tolerance_class.size() == 2)
-        out.tolerance_class = s.tolerance_class.substr(0, 1) + (out.side == Side::internal ? "B" : "A");
-    if (s.family == ThreadFamily::trapezoidal && s.tolerance_class.size() == 2)
-        out.tolerance_class = s.tolerance_class.substr(0, 1) + (out.side == Side::internal ? "H" : "e");
     return out;
 }
 

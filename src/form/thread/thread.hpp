@@ -38,6 +38,9 @@ enum class ThreadFamily {
 };
 constexpr int family_count = 15;
 
+// What a thread of the family is for, as far as the sheet's rows and the checks differ by it.
+enum class ThreadUse { fastening, motion, pipe, other };
+
 // Where in the tolerance band the solid is made. `basic` is the profile without any deviation.
 // `chosen`: at a part of the band, see ThreadSpec::material.
 enum class ModelledAt { basic, maximum_material, middle, minimum_material, chosen };
@@ -92,12 +95,16 @@ struct ResolvedThread {
 std::optional<Side> side_of_class(ThreadFamily family, const std::string& tolerance_class);
 // The class a thread of this family and side has when none is said, and the one of its counterpart.
 std::string usual_class(ThreadFamily family, Side side);
+std::vector<std::string> classes_of(ThreadFamily family, Side side); // the usual one first; none: classless
 
 bool is_tapered(const ThreadSpec& spec);
 bool has_own_taper(const ThreadSpec& spec); // R, Rc and NPT: 1:16 by their standards
 std::string taper_text(double taper);       // "1:16", on the diameter; of a radius gained per mm
-// Inch families are written, listed and shown in inch.
+// Inch families are written, listed and shown in inch; of some others the pitch is known by the threads per
+// inch.
 bool is_inch(ThreadFamily family);
+bool is_per_inch(ThreadFamily family);
+ThreadUse use_of(ThreadFamily family);
 // The listed sizes of a family; empty for families without a series.
 const std::vector<standard::ListedThread>& listed_threads(ThreadFamily family);
 

@@ -43,29 +43,10 @@ bool seen_among_what_follows(const ResolvedZone&) {
     return true;
 }
 
-// The usual classes of a family; none where it has none.
-Words classes_of(ThreadFamily family, Side side) {
-    const bool external = side == Side::external;
-    switch (family) {
-    case ThreadFamily::iso_metric:
-        return external ? Words{"6g", "6h", "6e", "6f", "4h", "5g6g", "8g"}
-                        : Words{"6H", "6G", "5H", "4H", "4H5H", "7H"};
-    case ThreadFamily::unified:
-        return external ? Words{"1A", "2A", "3A"} : Words{"1B", "2B", "3B"};
-    case ThreadFamily::whitworth:
-        return {"close", "medium", "free"};
-    case ThreadFamily::pipe_g:
-        return external ? Words{"A", "B"} : Words{};
-    case ThreadFamily::pipe_r:
-        return external ? Words{} : Words{"Rc", "Rp"};
-    case ThreadFamily::trapezoidal:
-        return external ? Words{"7e", "8e", "8c", "9c", "7h"} : Words{"7H", "8H", "9H"};
-    case ThreadFamily::acme:
-    case ThreadFamily::stub_acme:
-        return {"2G", "3G", "4G"};
-    default:
-        return {};
-    }
+// The classes to choose from; none where there is no choice.
+Words classes_to_choose(ThreadFamily family, Side side) {
+    const Words classes = classes_of(family, side);
+    return classes.size() > 1 ? classes : Words{};
 }
 
 void set_modelled_at(Zone& z, const Typed& t) {
@@ -98,8 +79,8 @@ Row class_row() {
             .kind = RowKind::choice,
             .get = [](const Zone& z, const Reading&) { return thread(z).tolerance_class; },
             .set = [](Zone& z, const Typed& t) { thread(z).tolerance_class = t.text; },
-            .choices = [](const ResolvedZone& z) { return classes_of(spec(z).family, spec(z).side); },
-            .applies = [](const Zone& z) { return !classes_of(thread(z).family, side_of(z)).empty(); },
+            .choices = [](const ResolvedZone& z) { return classes_to_choose(spec(z).family, spec(z).side); },
+            .applies = [](const Zone& z) { return !classes_to_choose(thread(z).family, side_of(z)).empty(); },
             .kept = {.key = "tolerance_class",
                      .save =
                          [](const Zone& z, nlohmann::ordered_json& to) {
@@ -654,9 +635,8 @@ Zone zone_asked(const ThreadSpec& t, const Designation& whole) {
     f.diameter = {exact_number(t.diameter, whole.unit), whole.unit};
     f.family = t.family;
     // a Unified pitch stays the fraction the designation says
-    const bool per_inch = is_inch(t.family) || t.family == ThreadFamily::pipe_g ||
-                          t.family == ThreadFamily::pipe_r || t.family == ThreadFamily::knuckle ||
-                          (t.family == ThreadFamily::sharp_v && whole.unit == LengthUnit::inch);
+    const bool per_inch =
+        is_per_inch(t.family) || (t.family == ThreadFamily::sharp_v && whole.unit == LengthUnit::inch);
     f.pitch = per_inch ? Number{"1/" + number_text(threads_per_inch(t.pitch), 6), LengthUnit::inch}
                        : Number{exact_number(t.pitch, whole.unit), whole.unit};
     f.tolerance_class = t.tolerance_class;

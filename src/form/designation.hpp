@@ -1,12 +1,12 @@
-// The trade's own language: reading and writing thread designations.
+// The trade's own language: reading and writing designations.
 //
 //   M10            M10x1.5-6g        M12x1.25-6g LH x 40       M16xPh4P2-6g       M8x1-5g6g
 //   1/4-20 UNC-2A  #10-32 UNF-2A LH  1.125-12 UN-2A x 2        1 3/8-6 UNC-2A x 50 mm
 //   1/2-13 UNC-2A (2 starts) LH      1/2-12 BSW-medium    G1/2 A     R1/2    Rc1/2    Rp1/2    1/2-14 NPT
 //   Tr40x7-7e    Tr12x6(P3)-7e LH    1-5 ACME-2G          1/2-10 STUB ACME-2G     S40x7   Rd40x1/6   SQ20x4
-//   section rope 20x4   (a section of one's own)          gear m2 z24 a20 b12 (see gear_designation.hpp)
-//   rack m2 z20 b20 h20
-//   V60 1-18     V55 20x2            round 12 x 30        hex 17 x 8    square 10 x 6   (plain zones)
+//   section rope 20x4   (a section of one's own)          V60 1-18     V55 20x2
+//   gear m2 z24 a20 b12, rack m2 z20 b20 h20 (gear_designation.hpp)      spring d2 D20 L50 n7
+//   (coil_designation.hpp) round 12 x 30       hex 17 x 8    square 10 x 6       (plain zones)
 //
 // Threads whose class does not say it are external unless `internal` is written.
 // `x`, `X` and `×` are the same. A metric thread without a pitch has the coarse pitch of its diameter;
@@ -57,5 +57,28 @@ std::string write_designation(const PlainBar& round, std::optional<Length> lengt
 // Whole designations that the text can be completed to, most usual first, at most `limit`.
 std::vector<std::string> complete_designation(std::string_view text, std::size_t limit = 8,
                                               std::span<const OwnSection> known = {});
+
+// How the catalogue shows what can be written.
+struct Card {
+    std::string title, sentence;
+};
+// A usual designation, the words one would change in braces: M{10}x{1.5}. What it says beside, or nothing.
+struct Usual {
+    std::string text, says;
+};
+std::string without_marks(std::string_view usual);
+
+// One kind of designation: how it is known, read and shown. Forms register theirs in designation.cpp, thread
+// families stand on their own pages (thread/family.hpp).
+struct DesignationKind {
+    std::string key, group; // group: "Threads", "Gears and racks", …
+    Card card;
+    std::vector<Usual> (*usual)(std::span<const OwnSection> known);
+    std::size_t (*claims)(std::string_view text) = nullptr; // none: one of the kinds above has read it
+    Designation (*read)(std::string_view text) = nullptr;
+};
+const std::vector<DesignationKind>& designation_kinds();
+
+std::string designation_examples(); // "Write for example …"
 
 } // namespace whorl

@@ -1,0 +1,296 @@
+#include "form/designation.hpp"
+
+#include "form/thread/family.hpp"
+#include "form/thread/reading.hpp"
+#include "quantity/expression.hpp"
+
+#include <algorithm>
+
+namespace whorl {
+namespace {
+
+constexpr std::size_t longest_designation = 200;
+
+std::size_t word_at_start(std::string_view text, std::string_view word) {
+    Reader r(text);
+    return r.take_word_ignoring_case(word) ? word.size() : 0;
+}
+
+// round 12 x 30, hex 17 x 8; the word, then the size.
+Designation read_plain(std::string_view text, std::size_t word, Outline outline, const char* expected) {
+    Reader r(text);
+    r.move_to(word);
+    r.skip_blanks();
+    const double d = r.positive(outline == Outline::round ? "diameter" : "size", expected);
+    r.skip_blanks();
+    Designation out;
+    if (r.take_word_ignoring_case("in"))
+        out.unit = LengthUnit::inch;
+    else
+        r.take_word_ignoring_case("mm");
+    out.what = PlainBar{out.unit == LengthUnit::inch ? inch(d) : mm(d), outline};
+    read_tail(r, out);
+    return out;
+}
+
+std::size_t claims_round(std::string_view text) {
+    for (const std::string_view sign : {"\xC3\x98", "\xE2\x8C\x80"}) // Ø ⌀
+        if (text.starts_with(sign)) return sign.size();
+    return word_at_start(text, "round");
+}
+std::size_t claims_hexagon(std::string_view text) {
+    return word_at_start(text, "hex");
+}
+std::size_t claims_square(std::string_view text) {
+    return word_at_start(text, "square");
+}
+Designation read_round(std::string_view text) {
+    return read_plain(text, claims_round(text), Outline::round,
+                      "A diameter is expected here, for example round 12 x 30.");
+}
+Designation read_hexagon(std::string_view text) {
+    return read_plain(text, claims_hexagon(text), Outline::hexagon,
+                      "A size across the flats is expected here, for example hex 17 x 8.");
+}
+Designation read_square(std::string_view text) {
+    return read_plain(text, claims_square(text), Outline::square,
+                      "A size across the flats is expected here, for example hex 17 x 8.");
+}
+
+using Known = std::span<const OwnSection>;
+
+std::vector<Usual> sized(const char* word, std::initializer_list<int> sizes) {
+    std::vector<Usual> out;
+    for (const int s : sizes)
+        out.push_back({word + (" {" + std::to_string(s) + "} x {" + std::to_string(2 * s) + "}"), ""});
+    return out;
+}
+
+std::size_t claims_gear(std::string_view text) {
+    return is_gear(text) ? 1 : 0;
+}
+Designation read_gear(std::string_view text) {
+    const GearDesignation g = parse_gear(text);
+    return {g.spec, g.width, g.unit, g.body};
+}
+std::size_t claims_rack(std::string_view text) {
+    return is_rack(text) ? 1 : 0;
+}
+Designation read_rack(std::string_view text) {
+    const RackDesignation g = parse_rack_bar(text);
+    return {g.spec, {}, g.unit};
+}
+std::size_t claims_spring(std::string_view text) {
+    return is_spring(text) ? 1 : 0;
+}
+Designation read_spring(std::string_view text) {
+    const CoilDesignation c = parse_spring(text);
+    return {c.spec, {}, c.unit};
+}
+
+// A line for every module of series I; # stands for it, $ for a width of ten modules.
+std::vector<Usual> by_module(std::string_view pattern, const char* says) {
+    std::vector<Usual> out;
+    for (const auto& m : standard::preferred_modules()) {
+        if (m.series != 1) continue;
+        std::string text;
+        for (const char c : pattern)
+            text += c == '#'   ? number_text(in_mm(m.module), 3)
+                    : c == '$' ? number_text(10 * in_mm(m.module), 3)
+                               : std::string(1, c);
+        out.push_back({text, says});
+    }
+    return out;
+}
+std::vector<Usual> usual_gears(Known) {
+    auto out = by_module("gear m{#} z{24} a{20} b{$}", "spur");
+    const auto more = [&](std::vector<Usual> lines) { out.insert(out.end(), lines.begin(), lines.end()); };
+    more(by_module("gear m{#} z{24} helix {15} {LH} b{$}", "helical"));
+    more(by_module("gear m{#} z{48} b{$} bore {20} key web", "a whole wheel: bore, keyway and web"));
+    more({{"gear dp{12} z{30} b{3/4}", "by diametral pitch, in inch"}});
+    return out;
+}
+std::vector<Usual> usual_rings(Known) {
+    return by_module("internal gear m{#} z{73} b{$}", "teeth inside a ring");
+}
+std::vector<Usual> usual_racks(Known) {
+    auto out = by_module("rack m{#} z{20} b{$} h{$}", "by its teeth");
+    for (Usual& u : by_module("rack m{#} l{300} b{$} h{$}", "by its length"))
+        out.push_back(std::move(u));
+    return out;
+}
+std::vector<Usual> usual_springs(Known) {
+    return {{"spring d{2} D{20} L{50} n{7} {closed ground}", "closed, ends ground flat"},
+            {"spring d{1} D{10} L{30} n{8} {closed ground}", "small"},
+            {"spring d{0.5} D{5} L{15} n{8} {closed}", "fine wire, ends not ground"},
+            {"spring d{4} D{32} L{90} n{6} {closed ground}", "strong"},
+            {"spring d{2} D{20} p{6} n{7} {open}", "open ends, by its pitch"},
+            {"spring d{4} D{36} L{85} nt{7.5} {open}", "as counted on a sample"},
+            {"spring d{2.5} D{52/30/52} L{44} nt{5} {open}", "narrower in the middle"},
+            {"spring d{2.5} D{20/40} L{50} nt{6} {open}", "a cone"}};
+}
+
+} // namespace
+
+const std::vector<DesignationKind>& designation_kinds() {
+    static const std::vector<DesignationKind> all = [] {
+        std::vector<DesignationKind> out{
+            {"gear",
+             "Gears and racks",
+             {"Gear", "Spur or helical, outside teeth; with bore, keyway and web where you ask for them."},
+             usual_gears,
+             claims_gear,
+             read_gear},
+            {"internal_gear",
+             "Gears and racks",
+             {"Internal gear", "A ring with its teeth inside, for a pinion that runs in it."},
+             usual_rings},
+            {"rack",
+             "Gears and racks",
+             {"Rack", "A straight bar of teeth: turning becomes a stroke."},
+             usual_racks,
+             claims_rack,
+             read_rack},
+            {"spring",
+             "Springs",
+             {"Compression spring",
+              "Cylindrical, or of any diameters along its turns; rate and stress follow."},
+             usual_springs,
+             claims_spring,
+             read_spring},
+            {"round",
+             "Plain bars",
+             {"Round bar", "A plain zone; bore it, or add others to it."},
+             [](Known) {
+                 return sized("round", {6, 8, 10, 12, 16, 20, 25, 30, 40, 50});
+             },
+             claims_round,
+             read_round},
+            {"hexagon",
+             "Plain bars",
+             {"Hexagon bar", "Measured across its flats."},
+             [](Known) {
+                 return sized("hex", {7, 8, 10, 13, 16, 18, 24, 30, 36});
+             },
+             claims_hexagon,
+             read_hexagon},
+            {"square",
+             "Plain bars",
+             {"Square bar", "Measured across its flats."},
+             [](Known) {
+                 return sized("square", {6, 8, 10, 12, 16, 20, 25});
+             },
+             claims_square,
+             read_square}};
+        for (int f = 0; f < family_count; ++f) {
+            const FamilyPage& page = page_of(static_cast<ThreadFamily>(f));
+            out.push_back({page.key, "Threads", page.card, page.usual});
+        }
+        return out;
+    }();
+    return all;
+}
+
+std::string designation_examples() {
+    return "Write for example M10x1.5-6g x 40, 1/4-20 UNC-2A x 1.5, G1/2 A, Tr20x4-7e x 100, 1/2-14 NPT or "
+           "round "
+           "12 x 30.";
+}
+
+Designation parse_designation(std::string_view text, std::span<const OwnSection> known) {
+    if (text.size() > longest_designation)
+        throw InputError("This is longer than 200 characters and can't be a designation.",
+                         longest_designation);
+    Reader r(text);
+    r.skip_blanks();
+    if (r.done()) throw InputError("Nothing is written. " + designation_examples());
+    for (std::size_t i = 0; i < text.size(); ++i)
+        if (static_cast<unsigned char>(text[i]) < 32 && text[i] != '\t')
+            throw InputError("There is an unprintable character. " + designation_examples(), i, 1);
+    const std::size_t start = r.at();
+    for (const DesignationKind& kind : designation_kinds()) {
+        if (!kind.claims || kind.claims(r.rest()) == 0) continue;
+        try {
+            return kind.read(r.rest());
+        } catch (const InputError& e) {
+            throw InputError(e.what(), start + e.position, e.extent);
+        }
+    }
+    for (int f = 0; f < family_count; ++f) {
+        const FamilyPage& page = page_of(static_cast<ThreadFamily>(f));
+        const std::size_t letters = page.claims ? page.claims(r.rest()) : 0;
+        if (letters == 0) continue;
+        const std::string_view said = r.rest().substr(0, letters);
+        r.move_to(start + letters);
+        return page.read(r, said, known);
+    }
+    return read_inch_thread(r);
+}
+
+std::string write_designation(const ThreadSpec& t, std::optional<Length> length) {
+    const FamilyPage& page = page_of(t.family);
+    std::string s = page.write(t);
+    if (!t.tolerance_class.empty() && !page.writes_class) s += "-" + t.tolerance_class;
+    if (t.starts > 1 && !page.writes_starts) s += " (" + std::to_string(t.starts) + " starts)";
+    if (t.side == Side::internal && !side_of_class(t.family, t.tolerance_class)) s += " internal";
+    if (t.hand == Hand::left) s += " LH";
+    if (t.taper) s += " taper " + taper_text(*t.taper);
+    const bool inches = page.inch || (page.writes_in_inches && page.writes_in_inches(t));
+    if (length) s += " x " + length_text(*length, inches ? LengthUnit::inch : LengthUnit::millimetre);
+    return s;
+}
+
+std::string write_designation(const PlainBar& round, std::optional<Length> length, LengthUnit unit) {
+    const char* what = round.outline == Outline::hexagon  ? "hex "
+                       : round.outline == Outline::square ? "square "
+                                                          : "round ";
+    return what + number_text(in_unit(round.diameter, unit), 6) + (unit == LengthUnit::inch ? " in" : "") +
+           (length ? " x " + length_text(*length, unit) : "");
+}
+
+std::string without_marks(std::string_view usual) {
+    std::string out;
+    for (const char c : usual)
+        if (c != '{' && c != '}') out += c;
+    return out;
+}
+
+std::vector<std::string> complete_designation(std::string_view text, std::size_t limit,
+                                              std::span<const OwnSection> known) {
+    std::vector<std::string> out;
+    while (!text.empty() && text.front() == ' ')
+        text.remove_prefix(1);
+    if (text.empty()) return out;
+    const auto offer = [&](const std::string& s) {
+        if (out.size() < limit && s.size() > text.size() && s.starts_with(text) &&
+            std::find(out.begin(), out.end(), s) == out.end())
+            out.push_back(s);
+    };
+    // the usual classes of every size before the others
+    for (const bool usual_class_only : {true, false})
+        for (int f = 0; f < family_count; ++f) {
+            const FamilyPage& page = page_of(static_cast<ThreadFamily>(f));
+            std::vector<std::string> classes;
+            if (!page.writes_class)
+                for (const auto* side : {&page.external_classes, &page.internal_classes})
+                    classes.insert(classes.end(), side->begin(), side->end());
+            if (classes.empty()) classes = {""};
+            for (const Usual& u : page.usual(known)) {
+                const std::string size = without_marks(u.text);
+                if (!size.starts_with(text.substr(0, size.size()))) continue;
+                for (const std::string& c : classes) {
+                    if (usual_class_only == (&c == &classes.front()))
+                        offer(c.empty() ? size : size + "-" + c);
+                    if (out.size() == limit) return out;
+                }
+            }
+        }
+    for (const DesignationKind& kind : designation_kinds())
+        for (const Usual& u : kind.usual(known))
+            offer(without_marks(u.text));
+    for (const char* word_ : {"round ", "hex ", "square "})
+        offer(word_);
+    return out;
+}
+
+} // namespace whorl
