@@ -138,16 +138,19 @@ const std::vector<DesignationKind>& designation_kinds() {
             {"gear",
              "Gears and racks",
              {"Gear", "Spur or helical, outside teeth; with bore, keyway and web where you ask for them."},
+             "gear m2 ",
              usual_gears,
              claims_gear,
              read_gear},
             {"internal_gear",
              "Gears and racks",
              {"Internal gear", "A ring with its teeth inside, for a pinion that runs in it."},
+             "internal gear m2 ",
              usual_rings},
             {"rack",
              "Gears and racks",
              {"Rack", "A straight bar of teeth: turning becomes a stroke."},
+             "rack m2 ",
              usual_racks,
              claims_rack,
              read_rack},
@@ -155,12 +158,14 @@ const std::vector<DesignationKind>& designation_kinds() {
              "Springs",
              {"Compression spring",
               "Cylindrical, or of any diameters along its turns; rate and stress follow."},
+             "spring",
              usual_springs,
              claims_spring,
              read_spring},
             {"round",
              "Plain bars",
              {"Round bar", "A plain zone; bore it, or add others to it."},
+             "round 20",
              [](Known) {
                  return sized("round", {6, 8, 10, 12, 16, 20, 25, 30, 40, 50});
              },
@@ -169,6 +174,7 @@ const std::vector<DesignationKind>& designation_kinds() {
             {"hexagon",
              "Plain bars",
              {"Hexagon bar", "Measured across its flats."},
+             "hex 16",
              [](Known) {
                  return sized("hex", {7, 8, 10, 13, 16, 18, 24, 30, 36});
              },
@@ -177,6 +183,7 @@ const std::vector<DesignationKind>& designation_kinds() {
             {"square",
              "Plain bars",
              {"Square bar", "Measured across its flats."},
+             "square 16",
              [](Known) {
                  return sized("square", {6, 8, 10, 12, 16, 20, 25});
              },
@@ -184,7 +191,7 @@ const std::vector<DesignationKind>& designation_kinds() {
              read_square}};
         for (int f = 0; f < family_count; ++f) {
             const FamilyPage& page = page_of(static_cast<ThreadFamily>(f));
-            out.push_back({page.key, "Threads", page.card, page.usual});
+            out.push_back({page.key, "Threads", page.card, page.example, page.usual});
         }
         return out;
     }();

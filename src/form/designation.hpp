@@ -73,6 +73,7 @@ std::string without_marks(std::string_view usual);
 struct DesignationKind {
     std::string key, group; // group: "Threads", "Gears and racks", …
     Card card;
+    std::string example; // how the usual designation that stands for the kind begins
     std::vector<Usual> (*usual)(std::span<const OwnSection> known);
     std::size_t (*claims)(std::string_view text) = nullptr; // none: one of the kinds above has read it
     Designation (*read)(std::string_view text) = nullptr;

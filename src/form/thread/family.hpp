@@ -44,9 +44,10 @@ struct InchStart {
 };
 
 struct FamilyPage {
-    const char* word; // "ISO metric", "trapezoidal", … within a sentence
-    const char* key;  // "iso_metric", … as in files
-    Card card;        // how the catalogue shows it
+    const char* word;         // "ISO metric", "trapezoidal", … within a sentence
+    const char* key;          // "iso_metric", … as in files
+    Card card;                // how the catalogue shows it
+    const char* example = ""; // how the size that stands for it there begins
     ThreadUse use = ThreadUse::other;
     bool inch = false;      // written, listed and shown in inch
     bool per_inch = false;  // its pitch is known by the threads per inch

@@ -1,5 +1,7 @@
 #include "model/forms/coil.hpp"
 
+#include "model/ready_zone.hpp"
+
 #include "model/forms/common_rows.hpp"
 #include "model/number_json.hpp"
 #include "model/resolve_zone.hpp"
@@ -359,6 +361,14 @@ Zone zone_asked(const CoilSpec& s, const Designation& whole) {
     z.length = s.free_length ? length(*s.free_length) : Number{};
     z.form = std::move(f);
     return z;
+}
+
+Piece piece_asked(const CoilSpec& c, const Designation& d) {
+    Piece p;
+    p.name = write_spring(c, d.unit);
+    p.finish = "steel";
+    p.zones = {zone_asked(c, d)};
+    return p;
 }
 
 } // namespace whorl

@@ -31,5 +31,6 @@ struct FormModel<CoilForm> {
 static_assert(Modelled<CoilForm>);
 
 Zone zone_asked(const CoilSpec& coil, const Designation& whole);
+Piece piece_asked(const CoilSpec& spec, const Designation& whole);
 
 } // namespace whorl

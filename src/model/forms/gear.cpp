@@ -1,5 +1,7 @@
 #include "model/forms/gear.hpp"
 
+#include "model/ready_zone.hpp"
+
 #include "model/edit.hpp"
 #include "model/forms/common_rows.hpp"
 #include "model/forms/teeth.hpp"
@@ -87,6 +89,30 @@ Zone zone_asked(const GearSpec& gear, const Designation& whole) {
     if (gear.internal) z.where = Where::near_bore;
     z.length = {length_text(whole.length.value_or(gear.module * 10), whole.unit), whole.unit};
     return z;
+}
+
+// A gear is one zone; an internal one the bore of a ring that leaves three modules under its roots.
+Piece piece_asked(const GearSpec& g, const Designation& d) {
+    Piece p;
+    p.name = write_gear(g, d.length);
+    Zone z = zone_asked(g, d);
+    if (g.internal) {
+        const double outside = 2 * resolve_gear(g).root_radius + 6 * in_mm(g.module);
+        Zone body = plain(mm(std::ceil(outside)), d.length.value_or(g.module * 10));
+        z.length = {"", d.unit};
+        p.zones = {body, z};
+        return p;
+    }
+    if (d.body.web) z.web = {"standard", {}};
+    p.zones = {z};
+    if (d.body.bore) {
+        Zone bore = plain(*d.body.bore, mm(1));
+        bore.where = Where::near_bore;
+        bore.length = {"", d.unit}; // through
+        if (d.body.key) bore.keyway = {"standard", {}};
+        p.zones.push_back(bore);
+    }
+    return p;
 }
 
 } // namespace whorl

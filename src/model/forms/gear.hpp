@@ -24,5 +24,6 @@ struct FormModel<GearForm> {
 static_assert(Modelled<GearForm>);
 
 Zone zone_asked(const GearSpec& gear, const Designation& whole);
+Piece piece_asked(const GearSpec& spec, const Designation& whole);
 
 } // namespace whorl

@@ -1,5 +1,7 @@
 #include "model/forms/plain.hpp"
 
+#include "model/ready_zone.hpp"
+
 #include "model/forms/common_rows.hpp"
 #include "model/resolve_zone.hpp"
 
@@ -204,6 +206,13 @@ Zone zone_asked(const PlainBar& bar, const Designation& whole) {
     z.form = f;
     z.length = {length_text(whole.length.value_or(bar.diameter * 3), whole.unit), whole.unit};
     return z;
+}
+
+Piece piece_asked(const PlainBar& bar, const Designation& d) {
+    Piece p;
+    p.name = write_designation(bar, d.length, d.unit);
+    p.zones = {zone_asked(bar, d)};
+    return p;
 }
 
 } // namespace whorl

@@ -24,5 +24,6 @@ struct FormModel<PlainForm> {
 static_assert(Modelled<PlainForm>);
 
 Zone zone_asked(const PlainBar& bar, const Designation& whole);
+Piece piece_asked(const PlainBar& bar, const Designation& whole);
 
 } // namespace whorl

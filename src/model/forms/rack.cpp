@@ -1,5 +1,7 @@
 #include "model/forms/rack.hpp"
 
+#include "model/ready_zone.hpp"
+
 #include "model/edit.hpp"
 #include "model/forms/common_rows.hpp"
 #include "model/forms/teeth.hpp"
@@ -168,6 +170,13 @@ Zone zone_asked(const RackSpec& s, const Designation& whole) {
     z.length = s.teeth ? Number{} : length(*s.length);
     z.form = std::move(f);
     return z;
+}
+
+Piece piece_asked(const RackSpec& r, const Designation& d) {
+    Piece p;
+    p.name = write_rack(r);
+    p.zones = {zone_asked(r, d)};
+    return p;
 }
 
 } // namespace whorl

@@ -24,5 +24,6 @@ struct FormModel<RackForm> {
 static_assert(Modelled<RackForm>);
 
 Zone zone_asked(const RackSpec& rack, const Designation& whole);
+Piece piece_asked(const RackSpec& spec, const Designation& whole);
 
 } // namespace whorl

@@ -1,5 +1,7 @@
 #include "model/forms/thread.hpp"
 
+#include "model/ready_zone.hpp"
+
 #include "model/edit.hpp"
 #include "model/forms/common_rows.hpp"
 #include "model/number_json.hpp"
@@ -652,6 +654,23 @@ Zone zone_asked(const ThreadSpec& t, const Designation& whole) {
     z.near_end.kind = z.far_end.kind = EndKind::chamfer;
     z.length = {length_text(whole.length.value_or(t.diameter * 3), whole.unit), whole.unit};
     return z;
+}
+
+Piece piece_asked(const ThreadSpec& t, const Designation& d) {
+    Piece p;
+    p.name = write_designation(t, d.length);
+    Zone z = zone_asked(t, d);
+    if (z.where == Where::outer) {
+        p.zones.push_back(std::move(z));
+        return p;
+    }
+    Zone body;
+    body.form = PlainForm{.diameter = millimetres(rounded(t.diameter * 1.5, 1))};
+    body.length = d.length ? z.length : millimetres(rounded(t.diameter));
+    z.length = {"", d.unit};
+    z.near_end = z.far_end = chamfer(60);
+    p.zones = {body, z};
+    return p;
 }
 
 } // namespace whorl

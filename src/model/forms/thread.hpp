@@ -24,5 +24,7 @@ struct FormModel<ThreadForm> {
 static_assert(Modelled<ThreadForm>);
 
 Zone zone_asked(const ThreadSpec& thread, const Designation& whole);
+// An internal thread becomes a tapped ring.
+Piece piece_asked(const ThreadSpec& spec, const Designation& whole);
 
 } // namespace whorl

@@ -63,6 +63,7 @@ const FamilyPage buttress_page{
     .word = "buttress",
     .key = "buttress",
     .card = {"Buttress thread", "For a load from one side, DIN 513: flanks of 3° and 30°."},
+    .example = "S40x7",
     .use = ThreadUse::motion,
     .classless = true,
     .claims = claims,

@@ -175,6 +175,7 @@ const FamilyPage iso_metric_page{
     .word = "ISO metric",
     .key = "iso_metric",
     .card = {"Metric thread", "The fastening thread of ISO 68-1, coarse or fine, 60°."},
+    .example = "M10x1.5",
     .use = ThreadUse::fastening,
     .claims = claims,
     .read = read,

@@ -65,6 +65,7 @@ const FamilyPage knuckle_page{
     .word = "knuckle",
     .key = "knuckle",
     .card = {"Knuckle thread", "Round all over, DIN 405: for rough use, dirt and couplings."},
+    .example = "Rd40",
     .per_inch = true,
     .classless = true,
     .claims = claims,

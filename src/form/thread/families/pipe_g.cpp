@@ -83,6 +83,7 @@ const FamilyPage pipe_g_page{
     .word = "G pipe",
     .key = "pipe_g",
     .card = {"Pipe thread G", "Parallel pipe thread of ISO 228-1; a seal makes the joint tight."},
+    .example = "G1/2",
     .use = ThreadUse::pipe,
     .per_inch = true,
     .claims = claims,

@@ -94,6 +94,7 @@ const FamilyPage pipe_r_page{
     .key = "pipe_r",
     .card = {"Pipe thread R",
              "Pipe thread of ISO 7-1 that seals in itself: R tapered outside, Rc or Rp inside."},
+    .example = "R1/2",
     .use = ThreadUse::pipe,
     .per_inch = true,
     .claims = claims,

@@ -89,6 +89,7 @@ const FamilyPage sharp_v_page{
     .word = "sharp V",
     .key = "sharp_v",
     .card = {"Sharp V thread", "A triangle of any flank angle: an old thread, or one to be copied."},
+    .example = "V60 20x2",
     .use = ThreadUse::fastening,
     .classless = true,
     .claims = claims,

@@ -44,6 +44,7 @@ const FamilyPage square_page{
     .key = "square",
     .card = {"Square thread",
              "Flanks square to the axis: the least friction of all, by rule, in no standard."},
+    .example = "SQ20x4",
     .use = ThreadUse::motion,
     .classless = true,
     .claims = claims,

@@ -130,6 +130,7 @@ const FamilyPage trapezoidal_page{
     .key = "trapezoidal",
     .card = {"Trapezoidal thread",
              "The motion thread of ISO 2901 to 2904, 30°: lead screws, one start or several."},
+    .example = "Tr20x4",
     .use = ThreadUse::motion,
     .claims = claims,
     .read = read,

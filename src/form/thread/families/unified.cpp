@@ -156,6 +156,7 @@ const FamilyPage unified_page{
     .word = "Unified",
     .key = "unified",
     .card = {"Unified thread", "The inch fastening thread of ASME B1.1: UNC, UNF, UNEF, 60°."},
+    .example = "3/8-16",
     .use = ThreadUse::fastening,
     .inch = true,
     .per_inch = true,

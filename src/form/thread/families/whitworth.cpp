@@ -84,6 +84,7 @@ const FamilyPage whitworth_page{
     .word = "Whitworth",
     .key = "whitworth",
     .card = {"Whitworth thread", "BSW and BSF of BS 84: 55° with rounded crests and roots."},
+    .example = "1/2-12",
     .use = ThreadUse::fastening,
     .inch = true,
     .per_inch = true,

@@ -1,0 +1,46 @@
+#include "model/ready_zone.hpp"
+
+#include "quantity/expression.hpp"
+
+#include <cmath>
+
+namespace whorl {
+
+Number millimetres(Length l) {
+    return {number_text(in_mm(l), 6), LengthUnit::millimetre};
+}
+
+EndTreatment chamfer(double degrees_to_axis, std::optional<Length> diameter) {
+    EndTreatment e;
+    e.kind = EndKind::chamfer;
+    e.angle = {number_text(degrees_to_axis, 4), {}};
+    if (diameter) e.diameter = millimetres(*diameter);
+    return e;
+}
+
+EndTreatment run_out(double turns) {
+    EndTreatment e;
+    e.kind = EndKind::run_out;
+    e.turns = {number_text(turns, 4), {}};
+    return e;
+}
+
+EndTreatment point(double degrees_to_axis) {
+    EndTreatment e;
+    e.kind = EndKind::point;
+    e.angle = {number_text(degrees_to_axis, 4), {}};
+    return e;
+}
+
+Zone plain(Length diameter, Length length, Outline outline) {
+    Zone z;
+    z.form = PlainForm{outline, millimetres(diameter), {}};
+    z.length = millimetres(length);
+    return z;
+}
+
+Length rounded(Length l, double step) {
+    return mm(std::round(in_mm(l) / step) * step);
+}
+
+} // namespace whorl

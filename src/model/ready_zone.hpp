@@ -1,0 +1,15 @@
+// Zones and ends as starters and designations make them, with plain numbers in their fields.
+#pragma once
+
+#include "model/job.hpp"
+
+namespace whorl {
+
+Number millimetres(Length l);
+EndTreatment chamfer(double degrees_to_axis, std::optional<Length> diameter = {});
+EndTreatment run_out(double turns);
+EndTreatment point(double degrees_to_axis);
+Zone plain(Length diameter, Length length, Outline outline = Outline::round);
+Length rounded(Length l, double step = 0.5); // mm
+
+} // namespace whorl
