@@ -28,7 +28,11 @@ DesignationLine::DesignationLine(Session& session, QWidget* parent)
         text_edited();
         list_->hide();
     });
-    connect(this, &QLineEdit::textEdited, this, &DesignationLine::text_edited);
+    connect(this, &QLineEdit::textEdited, this, [this] {
+        if (!session_.has_piece()) new_piece_ = true;
+        move_marks();
+        text_edited();
+    });
     connect(&session_, &Session::changed, this, &DesignationLine::show_zone);
     show_zone();
 }
@@ -39,12 +43,84 @@ std::string DesignationLine::written() const {
 
 void DesignationLine::ask_for_new_piece() {
     new_piece_ = true;
+    marks_.clear();
     clear();
     setFocus();
     text_edited();
 }
 
+void DesignationLine::fill(const CatalogueLine& line) {
+    new_piece_ = true;
+    setText(QString::fromStdString(line.text));
+    setModified(true);
+    setFocus();
+    // the catalogue counts bytes, the field characters
+    const auto characters = [&](std::size_t bytes) {
+        return static_cast<int>(QString::fromUtf8(line.text.data(), static_cast<qsizetype>(bytes)).size());
+    };
+    marks_.clear();
+    for (const auto& [at, extent] : line.marks)
+        marks_.push_back({characters(at), characters(at + extent) - characters(at)});
+    before_edit_ = text();
+    text_edited();
+    list_->hide();
+    mark(0);
+}
+
+void DesignationLine::mark(std::size_t i) {
+    if (marks_.empty()) return;
+    marked_ = i % marks_.size();
+    setSelection(marks_[marked_].at, marks_[marked_].length);
+}
+
+// The mark that was typed into grows, those behind it move along.
+void DesignationLine::move_marks() {
+    const int more = static_cast<int>(text().size() - before_edit_.size());
+    int same = 0;
+    while (same < std::min(text().size(), before_edit_.size()) && text()[same] == before_edit_[same])
+        ++same;
+    same = std::min(same, static_cast<int>(std::min(text().size(), before_edit_.size())));
+    bool inside = false;
+    for (Mark& m : marks_) {
+        if (!inside && same >= m.at && same <= m.at + m.length) {
+            m.length = std::max(0, m.length + more);
+            inside = true;
+        } else if (m.at >= same) {
+            m.at += more;
+        }
+    }
+    before_edit_ = text();
+}
+
+bool DesignationLine::focusNextPrevChild(bool next) {
+    if (marks_.empty()) return QLineEdit::focusNextPrevChild(next);
+    list_->hide();
+    mark(next ? marked_ + 1 : marked_ + marks_.size() - 1);
+    return true;
+}
+
+void DesignationLine::make_it() {
+    accept(true);
+}
+
+void DesignationLine::leave_it() {
+    list_->hide();
+    new_piece_ = false;
+    marks_.clear();
+    setModified(false);
+    session_.drop_trial();
+    clearFocus();
+    show_zone();
+    emit new_piece_left();
+}
+
 void DesignationLine::show_zone() {
+    if (new_piece_ && !marks_.empty() && !session_.trying()) { // kept or dropped from elsewhere
+        new_piece_ = false;
+        marks_.clear();
+        setModified(false);
+    }
+    if (session_.trying()) return;
     if (hasFocus() && isModified()) return;
     if (new_piece_ && hasFocus()) return;
     bad_ = false;
@@ -68,7 +144,8 @@ void DesignationLine::text_edited() {
         if (!new_piece_) hint_.clear();
     } else {
         try {
-            (void)piece_of(written(), session_.sections());
+            const Piece piece = piece_of(written(), session_.sections());
+            if (new_piece_) (void)session_.try_piece(piece);
         } catch (const InputError& e) {
             bad_ = true;
             // the position is in bytes; the field counts characters
@@ -116,6 +193,9 @@ void DesignationLine::accept(bool new_piece) {
         QString why;
         if (new_piece || !session_.has_piece() || is_starter(what)) {
             const Piece piece = piece_of(what, session_.sections());
+            marks_.clear();
+            new_piece_ = false;
+            session_.drop_trial();
             why = session_.change([&](const Job& j) { return add_piece(j, piece); });
             const std::size_t made = session_.job().pieces.size() - 1;
             if (why.isEmpty()) session_.select(made, session_.telling_zone(made));
@@ -168,11 +248,7 @@ void DesignationLine::keyPressEvent(QKeyEvent* e) {
         }
         break;
     case Qt::Key_Escape:
-        if (list_->isVisible()) list_->hide();
-        new_piece_ = false;
-        setModified(false);
-        clearFocus();
-        show_zone();
+        leave_it();
         return;
     default:
         break;
@@ -189,6 +265,7 @@ void DesignationLine::focusOutEvent(QFocusEvent* e) {
     QLineEdit::focusOutEvent(e);
     if (e->reason() == Qt::PopupFocusReason || e->reason() == Qt::ActiveWindowFocusReason) return;
     list_->hide();
+    if (session_.trying()) return; // it stays on trial until it is made or left
     new_piece_ = false;
     if (!bad_) {
         setModified(false);
@@ -208,7 +285,7 @@ void DesignationLine::paintEvent(QPaintEvent* e) {
         p.setPen(QPen(t.stop, 2));
         p.drawLine(QPointF(x0, height() - 6.5), QPointF(x1, height() - 6.5));
     }
-    if (!hint_.isEmpty() && !bad_) {
+    if (!hint_.isEmpty() && !bad_ && !text().isEmpty()) {
         p.setFont(text_font(11));
         const QFontMetricsF m(p.font());
         const double w = m.horizontalAdvance(hint_);

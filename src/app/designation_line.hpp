@@ -3,6 +3,7 @@
 #pragma once
 
 #include "app/session.hpp"
+#include "model/catalogue.hpp"
 
 #include <QLineEdit>
 
@@ -17,6 +18,15 @@ public:
 
     // The next Enter starts a new piece instead of re-specifying the zone.
     void ask_for_new_piece();
+    // A line of the catalogue as a new piece on trial, its words to change marked one after another (Tab).
+    void fill(const CatalogueLine& line);
+    void make_it();  // what is on trial, as Enter does
+    void leave_it(); // as Esc does
+
+signals:
+    void new_piece_left(); // Esc: nothing is asked for any more
+
+public:
     QString hint() const { return hint_; }
 
 protected:
@@ -24,6 +34,7 @@ protected:
     void keyPressEvent(QKeyEvent*) override;
     void focusInEvent(QFocusEvent*) override;
     void focusOutEvent(QFocusEvent*) override;
+    bool focusNextPrevChild(bool next) override;
 
 private:
     std::string written() const; // the text, decimal commas of the locale read as points
@@ -31,6 +42,15 @@ private:
     void text_edited();
     void offer();
     void accept(bool new_piece);
+    void mark(std::size_t i);
+    void move_marks(); // after an edit
+
+    struct Mark {
+        int at, length; // in characters
+    };
+    std::vector<Mark> marks_;
+    std::size_t marked_ = 0;
+    QString before_edit_;
 
     Session& session_;
     QListWidget* list_;

@@ -3,6 +3,7 @@
 #include "app/theme.hpp"
 
 #include "exchange/tooth_outline.hpp"
+#include "quantity/expression.hpp"
 
 #include <algorithm>
 #include <cmath>
@@ -132,6 +133,194 @@ QPolygonF silhouette(const ResolvedZone& zone, double least_pitch_mm) {
         put(line[i].x(), line[i].y());
     }
     return out;
+}
+
+namespace {
+
+// The toothed zone of a piece that is wider than long.
+const ResolvedZone* disc_gear(const ResolvedPiece& piece) {
+    for (const auto& z : piece.zones)
+        if (z.gear() && !z.gear()->half_outline.empty() && piece.length() < 2 * piece.largest_radius())
+            return &z;
+    return nullptr;
+}
+
+void draw_end(QPainter& p, const ResolvedPiece& piece, const ResolvedZone& zone, QPointF centre,
+              double reach) {
+    const Theme& t = theme();
+    const ResolvedGear& g = *zone.gear();
+    const double k = reach / in_mm(piece.largest_radius());
+    QPolygonF teeth;
+    for (int i = 0; i < g.spec.teeth; ++i)
+        for (const bool down : {false, true}) {
+            QPolygonF half;
+            for (const TransverseCurve& c : g.half_outline)
+                for (const double at : {c.from, (c.from + c.to) / 2, c.to}) {
+                    const TransversePoint q = point_at(c, at);
+                    const double a = i * g.pitch_angle() + (down ? g.pitch_angle() - q.angle() : q.angle());
+                    half << centre + k * q.radius() * QPointF(std::cos(a), std::sin(a));
+                }
+            if (down) std::reverse(half.begin(), half.end());
+            teeth << half;
+        }
+    QPainterPath path;
+    path.setFillRule(Qt::OddEvenFill);
+    path.addPolygon(teeth);
+    path.closeSubpath();
+    if (zone.in_bore()) path.addEllipse(centre, reach, reach);
+    for (const auto& z : piece.zones)
+        if (z.in_bore() && !z.gear()) {
+            QPainterPath hole;
+            hole.addEllipse(centre, in_mm(z.outer_radius()) * k, in_mm(z.outer_radius()) * k);
+            if (z.keyway()) {
+                QPainterPath slot;
+                const double half = in_mm(z.keyway()->width) / 2 * k;
+                slot.addRect(QRectF(0, -half, in_mm(z.outer_radius() + z.keyway()->depth) * k, 2 * half));
+                QTransform place;
+                place.translate(centre.x(), centre.y());
+                place.rotateRadians(z.keyway()->at);
+                hole = hole.united(place.map(slot));
+            }
+            path.addPath(hole);
+        }
+    p.setPen(QPen(t.part, g.spec.teeth > 60 ? 0.7 : 1.1));
+    p.setBrush(t.part_fill);
+    p.drawPath(path);
+}
+
+// A nut, ring or plate from its end: its outline, the crest of its thread and three quarters of a circle at
+// the root (ISO 6410-1).
+void draw_ring(QPainter& p, const ResolvedPiece& piece, QPointF centre, double reach) {
+    const Theme& t = theme();
+    const ResolvedZone *body = &piece.zones.front(), *bore = nullptr;
+    for (const auto& z : piece.zones) {
+        if (z.in_bore()) bore = &z;
+        if (!z.in_bore() && z.outer_radius() > body->outer_radius()) body = &z;
+    }
+    const double k = reach / in_mm(piece.largest_radius());
+    QPainterPath path;
+    path.setFillRule(Qt::OddEvenFill);
+    if (const int corners = body->outline() == Outline::hexagon  ? 6
+                            : body->outline() == Outline::square ? 4
+                                                                 : 0) {
+        QPolygonF shape;
+        for (int i = 0; i < corners; ++i) {
+            const double a = std::numbers::pi * (2 * i + 1) / corners;
+            shape << centre + reach * QPointF(std::cos(a), std::sin(a));
+        }
+        path.addPolygon(shape);
+        path.closeSubpath();
+    } else {
+        path.addEllipse(centre, reach, reach);
+    }
+    const auto* thread = bore->thread();
+    const double hole = k * (thread ? thread->section.crest_radius : in_mm(bore->outer_radius()));
+    path.addEllipse(centre, hole, hole);
+    p.setPen(QPen(t.part, 1.2));
+    p.setBrush(t.part_fill);
+    p.drawPath(path);
+    if (!thread) return;
+    const double root = k * thread->section.root_radius;
+    p.setPen(QPen(t.part, 0.8));
+    p.drawArc(QRectF(centre.x() - root, centre.y() - root, 2 * root, 2 * root), 100 * 16, 270 * 16);
+}
+
+bool is_ring(const ResolvedPiece& piece) {
+    const bool bored = std::any_of(piece.zones.begin(), piece.zones.end(), [&](const auto& z) {
+        return z.in_bore() && in_mm(z.length) > 0.99 * in_mm(piece.length());
+    });
+    return bored && piece.length() < piece.largest_radius() * 1.9;
+}
+
+// A bar from its side, its axis level: `k` pixels to the millimetre from `x0`.
+void draw_turned(QPainter& p, const ResolvedPiece& piece, double x0, double mid, double k) {
+    const Theme& t = theme();
+    QPainterPath path;
+    for (const auto& z : piece.zones) {
+        if (z.in_bore()) continue;
+        const QPolygonF upper = silhouette(z, 2.2 / k);
+        QPolygonF shape;
+        for (const auto& q : upper)
+            shape << QPointF(x0 + q.x() * k, mid - q.y() * k);
+        for (auto it = upper.rbegin(); it != upper.rend(); ++it)
+            shape << QPointF(x0 + it->x() * k, mid + it->y() * k);
+        path.addPolygon(shape);
+        path.closeSubpath();
+    }
+    p.setPen(QPen(t.part, 1.2));
+    p.setBrush(t.part_fill);
+    p.drawPath(path);
+    const auto both_sides = [&](const ResolvedZone& z, double radius) {
+        for (const double side : {-1.0, 1.0}) {
+            const double y = mid + side * radius * k;
+            p.drawLine(QPointF(x0 + in_mm(z.start) * k, y), QPointF(x0 + in_mm(z.end()) * k, y));
+        }
+    };
+    for (const auto& z : piece.zones) {
+        p.setPen(QPen(t.part, 0.7));
+        if (z.in_bore()) { // hidden edges
+            p.setPen(QPen(t.part, 0.8, Qt::DashLine));
+            both_sides(z, in_mm(z.outer_radius()));
+            continue;
+        }
+        if (z.outline() != Outline::round) // the edge between two flats
+            p.drawLine(QPointF(x0 + in_mm(z.start) * k, mid), QPointF(x0 + in_mm(z.end()) * k, mid));
+        // fine threads: the simplified manner of ISO 6410, a thin line at the root
+        if (z.thread() && (z.simplified() || z.thread()->section.pitch < 2.2 / k) &&
+            z.thread()->section.root_radius > 0)
+            both_sides(z, z.thread()->section.root_radius);
+    }
+    p.setPen(QPen(t.muted, 0.8, Qt::DashDotLine));
+    p.drawLine(QPointF(x0 - 5, mid), QPointF(x0 + in_mm(piece.length()) * k + 5, mid));
+}
+
+void draw_bar(QPainter& p, const ResolvedRack& rack, double length, double x0, double mid, double k) {
+    const Theme& t = theme();
+    const double half = in_mm(rack.spec.height) / 2;
+    QPolygonF side;
+    for (const auto& q : rack_side(rack, 1.6 / k))
+        side << QPointF(x0 + q.x() * k, mid + (half - q.y()) * k);
+    p.setPen(QPen(t.part, 1.2));
+    p.setBrush(t.part_fill);
+    p.drawPolygon(side);
+    if (rack.pitch() >= 1.6 / k) return; // teeth too fine to be drawn: a thin line at the roots
+    p.setPen(QPen(t.part, 0.7));
+    const double y = mid + (half - rack.body() - rack.root_height) * k;
+    p.drawLine(QPointF(x0, y), QPointF(x0 + length * k, y));
+}
+
+} // namespace
+
+void draw_elevation(QPainter& p, const ResolvedPiece& piece, const QRectF& room) {
+    const double mid = room.center().y();
+    if (const ResolvedZone* gear = disc_gear(piece)) { // a disc's side says nothing: it is seen from its end
+        const double reach = std::min(room.width(), room.height()) / 2;
+        return draw_end(p, piece, *gear, {room.left() + reach, mid}, reach);
+    }
+    if (is_ring(piece)) {
+        const double reach = std::min(room.width(), room.height()) / 2;
+        return draw_ring(p, piece, {room.left() + reach, mid}, reach);
+    }
+    const ResolvedZone& first = piece.zones.front();
+    const double length = in_mm(piece.length());
+    const double across = first.rack() ? in_mm(first.rack()->spec.height) : 2 * in_mm(piece.largest_radius());
+    const double k = std::min(room.width() / std::max(1e-3, length), room.height() / std::max(1e-3, across));
+    if (first.rack()) return draw_bar(p, *first.rack(), length, room.left(), mid, k);
+    if (first.coil())
+        return draw_coil_side(p, coil_side(*first.coil()), QTransform(k, 0, 0, -k, room.left(), mid),
+                              theme().part);
+    draw_turned(p, piece, room.left(), mid, k);
+}
+
+QString largest_size(const ResolvedPiece& piece, LengthUnit unit) {
+    const Length across = piece.largest_radius() * 2;
+    const bool long_one = piece.length() >= across;
+    const double size = in_unit(long_one ? piece.length() : across, unit);
+    return (long_one ? QString() : QString("Ø ")) +
+           QString::fromStdString(number_text(size, unit == LengthUnit::inch ? 2
+                                                    : size < 10              ? 1
+                                                                             : 0)) +
+           (unit == LengthUnit::inch ? " in" : " mm");
 }
 
 } // namespace whorl::app

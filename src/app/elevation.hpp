@@ -18,8 +18,8 @@ QPolygonF silhouette(const ResolvedZone& zone, double least_pitch_mm);
 // A rack from its side, closed: x along it, y over its back. A bar without teeth where a pitch is narrower.
 QPolygonF rack_side(const ResolvedRack& rack, double least_pitch_mm);
 
-// A spring from its side: the wire's middle line, half turn by half turn behind the axis and in front of it. x
-// along the axis, y over it, millimetres.
+// A spring from its side: the wire's middle line, half turn by half turn behind the axis and in front of it.
+// x along the axis, y over it, millimetres.
 struct CoilSide {
     std::vector<QPolygonF> behind, before;
     double wire = 0;
@@ -27,5 +27,11 @@ struct CoilSide {
 };
 CoilSide coil_side(const ResolvedCoil& coil);
 void draw_coil_side(QPainter& p, const CoilSide& side, const QTransform& to_page, const QColor& ink);
+
+// A whole piece as large as the room allows, from its left edge on: from its side, a disc of teeth from its
+// end.
+void draw_elevation(QPainter& p, const ResolvedPiece& piece, const QRectF& room);
+// What is written beside such a drawing, since each has its own scale: the length, or the diameter of a disc.
+QString largest_size(const ResolvedPiece& piece, LengthUnit unit);
 
 } // namespace whorl::app

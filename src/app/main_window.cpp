@@ -1,5 +1,6 @@
 #include "app/main_window.hpp"
 
+#include "app/catalogue_view.hpp"
 #include "app/checks_line.hpp"
 #include "app/comparison.hpp"
 #include "app/designation_line.hpp"
@@ -29,6 +30,7 @@
 #include <QPushButton>
 #include <QScrollArea>
 #include <QSplitter>
+#include <QStackedWidget>
 #include <QToolButton>
 #include <QVBoxLayout>
 
@@ -38,7 +40,8 @@ MainWindow::MainWindow(Session& session)
     : session_(session), designation_(new DesignationLine(session)), shelf_(new Shelf(session)),
       solid_(new SolidView(session)), section_(new SectionView(session)),
       developed_(new DevelopedView(session)), strip_(new ZoneStrip(session)), sheet_(new SpecSheet(session)),
-      checks_(new ChecksLine(session)), notice_(new QWidget) {
+      catalogue_(new CatalogueView(session)), middle_(new QStackedWidget), checks_(new ChecksLine(session)),
+      notice_(new QWidget) {
     setObjectName("main");
     comparison_ = new Comparison(session_, this);
     section_->set_comparison(comparison_);
@@ -77,7 +80,15 @@ MainWindow::MainWindow(Session& session)
     sheet_area_ = scrolled(sheet_);
     auto* across = new QSplitter(Qt::Horizontal);
     across->addWidget(shelf_);
-    across->addWidget(views);
+    middle_->addWidget(views);
+    middle_->addWidget(catalogue_);
+    auto* middle = new QWidget;
+    auto* above = new QVBoxLayout(middle);
+    above->setContentsMargins(0, 0, 0, 0);
+    above->setSpacing(0);
+    above->addWidget(trial_line());
+    above->addWidget(middle_, 1);
+    across->addWidget(middle);
     across->addWidget(sheet_area_);
     across->setSizes({168, 816, 296});
     across->setStretchFactor(0, 0);
@@ -156,10 +167,18 @@ MainWindow::MainWindow(Session& session)
     });
     connect(undo_button_, &QToolButton::clicked, this, [this] { session_.undo(); });
     connect(redo_button_, &QToolButton::clicked, this, [this] { session_.redo(); });
-    connect(shelf_, &Shelf::new_piece_asked, designation_, &DesignationLine::ask_for_new_piece);
-    connect(solid_, &SolidView::example_asked, this, [this](const QString& text) {
-        session_.change([&](const Job& j) { return add_piece(j, piece_of(text.toStdString())); });
+    connect(shelf_, &Shelf::new_piece_asked, this, &MainWindow::ask_for_new_piece);
+    connect(catalogue_, &CatalogueView::picked, this, [this](const CatalogueLine& picked) {
+        catalogue_asked_ = false;
+        designation_->fill(picked);
+        show_views();
     });
+    connect(catalogue_, &CatalogueView::closed, designation_, &DesignationLine::leave_it);
+    connect(designation_, &DesignationLine::new_piece_left, this, [this] {
+        catalogue_asked_ = false;
+        show_views();
+    });
+    connect(&session_, &Session::changed, this, &MainWindow::show_views);
     connect(&session_, &Session::changed, this, &MainWindow::update_actions);
     connect(&session_, &Session::saved_changed, this, &MainWindow::update_actions);
     connect(&session_, &Session::rolled, this, [this] {
@@ -173,6 +192,7 @@ MainWindow::MainWindow(Session& session)
             [this] { together_->setChecked(solid_->together()); });
     connect(&session_, &Session::previewed, sheet_, qOverload<>(&QWidget::update));
     update_actions();
+    show_views();
     update_recent();
     offer_recovery();
 }
@@ -268,7 +288,7 @@ void MainWindow::make_menus() {
     });
 
     auto* piece = bar->addMenu("&Piece");
-    add(piece, "New piece", QKeySequence("Ctrl+Shift+N"), [this] { designation_->ask_for_new_piece(); });
+    add(piece, "New piece", QKeySequence("Ctrl+Shift+N"), [this] { ask_for_new_piece(); });
     add(piece, "Next piece", QKeySequence("Ctrl+PgDown"), [this] {
         if (session_.piece() + 1 < session_.job().pieces.size())
             session_.select(session_.piece() + 1, session_.telling_zone(session_.piece() + 1));
@@ -404,6 +424,49 @@ void MainWindow::make_counterpart(const std::function<Job(const Job&, std::size_
     checks_->say("Made " + QString::fromStdString(session_.job().pieces[session_.piece()].name) +
                      "; it follows. Ctrl+J goes back and forth.",
                  false);
+}
+
+QWidget* MainWindow::trial_line() {
+    trial_ = new QWidget;
+    trial_->setObjectName("trial");
+    auto* line = new QHBoxLayout(trial_);
+    line->setContentsMargins(16, 4, 12, 4);
+    line->addWidget(new QLabel("On trial. Tab goes through the words to change."));
+    line->addStretch(1);
+    const auto button = [&](const char* text, const char* tip, auto slot) {
+        auto* b = new QPushButton(text);
+        b->setToolTip(tip);
+        b->setFocusPolicy(Qt::NoFocus);
+        connect(b, &QPushButton::clicked, this, slot);
+        line->addWidget(b);
+        return b;
+    };
+    button("Make it", "Into the job (Enter)", [this] { designation_->make_it(); })->setObjectName("make_it");
+    button("Back to the catalogue", "Another one (Ctrl+Shift+N)", [this] {
+        catalogue_asked_ = true;
+        session_.drop_trial();
+        show_views();
+    })->setObjectName("back_to_catalogue");
+    button("Leave it", "Everything stays as it was (Esc)", [this] {
+        designation_->leave_it();
+    })->setObjectName("leave_it");
+    trial_->hide();
+    return trial_;
+}
+
+void MainWindow::ask_for_new_piece() {
+    session_.drop_trial();
+    catalogue_asked_ = true;
+    catalogue_->open();
+    designation_->ask_for_new_piece();
+    show_views();
+}
+
+void MainWindow::show_views() {
+    trial_->setVisible(session_.trying());
+    if (session_.trying()) catalogue_asked_ = false;
+    const bool catalogue = !session_.trying() && (catalogue_asked_ || !session_.has_piece());
+    middle_->setCurrentIndex(catalogue ? 1 : 0);
 }
 
 void MainWindow::update_actions() {

@@ -10,10 +10,12 @@
 class QAction;
 class QLabel;
 class QMenu;
+class QStackedWidget;
 class QToolButton;
 
 namespace whorl::app {
 
+class CatalogueView;
 class ChecksLine;
 class Comparison;
 class DesignationLine;
@@ -47,6 +49,7 @@ public:
     SolidView* solid() const { return solid_; }
     ZoneStrip* strip() const { return strip_; }
     Shelf* shelf() const { return shelf_; }
+    CatalogueView* catalogue() const { return catalogue_; }
     Comparison* comparison() const { return comparison_; }
 
 signals:
@@ -59,6 +62,9 @@ protected:
 
 private:
     void make_menus();
+    QWidget* trial_line();
+    void ask_for_new_piece();
+    void show_views(); // or the catalogue in their place
     void update_actions();
     void make_counterpart(const std::function<Job(const Job&, std::size_t, std::size_t)>& how);
     void update_recent();
@@ -81,6 +87,10 @@ private:
     ZoneStrip* strip_;
     SpecSheet* sheet_;
     QWidget* sheet_area_;
+    CatalogueView* catalogue_;
+    QStackedWidget* middle_;
+    QWidget* trial_;
+    bool catalogue_asked_ = false;
     ChecksLine* checks_;
     Comparison* comparison_;
     QWidget* notice_;

@@ -123,6 +123,7 @@ QString Session::apply_remedy(const Remedy& remedy) {
 
 void Session::set_job(Job job, bool remember) {
     if (job == job_) return;
+    keep_trial(); // what is worked on is no trial any more
     if (remember && !live_) {
         undo_.push_back({job_, piece_, zone_});
         if (undo_.size() > most_undo) undo_.erase(undo_.begin());
@@ -136,6 +137,7 @@ void Session::set_job(Job job, bool remember) {
 }
 
 void Session::begin_live() {
+    keep_trial();
     if (live_) return;
     live_ = true;
     live_start_ = Snapshot{job_, piece_, zone_};
@@ -159,6 +161,45 @@ void Session::cancel_live() {
     live_start_.reset();
 }
 
+QString Session::try_piece(const Piece& piece) {
+    return guarded([&] {
+        Job job = add_piece(live_start_ && trying_ ? live_start_->job : job_, piece);
+        if (!trying_) {
+            unsaved_before_trial_ = unsaved_;
+            end_live();
+            begin_live();
+            trying_ = true;
+        }
+        piece_ = job.pieces.size() - 1;
+        job_ = std::move(job);
+        zone_ = telling_zone(piece_);
+        refresh();
+    });
+}
+
+void Session::keep_trial() {
+    if (!trying_) return;
+    trying_ = false;
+    redo_.clear();
+    unsaved_ = true;
+    recovery_timer_.start();
+    end_live();
+    emit saved_changed();
+}
+
+void Session::drop_trial() {
+    if (!trying_) return;
+    trying_ = live_ = false;
+    const Snapshot before = *live_start_;
+    live_start_.reset();
+    job_ = before.job;
+    piece_ = before.piece;
+    zone_ = before.zone;
+    unsaved_ = unsaved_before_trial_;
+    refresh();
+    emit saved_changed();
+}
+
 void Session::travel(std::vector<Snapshot>& from, std::vector<Snapshot>& to) {
     if (from.empty()) return;
     const Snapshot s = from.back();
@@ -170,9 +211,11 @@ void Session::travel(std::vector<Snapshot>& from, std::vector<Snapshot>& to) {
 }
 
 void Session::undo() {
+    if (trying_) return drop_trial();
     travel(undo_, redo_);
 }
 void Session::redo() {
+    if (trying_) return;
     travel(redo_, undo_);
 }
 
@@ -184,6 +227,7 @@ void Session::set_unit(LengthUnit unit) {
 }
 
 void Session::new_job() {
+    drop_trial();
     job_ = {};
     path_.clear();
     undo_.clear();
@@ -197,6 +241,7 @@ void Session::new_job() {
 
 void Session::open(const QString& path) {
     Job job = load_job(path.toStdString());
+    drop_trial();
     job_ = std::move(job);
     path_ = path;
     undo_.clear();
@@ -209,6 +254,7 @@ void Session::open(const QString& path) {
 }
 
 void Session::save(const QString& path) {
+    drop_trial();
     save_job(job_, path.toStdString());
     path_ = path;
     unsaved_ = false;
@@ -221,6 +267,7 @@ QString Session::recovery_path() {
 }
 void Session::keep_for_recovery() {
     if (!unsaved_) return;
+    if (trying_) return recovery_timer_.start(); // what is on trial is nobody's work yet
     const QString target = recovery_path();
     QDir().mkpath(QFileInfo(target).path());
     try {

@@ -93,6 +93,15 @@ public:
     void end_live();
     void cancel_live();
 
+    // A piece on trial: all views show it, but it is not in the job until it is kept. Each try takes the
+    // place of the one before; dropping leaves everything as it was, the selection too. Gives an empty string
+    // or the sentence why the piece can't be made. Any other change keeps it first; undo, saving, opening and
+    // a new job drop it.
+    QString try_piece(const Piece& piece);
+    bool trying() const { return trying_; }
+    void keep_trial();
+    void drop_trial();
+
     bool can_undo() const { return !undo_.empty(); }
     bool can_redo() const { return !redo_.empty(); }
     void undo();
@@ -175,7 +184,7 @@ private:
     double roll_ = 0;
     QTimer run_timer_;
     std::vector<Snapshot> undo_, redo_;
-    bool live_ = false;
+    bool live_ = false, trying_ = false, unsaved_before_trial_ = false;
     std::optional<Snapshot> live_start_;
     std::size_t error_position_ = 0;
     QString hovered_;

@@ -1,4 +1,5 @@
-// The job's pieces as small true-to-scale side elevations with a status mark.
+// The job's pieces as small side elevations, each as large as its card with its largest size beside it, and a
+// status mark; pairs below them.
 #pragma once
 
 #include "app/session.hpp"
@@ -38,7 +39,7 @@ private:
         std::vector<int> pair_worst; // of each pair: 0 fits, 1 not
     } kept_;
     void refresh();
-    void label(QPainter& p, const QRectF& card, std::size_t piece, bool selected);
+    void draw_card(QPainter& p, const QRectF& card, std::size_t piece);
 };
 
 } // namespace whorl::app

@@ -1,4 +1,4 @@
-// What is written over the solid: title, views, hand and lead, scale bar; the examples of an empty job; what
+// What is written over the solid: title, views, hand and lead, scale bar; what
 // stops.
 #include "app/solid_view.hpp"
 
@@ -33,7 +33,6 @@ QString SolidView::mating_text() const {
 }
 
 void SolidView::draw_overlay(QPainter& p) {
-    examples_.clear();
     p.setRenderHint(QPainter::Antialiasing);
     const Theme& t = theme();
     p.setFont(text_font(11, Weight::semibold));
@@ -80,32 +79,7 @@ void SolidView::draw_overlay(QPainter& p) {
                    "exports too.");
         return;
     }
-    if (!session_.has_piece()) {
-        // an empty job: what to write, and examples to click
-        const char* const examples[][2]{{"M10x1.5-6g LH x 40", "a left-hand stud"},
-                                        {"M16xPh4P2-6g x 60", "two starts, lead 4"},
-                                        {"gear m2 z24 a20 b12", "a spur gear"},
-                                        {"rack m2 z20 b20 h20", "a rack"},
-                                        {"spring d2 D20 L50 n7 closed ground", "a spring"},
-                                        {"round 12 x 30", "a plain blank"}};
-        double y = height() / 2.0 - 66;
-        p.setFont(text_font(16));
-        p.setPen(t.ink);
-        p.drawText(QRectF(0, y, width(), 24), Qt::AlignCenter, "Write a designation above and press Enter");
-        y += 40;
-        for (const auto& [text, what] : examples) {
-            p.setFont(text_font(13, Weight::medium));
-            const double middle = width() / 2.0, w = QFontMetricsF(p.font()).horizontalAdvance(text);
-            p.setPen(t.active);
-            p.drawText(QPointF(middle - 8 - w, y + 16), text);
-            p.setFont(text_font(13));
-            p.setPen(t.muted);
-            p.drawText(QPointF(middle + 8, y + 16), what);
-            examples_.emplace_back(QRectF(middle - 16 - w, y, w + 170, 24), text);
-            y += 26;
-        }
-        return;
-    }
+    if (!session_.has_piece()) return;
     if (session_.preview() && !session_.preview()->made()) {
         const QString note = piece_.made() ? "The last solid that could be made"
                                            : "No solid can be made of this; see the checks";

@@ -399,8 +399,6 @@ void SolidView::mouseMoveEvent(QMouseEvent* e) {
         for (const auto& w : words_)
             word = word || w.contains(e->position());
         word = word || together_word_.contains(e->position());
-        for (const auto& [where, text] : examples_)
-            word = word || where.contains(e->position());
         setCursor(word ? Qt::PointingHandCursor : Qt::ArrowCursor);
         return;
     }
@@ -440,11 +438,6 @@ void SolidView::mouseReleaseEvent(QMouseEvent* e) {
         update();
     }
     if (moved_ || e->button() != Qt::LeftButton) return;
-    for (const auto& [where, text] : examples_)
-        if (where.contains(e->position())) {
-            emit example_asked(text);
-            return;
-        }
     for (int i = 0; i < 3; ++i)
         if (words_[i].contains(e->position())) {
             look(static_cast<Look>(i));

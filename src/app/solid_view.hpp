@@ -35,7 +35,6 @@ public:
 signals:
     void cut_changed();
     void together_changed();
-    void example_asked(const QString& designation); // one of the examples of an empty job was clicked
 
 protected:
     void paintEvent(QPaintEvent*) override;
@@ -97,7 +96,6 @@ private:
     bool moved_ = false;
     long frames_ = 0;
     QRectF words_[3], cut_word_, together_word_;
-    std::vector<std::pair<QRectF, QString>> examples_;
 };
 
 } // namespace whorl::app

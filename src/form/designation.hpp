@@ -61,6 +61,7 @@ std::vector<std::string> complete_designation(std::string_view text, std::size_t
 // How the catalogue shows what can be written.
 struct Card {
     std::string title, sentence;
+    std::string drawn = {}; // a line whose drawing says more than the usual member's
 };
 // A usual designation, the words one would change in braces: M{10}x{1.5}. What it says beside, or nothing.
 struct Usual {

@@ -21,6 +21,7 @@ struct CatalogueFamily {
     std::vector<CatalogueLine>
         lines; // usual members, from the standards' tables where there are any; piece_of() takes each
     std::size_t shown = 0; // the one that stands for the family
+    const std::string& drawn() const { return card.drawn.empty() ? lines[shown].text : card.drawn; }
 };
 
 // Groups stand together. Families without a member (sections of one's own, where there are none) are left
