@@ -13,6 +13,7 @@
 #include "app/spec_sheet.hpp"
 #include "app/theme.hpp"
 #include "app/zone_strip.hpp"
+#include "bench.hpp"
 #include "drawn_text.hpp"
 #include "exchange/export.hpp"
 #include "exchange/tooth_outline.hpp"
@@ -34,61 +35,6 @@
 
 using namespace whorl;
 using namespace whorl::app;
-
-namespace {
-
-// A fresh session in a window, as a user starts it.
-struct Bench {
-    Session session;
-    MainWindow window{session};
-    Bench() {
-        window.show();
-        REQUIRE(QTest::qWaitForWindowExposed(&window));
-        window.activateWindow();
-        QTest::qWait(50);
-    }
-    void settle() {
-        REQUIRE(QTest::qWaitFor([&] { return !session.building(); }, 90000));
-        QCoreApplication::processEvents();
-    }
-    bool exports(const QString& path) {
-        QSignalSpy spy(&window, &MainWindow::exported);
-        window.export_piece(path);
-        REQUIRE(QTest::qWaitFor([&] { return spy.count() == 1; }, 90000));
-        return spy.at(0).at(0).toBool();
-    }
-    void designate(const QString& text) {
-        QTest::keyClick(&window, Qt::Key_L, Qt::ControlModifier);
-        window.designation()->setFocus();
-        window.designation()->selectAll();
-        QTest::keyClicks(window.designation(), text);
-        QTest::keyClick(window.designation(), Qt::Key_Return);
-        settle();
-    }
-    const Canvas::Spot* spot(Canvas* canvas, const QString& key) {
-        canvas->repaint();
-        for (const auto& s : canvas->spots())
-            if (s.key == key && (s.field || s.commit)) return &s;
-        return nullptr;
-    }
-    // Click on a dimension's text, type over it, press a key.
-    void type_at(Canvas* canvas, const QString& key, const QString& text, Qt::Key end = Qt::Key_Return) {
-        const auto* s = spot(canvas, key);
-        INFO(key.toStdString());
-        REQUIRE(s);
-        QTest::mouseClick(canvas, Qt::LeftButton, {}, s->rect.center().toPoint());
-        auto* editor = canvas->findChild<QLineEdit*>("dimension");
-        REQUIRE(editor->isVisible());
-        editor->selectAll();
-        QTest::keyClick(editor, Qt::Key_Delete);
-        QTest::keyClicks(editor, text);
-        QTest::keyClick(editor, end);
-        settle();
-    }
-    const ThreadSection& section() { return session.resolved_zone()->thread()->section; }
-};
-
-} // namespace
 
 TEST_CASE("from a designation to a STEP file another program opens") {
     Bench b;

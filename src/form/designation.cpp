@@ -89,10 +89,11 @@ Designation read_spring(std::string_view text) {
 }
 
 // A line for every module of series I; # stands for it, $ for a width of ten modules.
-std::vector<Usual> by_module(std::string_view pattern, const char* says) {
+std::vector<Usual> by_module(std::string_view pattern, const char* says, Length least = mm(0),
+                             Length most = mm(1000)) {
     std::vector<Usual> out;
     for (const auto& m : standard::preferred_modules()) {
-        if (m.series != 1) continue;
+        if (m.series != 1 || m.module < least || m.module > most) continue;
         std::string text;
         for (const char c : pattern)
             text += c == '#'   ? number_text(in_mm(m.module), 3)
@@ -106,7 +107,8 @@ std::vector<Usual> usual_gears(Known) {
     auto out = by_module("gear m{#} z{24} a{20} b{$}", "spur");
     const auto more = [&](std::vector<Usual> lines) { out.insert(out.end(), lines.begin(), lines.end()); };
     more(by_module("gear m{#} z{24} helix {15} {LH} b{$}", "helical"));
-    more(by_module("gear m{#} z{48} b{$} bore {20} key web", "a whole wheel: bore, keyway and web"));
+    more(by_module("gear m{#} z{48} b{$} bore {$} key web", "a whole wheel: bore, keyway and web", mm(1),
+                   mm(20)));
     more({{"gear dp{12} z{30} b{3/4}", "by diametral pitch, in inch"}});
     return out;
 }
@@ -163,7 +165,7 @@ const std::vector<DesignationKind>& designation_kinds() {
              usual_springs,
              claims_spring,
              read_spring},
-            {"round",
+            {"round_bar",
              "Plain bars",
              {"Round bar", "A plain zone; bore it, or add others to it."},
              "round 20",
@@ -172,7 +174,7 @@ const std::vector<DesignationKind>& designation_kinds() {
              },
              claims_round,
              read_round},
-            {"hexagon",
+            {"hexagon_bar",
              "Plain bars",
              {"Hexagon bar", "Measured across its flats."},
              "hex 16",
@@ -181,7 +183,7 @@ const std::vector<DesignationKind>& designation_kinds() {
              },
              claims_hexagon,
              read_hexagon},
-            {"square",
+            {"square_bar",
              "Plain bars",
              {"Square bar", "Measured across its flats."},
              "square 16",

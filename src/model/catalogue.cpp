@@ -82,22 +82,30 @@ bool answers(const CatalogueLine& line, std::string_view typed) {
     const auto same = [](char a, char b) {
         return std::tolower(static_cast<unsigned char>(a)) == std::tolower(static_cast<unsigned char>(b));
     };
-    const std::string text = line.text + " " + line.says;
+    const auto is_digit = [](char c) { return std::isdigit(static_cast<unsigned char>(c)) != 0; };
+    // without its length, which is no size one looks for
+    const std::size_t length_at = line.text.rfind(" x ");
+    const std::string text = line.text.substr(0, length_at) + " " + line.says;
+    const std::size_t size_end = line.marks.empty() ? 0 : line.marks[0].first + line.marks[0].second;
     std::size_t at = 0;
     while (at < typed.size()) {
         while (at < typed.size() && typed[at] == ' ')
             ++at;
-        const std::size_t end = std::min(typed.find(' ', at), typed.size());
-        const std::string_view word = typed.substr(at, end - at);
-        at = end;
+        const std::size_t behind = std::min(typed.find(' ', at), typed.size());
+        const std::string_view word = typed.substr(at, behind - at);
+        at = behind;
         if (word.empty()) continue;
         bool found = false;
         for (std::size_t i = 0; i + word.size() <= text.size() && !found; ++i) {
+            const std::size_t end = i + word.size();
             // where a word or a number begins: M10, 10, x1.5, 1.5
             const bool begins = i == 0 || !is_part(text[i - 1]) ||
-                                (std::isdigit(static_cast<unsigned char>(text[i])) &&
-                                 std::isalpha(static_cast<unsigned char>(text[i - 1])));
-            found = begins && std::equal(word.begin(), word.end(), text.begin() + std::ptrdiff_t(i), same);
+                                (is_digit(text[i]) && std::isalpha(static_cast<unsigned char>(text[i - 1])));
+            // a number stands whole, but for the size, which may still be being typed
+            const bool whole = !is_digit(word.back()) || end >= text.size() || !is_part(text[end]) ||
+                               std::isalpha(static_cast<unsigned char>(text[end])) || end < size_end;
+            found = begins && whole &&
+                    std::equal(word.begin(), word.end(), text.begin() + std::ptrdiff_t(i), same);
         }
         if (!found) return false;
     }

@@ -28,8 +28,9 @@ struct CatalogueFamily {
 // out.
 std::vector<CatalogueFamily> catalogue(std::span<const OwnSection> known = {});
 
-// Whether a line answers to what is typed to find it: every word of it begins a number or a word of the line,
-// as "10" finds M10x1.5 and "3/8" finds 3/8-16 UNC. Without what is typed, always.
+// Whether a line answers to what is typed to find it: every word of it begins a word of the line or is a
+// number in it, and the size may be typed half: "10" finds M10x1.5 and M100x6 but not a pitch of 1.05 or a
+// length of 100.
 bool answers(const CatalogueLine& line, std::string_view typed);
 
 } // namespace whorl

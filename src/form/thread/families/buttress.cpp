@@ -53,7 +53,8 @@ std::string write(const ThreadSpec& t) {
 std::vector<Usual> usual(std::span<const OwnSection>) {
     std::vector<Usual> out;
     for (const auto& t : listed())
-        out.push_back({"S{" + t.size + "}x{" + number_text(in_mm(t.pitch), 4) + "}", ""});
+        out.push_back(
+            {"S{" + number_text(in_mm(t.diameter), 4) + "}x{" + number_text(in_mm(t.pitch), 4) + "}", ""});
     return out;
 }
 
