@@ -57,7 +57,19 @@ struct Bench {
         INFO(key.toStdString());
         REQUIRE(s);
         QTest::mouseClick(canvas, Qt::LeftButton, {}, s->rect.center().toPoint());
-        auto* editor = canvas->findChild<QLineEdit*>("dimension");
+        type(canvas, text, end);
+    }
+    // The same on a row of the sheet.
+    void type_at(SpecSheet* sheet, const QString& key, const QString& text, Qt::Key end = Qt::Key_Return) {
+        const QModelIndex row = sheet->row_of(key);
+        INFO(key.toStdString());
+        REQUIRE(row.isValid());
+        sheet->scrollTo(row);
+        QTest::mouseClick(sheet->viewport(), Qt::LeftButton, {}, sheet->visualRect(row).center());
+        type(sheet, text, end);
+    }
+    void type(QWidget* view, const QString& text, Qt::Key end) {
+        auto* editor = view->findChild<QLineEdit*>("dimension");
         REQUIRE(editor->isVisible());
         editor->selectAll();
         QTest::keyClick(editor, Qt::Key_Delete);

@@ -3,10 +3,9 @@
 // step of history.
 #pragma once
 
-#include "app/session.hpp"
+#include "app/inline_editor.hpp"
 #include "app/theme.hpp"
 
-#include <QLineEdit>
 #include <QWidget>
 #include <optional>
 
@@ -19,29 +18,18 @@ public:
 
     // Opens the editor on the first text for this field; false if there is none.
     bool edit_field(Field field);
-    bool editing() const { return editor_->isVisible(); }
+    bool editing() const { return editor_->is_open(); }
 
-    // A value that can be read, lit, and perhaps typed over.
-    struct Spot {
+    // A value that can be read, lit, and perhaps typed over, and where it stands.
+    struct Spot : Input {
         QRectF rect;
-        QString key;                // value key, shared with the other views for lighting
-        std::optional<Field> field; // none: follows, can't be typed
-        QString initial;            // what the editor starts with
-        QStringList choices;        // offered while typing
-        QString tip;
-        std::function<QString(const QString&)>
-            commit; // instead of a field; gives the error sentence or nothing
     };
     const std::vector<Spot>& spots() const { return spots_; }
 
-protected:
-    virtual void draw(QPainter& p) = 0; // called with antialiasing on; adds spots
+    Session& session() const { return session_; }
+
+    // For what forms draw on it.
     void add_spot(Spot spot) { spots_.push_back(std::move(spot)); }
-    Spot take_last_spot() {
-        Spot s = std::move(spots_.back());
-        spots_.pop_back();
-        return s;
-    }
     // Text on a paper-coloured ground with its spot; gives the rectangle it covers.
     QRectF dimension_text(QPainter& p, QPointF centre, const QString& text, Spot spot, double angle = 0);
     // A value's spot; with a field it can be typed over, beginning with what the field holds now.
@@ -51,28 +39,25 @@ protected:
     void draw_title(QPainter& p, const QString& title, const QString& detail);
     void draw_hint(QPainter& p, const QString& sentence); // what will stand here, while there is nothing
 
+protected:
+    virtual void draw(QPainter& p) = 0; // called with antialiasing on; adds spots
+
     void paintEvent(QPaintEvent*) override;
     void mouseMoveEvent(QMouseEvent*) override;
     void mousePressEvent(QMouseEvent*) override;
     void leaveEvent(QEvent*) override;
     bool event(QEvent*) override;
-    bool eventFilter(QObject*, QEvent*) override;
-    bool focusNextPrevChild(bool next) override;
 
     Session& session_;
 
 private:
     const Spot* spot_at(QPointF at) const;
     void open_editor(std::size_t spot);
-    bool commit_editor();
-    void close_editor();
     void step(bool forward);
 
     std::vector<Spot> spots_;
-    QLineEdit* editor_;
+    InlineEditor* editor_;
     std::size_t edited_ = 0;
-    Spot open_; // what the editor is open on; the drawn spots change while it is typed
-    QString error_;
 };
 
 } // namespace whorl::app

@@ -1,6 +1,7 @@
 #include "app/developed_view.hpp"
 
 #include "app/comparison.hpp"
+#include "app/forms/form_views.hpp"
 
 #include "quantity/expression.hpp"
 
@@ -33,8 +34,7 @@ double tick_step(double span, int count) {
 } // namespace
 
 void DevelopedView::draw(QPainter& p) {
-    const Theme& t = theme();
-    p.fillRect(rect(), t.paper);
+    p.fillRect(rect(), theme().paper);
     for (auto& g : grips_)
         g.reset();
     const ResolvedZone* z = session_.resolved_zone();
@@ -43,35 +43,49 @@ void DevelopedView::draw(QPainter& p) {
         draw_hint(p, "The surface unrolled: helices as straight lines, with a ring to drag the lead.");
         return;
     }
-    if ((z->gear() || z->rack()) && comparison_ && comparison_->loaded()) return draw_comparison(p, *z);
-    if ((z->gear() || z->rack()) && session_.mesh() && session_.mesh()->mesh.meshes)
-        return draw_mesh_chart(p);
-    if (z->rack()) return draw_face(p, *z->rack());
-    if (z->coil()) return draw_coil(p, *z->coil());
-    length_ = in_mm(z->length);
-    const double d = 2 * (z->gear() ? z->gear()->pitch_radius : in_mm(z->outer_radius()));
+    views_of(*z).developed(*this, p, *z);
+}
+
+// Turns a pair's chart or the comparison into the view, where there is one.
+bool DevelopedView::draw_chart(QPainter& p, const ResolvedZone& zone) {
+    if (comparison_ && comparison_->loaded()) return draw_comparison(p, zone), true;
+    if (session_.mesh() && session_.mesh()->mesh.meshes) return draw_mesh_chart(p), true;
+    return false;
+}
+
+void DevelopedView::draw_teeth(QPainter& p, const ResolvedZone& zone) {
+    if (!draw_chart(p, zone)) draw_unrolled(p, zone);
+}
+
+void DevelopedView::draw_bar_or_mesh(QPainter& p, const ResolvedZone& zone) {
+    if (!draw_chart(p, zone)) draw_face(p, *zone.rack());
+}
+
+void DevelopedView::draw_unrolled(QPainter& p, const ResolvedZone& zone) {
+    const Theme& t = theme();
+    const double d = 2 * (zone.gear() ? zone.gear()->pitch_radius : in_mm(zone.outer_radius()));
     draw_title(p, "Developed",
                QString("Ø %1 unrolled, %2 %3 around")
                    .arg(shown(d), shown(d * std::numbers::pi), QString(symbol(session_.unit()))));
-    draw_axes(p, *z);
-    if (z->gear()) {
-        draw_tooth_traces(p, *z);
-    } else if (z->thread()) {
-        draw_helices(p, *z);
-        draw_ends(p, *z);
-        draw_grips(p, *z);
+    draw_axes(p, in_mm(zone.length));
+    if (zone.gear()) {
+        draw_tooth_traces(p, zone);
+    } else if (zone.thread()) {
+        draw_helices(p, zone);
+        draw_ends(p, zone);
+        draw_grips(p, zone);
     } else {
-        draw_plain(p, *z);
+        draw_plain(p, zone);
     }
     p.setPen(QPen(t.hairline, 1));
     p.setBrush(Qt::NoBrush);
     p.drawRect(area());
 }
 
-void DevelopedView::draw_axes(QPainter& p, const ResolvedZone& zone) {
+void DevelopedView::draw_axes(QPainter& p, double length) {
+    length_ = length;
     const Theme& t = theme();
     const QRectF a = area();
-    const double length = in_mm(zone.length);
     p.fillRect(a, t.field);
     p.setFont(text_font(11));
     const QFontMetricsF m(p.font());

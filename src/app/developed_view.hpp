@@ -20,6 +20,14 @@ public:
     std::optional<QPointF> grip(Grip which) const; // where it stands; none on a plain zone
     void set_comparison(const Comparison* comparison) { comparison_ = comparison; }
 
+    // For the forms' tables. Axes for `length` millimetres along, then what is drawn in them.
+    void draw_axes(QPainter& p, double length);
+    QRectF area() const;
+    double y_of(double along) const;
+    void draw_unrolled(QPainter& p, const ResolvedZone& zone);
+    void draw_teeth(QPainter& p, const ResolvedZone& zone);
+    void draw_bar_or_mesh(QPainter& p, const ResolvedZone& zone);
+
 protected:
     void draw(QPainter& p) override;
     void mousePressEvent(QMouseEvent* e) override;
@@ -35,15 +43,13 @@ private:
         double low = 0, high = 0;
     };
     LitHelix lit_helix(const ResolvedZone& zone) const;
-    QRectF area() const;
-    double y_of(double along) const;
     double along_at(double y) const;
-    void draw_axes(QPainter& p, const ResolvedZone& zone);
     void draw_helices(QPainter& p, const ResolvedZone& zone);
     void draw_ends(QPainter& p, const ResolvedZone& zone);
     void draw_grips(QPainter& p, const ResolvedZone& zone);
     void draw_plain(QPainter& p, const ResolvedZone& zone);
     void draw_tooth_traces(QPainter& p, const ResolvedZone& zone); // see gear_chart.cpp
+    bool draw_chart(QPainter& p, const ResolvedZone& zone);
     void draw_mesh_chart(QPainter& p);
     struct Deviation {
         double at = 0, off = 0; // radius, or height over a rack's reference line; mm
@@ -58,7 +64,6 @@ private:
     };
     void draw_comparison(QPainter& p, const ResolvedZone& zone);
     void draw_deviations(QPainter& p, const Deviations& deviations);
-    void draw_coil(QPainter& p, const ResolvedCoil& coil); // unrolled about the axis; see coil_views.cpp
     void draw_face(QPainter& p, const ResolvedRack& rack); // of a rack, seen from above; see rack_views.cpp
     const Comparison* comparison_ = nullptr;
     std::optional<Grip> grip_at(QPointF at) const;

@@ -15,6 +15,7 @@
 #include "exchange/section_import.hpp"
 #include "exchange/tooth_outline.hpp"
 #include "form/tooth/measure.hpp"
+#include "model/row.hpp"
 #include "model/starter.hpp"
 
 #include <QApplication>
@@ -28,7 +29,6 @@
 #include <QMenuBar>
 #include <QMessageBox>
 #include <QPushButton>
-#include <QScrollArea>
 #include <QSplitter>
 #include <QStackedWidget>
 #include <QToolButton>
@@ -77,7 +77,6 @@ MainWindow::MainWindow(Session& session)
     views->setChildrenCollapsible(false);
     flat->setChildrenCollapsible(false);
 
-    sheet_area_ = scrolled(sheet_);
     auto* across = new QSplitter(Qt::Horizontal);
     across->addWidget(shelf_);
     middle_->addWidget(views);
@@ -89,7 +88,7 @@ MainWindow::MainWindow(Session& session)
     above->addWidget(trial_line());
     above->addWidget(middle_, 1);
     across->addWidget(middle);
-    across->addWidget(sheet_area_);
+    across->addWidget(sheet_);
     across->setSizes({168, 816, 296});
     across->setStretchFactor(0, 0);
     across->setStretchFactor(1, 1);
@@ -190,7 +189,6 @@ MainWindow::MainWindow(Session& session)
     connect(solid_, &SolidView::cut_changed, this, [this] { cut_->setChecked(solid_->cut()); });
     connect(solid_, &SolidView::together_changed, this,
             [this] { together_->setChecked(solid_->together()); });
-    connect(&session_, &Session::previewed, sheet_, qOverload<>(&QWidget::update));
     update_actions();
     show_views();
     update_recent();
@@ -272,12 +270,11 @@ void MainWindow::make_menus() {
     add(edit, "Edit the spec sheet", QKeySequence("Ctrl+D"), [this] { sheet_->edit_field(field::diameter); });
     flip_ = add(edit, "Flip the hand", QKeySequence("Ctrl+H"), [this] {
         const auto* z = session_.resolved_zone();
-        if (!z || z->as<ResolvedPlain>()) return;
-        const Hand hand = z->thread() ? z->thread()->spec.hand
-                          : z->gear() ? z->gear()->spec.hand
-                          : z->rack() ? z->rack()->spec.hand
-                                      : z->coil()->spec.hand; // an edit resolves anew
-        session_.edit(field::hand, hand == Hand::left ? "right" : "left");
+        if (!z || !row_of(session_.job().pieces[session_.piece()].zones[session_.zone()], field::hand))
+            return;
+        const QString now = QString::fromStdString(
+            field_text(session_.job(), session_.piece(), session_.zone(), field::hand, session_.unit()));
+        session_.edit(field::hand, now == "left" ? "right" : "left");
     });
     remedy_ = add(edit, "Make the remedy", QKeySequence("Ctrl+R"), [this] {
         if (!session_.findings().empty() && session_.findings().front().remedy)

@@ -86,7 +86,6 @@ private:
     DevelopedView* developed_;
     ZoneStrip* strip_;
     SpecSheet* sheet_;
-    QWidget* sheet_area_;
     CatalogueView* catalogue_;
     QStackedWidget* middle_;
     QWidget* trial_;

@@ -1,6 +1,7 @@
 #include "app/section_view.hpp"
 
 #include "app/comparison.hpp"
+#include "app/forms/form_views.hpp"
 
 #include "quantity/expression.hpp"
 
@@ -28,17 +29,15 @@ void SectionView::draw(QPainter& p) {
         draw_hint(p, "The generating section to scale. Its dimensions are the input: click one and type.");
         return;
     }
+    views_of(*z).section(*this, p, *z);
+}
+
+void SectionView::draw_bar_or_mesh(QPainter& p, const ResolvedZone& zone) {
     const bool compared = comparison_ && comparison_->loaded(); // then it is looked at alone
-    if (z->rack() && (compared || !(session_.mesh() && session_.mesh()->mesh.meshes)))
-        draw_rack_alone(p, *z->rack());
-    else if (z->coil())
-        draw_coil(p, *z->coil());
-    else if (z->gear() || z->rack())
-        draw_teeth(p, *z);
-    else if (z->thread())
-        draw_thread(p, *z);
+    if (compared || !(session_.mesh() && session_.mesh()->mesh.meshes))
+        draw_rack_alone(p, *zone.rack());
     else
-        draw_round(p, *z);
+        draw_teeth(p, zone);
 }
 
 void SectionView::draw_thread(QPainter& p, const ResolvedZone& zone) {

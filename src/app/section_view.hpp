@@ -23,6 +23,12 @@ public:
     const std::vector<Handle>& handles() const { return handles_; }
     void set_comparison(const Comparison* comparison) { comparison_ = comparison; }
 
+    // For the forms' tables.
+    void draw_thread(QPainter& p, const ResolvedZone& zone);
+    void draw_round(QPainter& p, const ResolvedZone& zone);
+    void draw_teeth(QPainter& p, const ResolvedZone& zone); // see tooth_section.cpp
+    void draw_bar_or_mesh(QPainter& p, const ResolvedZone& zone);
+
 protected:
     void draw(QPainter& p) override;
     void mousePressEvent(QMouseEvent*) override;
@@ -40,10 +46,6 @@ private:
         double depth = 0; // mm from the outline's crest down to what is drawn at the top
     };
 
-    void draw_thread(QPainter& p, const ResolvedZone& zone);
-    void draw_round(QPainter& p, const ResolvedZone& zone);
-    // Teeth, see tooth_section.cpp.
-    void draw_teeth(QPainter& p, const ResolvedZone& zone);
     void draw_gear(QPainter& p, const ResolvedGear& gear, double axis_x, double turned, bool ghost);
     static void fill_teeth(QPainter& p, const QPainterPath& metal, const QPolygonF& edge, bool ghost);
     void draw_circle(QPainter& p, double axis_x, double radius);
@@ -52,7 +54,6 @@ private:
     // and the middle of its middle tooth stands at y = `along`.
     void draw_bar(QPainter& p, const ResolvedRack& rack, double line, double side, double along, bool ghost);
     void draw_rack_alone(QPainter& p, const ResolvedRack& rack);
-    void draw_coil(QPainter& p, const ResolvedCoil& coil);       // see coil_views.cpp
     void draw_ways(QPainter& p, const Session::ShownMesh& mesh); // arrows: which way each goes
     QPointF on_teeth(double x, double y) const;
     bool press_teeth(QMouseEvent* e);

@@ -1,40 +1,48 @@
-// The spec sheet: what was asked, what follows from it with limits and sources, and the job's named values.
+// The spec sheet: the rows of sheet/sheet.hpp in groups that fold. A value that can be typed over opens on a
+// click, on Enter or by Ctrl+D; typing finds a row by its label; Ctrl+C copies a value with its unit.
 #pragma once
 
-#include "app/canvas.hpp"
+#include "app/sheet/sheet_model.hpp"
 
-#include <QScrollArea>
+#include <QTreeView>
 
 namespace whorl::app {
 
-class SpecSheet final : public Canvas {
+class SpecSheet final : public QTreeView {
     Q_OBJECT
 public:
     explicit SpecSheet(Session& session, QWidget* parent = nullptr);
 
+    // Opens the editor on the row of this field, or of this key; false if there is none that can be typed.
+    bool edit_field(Field field);
+    bool edit_key(const QString& key);
+    QModelIndex row_of(const QString& key) const { return model_.find(key); }
+    const SheetModel& rows() const { return model_; }
+
 protected:
-    void draw(QPainter& p) override;
-    void mousePressEvent(QMouseEvent* e) override;
+    void paintEvent(QPaintEvent*) override;
+    void resizeEvent(QResizeEvent*) override;
+    void mousePressEvent(QMouseEvent*) override;
+    void mouseMoveEvent(QMouseEvent*) override;
+    void leaveEvent(QEvent*) override;
+    void keyPressEvent(QKeyEvent*) override;
+    bool viewportEvent(QEvent*) override;
+    void drawBranches(QPainter*, const QRect&, const QModelIndex&) const override {}
+    void scrollContentsBy(int dx, int dy) override;
 
 private:
-    struct HandBack {
-        QRectF rect;
-        Field field;
-    };
-    void heading(QPainter& p, double& y, const QString& text, bool limits = false);
-    void asked_row(QPainter& p, double& y, const QString& label, Field field, const QString& value,
-                   const QString& unit, const QString& key, const QStringList& choices = {},
-                   const QString& tip = {});
-    void thickness_row(QPainter& p, double& y, const ResolvedGear& gear);
-    void ratio_row(QPainter& p, double& y, const Session::ShownMesh& mesh);
-    void mesh_rows(QPainter& p, double& y);
-    void section_row(QPainter& p, double& y, const OwnSection& section);
-    void follows_row(QPainter& p, double& y, const ResolvedValue& v);
-    std::vector<HandBack> hand_backs_;
-    std::optional<double> thickness_at_; // diameter, mm; none: the pitch circle
-};
+    bool open_editor(const QModelIndex& row);
+    QRect editor_place(const QModelIndex& row) const;
+    void step(bool forward);
+    void refresh();
+    void fold(const QModelIndex& group, bool folded);
+    void copy() const;
 
-// The sheet in its scroll area.
-QScrollArea* scrolled(SpecSheet* sheet);
+    Session& session_;
+    SheetMemory memory_;
+    SheetModel model_;
+    InlineEditor* editor_;
+    QStringList folded_; // keys of groups
+};
 
 } // namespace whorl::app

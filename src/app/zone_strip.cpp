@@ -1,6 +1,7 @@
 #include "app/zone_strip.hpp"
 
 #include "app/elevation.hpp"
+#include "app/forms/form_views.hpp"
 #include "quantity/expression.hpp"
 
 #include <QContextMenuEvent>
@@ -169,7 +170,7 @@ void ZoneStrip::draw(QPainter& p) {
         p.drawRoundedRect(h, 2, 2);
     }
     plus_ = {};
-    if (rack || piece->zones.front().coil()) return; // these are whole pieces
+    if (views_of(piece->zones.front()).alone) return;
     plus_ = QRectF(width() - 44, height() / 2.0 - 12, 28, 28);
     p.setPen(QPen(t.active, 1.8));
     p.drawLine(plus_.center() - QPointF(5, 0), plus_.center() + QPointF(5, 0));
@@ -212,7 +213,7 @@ std::optional<std::size_t> ZoneStrip::block_at(QPointF at) const {
 
 void ZoneStrip::add_zone() {
     const ResolvedPiece* piece = session_.resolved();
-    if (!piece || piece->zones.front().rack() || piece->zones.front().coil()) return;
+    if (!piece || views_of(piece->zones.front()).alone) return;
     const std::size_t last = piece->chain(Where::outer).back(), at = last + 1;
     // a fresh zone, as wide as the last one ends; what that wears is not repeated
     const ResolvedZone& before = piece->zones[last];
@@ -234,7 +235,7 @@ void ZoneStrip::add_zone() {
 
 void ZoneStrip::add_bore(Where where) {
     const ResolvedPiece* piece = session_.resolved();
-    if (!piece || piece->zones.front().rack() || piece->zones.front().coil()) return;
+    if (!piece || views_of(piece->zones.front()).alone) return;
     // half the narrowest outside, a third of the length: something to begin with
     double narrowest = 1e9;
     for (const auto& z : piece->zones)

@@ -1,5 +1,6 @@
 // A spring in the section view, cut along its axis, and unrolled in the developed view.
 #include "app/developed_view.hpp"
+#include "app/forms/form_views.hpp"
 #include "app/section_view.hpp"
 
 #include "exchange/coil_section.hpp"
@@ -20,17 +21,21 @@ QString text(double v, int decimals) {
 }
 } // namespace
 
-void SectionView::draw_coil(QPainter& p, const ResolvedCoil& c) {
+namespace {
+
+void draw_section(SectionView& view, QPainter& p, const ResolvedZone& zone) {
+    const ResolvedCoil& c = *zone.coil();
     const Theme& t = theme();
-    const double left = 34, right = width() - 96.0, top = 72, bottom = height() - 52.0;
+    const double left = 34, right = view.width() - 96.0, top = 72, bottom = view.height() - 52.0;
     const double k = std::min((right - left) / c.free_length, (bottom - top) / c.outside());
     const double x0 = left + ((right - left) - c.free_length * k) / 2, axis = (top + bottom) / 2;
     const auto at = [&](double z, double x) { return QPointF(x0 + z * k, axis - x * k); };
     const double scale = k / (96 / 25.4);
-    draw_title(p, "Section",
-               QString("axial, %1, %2")
-                   .arg(scale >= 1 ? text(scale, scale < 10 ? 1 : 0) + " : 1" : "1 : " + text(1 / scale, 2),
-                        c.spec.hand == Hand::left ? "left-hand" : "right-hand"));
+    view.draw_title(
+        p, "Section",
+        QString("axial, %1, %2")
+            .arg(scale >= 1 ? text(scale, scale < 10 ? 1 : 0) + " : 1" : "1 : " + text(1 / scale, 2),
+                 c.spec.hand == Hand::left ? "left-hand" : "right-hand"));
     p.setPen(QPen(t.active, 1, Qt::DashDotLine));
     p.drawLine(at(0, 0) - QPointF(14, 0), at(c.free_length, 0) + QPointF(14, 0));
     p.save();
@@ -51,7 +56,7 @@ void SectionView::draw_coil(QPainter& p, const ResolvedCoil& c) {
     }
     p.restore();
     const auto lit = [&](const char* key) {
-        p.setPen(QPen(session_.hovered() == key ? t.active : t.ink, 0.8));
+        p.setPen(QPen(view.session().hovered() == key ? t.active : t.ink, 0.8));
         p.setBrush(Qt::NoBrush);
     };
     if (c.spec.ground) {
@@ -66,11 +71,11 @@ void SectionView::draw_coil(QPainter& p, const ResolvedCoil& c) {
     for (const double z : {0.0, c.free_length})
         p.drawLine(QPointF(at(z, 0).x(), axis + c.outside() / 2 * k + 4), QPointF(at(z, 0).x(), under + 5));
     dimension_line(p, {at(0, 0).x(), under}, {at(c.free_length, 0).x(), under});
-    dimension_text(p, {at(c.free_length / 2, 0).x(), under}, "L0 " + shown(c.free_length),
-                   spot_of("free_length", field::length,
-                           c.spec.ground
-                               ? "Free length over the ground faces. Click to type; the pitch follows."
-                               : "Free length. Click to type; the pitch follows."));
+    view.dimension_text(
+        p, {at(c.free_length / 2, 0).x(), under}, "L0 " + view.shown(c.free_length),
+        view.spot_of("free_length", field::length,
+                     c.spec.ground ? "Free length over the ground faces. Click to type; the pitch follows."
+                                   : "Free length. Click to type; the pitch follows."));
     // the diameter at the far end, as it is asked
     const auto measured = c.spec.measured;
     const double far_mean = 2 * c.line.radius(c.line.end());
@@ -82,15 +87,15 @@ void SectionView::draw_coil(QPainter& p, const ResolvedCoil& c) {
     for (const double side : {0.5, -0.5})
         p.drawLine(at(c.free_length - c.wire / 2, side * d), QPointF(beside + 5, axis - side * d * k));
     dimension_line(p, {beside, axis - d / 2 * k}, {beside, axis + d / 2 * k});
-    dimension_text(
+    view.dimension_text(
         p, {beside + 6, axis - 16},
         (measured == CoilDiameter::mean      ? "D "
          : measured == CoilDiameter::outside ? "De "
                                              : "Di ") +
-            shown(d),
-        spot_of("mean_diameter", field::coil_diameter,
-                "Mean diameter, or De outside, Di inside; several such as 52/30/52 are spread over the "
-                "turns. Click to type."));
+            view.shown(d),
+        view.spot_of("mean_diameter", field::coil_diameter,
+                     "Mean diameter, or De outside, Di inside; several such as 52/30/52 are spread over the "
+                     "turns. Click to type."));
     // the pitch between two active coils over it
     const double middle = pi * 2 * std::max(0.0, std::floor(c.total / 2 - 0.5));
     if (middle + 2 * pi <= c.line.end() + 1e-9) {
@@ -102,10 +107,10 @@ void SectionView::draw_coil(QPainter& p, const ResolvedCoil& c) {
             p.drawLine(at(z, c.line.radius(theta)), QPointF(at(z, 0).x(), over - 5));
         }
         dimension_line(p, {at(z1, 0).x(), over}, {at(z2, 0).x(), over});
-        dimension_text(p, {at((z1 + z2) / 2, 0).x(), over - 14}, "p " + shown(c.pitch),
-                       spot_of("pitch", field::pitch,
-                               "Pitch of the active turns. Click to type; the free length "
-                               "follows."));
+        view.dimension_text(p, {at((z1 + z2) / 2, 0).x(), over - 14}, "p " + view.shown(c.pitch),
+                            view.spot_of("pitch", field::pitch,
+                                         "Pitch of the active turns. Click to type; the free length "
+                                         "follows."));
     }
     // the wire, with a line from its edge
     const WireSection& last = sections[sections.size() > 2 ? sections.size() - 2 : 0];
@@ -114,30 +119,31 @@ void SectionView::draw_coil(QPainter& p, const ResolvedCoil& c) {
     const QPointF name(beside + 8, edge.y() + (last.x > 0 ? -10 : 12));
     lit("wire_diameter");
     p.drawLine(edge, QPointF(beside - 16, name.y()));
-    dimension_text(p, name, "d " + shown(c.wire),
-                   spot_of("wire_diameter", field::wire_diameter, "Diameter of the wire. Click to type."));
+    view.dimension_text(
+        p, name, "d " + view.shown(c.wire),
+        view.spot_of("wire_diameter", field::wire_diameter, "Diameter of the wire. Click to type."));
     // turns, in the corner
     const auto corner = [&](double y, const char* key, Field field, const QString& words,
                             const QString& tip) {
         p.setFont(text_font(13, Weight::medium));
         const double w = QFontMetricsF(p.font()).horizontalAdvance(words);
-        dimension_text(p, {18 + w / 2, y}, words, spot_of(key, field, tip));
+        view.dimension_text(p, {18 + w / 2, y}, words, view.spot_of(key, field, tip));
     };
-    corner(height() - 34.0, "active_coils", field::active_coils, "n " + text(c.active, 4),
+    corner(view.height() - 34.0, "active_coils", field::active_coils, "n " + text(c.active, 4),
            "Active turns. Click to type.");
-    corner(height() - 14.0, "total_coils", field::total_coils, "nt " + text(c.total, 4),
+    corner(view.height() - 14.0, "total_coils", field::total_coils, "nt " + text(c.total, 4),
            "All turns, the dead ones with them. Click to type.");
 }
 
-void DevelopedView::draw_coil(QPainter& p, const ResolvedCoil& c) {
+void draw_unrolled(DevelopedView& view, QPainter& p, const ResolvedZone& zone) {
+    const ResolvedCoil& c = *zone.coil();
     const Theme& t = theme();
-    length_ = c.free_length;
-    draw_title(p, "Developed",
-               QString("%1 turns, %2 %3 of wire")
-                   .arg(text(c.total, 3), shown(c.wire_length), QString(symbol(session_.unit()))));
-    const ResolvedZone* z = session_.resolved_zone();
-    draw_axes(p, *z);
-    const QRectF a = area();
+    view.draw_title(
+        p, "Developed",
+        QString("%1 turns, %2 %3 of wire")
+            .arg(text(c.total, 3), view.shown(c.wire_length), QString(symbol(view.session().unit()))));
+    view.draw_axes(p, c.free_length);
+    const QRectF a = view.area();
     const auto on_page = [&](double theta, double height) {
         return QPointF(a.left() + theta / (2 * pi) * a.width(),
                        a.bottom() - height / c.free_length * a.height());
@@ -165,7 +171,7 @@ void DevelopedView::draw_coil(QPainter& p, const ResolvedCoil& c) {
         p.fillPath(band, t.part_fill);
         const double middle = (from + to) / 2 / (2 * pi);
         const bool dead = middle < c.dead / 2 || middle > c.total - c.dead / 2;
-        p.setPen(QPen(session_.hovered() == "pitch" && !dead ? t.active : t.part, 1.2));
+        p.setPen(QPen(view.session().hovered() == "pitch" && !dead ? t.active : t.part, 1.2));
         p.drawPolyline(over);
         p.drawPolyline(under);
         p.setPen(QPen(dead ? t.muted : t.ink, 1, Qt::DashDotLine));
@@ -179,12 +185,33 @@ void DevelopedView::draw_coil(QPainter& p, const ResolvedCoil& c) {
     if (c.active < 2) return;
     const double theta = 2 * pi * (std::floor(c.total / 2 - 0.5) + 0.25), x = left ? 1.5 * pi : pi / 2;
     const double y1 = c.line.height(theta) + c.lift(), y2 = c.line.height(theta + 2 * pi) + c.lift();
-    p.setPen(QPen(session_.hovered() == "pitch" ? t.active : t.ink, 0.9));
+    p.setPen(QPen(view.session().hovered() == "pitch" ? t.active : t.ink, 0.9));
     dimension_line(p, on_page(x, y1), on_page(x, y2));
     p.setFont(text_font(13, Weight::medium));
-    dimension_text(
-        p, on_page(x, (y1 + y2) / 2), "p " + shown(c.pitch),
-        spot_of("pitch", field::pitch, "Pitch of the active turns. Click to type; the free length follows."));
+    view.dimension_text(p, on_page(x, (y1 + y2) / 2), "p " + view.shown(c.pitch),
+                        view.spot_of("pitch", field::pitch,
+                                     "Pitch of the active turns. Click to type; the free length follows."));
+}
+
+} // namespace
+
+const FormViews& views(const ResolvedSpring&) {
+    static const FormViews table{
+        .title = [](const ResolvedZone&, std::size_t) { return QString("Spring"); },
+        .detail = [](const ResolvedZone&,
+                     const Piece& piece) { return QString::fromStdString(piece.name + ", " + piece.finish); },
+        .asks = asks_nothing_more,
+        .follows =
+            [](SheetBuilder& b, const ResolvedZone& z) {
+                QStringList said{"wire_diameter", "free_length", "pitch",        "active_coils",
+                                 "total_coils",   "dead_coils",  "tip_thickness"};
+                if (z.coil()->spec.measured == CoilDiameter::mean) said << "mean_diameter";
+                b.follow_all(z.coil()->values, said, {"wire_length"});
+            },
+        .section = draw_section,
+        .developed = draw_unrolled,
+        .alone = true};
+    return table;
 }
 
 } // namespace whorl::app

@@ -1,0 +1,28 @@
+#include "app/developed_view.hpp"
+#include "app/forms/form_views.hpp"
+#include "app/section_view.hpp"
+
+namespace whorl::app {
+
+const FormViews& views(const ResolvedPlain&) {
+    static const FormViews table{
+        .title =
+            [](const ResolvedZone& z, std::size_t number) {
+                return QString(z.in_bore() ? "Bore %1" : "Plain zone %1").arg(number);
+            },
+        .detail =
+            [](const ResolvedZone& z, const Piece& piece) {
+                return z.in_bore() ? QString(z.where == Where::near_bore ? "from the near end inwards"
+                                                                         : "from the far end inwards")
+                                   : QString::fromStdString(piece.name + ", " + piece.finish);
+            },
+        .asks = asks_nothing_more,
+        .follows = [](SheetBuilder&, const ResolvedZone&) {},
+        .section = [](SectionView& view, QPainter& p, const ResolvedZone& z) { view.draw_round(p, z); },
+        .developed = [](DevelopedView& view, QPainter& p,
+                        const ResolvedZone& z) { view.draw_unrolled(p, z); },
+        .alone = false};
+    return table;
+}
+
+} // namespace whorl::app
