@@ -203,8 +203,8 @@ const FormViews& views(const ResolvedSpring&) {
         .asks = asks_nothing_more,
         .follows =
             [](SheetBuilder& b, const ResolvedZone& z) {
-                QStringList said{"wire_diameter", "free_length", "pitch",        "active_coils",
-                                 "total_coils",   "dead_coils",  "tip_thickness"};
+                QStringList said{"wire_diameter", "free_length",   "pitch", "active_coils", "total_coils",
+                                 "dead_coils",    "tip_thickness", "mass"}; // the mass is the piece's
                 if (z.coil()->spec.measured == CoilDiameter::mean) said << "mean_diameter";
                 b.follow_all(z.coil()->values, said, {"wire_length"});
             },

@@ -4,6 +4,7 @@
 #include "model/row.hpp"
 #include "quantity/expression.hpp"
 
+#include <algorithm>
 #include <cmath>
 
 namespace whorl::app {
@@ -13,7 +14,7 @@ QString SheetRow::copied() const {
                                               : most.isEmpty() ? least
                                                                : least + " to " + most)
                                            : value;
-    return unit.isEmpty() ? number : unit == "°" ? number + unit : number + " " + unit;
+    return unit.isEmpty() ? number : number + " " + unit;
 }
 
 QString SheetRow::spoken() const {
@@ -64,17 +65,14 @@ SheetRow& SheetBuilder::follows(const ResolvedValue& v) {
         case ValueKind::length:
             return QString::number(in_unit(mm(x), session_.unit()), 'f', inches ? 4 : 3);
         case ValueKind::angle:
-            return QString::number(in_deg(rad(x)), 'f', 2);
+            return QString::number(in_deg(rad(x)), 'f', 2) + "°";
         case ValueKind::area:
             return QString::fromStdString(inches ? number_text(x / (25.4 * 25.4), 4) : number_text(x, 1));
         default:
             return QString::fromStdString(number_text(x, std::abs(x) >= 100 ? 2 : 4));
         }
     };
-    row.unit = v.kind == ValueKind::length  ? unit()
-               : v.kind == ValueKind::angle ? QString("°")
-               : v.kind == ValueKind::area  ? unit() + "²"
-                                            : QString();
+    row.unit = v.kind == ValueKind::length ? unit() : v.kind == ValueKind::area ? unit() + "²" : QString();
     if (v.kind == ValueKind::text) {
         row.value = QString::fromStdString(v.text);
     } else if (v.value) {
@@ -151,16 +149,18 @@ void piece_rows(SheetBuilder& b, const Piece& piece) {
     b.group("piece", "The piece");
     const Finish& finish = finish_of(piece);
     const double volume = preview->volume() / 1000; // cm³
-    b.follows({.key = "volume",
-               .label = "Volume",
-               .kind = ValueKind::text,
-               .text = number_text(volume, 3) + " cm³",
-               .source = "closed form over the exact skin"});
-    b.follows({.key = "mass",
-               .label = "Mass",
-               .kind = ValueKind::text,
-               .text = number_text(volume * finish.density, 2) + " g",
-               .source = "volume × " + number_text(finish.density, 2) + " g/cm³, " + finish.name});
+    const auto measured = [&](const char* key, const char* label, double value, int decimals,
+                              const char* unit, const std::string& source) {
+        b.follows({.key = key,
+                   .label = label,
+                   .kind = ValueKind::text,
+                   .text = number_text(value, decimals),
+                   .source = source})
+            .unit = unit;
+    };
+    measured("volume", "Volume", volume, 3, "cm³", "closed form over the exact skin");
+    measured("mass", "Mass", volume * finish.density, 2, "g",
+             "volume × " + number_text(finish.density, 2) + " g/cm³, " + finish.name);
     b.follows({.key = "piece_length",
                .label = "Overall length",
                .value = in_mm(preview->piece.length()),
@@ -219,6 +219,9 @@ Sheet sheet_of(Session& session, SheetMemory& memory) {
     named_values(b, names);
     Sheet out{views.title(*z, session.zone() + 1), views.detail(*z, piece), b.take()};
     std::erase_if(out.groups, [](const SheetGroup& g) { return g.rows.empty(); });
+    for (SheetGroup& g : out.groups)
+        g.limits =
+            g.limits && std::ranges::any_of(g.rows, [](const SheetRow& r) { return r.value.isEmpty(); });
     return out;
 }
 
