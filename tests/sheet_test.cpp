@@ -3,10 +3,15 @@
 #include "app/sheet/sheet_model.hpp"
 #include "bench.hpp"
 #include "drawn_text.hpp"
+#include "model/job_file.hpp"
 
 #include <QAccessible>
 #include <QClipboard>
+#include <QElapsedTimer>
 #include <QLabel>
+#include <algorithm>
+#include <cstdio>
+#include <ctime>
 
 using namespace whorl;
 using namespace whorl::app;
@@ -170,4 +175,52 @@ TEST_CASE("what is refused says so under its row and keeps what was typed; Tab g
     QTest::keyClick(editor, Qt::Key_Escape);
     CHECK_FALSE(editor->isVisible());
     CHECK(sheet->hasFocus());
+}
+
+// Not a test: prints what the interface thread computes, painting included (scripts/test does not run it).
+// Its own time, since a virtual display draws the solid on the same cores.
+TEST_CASE("how long a keystroke and the next piece take in a job of 400 pieces", "[.speed]") {
+    Bench b;
+    Job job = load_job(std::string(WHORL_SOURCE_DIR) + "/demo/saltmarsh-tide-gauge.whorl");
+    const std::size_t n = job.pieces.size();
+    for (std::size_t i = 0; job.pieces.size() < 400; ++i)
+        job.pieces.push_back(job.pieces[i % n]);
+    b.session.change([&](const Job&) { return job; });
+    b.settle();
+    const auto own_time = [] {
+        timespec t{};
+        clock_gettime(CLOCK_THREAD_CPUTIME_ID, &t);
+        return static_cast<double>(t.tv_sec) * 1e3 + static_cast<double>(t.tv_nsec) / 1e6;
+    };
+    const auto median = [](std::vector<double> v) {
+        std::sort(v.begin(), v.end());
+        return v[v.size() / 2];
+    };
+    for (const bool drawn : {true, false}) {
+        b.window.solid()->setVisible(drawn);
+        for (const std::size_t piece : {std::size_t{0}, std::size_t{12}, n - 1}) {
+            b.session.select(piece, b.session.telling_zone(piece));
+            b.settle();
+            std::vector<double> edits, keystrokes, nexts;
+            for (int i = 0; i < 21; ++i) {
+                const double start = own_time();
+                (void)b.session.edit(field::piece_finish, i % 2 ? "steel" : "brass");
+                edits.push_back(own_time() - start);
+                QCoreApplication::processEvents(QEventLoop::ExcludeSocketNotifiers);
+                keystrokes.push_back(own_time() - start);
+                b.settle();
+            }
+            for (int i = 0; i < 21; ++i) {
+                const double start = own_time();
+                QTest::keyClick(&b.window, i % 2 ? Qt::Key_PageUp : Qt::Key_PageDown, Qt::ControlModifier);
+                QCoreApplication::processEvents(QEventLoop::ExcludeSocketNotifiers);
+                nexts.push_back(own_time() - start);
+                b.settle();
+            }
+            std::printf(
+                "%s, piece %2zu: change %.1f ms, keystroke with painting %.1f ms, next piece %.1f ms\n",
+                drawn ? "with the solid" : "without it   ", piece, median(edits), median(keystrokes),
+                median(nexts));
+        }
+    }
 }

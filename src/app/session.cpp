@@ -392,6 +392,14 @@ void Session::resolve_pairs() {
     }
 }
 
+// Taken apart by the worker before its next order.
+void Session::retire_solid() {
+    if (!solid_) return;
+    const std::lock_guard lock(mutex_);
+    retired_.push_back(std::move(solid_));
+    solid_.reset();
+}
+
 void Session::order() {
     {
         const std::lock_guard lock(mutex_);
@@ -413,6 +421,7 @@ void Session::order() {
 void Session::work(std::stop_token stop) {
     for (;;) {
         Order now;
+        std::vector<std::shared_ptr<const VerifiedSolid>> done_with; // taking one apart takes milliseconds
         std::stop_token cancelled;
         {
             std::unique_lock lock(mutex_);
@@ -420,7 +429,9 @@ void Session::work(std::stop_token stop) {
             now = std::move(*order_);
             order_.reset();
             cancelled = current_.get_token();
+            done_with.swap(retired_);
         }
+        done_with.clear();
         std::shared_ptr<const Preview> preview;
         try {
             preview = cache_.get(now.piece, now.index, now.names, now.unit);
@@ -430,7 +441,7 @@ void Session::work(std::stop_token stop) {
         QMetaObject::invokeMethod(this, [this, preview, serial = now.serial] {
             if (serial != serial_) return;
             preview_ = preview;
-            solid_.reset();
+            retire_solid();
             if (!preview->made()) building_ = false;
             emit previewed();
         });
@@ -457,6 +468,7 @@ void Session::work(std::stop_token stop) {
         if (!made) continue;
         QMetaObject::invokeMethod(this, [this, made, serial = now.serial] {
             if (serial != serial_) return;
+            retire_solid();
             solid_ = made;
             building_ = false;
             emit verified();

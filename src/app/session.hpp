@@ -165,6 +165,7 @@ private:
     void travel(std::vector<Snapshot>& from, std::vector<Snapshot>& to); // a step of history
     void refresh();
     void order();
+    void retire_solid();
     void resolve_pairs();
     void resolve_mesh();
     void work(std::stop_token stop);
@@ -199,6 +200,7 @@ private:
     std::mutex mutex_;
     std::condition_variable_any wake_;
     std::optional<Order> order_;
+    std::vector<std::shared_ptr<const VerifiedSolid>> retired_;
     std::stop_source current_; // cancels the solid being made
     long serial_ = 0;
     std::jthread worker_;

@@ -34,24 +34,25 @@ void Shelf::refresh() {
     std::vector<bool> changed(n, true);
     kept_.pieces.resize(n);
     kept_.worst.resize(n);
+    kept_.drawings.resize(n);
     for (std::size_t i = 0; i < n; ++i) {
         changed[i] = i >= before || kept_.job.pieces[i] != job.pieces[i];
         if (!changed[i]) continue;
         kept_.pieces[i] = resolve_piece(job.pieces[i], names);
+        kept_.drawings[i] = {};
         const auto findings = check_piece(kept_.pieces[i], i, session_.unit());
         kept_.worst[i] = findings.empty() ? 0 : stops(findings) ? 2 : 1;
     }
-    const bool pairs_changed = anew || kept_.job.pairs != job.pairs ||
-                               std::any_of(job.pairs.begin(), job.pairs.end(), [&](const Pair& pair) {
-                                   return changed[pair.first.piece] || changed[pair.second.piece];
-                               });
-    if (pairs_changed) {
-        kept_.pair_worst.clear();
-        const auto misfits = check_pairs(job, n);
-        for (const Pair& pair : job.pairs)
-            kept_.pair_worst.push_back(std::any_of(misfits.begin(), misfits.end(), [&](const Finding& f) {
-                return ZoneRef{f.piece, f.zone} == pair.second;
-            }));
+    // pairs of what has changed; all, when pairs came or went
+    const bool pairs_anew = anew || kept_.job.pairs != job.pairs;
+    kept_.pair_worst.resize(job.pairs.size());
+    for (std::size_t i = 0; i < job.pairs.size(); ++i) {
+        const Pair& pair = job.pairs[i];
+        if (!pairs_anew && !changed[pair.first.piece] && !changed[pair.second.piece]) continue;
+        const auto misfits = check_pairs(job, pair.second.piece);
+        kept_.pair_worst[i] = std::any_of(misfits.begin(), misfits.end(), [&](const Finding& f) {
+            return ZoneRef{f.piece, f.zone} == pair.second;
+        });
     }
     kept_.job = job;
 }
@@ -84,8 +85,20 @@ void Shelf::draw_card(QPainter& p, const QRectF& c, std::size_t i) {
     const QFontMetricsF small(p.font());
     const QString size = largest_size(kept_.pieces[i], session_.unit());
     const double size_w = small.horizontalAdvance(size);
-    draw_elevation(p, kept_.pieces[i], QRectF(c.left() + 10, c.top() + 5, c.width() - 30 - size_w, 23));
-    p.setFont(text_font(11));
+    // drawn once; its lines may stand out of the room a little
+    const QRectF room(c.left() + 10, c.top() + 5, c.width() - 30 - size_w, 23);
+    const QRectF around = room.adjusted(-8, -3, 8, 3);
+    Drawing& drawing = kept_.drawings[i];
+    if (drawing.image.isNull() || drawing.dark != t.dark || drawing.size != around.size()) {
+        const double fine = devicePixelRatioF();
+        drawing = {QPixmap((around.size() * fine).toSize()), around.size(), t.dark};
+        drawing.image.setDevicePixelRatio(fine);
+        drawing.image.fill(Qt::transparent);
+        QPainter on_it(&drawing.image);
+        on_it.setRenderHint(QPainter::Antialiasing);
+        draw_elevation(on_it, kept_.pieces[i], QRectF(QPointF(8, 3), room.size()));
+    }
+    p.drawPixmap(around.topLeft(), drawing.image);
     p.setPen(t.muted);
     p.drawText(QPointF(c.right() - 10 - size_w, c.top() + 15), size);
     draw_status(p, {c.right() - 14, c.bottom() - 12}, static_cast<Status>(kept_.worst[i]));

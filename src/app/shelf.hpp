@@ -5,6 +5,7 @@
 #include "app/session.hpp"
 
 #include <QElapsedTimer>
+#include <QPixmap>
 #include <QWidget>
 
 namespace whorl::app {
@@ -32,9 +33,15 @@ private:
     QElapsedTimer typed_at_;
     Session& session_;
     double scroll_ = 0;
+    struct Drawing {
+        QPixmap image;
+        QSizeF size = {};
+        bool dark = false;
+    };
     struct Kept {
         Job job; // that the rest is of
         std::vector<ResolvedPiece> pieces;
+        std::vector<Drawing> drawings;
         std::vector<int> worst;      // of each piece: 0 fits, 1 advice, 2 stops
         std::vector<int> pair_worst; // of each pair: 0 fits, 1 not
     } kept_;

@@ -76,7 +76,7 @@ void SolidBody::upload(QOpenGLFunctions_3_3_Core& gl) {
     triangle_vertices_ = line_vertices_ = 0;
     if (!made()) return;
     const auto& mesh = preview_->mesh;
-    const solid::Shading shading = preview_->body.shading(preview_->mesh);
+    const solid::Shading& shading = preview_->shading;
     std::vector<float> v;
     v.reserve(mesh.triangles.size() * 21);
     for (std::size_t i = 0; i < mesh.triangles.size(); ++i)

@@ -5,6 +5,7 @@
 #include <QFontMetricsF>
 #include <QPainterPath>
 #include <QPalette>
+#include <QPixmapCache>
 #include <QStyleFactory>
 #include <cmath>
 
@@ -178,18 +179,26 @@ void draw_status(QPainter& p, QPointF c, Status status) {
 }
 
 void hatch(QPainter& p, const QPainterPath& area, const QColor& line, double spacing) {
-    p.save();
-    p.setClipPath(area, Qt::IntersectClip);
-    const QRectF b = area.boundingRect();
-    QPen pen(line, 0.8);
-    p.setPen(pen);
-    const double step = spacing * std::sqrt(2.0);
-    // anchored to the page, so that hatching doesn't crawl while a value is dragged
-    for (double x = std::floor((b.left() - b.height()) / step) * step; x < b.right() + step; x += step) {
-        const double offset = std::fmod(b.bottom(), step);
-        p.drawLine(QPointF(x - offset, b.bottom()), QPointF(x - offset + b.height(), b.top()));
+    // a tile that repeats, anchored to the page: hatching doesn't crawl while a value is dragged, and costs
+    // no more than a fill
+    const double fine = p.device()->devicePixelRatioF();
+    const double side = std::round(spacing * std::sqrt(2.0) * fine) / fine;
+    const QString key = QString("hatch %1 %2 %3").arg(line.rgba()).arg(side).arg(fine);
+    QPixmap tile;
+    if (!QPixmapCache::find(key, &tile)) {
+        tile = QPixmap(QSize(1, 1) * static_cast<int>(std::lround(side * fine)));
+        tile.setDevicePixelRatio(fine);
+        tile.fill(Qt::transparent);
+        QPainter on_it(&tile);
+        on_it.setRenderHint(QPainter::Antialiasing);
+        on_it.setPen(QPen(line, 0.8));
+        for (const double x : {-side, 0.0, side})
+            on_it.drawLine(QPointF(x - side, 2 * side), QPointF(x + 2 * side, -side));
+        QPixmapCache::insert(key, tile);
     }
-    p.restore();
+    QBrush brush(tile);
+    brush.setTransform(QTransform::fromScale(1 / fine, 1 / fine));
+    p.fillPath(area, brush);
 }
 
 void arrow_head(QPainter& p, QPointF tip, QPointF d) {

@@ -78,7 +78,9 @@ std::shared_ptr<const Preview> PreviewCache::get(const Piece& piece, std::size_t
         const std::lock_guard lock(mutex_);
         if (const auto it = by_content_.find(key); it != by_content_.end()) return it->second;
     }
-    auto made = std::make_shared<const Preview>(make_preview(piece, index, names, unit, chord));
+    auto fresh = std::make_shared<Preview>(make_preview(piece, index, names, unit, chord));
+    if (fresh->made()) fresh->shading = fresh->body.shading(fresh->mesh);
+    const std::shared_ptr<const Preview> made = std::move(fresh);
     const std::lock_guard lock(mutex_);
     if (by_content_.size() > 100) by_content_.clear();
     by_content_[key] = made;

@@ -18,6 +18,7 @@ struct Preview {
     std::vector<Finding> findings;
     solid::Body body; // empty when a finding stops, as the mesh is
     solid::Mesh mesh;
+    solid::Shading shading; // how the mesh is drawn; only what a PreviewCache gives has it
     bool made() const { return !mesh.triangles.empty(); }
     double volume() const { return body.volume(); } // mm³, closed form
 };

@@ -151,9 +151,7 @@ struct Chains {
     }
 };
 
-} // namespace
-
-ResolvedPiece resolve_piece(const Piece& piece, const Names& names) {
+ResolvedPiece resolve_afresh(const Piece& piece, const Names& names) {
     ResolvedPiece out;
     out.name = piece.name;
     const auto place_of = [](std::size_t i) { return "zones[" + std::to_string(i) + "]."; };
@@ -215,6 +213,29 @@ ResolvedPiece resolve_piece(const Piece& piece, const Names& names) {
             out.zones[i].web = at(place_of(i) + "web",
                                   [&] { return resolve_web(piece.zones[i], out.zones[i], out, names); });
     return out;
+}
+
+// One change asks for the same few pieces again and again: checks, remedies, pairs, trains, views.
+struct Remembered {
+    Piece piece;
+    Names names;
+    ResolvedPiece resolved;
+};
+constexpr std::size_t most_remembered = 24;
+
+} // namespace
+
+ResolvedPiece resolve_piece(const Piece& piece, const Names& names) {
+    thread_local std::vector<Remembered> remembered;
+    thread_local std::size_t oldest = 0;
+    for (const Remembered& r : remembered)
+        if (r.piece == piece && r.names == names) return r.resolved;
+    ResolvedPiece resolved = resolve_afresh(piece, names);
+    if (remembered.size() < most_remembered)
+        remembered.push_back({piece, names, resolved});
+    else
+        remembered[oldest++ % most_remembered] = {piece, names, resolved};
+    return resolved;
 }
 
 double resolve_taper(const Number& taper, Length diameter, Length length, const Names& names) {

@@ -17,17 +17,21 @@ double back_width(const SheetRow& row) {
                : 0;
 }
 
-double source_height(const SheetRow& row, double width) {
-    const double room = width - 2 * SheetPaint::margin - back_width(row);
-    return QFontMetricsF(text_font(11))
-        .boundingRect(QRectF(0, 0, room, 1000), Qt::TextWordWrap, row.source)
-        .height();
-}
-
 } // namespace
 
 SheetPaint::SheetPaint(const SheetModel& model, Session& session, QWidget* view)
     : QStyledItemDelegate(view), model_(model), session_(session), view_(view) {}
+
+// Wrapping a text is what a row costs; the same sources come back at every keystroke.
+double SheetPaint::source_height(const SheetRow& row) const {
+    const double room = view_->width() - 2 * margin - back_width(row);
+    const auto key = std::pair(row.source, static_cast<int>(room));
+    if (const auto at = heights_.find(key); at != heights_.end()) return at->second;
+    if (heights_.size() > 1000) heights_.clear();
+    return heights_[key] = QFontMetricsF(text_font(11))
+                               .boundingRect(QRectF(0, 0, room, 1000), Qt::TextWordWrap, row.source)
+                               .height();
+}
 
 QRectF SheetPaint::hand_back(const SheetRow& row, const QRectF& at) {
     if (!row.handed_back) return {};
@@ -41,7 +45,7 @@ QSize SheetPaint::sizeHint(const QStyleOptionViewItem&, const QModelIndex& i) co
     if (!row) return {w, i.row() == 0 ? 52 : 30};
     if (row->kind == SheetRow::Kind::note) return {w, 20};
     if (row->source.isEmpty()) return {w, static_cast<int>(asked_height)};
-    return {w, static_cast<int>(21 + std::max(15.0, source_height(*row, w)))};
+    return {w, static_cast<int>(21 + std::max(15.0, source_height(*row)))};
 }
 
 void SheetPaint::paint(QPainter* painter, const QStyleOptionViewItem& option, const QModelIndex& i) const {

@@ -5,6 +5,7 @@
 #include "app/sheet/sheet_model.hpp"
 
 #include <QStyledItemDelegate>
+#include <map>
 
 namespace whorl::app {
 
@@ -20,6 +21,7 @@ public:
     static constexpr double margin = 18, right_pad = 42; // where values end
 
 private:
+    double source_height(const SheetRow& row) const;
     void paint_title(QPainter& p, const QRectF& r) const;
     void paint_group(QPainter& p, const QRectF& r, const SheetGroup& group, bool open) const;
     void paint_row(QPainter& p, const QRectF& r, const SheetRow& row, bool current) const;
@@ -27,6 +29,7 @@ private:
     const SheetModel& model_;
     Session& session_;
     QWidget* view_; // its width is every row's
+    mutable std::map<std::pair<QString, int>, double> heights_;
 };
 
 } // namespace whorl::app
