@@ -308,6 +308,10 @@ namespace {
 // EOF.
 std::size_t require_readable(const std::string& text) {
     constexpr std::size_t longest_line = 1000; // the library hangs from 1024 on
+    // the library's words end at one, so that what is read here would not be what it reads
+    if (text.find('\0') != std::string::npos)
+        throw InputError(
+            "The drawing holds characters of code 0, as a binary DXF does; save it as a text (ASCII) DXF.");
     const auto lines = static_cast<long long>(std::count(text.begin(), text.end(), '\n')) + 1;
     std::string entity;
     long long number = 0, code = 0;
