@@ -1,7 +1,7 @@
 // Writing that fails on the way, at every length it can fail at: the old file stands, and nothing else is
 // left.
 #include "exchange/export.hpp"
-#include "exchange/tooth_outline.hpp"
+#include "exchange/form_file.hpp"
 #include "model/starter.hpp"
 
 #include <catch2/catch.hpp>
@@ -87,9 +87,10 @@ TEST_CASE("a disk that fills up while a file is written costs no file") {
     fail_everywhere("job.whorl", [&](const fs::path& p) { save_job(add_piece({}, piece), p); });
     fail_everywhere("gear.stl", [&](const fs::path& p) { write_stl(preview.mesh, "gear", p); });
     fail_everywhere("gear.dxf",
-                    [&](const fs::path& p) { write_file_atomically(p, outline_dxf(zone, true)); });
-    fail_everywhere("gear.svg",
-                    [&](const fs::path& p) { write_file_atomically(p, outline_svg(zone, true)); });
+                    [&](const fs::path& p) { write_file_atomically(p, file_of(zone).dxf(zone, false)); });
+    fail_everywhere("gear.svg", [&](const fs::path& p) {
+        write_file_atomically(p, file_of(zone).svg(zone, LengthUnit::millimetre, false));
+    });
 }
 
 TEST_CASE("a STEP file that can't be written whole is refused and leaves the old one") {

@@ -11,9 +11,8 @@
 #include "app/spec_sheet.hpp"
 #include "app/theme.hpp"
 #include "app/zone_strip.hpp"
-#include "exchange/export.hpp"
 #include "exchange/section_import.hpp"
-#include "exchange/tooth_outline.hpp"
+#include "exchange/write_piece.hpp"
 #include "form/tooth/measure.hpp"
 #include "model/row.hpp"
 #include "model/starter.hpp"
@@ -562,37 +561,6 @@ void MainWindow::ask_export() {
     if (!path.isEmpty()) export_piece(path);
 }
 
-namespace {
-
-// Made afresh from what the piece says now: a preview on screen may still be the one before the last edit.
-void write_piece(const Piece& piece, std::size_t index, std::size_t zone, const Names& names, LengthUnit unit,
-                 const std::string& path) {
-    const std::string ending = std::filesystem::path(path).extension();
-    if (ending == ".svg" || ending == ".dxf") {
-        const ResolvedZone z = resolve_piece(piece, names).zones.at(zone);
-        if (has_outline(z))
-            return write_file_atomically(path,
-                                         ending == ".dxf" ? outline_dxf(z, true) : outline_svg(z, true));
-        if (ending == ".dxf") throw FileError("Select a toothed zone; its outline is what the DXF holds.");
-        if (!z.thread() || !z.thread()->section.sweepable())
-            throw FileError("Select a threaded zone that can be made; its section is what the SVG holds.");
-        return write_file_atomically(path, section_svg(*z.thread(), unit));
-    }
-    if (ending != ".stl" && ending != ".step" && ending != ".stp")
-        throw FileError("The file name must end in .step, .stl, .svg or .dxf.");
-    const double chord = 0.01; // mm, finer than the preview
-    const Preview p = make_preview(piece, index, names, unit, chord);
-    if (!p.made()) throw FileError("Nothing was exported: " + p.findings.front().sentence);
-    const auto made = make_verified_solid(p);
-    if (!made->valid) throw FileError("Nothing was exported: the kernel does not accept the solid as valid.");
-    if (ending == ".stl")
-        write_stl(p.mesh, model_note(piece, p.piece), path);
-    else
-        write_step(*made, piece, model_note(piece, p.piece), unit, path);
-}
-
-} // namespace
-
 void MainWindow::export_piece(const QString& path) {
     const Piece piece = session_.job().pieces.at(session_.piece());
     const QString name = QString::fromStdString(piece.name);
@@ -601,7 +569,12 @@ void MainWindow::export_piece(const QString& path) {
                     names = resolve_names(session_.job()), unit = session_.unit()] {
         QString why;
         try {
-            write_piece(piece, index, zone, names, unit, path.toStdString());
+            // made afresh from what the piece says now: a preview on screen may be the one before the last
+            // edit
+            constexpr double chord = 0.01; // mm, finer than the preview
+            require_known_ending(path.toStdString());
+            write_piece(make_preview(piece, index, names, unit, chord), piece, unit, path.toStdString(),
+                        {.zone = zone});
         } catch (const std::exception& e) {
             why = QString::fromStdString(e.what());
         }

@@ -244,22 +244,41 @@ private:
     LengthUnit unit_;
 };
 
+// One zone of a piece; what is looked for in it depends on what it wears. A form that lacks an overload does
+// not compile.
+struct Looked {
+    std::vector<Finding>& out;
+    const ResolvedPiece& whole;
+    std::size_t piece, zone;
+    LengthUnit unit;
+};
+void check_form(const ResolvedPlain&, const Looked& at) {
+    ZoneChecks(at.out, at.whole, at.piece, at.zone, at.unit).run();
+}
+void check_form(const ResolvedScrew&, const Looked& at) {
+    ZoneChecks(at.out, at.whole, at.piece, at.zone, at.unit).run();
+}
+void check_form(const ResolvedWheel&, const Looked& at) {
+    ZoneChecks(at.out, at.whole, at.piece, at.zone, at.unit).run();
+    check_teeth(at.out, at.whole, at.piece, at.zone, at.unit);
+}
+void check_form(const ResolvedBar&, const Looked& at) {
+    check_rack(at.out, *at.whole.zones[at.zone].rack(), at.piece, at.zone, at.unit);
+}
+void check_form(const ResolvedSpring&, const Looked& at) {
+    check_coil(at.out, *at.whole.zones[at.zone].coil(), at.piece, at.zone, at.unit);
+}
+
 } // namespace
 
 std::vector<Finding> check_piece(const ResolvedPiece& piece, std::size_t piece_index, LengthUnit unit) {
     std::vector<Finding> out;
-    for (std::size_t i = 0; i < piece.zones.size(); ++i) {
-        if (piece.zones[i].rack()) {
-            check_rack(out, *piece.zones[i].rack(), piece_index, i, unit);
-            continue;
-        }
-        if (const ResolvedCoil* coil = piece.zones[i].coil()) {
-            check_coil(out, *coil, piece_index, i, unit);
-            continue;
-        }
-        ZoneChecks(out, piece, piece_index, i, unit).run();
-        if (piece.zones[i].gear()) check_teeth(out, piece, piece_index, i, unit);
-    }
+    for (std::size_t i = 0; i < piece.zones.size(); ++i)
+        std::visit(
+            [&](const auto& form) {
+                check_form(form, {out, piece, piece_index, i, unit});
+            },
+            piece.zones[i].form);
     std::stable_sort(out.begin(), out.end(),
                      [](const Finding& a, const Finding& b) { return a.severity > b.severity; });
     return out;

@@ -6,9 +6,9 @@
 #include "cli/print.hpp"
 #include "cli/section.hpp"
 #include "cli/table.hpp"
-#include "exchange/coil_section.hpp"
-#include "exchange/export.hpp"
+#include "exchange/form_file.hpp"
 #include "exchange/tooth_outline.hpp"
+#include "exchange/write_piece.hpp"
 #include "model/row.hpp"
 #include "model/starter.hpp"
 #include "pair/fit.hpp"
@@ -227,54 +227,15 @@ Job with_field(const Job& job, const std::string& assignment) {
 
 int make(const std::string& text, const std::vector<std::string>& fields, const std::string& path,
          double chord, bool space, std::ostream& out, std::ostream& err) {
-    const std::string extension = std::filesystem::path(path).extension();
-    if (extension != ".step" && extension != ".stp" && extension != ".stl" && extension != ".svg" &&
-        extension != ".dxf")
-        throw InputError("The file name must end in .step, .stl, .svg or .dxf, not '" + extension + "'.");
+    require_known_ending(path);
     Job job = job_of(text);
     for (const std::string& field : fields)
         job = with_field(job, field);
     const Piece& piece = job.pieces[0];
     const Preview p = make_preview(piece, 0, {}, job.unit, chord);
     print_findings(p.findings, err);
-    const auto toothed = std::find_if(p.piece.zones.begin(), p.piece.zones.end(),
-                                      [](const ResolvedZone& z) { return z.gear() || z.rack(); });
-    if (extension == ".dxf" || (extension == ".svg" && toothed != p.piece.zones.end())) {
-        if (toothed == p.piece.zones.end())
-            throw InputError("Only a gear or a rack has an outline to write as DXF.");
-        if (!p.made()) return stopped;
-        write_file_atomically(path, extension == ".dxf" ? outline_dxf(*toothed, !space)
-                                                        : outline_svg(*toothed, !space));
-        out << path << ": " << zone_designation(piece.zones[0], job) << ", within 0.0005 mm\n";
-        return done;
-    }
-    if (const ResolvedCoil* coil = p.piece.zones.front().coil(); coil && extension == ".svg") {
-        if (!p.made()) return stopped;
-        write_file_atomically(path, coil_svg(*coil, job.unit));
-        out << path << "\n";
-        return done;
-    }
-    if (extension == ".svg") {
-        const auto threaded = std::find_if(p.piece.zones.begin(), p.piece.zones.end(),
-                                           [](const ResolvedZone& z) { return z.thread() != nullptr; });
-        if (threaded == p.piece.zones.end()) throw InputError("Only a thread has a section to draw.");
-        if (stops(p.findings)) return stopped;
-        write_file_atomically(path, section_svg(*threaded->thread(), job.unit));
-        out << path << "\n";
-        return done;
-    }
-    if (!p.made()) return stopped;
-    if (extension == ".stl") {
-        write_stl(p.mesh, model_note(piece, p.piece), path);
-    } else {
-        const auto solid = make_verified_solid(p);
-        if (!solid->valid) {
-            err << "The kernel does not accept this solid as valid; nothing was written.\n";
-            return stopped;
-        }
-        write_step(*solid, piece, model_note(piece, p.piece), job.unit, path);
-    }
-    out << path << ": " << model_note(piece, p.piece) << ", " << number_text(p.volume(), 3) << " mm3\n";
+    if (stops(p.findings)) return stopped;
+    out << path << ": " << write_piece(p, piece, job.unit, path, {.space = space}) << "\n";
     return done;
 }
 
@@ -334,6 +295,16 @@ int train(const std::string& path, const std::string& driver, bool as_json, std:
     return t.locked_by ? stopped : done;
 }
 
+// Every zone's drawing, numbered by its kind.
+void write_drawings(const ResolvedPiece& piece, LengthUnit unit, const std::filesystem::path& base) {
+    std::map<std::string, int> count;
+    for (const ResolvedZone& z : piece.zones)
+        if (const FormFile& f = file_of(z); f.svg && f.drawn(z))
+            write_file_atomically(base.string() + "-" + f.drawing + "-" + std::to_string(++count[f.drawing]) +
+                                      ".svg",
+                                  f.svg(z, unit, false));
+}
+
 int export_job(const std::string& path, const std::string& directory, const std::vector<std::string>& formats,
                double chord, std::ostream& out, std::ostream& err) {
     for (const auto& f : formats)
@@ -358,28 +329,16 @@ int export_job(const std::string& path, const std::string& directory, const std:
             continue;
         }
         const std::filesystem::path base = std::filesystem::path(directory) / stems[i];
-        for (const auto& f : formats) {
-            if (f == "step") {
-                const auto solid = make_verified_solid(p);
-                if (!solid->valid) {
-                    code = stopped;
-                    err << piece.name << ": the kernel does not accept the solid; no STEP written.\n";
-                    continue;
-                }
-                write_step(*solid, piece, model_note(piece, p.piece), job.unit, base.string() + ".step");
-            } else if (f == "stl") {
-                write_stl(p.mesh, model_note(piece, p.piece), base.string() + ".stl");
-            } else {
-                int n = 0;
-                for (const auto& z : p.piece.zones)
-                    if (has_outline(z))
-                        write_file_atomically(base.string() + "-outline-" + std::to_string(++n) + ".svg",
-                                              outline_svg(z, true));
-                for (const auto& z : p.piece.zones)
-                    if (z.thread())
-                        write_file_atomically(base.string() + "-section-" + std::to_string(++n) + ".svg",
-                                              section_svg(*z.thread(), job.unit));
-            }
+        try {
+            for (const auto& f : formats)
+                if (f == "svg")
+                    write_drawings(p.piece, job.unit, base);
+                else
+                    write_piece(p, piece, job.unit, base.string() + "." + f);
+        } catch (const FileError& e) {
+            code = stopped;
+            err << piece.name << ": " << e.what() << "\n";
+            continue;
         }
         out << model_note(piece, p.piece) << "\n";
     }

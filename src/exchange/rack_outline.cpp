@@ -166,14 +166,4 @@ std::string rack_svg(const ResolvedRack& r, bool whole, double tolerance) {
                     0.02 * in_mm(r.spec.module));
 }
 
-bool has_outline(const ResolvedZone& z) {
-    return (z.gear() && !z.gear()->half_outline.empty()) || (z.rack() && !z.rack()->half_outline.empty());
-}
-std::string outline_dxf(const ResolvedZone& z, bool whole) {
-    return z.rack() ? rack_dxf(*z.rack(), whole) : gear_dxf(*z.gear(), whole);
-}
-std::string outline_svg(const ResolvedZone& z, bool whole) {
-    return z.rack() ? rack_svg(*z.rack(), whole) : gear_svg(*z.gear(), whole);
-}
-
 } // namespace whorl

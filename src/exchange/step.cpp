@@ -1,4 +1,5 @@
 #include "exchange/export.hpp"
+#include "exchange/form_file.hpp"
 #include "exchange/gear_compare.hpp"
 
 #include "model/edit.hpp"
@@ -237,21 +238,8 @@ StepContent read_step(const std::filesystem::path& path) {
 
 std::string model_note(const Piece& piece, const ResolvedPiece& resolved) {
     std::string note = piece.name;
-    for (const auto& z : resolved.zones)
-        if (z.thread()) {
-            const ThreadSpec& s = z.thread()->spec;
-            note += "; " + write_designation(s, z.length) +
-                    (z.simplified() ? " simplified, plain at the crest, " : " real thread at ") +
-                    modelled_text(s);
-            if (in_mm(s.allowance) != 0)
-                note +=
-                    ", " + length_text(s.allowance, LengthUnit::millimetre) + " mm taken off for printing";
-        }
-    for (const auto& z : resolved.zones)
-        if (z.gear())
-            note += "; " + write_gear(z.gear()->spec, z.length) + " real teeth";
-        else if (z.rack())
-            note += "; " + write_rack(z.rack()->spec) + " real teeth";
+    for (const ResolvedZone& z : resolved.zones)
+        if (const FormFile& f = file_of(z); f.note) note += "; " + f.note(z);
     return note;
 }
 

@@ -22,9 +22,4 @@ std::vector<ArcPoint> rack_outline(const ResolvedRack& rack, bool whole, double 
 std::string rack_dxf(const ResolvedRack& rack, bool whole, double tolerance = 5e-4);
 std::string rack_svg(const ResolvedRack& rack, bool whole, double tolerance = 5e-4);
 
-// Of whichever teeth a zone has; it must have some, without a trouble.
-bool has_outline(const ResolvedZone& zone);
-std::string outline_dxf(const ResolvedZone& zone, bool whole);
-std::string outline_svg(const ResolvedZone& zone, bool whole);
-
 } // namespace whorl

@@ -106,11 +106,16 @@ Form form_in(const json& zone, const std::string& place) {
                                         : ": A thread needs a round zone; this one is a hexagon or square."));
     if ((thread || teeth) && zone.contains("far_diameter"))
         throw InputError(place + ": Only a plain round zone can be conical.");
-    if (zone.contains("coil")) return CoilForm{};
-    if (thread) return ThreadForm{};
-    if (!teeth) return PlainForm{};
-    if (zone["teeth"].contains("rack")) return RackForm{};
-    return GearForm{};
+    Form found = PlainForm{};
+    for_each_model([&]<class F>(FormModel<F>) {
+        using Model = FormModel<F>;
+        if constexpr (requires { Model::found(zone); }) {
+            if (Model::found(zone)) found = F{};
+        } else if (Model::key && zone.contains(Model::key)) {
+            found = F{};
+        }
+    });
+    return found;
 }
 
 Zone zone_from(const json& j, const std::string& place) {

@@ -7,6 +7,7 @@
 #include "model/forms/teeth.hpp"
 #include "model/resolve_zone.hpp"
 
+#include <nlohmann/json.hpp>
 #include <algorithm>
 #include <cmath>
 
@@ -27,6 +28,10 @@ std::span<const Row> FormModel<GearForm>::rows() {
         length_row("Face width", "Length of the teeth; in a bore, clear it to go through", "a zone"),
         web_row()};
     return rows;
+}
+
+bool FormModel<GearForm>::found(const nlohmann::json& zone) {
+    return zone.contains("teeth") && !zone["teeth"].contains("rack");
 }
 
 void FormModel<GearForm>::save(const Zone&, nlohmann::ordered_json&) {}

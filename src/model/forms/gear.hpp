@@ -10,6 +10,7 @@ struct FormModel<GearForm> {
     static constexpr const char* key = "teeth";
     static constexpr Stands stands = Stands::anywhere;
     static std::span<const Row> rows();
+    static bool found(const nlohmann::json& zone); // teeth that are no rack's
     static void save(const Zone&, nlohmann::ordered_json&);
     static void load(Zone&, const nlohmann::json&);
     static std::string what(const Zone&);

@@ -104,6 +104,10 @@ std::span<const Row> FormModel<RackForm>::rows() {
 }
 
 // The bar stands in an object of its own, by which a rack is told from a gear.
+bool FormModel<RackForm>::found(const nlohmann::json& zone) {
+    return zone.contains("teeth") && zone["teeth"].contains("rack");
+}
+
 void FormModel<RackForm>::save(const Zone& z, nlohmann::ordered_json& to) {
     nlohmann::ordered_json bar{{"face_width", number_to_json(rack(z).width)},
                                {"height", number_to_json(rack(z).height)}};

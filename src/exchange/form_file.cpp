@@ -1,0 +1,62 @@
+#include "exchange/form_file.hpp"
+
+#include "exchange/coil_section.hpp"
+#include "exchange/export.hpp"
+#include "exchange/tooth_outline.hpp"
+#include "quantity/expression.hpp"
+
+namespace whorl {
+
+const FormFile& file(const ResolvedPlain&) {
+    static const FormFile table;
+    return table;
+}
+
+const FormFile& file(const ResolvedScrew&) {
+    static const FormFile table{
+        .drawing = "section",
+        .drawn = [](const ResolvedZone& z) { return z.thread()->section.sweepable(); },
+        .svg = [](const ResolvedZone& z, LengthUnit unit, bool) { return section_svg(*z.thread(), unit); },
+        .note =
+            [](const ResolvedZone& z) {
+                const ThreadSpec& s = z.thread()->spec;
+                return write_designation(s, z.length) +
+                       (z.simplified() ? " simplified, plain at the crest, " : " real thread at ") +
+                       modelled_text(s) +
+                       (in_mm(s.allowance) == 0 ? std::string()
+                                                : ", " + length_text(s.allowance, LengthUnit::millimetre) +
+                                                      " mm taken off for printing");
+            }};
+    return table;
+}
+
+const FormFile& file(const ResolvedWheel&) {
+    static const FormFile table{
+        .drawing = "outline",
+        .drawn = [](const ResolvedZone& z) { return !z.gear()->half_outline.empty(); },
+        .svg = [](const ResolvedZone& z, LengthUnit, bool space) { return gear_svg(*z.gear(), !space); },
+        .dxf = [](const ResolvedZone& z, bool space) { return gear_dxf(*z.gear(), !space); },
+        .note = [](const ResolvedZone& z) { return write_gear(z.gear()->spec, z.length) + " real teeth"; }};
+    return table;
+}
+
+const FormFile& file(const ResolvedBar&) {
+    static const FormFile table{
+        .drawing = "outline",
+        .drawn = [](const ResolvedZone& z) { return !z.rack()->half_outline.empty(); },
+        .svg = [](const ResolvedZone& z, LengthUnit, bool space) { return rack_svg(*z.rack(), !space); },
+        .dxf = [](const ResolvedZone& z, bool space) { return rack_dxf(*z.rack(), !space); },
+        .note = [](const ResolvedZone& z) { return write_rack(z.rack()->spec) + " real teeth"; }};
+    return table;
+}
+
+const FormFile& file(const ResolvedSpring&) {
+    static const FormFile table{
+        .drawing = "section",
+        .drawn = [](const ResolvedZone&) { return true; },
+        .svg = [](const ResolvedZone& z, LengthUnit unit, bool) { return coil_svg(*z.coil(), unit); },
+        .note = [](const ResolvedZone& z) { return write_spring(z.coil()->spec); }};
+    return table;
+}
+
+} // namespace whorl

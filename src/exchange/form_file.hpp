@@ -1,0 +1,30 @@
+// What a form writes into files beside its solid: a table for each, in form_file.cpp. A form that lacks one
+// does not link.
+#pragma once
+
+#include "model/resolve.hpp"
+
+#include <string>
+
+namespace whorl {
+
+struct FormFile {
+    const char* drawing = nullptr; // "section", "outline"; none: there is nothing to draw flat
+    bool (*drawn)(const ResolvedZone& z) = nullptr; // whether it can be drawn as it is
+    // To scale, one SVG unit a millimetre on paper; `space`: of teeth only one space, from tip to tip.
+    std::string (*svg)(const ResolvedZone& z, LengthUnit unit, bool space) = nullptr;
+    std::string (*dxf)(const ResolvedZone& z, bool space) = nullptr; // none: there is no DXF of it
+    std::string (*note)(const ResolvedZone& z) = nullptr;            // for a solid's header; none: nothing
+};
+
+const FormFile& file(const ResolvedPlain&);
+const FormFile& file(const ResolvedScrew&);
+const FormFile& file(const ResolvedWheel&);
+const FormFile& file(const ResolvedBar&);
+const FormFile& file(const ResolvedSpring&);
+
+inline const FormFile& file_of(const ResolvedZone& z) {
+    return std::visit([](const auto& form) -> const FormFile& { return file(form); }, z.form);
+}
+
+} // namespace whorl
