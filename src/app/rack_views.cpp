@@ -177,7 +177,7 @@ void SectionView::draw_rack_alone(QPainter& p, const ResolvedRack& r) {
 }
 
 // An arrow on either side of the pitch point: the way its teeth go when the first gear turns on.
-void SectionView::draw_ways(QPainter& p, const Session::ShownMesh& shown_mesh) {
+void SectionView::draw_ways(QPainter& p, const ShownMesh& shown_mesh) {
     const GearMesh& m = shown_mesh.mesh;
     const double off = 1.05 * in_mm(shown_mesh.first.spec.module), length = 0.5 * m.base_pitch;
     const auto arrow = [&](double axis, double radius, bool here) {

@@ -54,7 +54,7 @@ private:
     // and the middle of its middle tooth stands at y = `along`.
     void draw_bar(QPainter& p, const ResolvedRack& rack, double line, double side, double along, bool ghost);
     void draw_rack_alone(QPainter& p, const ResolvedRack& rack);
-    void draw_ways(QPainter& p, const Session::ShownMesh& mesh); // arrows: which way each goes
+    void draw_ways(QPainter& p, const ShownMesh& mesh); // arrows: which way each goes
     QPointF on_teeth(double x, double y) const;
     bool press_teeth(QMouseEvent* e);
     bool roll_teeth(QMouseEvent* e);

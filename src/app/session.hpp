@@ -1,23 +1,23 @@
-// What is open: the job, its history, the selection, and the geometry made of it in the background.
+// What is open: the job and the selection, and what follows from them. History, recovery, the look at pairs,
+// running gears and the making of geometry are its parts.
 //
 // The path of an edit: a view calls edit() → apply() gives a new job → changed() is emitted and every view
-// redraws from the resolved values at once → a worker thread makes skin and mesh (previewed()) and then, if
-// nothing newer has been asked meanwhile, the kernel solid (verified()).
+// redraws from the resolved values at once → the maker (maker.hpp) makes skin and mesh (previewed()) and
+// then, if nothing newer has been asked meanwhile, the kernel solid (verified()).
 #pragma once
 
-#include "build/build.hpp"
-#include "check/mesh_check.hpp"
+#include "app/history.hpp"
+#include "app/maker.hpp"
+#include "app/pair_look.hpp"
+#include "app/recovery.hpp"
+#include "app/running.hpp"
 #include "check/train.hpp"
 #include "model/edit.hpp"
 #include "model/section_library.hpp"
-#include "pair/mating.hpp"
 
 #include <QObject>
 #include <QString>
-#include <QTimer>
-#include <condition_variable>
 #include <optional>
-#include <thread>
 
 namespace whorl::app {
 
@@ -46,38 +46,14 @@ public:
     const ResolvedZone* resolved_zone() const;
     const std::vector<Finding>& findings() const { return findings_; } // of the selected piece
 
-    // The selected zone's counterpart, where it is part of a pair.
-    struct ShownFit {
-        ZoneRef there;
-        ResolvedThread counterpart;
-        Fit fit;
-        bool follows; // the second zone of the pair follows the first
-    };
-    const std::optional<ShownFit>& fit() const { return fit_; }
-
-    // The selected piece put together with the one its selected zone is paired with, or else the first that
-    // any of its zones is.
-    struct Together {
-        ZoneRef here, there;
-        Mating mating;
-    };
-    const std::optional<Together>& together() const { return together_; }
-
-    // The selected toothed zone in mesh with the one it is paired with. The first gear is the selected one,
-    // unless that is a ring or a rack: then `second_first` says so.
-    struct ShownMesh : PairMesh {
-        std::size_t pair = 0;
-        ZoneRef here, there;
-        ResolvedZone here_zone, there_zone;
-        bool follows = false;
-    };
-    const std::optional<ShownMesh>& mesh() const { return mesh_; }
-    const Train& train() const { return train_; } // that the selected piece drives; empty without a mesh
-    // How far the first gear, or a single one, has turned (rad); running turns it on by itself, on a rack
-    // from one of its ends to the other and back. At 0 a gear stands in the middle of its rack.
-    double roll() const { return roll_; }
-    void set_roll(double roll);
-    bool running() const { return run_timer_.isActive(); }
+    // How the selected zone goes together with those it is paired with.
+    const std::optional<ShownFit>& fit() const { return look_.fit; }
+    const std::optional<Together>& together() const { return look_.together; }
+    const std::optional<ShownMesh>& mesh() const { return look_.mesh; }
+    const Train& train() const { return train_; }   // that the selected piece drives; empty without a mesh
+    double roll() const { return running_.roll(); } // see running.hpp
+    void set_roll(double roll) { running_.set_roll(roll); }
+    bool running() const { return running_.on(); }
     void set_running(bool on);
 
     // Each gives an empty string, or the sentence why nothing changed (and where: see error_position()).
@@ -102,8 +78,8 @@ public:
     void keep_trial();
     void drop_trial();
 
-    bool can_undo() const { return !undo_.empty(); }
-    bool can_redo() const { return !redo_.empty(); }
+    bool can_undo() const { return history_.can_undo(); }
+    bool can_redo() const { return history_.can_redo(); }
     void undo();
     void redo();
 
@@ -113,18 +89,17 @@ public:
     void open(const QString& path); // throws FileError, the open job untouched
     void save(const QString& path); // throws FileError
 
-    // Work is kept in a recovery file while it is unsaved. `recovery_path` is per user.
-    static QString recovery_path();
-    void keep_for_recovery(); // now, if there is unsaved work; done by itself a moment after each change
-    bool has_recovery() const;
+    static QString recovery_path() { return Recovery::path(); }
+    void keep_for_recovery() { recovery_.keep(); } // now, if there is unsaved work
+    bool has_recovery() const { return recovery_.exists(); }
     void recover(); // throws FileError
-    void discard_recovery();
+    void discard_recovery() { recovery_.discard(); }
 
-    std::shared_ptr<const Preview> preview() const { return preview_; }
+    std::shared_ptr<const Preview> preview() const { return maker_.preview(); }
     // Of the piece together() is about, a moment after preview(); empty when there is none.
-    std::shared_ptr<const Preview> counterpart_preview() const { return counterpart_preview_; }
-    std::shared_ptr<const VerifiedSolid> solid() const { return solid_; }
-    bool building() const { return building_; }
+    std::shared_ptr<const Preview> counterpart_preview() const { return maker_.counterpart_preview(); }
+    std::shared_ptr<const VerifiedSolid> solid() const { return maker_.solid(); }
+    bool building() const { return maker_.busy(); }
 
     // Sections of one's own that can be named: the job's, then those of the personal library.
     std::vector<OwnSection> sections() const { return known_sections(job_, library_.sections); }
@@ -146,29 +121,13 @@ signals:
     void rolled(); // the gears have turned, or they run or stop
 
 private:
-    struct Order {
-        Piece piece;
-        std::size_t index;
-        std::optional<Piece> counterpart;
-        std::size_t counterpart_index;
-        Names names;
-        LengthUnit unit;
-        long serial;
-    };
-    struct Snapshot {
-        Job job;
-        std::size_t piece, zone;
-    };
-
     QString guarded(const std::function<void()>& work);
     void set_job(Job job, bool remember);
-    void travel(std::vector<Snapshot>& from, std::vector<Snapshot>& to); // a step of history
+    void go_to(const std::optional<Snapshot>& there);
+    void start_with(Job job, const QString& path, bool unsaved);
+    Snapshot now() const { return {job_, piece_, zone_}; }
     void refresh();
     void order();
-    void retire_solid();
-    void resolve_pairs();
-    void resolve_mesh();
-    void work(std::stop_token stop);
 
     Job job_;
     QString path_;
@@ -176,34 +135,17 @@ private:
     std::size_t piece_ = 0, zone_ = 0;
     std::optional<ResolvedPiece> resolved_;
     std::vector<Finding> findings_;
-    std::optional<ShownFit> fit_;
-    std::optional<Together> together_;
+    PairLook look_;
     std::size_t looked_at_pair_ = 0;
-    bool run_back_ = false;
-    std::optional<ShownMesh> mesh_;
     Train train_;
-    double roll_ = 0;
-    QTimer run_timer_;
-    std::vector<Snapshot> undo_, redo_;
-    bool live_ = false, trying_ = false, unsaved_before_trial_ = false;
-    std::optional<Snapshot> live_start_;
+    bool trying_ = false, unsaved_before_trial_ = false;
     std::size_t error_position_ = 0;
     QString hovered_;
     SectionLibrary library_;
-    QTimer recovery_timer_;
-
-    std::shared_ptr<const Preview> preview_, counterpart_preview_;
-    std::shared_ptr<const VerifiedSolid> solid_;
-    bool building_ = false;
-
-    PreviewCache cache_;
-    std::mutex mutex_;
-    std::condition_variable_any wake_;
-    std::optional<Order> order_;
-    std::vector<std::shared_ptr<const VerifiedSolid>> retired_;
-    std::stop_source current_; // cancels the solid being made
-    long serial_ = 0;
-    std::jthread worker_;
+    History history_;
+    Recovery recovery_;
+    Running running_;
+    Maker maker_;
 };
 
 } // namespace whorl::app

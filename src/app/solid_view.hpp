@@ -81,7 +81,7 @@ private:
 
     bool together_ = false;
     std::optional<double> travel_;             // none: as far as is usual
-    std::optional<Session::Together> placed_;  // what `travel_` is about
+    std::optional<Together> placed_;           // what `travel_` is about
     bool swapped_ = false;                     // the view went over to the counterpart: the picture stays
     std::optional<Extent> gripped_extent_;     // while the counterpart is dragged
     double gripped_at_ = 0, gripped_from_ = 0; // where the hand is, also beyond the ends

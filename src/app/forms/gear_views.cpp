@@ -45,7 +45,7 @@ void thickness_row(SheetBuilder& b, const ResolvedGear& g) {
 }
 
 // Typed as a number it finds tooth counts for both gears near their size now, as 19:73 it takes those.
-void ratio_row(SheetBuilder& b, const Session::ShownMesh& m) {
+void ratio_row(SheetBuilder& b, const ShownMesh& m) {
     SheetRow& row = b.asked("Ratio", {}, text(m.mesh.ratio, 5), {}, "ratio");
     row.input.initial = text(m.mesh.ratio, 6);
     const int z1 = m.first.spec.teeth, z2 = m.second->spec.teeth;

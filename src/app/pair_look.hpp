@@ -1,0 +1,42 @@
+// How the selected zone goes together with others of the job: pure functions over a resolved selection.
+#pragma once
+
+#include "check/mesh_check.hpp"
+#include "pair/mating.hpp"
+
+namespace whorl::app {
+
+// A zone's thread and its counterpart's.
+struct ShownFit {
+    ZoneRef there;
+    ResolvedThread counterpart;
+    Fit fit;
+    bool follows; // the second zone of the pair follows the first
+};
+
+// A piece put together with another: the one its selected zone is paired with, or else the first that any of
+// its zones is.
+struct Together {
+    ZoneRef here, there;
+    Mating mating;
+};
+
+// A toothed zone in mesh with the one it is paired with. The first gear is the selected one, unless that is a
+// ring or a rack: then `second_first` says so.
+struct ShownMesh : PairMesh {
+    std::size_t pair = 0;
+    ZoneRef here, there;
+    ResolvedZone here_zone, there_zone;
+    bool follows = false;
+};
+
+struct PairLook {
+    std::optional<ShownFit> fit;
+    std::optional<Together> together;
+    std::optional<ShownMesh> mesh;
+};
+
+// `resolved` is the piece of `selected`; of several pairs of a toothed zone `preferred` is looked at.
+PairLook pair_look(const Job& job, const ResolvedPiece& resolved, ZoneRef selected, std::size_t preferred);
+
+} // namespace whorl::app
