@@ -2,10 +2,13 @@
 #include "model/job_file.hpp"
 #include "random_piece.hpp"
 
+#include "model/forms/forms.hpp"
+
 #include <catch2/catch.hpp>
 #include <filesystem>
 #include <fstream>
 #include <nlohmann/json.hpp>
+#include <set>
 #include <sys/stat.h>
 #include <unistd.h>
 
@@ -144,4 +147,37 @@ TEST_CASE("what a job file may not hold is said with its place and what would do
                Contains("larger than any"));
     for (const char* text : {"[]", "3", "{}", R"({"format": "other"})"})
         CHECK_THAT(refusal(text), !Contains("Failed") && !Contains("exception"));
+}
+
+TEST_CASE("the schema's keys are those of the forms' rows, both ways") {
+    const auto schema = nlohmann::json::parse(job_schema());
+    const auto& definitions = schema.at("definitions");
+    const auto keys_of = [&](const char* definition) {
+        std::set<std::string> out;
+        for (const auto& [key, value] : definitions.at(definition).at("properties").items())
+            out.insert(key);
+        return out;
+    };
+    // what a form keeps that is no row of its own: which family, what a row keeps under a second key
+    const std::map<std::string, std::set<std::string>> beside{{"thread", {"family", "section", "material"}},
+                                                              {"teeth", {"rack", "tip_size"}},
+                                                              {"coil", {"measured", "ground"}}};
+    std::map<std::string, std::set<std::string>> in_form = beside;
+    std::set<std::string> in_zone{"where",  "length", "near_end", "far_end", "web",
+                                  "keyway", "thread", "teeth",    "coil"};
+    for_each_model([&]<class F>(FormModel<F>) {
+        using Model = FormModel<F>;
+        for (const Row& row : Model::rows()) {
+            if (!row.kept.key) continue;
+            if (*Model::key && row.kept.where == InFile::in_form)
+                in_form[Model::key].insert(row.kept.key);
+            else
+                in_zone.insert(row.kept.key);
+        }
+    });
+    for (const auto& [definition, keys] : in_form) {
+        INFO(definition);
+        CHECK(keys == keys_of(definition.c_str()));
+    }
+    CHECK(in_zone == keys_of("zone"));
 }

@@ -57,6 +57,16 @@ private:
     bool missed_ = false;
 };
 
+// So many pieces of several kinds, each of its own length.
+Job job_of_many(std::size_t count) {
+    const char* const kinds[]{"M10x1.5-6g x ", "Tr20x4-7e x ", "round 12 x ", "gear m2 z24 a20 b",
+                              "G1/2 A x "};
+    Job job;
+    while (job.pieces.size() < count)
+        job.pieces.push_back(piece_of(kinds[job.pieces.size() % 5] + std::to_string(20 + job.pieces.size())));
+    return job;
+}
+
 } // namespace
 
 int run_bench(std::ostream& out, bool with_textbook, int textbook_turns) {
@@ -109,6 +119,19 @@ int run_bench(std::ostream& out, bool with_textbook, int textbook_turns) {
         const Preview p = make_preview(spring, 0, {}, LengthUnit::millimetre);
         table.row("valid solid with every check, spring of 10 coils, ground",
                   milliseconds([&] { valid = valid && make_verified_solid(p)->valid; }, 5), "ms", 100);
+    }
+    {
+        // what the interface thread computes for a keystroke: the change, what the piece says, its checks and
+        // remedies
+        const Job large = job_of_many(400);
+        int times = 0; // another length each time: nothing is remembered
+        table.row("keystroke in a job of 400 pieces, without drawing", milliseconds([&] {
+                      const std::string length = "30." + std::to_string(1000 + ++times);
+                      const Job changed = apply(large, {5, 0, field::length, length, LengthUnit::millimetre});
+                      resolve_piece(changed.pieces[5], resolve_names(changed));
+                      findings_of(changed, 5);
+                  }),
+                  "ms", 8);
     }
     for (const auto& [text, goal] :
          {std::pair{"gear m1.25 z19 b12", 0.0}, std::pair{"gear m2 z47 b12", 30.0},

@@ -111,7 +111,7 @@ Form form_in(const json& zone, const std::string& place) {
         using Model = FormModel<F>;
         if constexpr (requires { Model::found(zone); }) {
             if (Model::found(zone)) found = F{};
-        } else if (Model::key && zone.contains(Model::key)) {
+        } else if (*Model::key && zone.contains(Model::key)) {
             found = F{};
         }
     });
