@@ -43,7 +43,7 @@ Preview make_preview(const Piece& piece, std::size_t index, const Names& names, 
     return p;
 }
 
-std::shared_ptr<const VerifiedSolid> make_verified_solid(const Preview& preview, std::stop_token stop) {
+std::shared_ptr<const VerifiedSolid> make_verified_solid(const Preview& preview, const std::stop_token& stop) {
     if (!preview.made()) throw std::logic_error("There is nothing to make a solid of.");
     const auto start = std::chrono::steady_clock::now();
     auto out = std::make_shared<VerifiedSolid>();
@@ -78,9 +78,8 @@ std::shared_ptr<const Preview> PreviewCache::get(const Piece& piece, std::size_t
         const std::lock_guard lock(mutex_);
         if (const auto it = by_content_.find(key); it != by_content_.end()) return it->second;
     }
-    auto fresh = std::make_shared<Preview>(make_preview(piece, index, names, unit, chord));
-    if (fresh->made()) fresh->shading = fresh->body.shading(fresh->mesh);
-    const std::shared_ptr<const Preview> made = std::move(fresh);
+    auto made = std::make_shared<Preview>(make_preview(piece, index, names, unit, chord));
+    if (made->made()) made->shading = made->body.shading(made->mesh);
     const std::lock_guard lock(mutex_);
     if (by_content_.size() > 100) by_content_.clear();
     by_content_[key] = made;

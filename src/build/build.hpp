@@ -39,7 +39,7 @@ struct VerifiedSolid {
 
 // Empty if `stop` was requested on the way. Throws std::logic_error if the piece is not made or a proof
 // fails.
-std::shared_ptr<const VerifiedSolid> make_verified_solid(const Preview& preview, std::stop_token stop = {});
+std::shared_ptr<const VerifiedSolid> make_verified_solid(const Preview& preview, const std::stop_token& stop = {});
 
 // Keeps the latest results by content, so that going back and forth costs nothing. Safe to use from several
 // threads.

@@ -115,7 +115,7 @@ private:
         nearest.hand = Hand::right;
         nearest.starts = 1;
         std::string name = write_designation(nearest);
-        name = name.substr(0, name.rfind('-'));
+        name.resize(std::min(name.size(), name.rfind('-')));
         std::vector<Edit> edits{edit(field::pitch, pitch_text, in_inches ? LengthUnit::inch : own)};
         if (!same_diameter)
             edits.push_back(edit(field::diameter, number_text(in_unit(n.diameter, own), 6), own));
@@ -324,11 +324,11 @@ std::vector<Finding> check_pairs(const Job& job, std::size_t piece) {
             check_mesh(out, job, pair, names, name);
             continue;
         }
-        if (!first.thread() || !second.thread()) continue;
-        const bool screw_first = first.thread()->side == Side::external;
-        const Fit fit = fit_of(screw_first ? *first.thread() : *second.thread(),
-                               screw_first ? *second.thread() : *first.thread());
-        const ThreadSpec& like = first.thread()->spec;
+        const ResolvedThread *one = first.thread(), *other = second.thread();
+        if (!one || !other) continue;
+        const bool screw_first = one->side == Side::external;
+        const Fit fit = fit_of(screw_first ? *one : *other, screw_first ? *other : *one);
+        const ThreadSpec& like = one->spec;
         const LengthUnit own = is_inch(like.family) ? LengthUnit::inch : LengthUnit::millimetre;
         const auto edit = [&](Field f, std::string text, LengthUnit unit) {
             return Edit{pair.second.piece, pair.second.zone, f, std::move(text), unit};

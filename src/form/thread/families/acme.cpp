@@ -92,7 +92,7 @@ std::string counterpart_class(const ThreadSpec& t, Side) {
 const FamilyPage acme_page{
     .word = "Acme",
     .key = "acme",
-    .card = {"Acme thread", "The inch motion thread of ASME B1.5, 29°."},
+    .card = {"Acme thread", "The inch motion thread of ASME B1.5, 29°.", "1-5 ACME-2G x 1.3"},
     .example = "1-5",
     .use = ThreadUse::motion,
     .inch = true,
@@ -111,7 +111,8 @@ const FamilyPage acme_page{
 const FamilyPage stub_acme_page{
     .word = "stub Acme",
     .key = "stub_acme",
-    .card = {"Stub Acme thread", "Acme of 0.3 pitches' depth, ASME B1.8: where the wall is thin."},
+    .card = {"Stub Acme thread", "Acme of 0.3 pitches' depth, ASME B1.8: where the wall is thin.",
+             "1-5 STUB ACME-2G x 1.3"},
     .example = "1-5",
     .use = ThreadUse::motion,
     .inch = true,

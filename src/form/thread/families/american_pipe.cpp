@@ -151,7 +151,8 @@ bool own_taper(const ThreadSpec&) {
 const FamilyPage npt_page{
     .word = "NPT",
     .key = "npt",
-    .card = {"Pipe thread NPT", "Tapered inch pipe thread of ASME B1.20.1 that seals with a compound."},
+    .card = {"Pipe thread NPT", "Tapered inch pipe thread of ASME B1.20.1 that seals with a compound.",
+             "1/4-18 NPT x 0.7"},
     .example = "1/2-14",
     .use = ThreadUse::pipe,
     .inch = true,
@@ -169,7 +170,8 @@ const FamilyPage npt_page{
 const FamilyPage npsm_page{
     .word = "NPSM",
     .key = "npsm",
-    .card = {"Pipe thread NPSM", "Parallel, free-fitting inch pipe thread of ASME B1.20.1."},
+    .card = {"Pipe thread NPSM", "Parallel, free-fitting inch pipe thread of ASME B1.20.1.",
+             "1/4-18 NPSM x 0.7"},
     .example = "1/2-14",
     .use = ThreadUse::pipe,
     .inch = true,

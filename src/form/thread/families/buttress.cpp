@@ -63,7 +63,7 @@ std::vector<Usual> usual(std::span<const OwnSection>) {
 const FamilyPage buttress_page{
     .word = "buttress",
     .key = "buttress",
-    .card = {"Buttress thread", "For a load from one side, DIN 513: flanks of 3° and 30°."},
+    .card = {"Buttress thread", "For a load from one side, DIN 513: flanks of 3° and 30°.", "S40x7 x 52"},
     .example = "S40x7",
     .use = ThreadUse::motion,
     .classless = true,

@@ -174,7 +174,7 @@ std::vector<Usual> usual(std::span<const OwnSection>) {
 const FamilyPage iso_metric_page{
     .word = "ISO metric",
     .key = "iso_metric",
-    .card = {"Metric thread", "The fastening thread of ISO 68-1, coarse or fine, 60°."},
+    .card = {"Metric thread", "The fastening thread of ISO 68-1, coarse or fine, 60°.", "M10x1.5-6g x 13"},
     .example = "M10x1.5",
     .use = ThreadUse::fastening,
     .claims = claims,

@@ -64,7 +64,8 @@ std::vector<Usual> usual(std::span<const OwnSection>) {
 const FamilyPage knuckle_page{
     .word = "knuckle",
     .key = "knuckle",
-    .card = {"Knuckle thread", "Round all over, DIN 405: for rough use, dirt and couplings."},
+    .card = {"Knuckle thread", "Round all over, DIN 405: for rough use, dirt and couplings.",
+             "Rd20x1/8 x 26"},
     .example = "Rd40",
     .per_inch = true,
     .classless = true,

@@ -82,7 +82,8 @@ std::vector<Usual> usual(std::span<const OwnSection>) {
 const FamilyPage pipe_g_page{
     .word = "G pipe",
     .key = "pipe_g",
-    .card = {"Pipe thread G", "Parallel pipe thread of ISO 228-1; a seal makes the joint tight."},
+    .card = {"Pipe thread G", "Parallel pipe thread of ISO 228-1; a seal makes the joint tight.",
+             "G1/4 A x 17"},
     .example = "G1/2",
     .use = ThreadUse::pipe,
     .per_inch = true,

@@ -93,7 +93,7 @@ const FamilyPage pipe_r_page{
     .word = "R pipe",
     .key = "pipe_r",
     .card = {"Pipe thread R",
-             "Pipe thread of ISO 7-1 that seals in itself: R tapered outside, Rc or Rp inside."},
+             "Pipe thread of ISO 7-1 that seals in itself: R tapered outside, Rc or Rp inside.", "R1/4 x 17"},
     .example = "R1/2",
     .use = ThreadUse::pipe,
     .per_inch = true,

@@ -88,7 +88,8 @@ std::vector<Usual> usual(std::span<const OwnSection>) {
 const FamilyPage sharp_v_page{
     .word = "sharp V",
     .key = "sharp_v",
-    .card = {"Sharp V thread", "A triangle of any flank angle: an old thread, or one to be copied."},
+    .card = {"Sharp V thread", "A triangle of any flank angle: an old thread, or one to be copied.",
+             "V60 20x4 x 26"},
     .example = "V60 20x2",
     .use = ThreadUse::fastening,
     .classless = true,

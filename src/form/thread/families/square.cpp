@@ -43,7 +43,7 @@ const FamilyPage square_page{
     .word = "square",
     .key = "square",
     .card = {"Square thread",
-             "Flanks square to the axis: the least friction of all, by rule, in no standard."},
+             "Flanks square to the axis: the least friction of all, by rule, in no standard.", "SQ20x4 x 26"},
     .example = "SQ20x4",
     .use = ThreadUse::motion,
     .classless = true,

@@ -155,7 +155,8 @@ std::string counterpart_class(const ThreadSpec& t, Side side) {
 const FamilyPage unified_page{
     .word = "Unified",
     .key = "unified",
-    .card = {"Unified thread", "The inch fastening thread of ASME B1.1: UNC, UNF, UNEF, 60°."},
+    .card = {"Unified thread", "The inch fastening thread of ASME B1.1: UNC, UNF, UNEF, 60°.",
+             "3/8-16 UNC-2A x 0.5"},
     .example = "3/8-16",
     .use = ThreadUse::fastening,
     .inch = true,

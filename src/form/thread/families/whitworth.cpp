@@ -83,7 +83,8 @@ std::string counterpart_class(const ThreadSpec& t, Side) {
 const FamilyPage whitworth_page{
     .word = "Whitworth",
     .key = "whitworth",
-    .card = {"Whitworth thread", "BSW and BSF of BS 84: 55° with rounded crests and roots."},
+    .card = {"Whitworth thread", "BSW and BSF of BS 84: 55° with rounded crests and roots.",
+             "1/2-12 BSW-medium x 0.65"},
     .example = "1/2-12",
     .use = ThreadUse::fastening,
     .inch = true,
