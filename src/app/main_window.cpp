@@ -232,17 +232,26 @@ void MainWindow::ask_section() {
     if (!path.isEmpty()) import_outline(path);
 }
 
+QAction* MainWindow::add(QMenu* menu, const QString& text, const QKeySequence& keys,
+                         const std::function<void()>& slot) {
+    auto* a = menu->addAction(text);
+    a->setShortcut(keys);
+    a->setShortcutContext(Qt::WindowShortcut);
+    addAction(a); // works whether or not the menu was opened
+    connect(a, &QAction::triggered, this, slot);
+    return a;
+}
+
 void MainWindow::make_menus() {
     auto* bar = findChild<QMenuBar*>("bar");
-    const auto add = [this](QMenu* menu, const QString& text, const QKeySequence& keys, auto slot) {
-        auto* a = menu->addAction(text);
-        a->setShortcut(keys);
-        a->setShortcutContext(Qt::WindowShortcut);
-        addAction(a); // works whether or not the menu was opened
-        connect(a, &QAction::triggered, this, slot);
-        return a;
-    };
-    auto* job = bar->addMenu("&Job");
+    fill_job_menu(bar->addMenu("&Job"));
+    fill_edit_menu(bar->addMenu("&Edit"));
+    fill_piece_menu(bar->addMenu("&Piece"));
+    fill_view_menu(bar->addMenu("&View"));
+    fill_help_menu(bar->addMenu("&Help"));
+}
+
+void MainWindow::fill_job_menu(QMenu* job) {
     add(job, "New job", QKeySequence::New, [this] {
         if (may_leave()) session_.new_job();
     });
@@ -257,8 +266,9 @@ void MainWindow::make_menus() {
         add(job, "Export piece… (STEP, STL, SVG, DXF)", QKeySequence("Ctrl+E"), [this] { ask_export(); });
     job->addSeparator();
     add(job, "Quit", QKeySequence::Quit, [this] { close(); });
+}
 
-    auto* edit = bar->addMenu("&Edit");
+void MainWindow::fill_edit_menu(QMenu* edit) {
     undo_ = add(edit, "Undo", QKeySequence::Undo, [this] { session_.undo(); });
     redo_ = add(edit, "Redo", QKeySequence("Ctrl+Shift+Z"), [this] { session_.redo(); });
     edit->addSeparator();
@@ -282,8 +292,9 @@ void MainWindow::make_menus() {
     add(edit, "Switch millimetre and inch", QKeySequence("Ctrl+U"), [this] {
         session_.set_unit(session_.unit() == LengthUnit::inch ? LengthUnit::millimetre : LengthUnit::inch);
     });
+}
 
-    auto* piece = bar->addMenu("&Piece");
+void MainWindow::fill_piece_menu(QMenu* piece) {
     add(piece, "New piece", QKeySequence("Ctrl+Shift+N"), [this] { ask_for_new_piece(); });
     add(piece, "Next piece", QKeySequence("Ctrl+PgDown"), [this] {
         if (session_.piece() + 1 < session_.job().pieces.size())
@@ -377,8 +388,9 @@ void MainWindow::make_menus() {
         const QString why = session_.change([=](const Job& j) { return remove_zone(j, p, z); });
         if (!why.isEmpty()) checks_->say(why, true);
     });
+}
 
-    auto* view = bar->addMenu("&View");
+void MainWindow::fill_view_menu(QMenu* view) {
     add(view, "Side", QKeySequence("F2"), [this] { solid_->look(SolidView::Look::side); });
     add(view, "End", QKeySequence("F3"), [this] { solid_->look(SolidView::Look::end); });
     add(view, "Oblique", QKeySequence("F4"), [this] { solid_->look(SolidView::Look::oblique); });
@@ -395,8 +407,9 @@ void MainWindow::make_menus() {
     dark_ = add(view, "Dark theme", QKeySequence("F9"), [this] { set_dark(dark_->isChecked()); });
     dark_->setCheckable(true);
     dark_->setChecked(theme().dark);
+}
 
-    auto* help = bar->addMenu("&Help");
+void MainWindow::fill_help_menu(QMenu* help) {
     add(help, "Keys", QKeySequence("F1"), [this] {
         checks_->say("Ctrl+L designation, Ctrl+P pitch, Ctrl+D sheet, Ctrl+H flip hand, Ctrl+R remedy, "
                      "Ctrl+U unit, Ctrl+K counterpart, Ctrl+J go to it, Ctrl+B bore, F2 side, F3 end, F4 "

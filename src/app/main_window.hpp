@@ -61,7 +61,14 @@ protected:
     bool eventFilter(QObject*, QEvent*) override;
 
 private:
+    QAction* add(QMenu* menu, const QString& text, const QKeySequence& keys,
+                 const std::function<void()>& slot);
     void make_menus();
+    void fill_job_menu(QMenu* job);
+    void fill_edit_menu(QMenu* edit);
+    void fill_piece_menu(QMenu* piece);
+    void fill_view_menu(QMenu* view);
+    void fill_help_menu(QMenu* help);
     QWidget* trial_line();
     void ask_for_new_piece();
     void show_views(); // or the catalogue in their place

@@ -48,8 +48,7 @@ class PieceMaker {
 public:
     PieceMaker(const Starter& starter, std::string_view text, std::size_t rest,
                std::span<const OwnSection> known)
-        : rest_(rest) {
-        name_ = starter.words;
+        : rest_(rest), name_(starter.words) {
         for (char& c : name_)
             c = static_cast<char>(std::toupper(static_cast<unsigned char>(c)));
         if (name_.substr(0, 3) != "ISO") {

@@ -294,10 +294,10 @@ Skin build_skin(const ResolvedPiece& piece) {
     for (const Where where : {Where::near_bore, Where::far_bore}) {
         const auto indices = piece.chain(where);
         if (indices.empty()) continue;
-        const bool open_near =
-            in_mm(
-                piece.zones[indices.front()].start)<1e-9, open_far = in_mm(piece.zones[indices.back()].end())>
-                whole - 1e-9;
+        const double first = in_mm(piece.zones[indices.front()].start),
+                     last = in_mm(piece.zones[indices.back()].end());
+        const bool open_near = first < 1e-9;
+        const bool open_far = last > whole - 1e-9;
         Skin bore;
         const Chain ends = add_chain(bore, piece, indices, open_near, open_far);
         reflect(bore);

@@ -31,7 +31,8 @@ void add_wall(Skin& skin, const Circle& low, const Circle& high, double r, bool 
     f.a = r;
     f.inward = inward;
     Loop loop{{low.edge, true, 0}, {seam, true, 1}, {high.edge, false, 0}, {seam, false, 0}};
-    f.loops = {inward ? reversed(std::move(loop)) : std::move(loop)};
+    if (inward) loop = reversed(std::move(loop));
+    f.loops = {std::move(loop)};
     skin.faces.push_back(std::move(f));
 }
 
