@@ -136,6 +136,35 @@ std::size_t read_millimetre_pair(Reader& r, const std::string& letters, ThreadSp
     return pitch_at;
 }
 
+Designation read_pair_family(Reader& r, const std::string& letters, ThreadFamily family) {
+    ThreadSpec t;
+    t.family = family;
+    read_millimetre_pair(r, letters, t);
+    read_class(r, t);
+    return with_tail(r, t);
+}
+
+std::string write_pair(const std::string& letters, const ThreadSpec& t) {
+    return letters + number_text(in_mm(t.diameter), 6) + "x" + number_text(in_mm(t.pitch), 6);
+}
+
+std::vector<Usual> usual_pairs(const std::string& letters,
+                               const std::vector<standard::ListedThread>& listed) {
+    std::vector<Usual> out;
+    for (const auto& l : listed)
+        out.push_back(
+            {letters + "{" + number_text(in_mm(l.diameter), 4) + "}x{" + number_text(in_mm(l.pitch), 4) + "}",
+             ""});
+    return out;
+}
+
+std::vector<Usual> usual_inch(const std::vector<standard::ListedThread>& listed, const std::string& series) {
+    std::vector<Usual> out;
+    for (const auto& l : listed)
+        out.push_back({"{" + l.size + "}-{" + number_text(threads_per_inch(l.pitch), 3) + "} " + series, ""});
+    return out;
+}
+
 void set_starts(const Reader& r, std::size_t from, double lead, double pitch, const std::string& subject,
                 const std::string& object, ThreadSpec& t) {
     const double starts = lead / pitch;

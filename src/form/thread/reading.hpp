@@ -22,6 +22,12 @@ Designation with_tail(Reader& r, const ThreadSpec& t, LengthUnit unit = LengthUn
 
 // Diameter x pitch in millimetres, after the family's letters: S40x7, SQ20x4. Gives the place of the pitch.
 std::size_t read_millimetre_pair(Reader& r, const std::string& letters, ThreadSpec& t);
+// Families that are no more than that: S40x7, SQ20x4.
+Designation read_pair_family(Reader& r, const std::string& letters, ThreadFamily family);
+std::string write_pair(const std::string& letters, const ThreadSpec& t);
+// The listed ones with their words to change: Tr{20}x{4}, {1}-{5} ACME.
+std::vector<Usual> usual_pairs(const std::string& letters, const std::vector<standard::ListedThread>& listed);
+std::vector<Usual> usual_inch(const std::vector<standard::ListedThread>& listed, const std::string& series);
 // Starts and pitch from a lead that must be 1 to 8 times the pitch; else "… `subject` 2.5 `object`".
 void set_starts(const Reader& r, std::size_t from, double lead, double pitch, const std::string& subject,
                 const std::string& object, ThreadSpec& t);

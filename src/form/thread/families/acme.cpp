@@ -70,17 +70,11 @@ std::string write(const ThreadSpec& t) {
            (t.family == ThreadFamily::acme ? " ACME" : " STUB ACME");
 }
 
-std::vector<Usual> usual_of(const char* series) {
-    std::vector<Usual> out;
-    for (const auto& t : standard::thread_series(series))
-        out.push_back({"{" + t.size + "}-{" + number_text(threads_per_inch(t.pitch), 3) + "} " + series, ""});
-    return out;
-}
 std::vector<Usual> usual(std::span<const OwnSection>) {
-    return usual_of("ACME");
+    return usual_inch(listed(), "ACME");
 }
 std::vector<Usual> stub_usual(std::span<const OwnSection>) {
-    return usual_of("STUB ACME");
+    return usual_inch(stub_listed(), "STUB ACME");
 }
 
 std::string counterpart_class(const ThreadSpec& t, Side) {

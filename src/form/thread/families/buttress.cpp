@@ -39,23 +39,15 @@ std::size_t claims(std::string_view text) {
 }
 
 Designation read(Reader& r, std::string_view, std::span<const OwnSection>) {
-    ThreadSpec t;
-    t.family = ThreadFamily::buttress;
-    read_millimetre_pair(r, "S", t);
-    read_class(r, t);
-    return with_tail(r, t);
+    return read_pair_family(r, "S", ThreadFamily::buttress);
 }
 
 std::string write(const ThreadSpec& t) {
-    return "S" + number_text(in_mm(t.diameter), 6) + "x" + number_text(in_mm(t.pitch), 6);
+    return write_pair("S", t);
 }
 
 std::vector<Usual> usual(std::span<const OwnSection>) {
-    std::vector<Usual> out;
-    for (const auto& t : listed())
-        out.push_back(
-            {"S{" + number_text(in_mm(t.diameter), 4) + "}x{" + number_text(in_mm(t.pitch), 4) + "}", ""});
-    return out;
+    return usual_pairs("S", listed());
 }
 
 } // namespace

@@ -18,15 +18,11 @@ std::size_t claims(std::string_view text) {
 }
 
 Designation read(Reader& r, std::string_view, std::span<const OwnSection>) {
-    ThreadSpec t;
-    t.family = ThreadFamily::square;
-    read_millimetre_pair(r, "SQ", t);
-    read_class(r, t);
-    return with_tail(r, t);
+    return read_pair_family(r, "SQ", ThreadFamily::square);
 }
 
 std::string write(const ThreadSpec& t) {
-    return "SQ" + number_text(in_mm(t.diameter), 6) + "x" + number_text(in_mm(t.pitch), 6);
+    return write_pair("SQ", t);
 }
 
 std::vector<Usual> usual(std::span<const OwnSection>) {

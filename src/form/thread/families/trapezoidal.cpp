@@ -113,10 +113,7 @@ std::string write(const ThreadSpec& t) {
 }
 
 std::vector<Usual> usual(std::span<const OwnSection>) {
-    std::vector<Usual> out;
-    for (const auto& t : listed())
-        out.push_back({"Tr{" + t.size + "}x{" + number_text(in_mm(t.pitch), 4) + "}", ""});
-    return out;
+    return usual_pairs("Tr", listed());
 }
 
 std::string counterpart_class(const ThreadSpec& t, Side side) {
