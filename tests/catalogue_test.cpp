@@ -92,5 +92,8 @@ TEST_CASE("members are found by the beginning of a size or a word") {
     CHECK(inch.front() == "3/8-16 UNC-2A x 1.5");
     CHECK(found("gear", "m2.5").size() >= 3);
     CHECK(found("unified", "3/80").empty());
+    // a number that is no size stands whole
+    CHECK(found("spring", "L50").size() >= 2);
+    CHECK(found("spring", "L5").empty());
     CHECK(found("iso_metric", "").size() > 100);
 }
