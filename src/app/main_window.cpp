@@ -370,7 +370,7 @@ void MainWindow::fill_piece_menu(QMenu* piece) {
             if (!z || !z->gear()) return;
             QString text;
             for (const auto& [name, value] : data_block(*z->gear(), z->length))
-                text += QString::fromStdString(name + "\t" + value + "\n");
+                text += QString::fromStdString(name) + '\t' + QString::fromStdString(value) + '\n';
             QGuiApplication::clipboard()->setText(text);
             checks_->say("The gear's data stand on the clipboard, a name and a value to a line.", false);
         });

@@ -5,7 +5,7 @@
 namespace whorl::app {
 
 Maker::Maker(QObject* parent) : QObject(parent) {
-    worker_ = std::jthread([this](std::stop_token stop) { work(stop); });
+    worker_ = std::jthread([this](const std::stop_token& stop) { work(stop); });
 }
 
 Maker::~Maker() {
@@ -58,7 +58,7 @@ void Maker::tell(long serial, std::function<void()> what) {
     });
 }
 
-void Maker::work(std::stop_token stop) {
+void Maker::work(const std::stop_token& stop) {
     for (;;) {
         Order now;
         std::stop_token cancelled;
@@ -78,7 +78,7 @@ void Maker::work(std::stop_token stop) {
     }
 }
 
-void Maker::make(const Order& now, long serial, std::stop_token cancelled) {
+void Maker::make(const Order& now, long serial, const std::stop_token& cancelled) {
     const auto preview_of = [&](const Piece& piece, std::size_t index) -> std::shared_ptr<const Preview> {
         try {
             return cache_.get(piece, index, now.names, now.unit);

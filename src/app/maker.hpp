@@ -40,8 +40,8 @@ signals:
     void verified();
 
 private:
-    void work(std::stop_token stop);
-    void make(const Order& order, long serial, std::stop_token cancelled);
+    void work(const std::stop_token& stop);
+    void make(const Order& order, long serial, const std::stop_token& cancelled);
     // On the interface thread, unless something newer was asked for.
     void tell(long serial, std::function<void()> what);
     void retire_solid();
