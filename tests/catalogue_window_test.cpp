@@ -176,6 +176,26 @@ TEST_CASE("what is on trial is not saved, and working on it keeps it") {
     CHECK(n.session.job().pieces.size() == 1);
 }
 
+TEST_CASE("looking at a piece on trial does not end the trial") {
+    Newcomer n;
+    n.designate("M8x1.25-6g x 20");
+    const Job before = n.session.job();
+    n.ask_for_new_piece();
+    n.choose("Gear", "gear m2 z24 a20 b20");
+    // a field opened and left, a click into the strip and into the developed view
+    const QModelIndex row = n.window.sheet()->row_of("teeth");
+    QTest::mouseClick(n.window.sheet()->viewport(), Qt::LeftButton, {},
+                      n.window.sheet()->visualRect(row).center());
+    QTest::keyClick(n.window.sheet()->findChild<QLineEdit*>("dimension"), Qt::Key_Escape);
+    QTest::mouseClick(n.window.strip(), Qt::LeftButton, {}, n.window.strip()->rect().center());
+    QTest::mouseClick(n.window.developed(), Qt::LeftButton, {}, n.window.developed()->rect().center());
+    n.settle();
+    CHECK(n.session.trying());
+    CHECK(n.session.job().pieces.size() == 2);
+    n.press("leave_it");
+    CHECK(n.session.job() == before);
+}
+
 TEST_CASE("a size is found by typing, and the keyboard does what the mouse does") {
     Newcomer n;
     QTest::keyClick(&n.window, Qt::Key_N, Qt::ControlModifier | Qt::ShiftModifier);

@@ -79,7 +79,6 @@ void DesignationLine::move_marks() {
     int same = 0;
     while (same < std::min(text().size(), before_edit_.size()) && text()[same] == before_edit_[same])
         ++same;
-    same = std::min(same, static_cast<int>(std::min(text().size(), before_edit_.size())));
     bool inside = false;
     for (Mark& m : marks_) {
         if (!inside && same >= m.at && same <= m.at + m.length) {
@@ -192,13 +191,11 @@ void DesignationLine::accept(bool new_piece) {
         const std::string what = written();
         QString why;
         if (new_piece || !session_.has_piece() || is_starter(what)) {
-            const Piece piece = piece_of(what, session_.sections());
-            marks_.clear();
-            new_piece_ = false;
-            session_.drop_trial();
-            why = session_.change([&](const Job& j) { return add_piece(j, piece); });
-            const std::size_t made = session_.job().pieces.size() - 1;
-            if (why.isEmpty()) session_.select(made, session_.telling_zone(made));
+            why = session_.try_piece(piece_of(what, session_.sections()));
+            if (why.isEmpty()) {
+                marks_.clear();
+                session_.keep_trial();
+            }
         } else {
             why = session_.respec(parse_designation(what, session_.sections()));
         }

@@ -87,7 +87,7 @@ void Maker::make(const Order& now, long serial, const std::stop_token& cancelled
         }
     };
     const auto preview = preview_of(now.piece, now.index);
-    if (!preview) return;
+    if (!preview) return tell(serial, [this] { busy_ = false; });
     tell(serial, [this, preview] {
         preview_ = preview;
         retire_solid();

@@ -121,12 +121,13 @@ void Session::begin_live() {
 }
 
 void Session::end_live() {
-    if (!history_.under_way()) return;
+    if (trying_ || !history_.under_way()) return; // a trial ends by keep_trial() or drop_trial() only
     history_.keep(job_);
     emit changed();
 }
 
 void Session::cancel_live() {
+    if (trying_) return;
     if (auto before = history_.give_up()) set_job(std::move(before->job), false);
 }
 
@@ -190,7 +191,7 @@ void Session::set_unit(LengthUnit unit) {
 }
 
 void Session::start_with(Job job, const QString& path, bool unsaved) {
-    drop_trial();
+    trying_ = false;
     job_ = std::move(job);
     path_ = path;
     history_.clear();

@@ -6,6 +6,7 @@
 #include <algorithm>
 #include <cctype>
 #include <cmath>
+#include <map>
 
 namespace whorl {
 
@@ -38,7 +39,7 @@ CatalogueLine with_length(const Usual& usual, std::span<const OwnSection> known)
     return catalogue_line(longer);
 }
 
-// The member in the middle of a family's range is usually the one one thinks of: M10, m2, Tr20.
+// The member that stands for its family, by how it begins: M10x1.5.
 std::size_t telling_line(const std::vector<CatalogueLine>& lines, std::string_view example) {
     for (std::size_t i = 0; i < lines.size(); ++i)
         if (!example.empty() && lines[i].text.starts_with(example)) return i;
@@ -67,11 +68,12 @@ std::vector<CatalogueFamily> catalogue(std::span<const OwnSection> known) {
         family.shown = telling_line(family.lines, k.example);
         add(std::move(family));
     }
-    std::stable_sort(out.begin(), out.end(), [&, first = [&](const CatalogueFamily& f) {
-                         return std::find_if(out.begin(), out.end(),
-                                             [&](const CatalogueFamily& o) { return o.group == f.group; }) -
-                                out.begin();
-                     }](const auto& a, const auto& b) { return first(a) < first(b); });
+    // groups in the order in which they first come
+    std::map<std::string, std::size_t> rank;
+    for (const CatalogueFamily& f : out)
+        rank.try_emplace(f.group, rank.size());
+    std::stable_sort(out.begin(), out.end(),
+                     [&](const auto& a, const auto& b) { return rank.at(a.group) < rank.at(b.group); });
     return out;
 }
 
