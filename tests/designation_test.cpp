@@ -167,5 +167,7 @@ TEST_CASE("completions are designations that begin with what is typed") {
         }
     }
     CHECK(complete_designation("M10").front() == "M10x1.5-6g");
+    for (const auto& o : complete_designation("M10x1.5", 50)) // each with its class, none twice
+        CHECK(o.starts_with("M10x1.5-"));
     CHECK(complete_designation("nonsense").empty());
 }

@@ -23,16 +23,8 @@ Canvas::Spot Canvas::spot_of(const QString& key, std::optional<Field> field, con
     s.key = key;
     s.field = field;
     s.tip = tip;
-    if (field)
-        s.initial = QString::fromStdString(
-            field_text(session_.job(), session_.piece(), session_.zone(), *field, session_.unit(),
-                       session_.mesh() ? std::optional(session_.mesh()->pair) : std::nullopt));
+    if (field) s.initial = session_.text_of(*field);
     return s;
-}
-
-QString Canvas::shown(double millimetres) const {
-    return QString::fromStdString(
-        number_text(in_unit(mm(millimetres), session_.unit()), session_.unit() == LengthUnit::inch ? 4 : 3));
 }
 
 QString Canvas::turns_text(double turns) {

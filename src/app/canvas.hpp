@@ -35,7 +35,7 @@ public:
     // A value's spot; with a field it can be typed over, beginning with what the field holds now.
     Spot spot_of(const QString& key, std::optional<Field> field, const QString& tip) const;
     static QString turns_text(double turns); // "1 turn", "0.5 turns"
-    QString shown(double millimetres) const; // in the session's unit, without symbol
+    QString shown(double millimetres) const { return session_.shown(millimetres); }
     void draw_title(QPainter& p, const QString& title, const QString& detail);
     void draw_hint(QPainter& p, const QString& sentence); // what will stand here, while there is nothing
 

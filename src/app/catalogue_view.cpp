@@ -11,7 +11,6 @@
 #include <QStyledItemDelegate>
 #include <QToolButton>
 #include <QVBoxLayout>
-#include <map>
 
 namespace whorl::app {
 
@@ -20,18 +19,6 @@ namespace {
 enum Role { number_role = Qt::UserRole + 1, says_role };
 constexpr int group_item = -1; // in place of a number: a heading
 constexpr int card_height = 84, least_card = 232, heading_height = 34, member_height = 40, least_member = 196;
-
-// The piece of a line, made once.
-const ResolvedPiece* drawn_piece(const std::string& line, std::span<const OwnSection> known) {
-    static std::map<std::string, std::optional<ResolvedPiece>> kept;
-    const auto [at, fresh] = kept.try_emplace(line);
-    if (fresh) try {
-            at->second = resolve_piece(piece_of(line, known), {});
-        } catch (const std::exception&) {
-            // stays without a drawing
-        }
-    return at->second ? &*at->second : nullptr;
-}
 
 // As many columns as have room.
 QSize cell(const QListView* view, int least_width, int height) {
@@ -50,8 +37,8 @@ void frame(QPainter& p, const QStyleOptionViewItem& option) {
 
 class FamilyCards final : public QStyledItemDelegate {
 public:
-    FamilyCards(const std::vector<CatalogueFamily>& families, Session& session, QListView* view)
-        : QStyledItemDelegate(view), families_(families), session_(session), view_(view) {}
+    FamilyCards(CatalogueView& catalogue, QListView* view)
+        : QStyledItemDelegate(view), catalogue_(catalogue), view_(view) {}
 
     QSize sizeHint(const QStyleOptionViewItem&, const QModelIndex& i) const override {
         if (i.data(number_role).toInt() == group_item)
@@ -70,9 +57,9 @@ public:
             p.setPen(t.muted);
             p.drawText(QPointF(r.left() + 14, r.bottom() - 8), i.data().toString());
         } else {
-            const CatalogueFamily& family = families_[static_cast<std::size_t>(number)];
+            const CatalogueFamily& family = catalogue_.families()[static_cast<std::size_t>(number)];
             frame(p, option);
-            if (const auto* piece = drawn_piece(family.drawn(), session_.sections()))
+            if (const auto* piece = catalogue_.piece_of_line(family.drawn()))
                 draw_elevation(p, *piece, QRectF(r.left() + 16, r.top() + 14, 72, r.height() - 28));
             const QRectF text = r.adjusted(100, 12, -10, -8);
             p.setFont(text_font(13, Weight::medium));
@@ -87,8 +74,7 @@ public:
     }
 
 private:
-    const std::vector<CatalogueFamily>& families_;
-    Session& session_;
+    CatalogueView& catalogue_;
     QListView* view_;
 };
 
@@ -138,7 +124,7 @@ protected:
         p.setRenderHint(QPainter::Antialiasing);
         const QModelIndex at = catalogue_.member_list()->currentIndex();
         if (!at.isValid()) return;
-        const auto* piece = drawn_piece(catalogue_.line(at).text, session_.sections());
+        const auto* piece = catalogue_.piece_of_line(catalogue_.line(at).text);
         if (!piece) return;
         p.setFont(text_font(11));
         const QString size = largest_size(*piece, session_.unit());
@@ -183,7 +169,7 @@ CatalogueView::CatalogueView(Session& session, QWidget* parent)
       filter_(new QLineEdit), title_(new QLabel), sentence_(new QLabel), none_(new QLabel),
       drawing_(new Drawing(*this, session)), back_(new QToolButton) {
     setObjectName("catalogue");
-    family_list_->setItemDelegate(new FamilyCards(families_, session, family_list_));
+    family_list_->setItemDelegate(new FamilyCards(*this, family_list_));
     member_list_->setItemDelegate(new MemberCards(member_list_));
     family_list_->setModel(&family_items_);
     member_list_->setModel(&member_items_);
@@ -271,7 +257,9 @@ void CatalogueView::showEvent(QShowEvent* e) {
 }
 
 void CatalogueView::fill_families() {
-    families_ = catalogue(session_.sections());
+    known_ = session_.sections();
+    families_ = catalogue(known_);
+    drawn_.clear();
     family_items_.clear();
     std::string group;
     for (std::size_t i = 0; i < families_.size(); ++i) {
@@ -290,6 +278,16 @@ void CatalogueView::fill_families() {
                       Qt::AccessibleTextRole);
         family_items_.appendRow(card);
     }
+}
+
+const ResolvedPiece* CatalogueView::piece_of_line(const std::string& line) {
+    const auto [at, fresh] = drawn_.try_emplace(line);
+    if (fresh) try {
+            at->second = resolve_piece(piece_of(line, known_), {});
+        } catch (const std::exception&) {
+            // stays without a drawing
+        }
+    return at->second ? &*at->second : nullptr;
 }
 
 void CatalogueView::open_members(std::size_t family) {

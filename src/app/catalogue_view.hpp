@@ -9,6 +9,7 @@
 #include <QListView>
 #include <QStackedWidget>
 #include <QStandardItemModel>
+#include <map>
 
 class QLabel;
 class QToolButton;
@@ -27,6 +28,8 @@ public:
 
     const std::vector<CatalogueFamily>& families() const { return families_; }
     const CatalogueLine& line(const QModelIndex& member) const;
+    const ResolvedPiece*
+    piece_of_line(const std::string& line); // to be drawn; made once, none if it can't be
     QListView* family_list() const { return family_list_; }
     QListView* member_list() const { return member_list_; }
     QLineEdit* filter() const { return filter_; }
@@ -47,6 +50,8 @@ private:
 
     Session& session_;
     std::vector<CatalogueFamily> families_;
+    std::vector<OwnSection> known_;
+    std::map<std::string, std::optional<ResolvedPiece>> drawn_;
     std::size_t family_ = 0;
     QStackedWidget* pages_;
     QListView *family_list_, *member_list_;

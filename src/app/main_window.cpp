@@ -281,8 +281,7 @@ void MainWindow::fill_edit_menu(QMenu* edit) {
         const auto* z = session_.resolved_zone();
         if (!z || !row_of(session_.job().pieces[session_.piece()].zones[session_.zone()], field::hand))
             return;
-        const QString now = QString::fromStdString(
-            field_text(session_.job(), session_.piece(), session_.zone(), field::hand, session_.unit()));
+        const QString now = session_.text_of(field::hand);
         session_.edit(field::hand, now == "left" ? "right" : "left");
     });
     remedy_ = add(edit, "Make the remedy", QKeySequence("Ctrl+R"), [this] {

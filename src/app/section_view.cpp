@@ -122,13 +122,10 @@ void SectionView::draw_round(QPainter& p, const ResolvedZone& zone) {
     p.drawLine(QPointF(c.x(), c.y() + scale), QPointF(x + 5, c.y() + scale));
     dimension_line(p, {x, c.y() - scale}, {x, c.y() + scale});
     p.setFont(text_font(13, Weight::medium));
-    Spot s;
-    s.key = "diameter";
-    s.field = field::diameter;
-    s.initial = QString::fromStdString(
-        field_text(session_.job(), session_.piece(), session_.zone(), field::diameter, session_.unit()));
-    s.tip = zone.outline() == Outline::round ? "Diameter. Click to type; formulas work."
-                                             : "Width across the flats. Click to type; formulas work.";
+    const Spot s =
+        spot_of("diameter", field::diameter,
+                zone.outline() == Outline::round ? "Diameter. Click to type; formulas work."
+                                                 : "Width across the flats. Click to type; formulas work.");
     dimension_text(p, {x, c.y() - 18}, (zone.outline() == Outline::round ? "Ø " : "AF ") + shown(d), s);
     if (!zone.keyway()) return;
     // what is measured: the width, and over bore and keyway

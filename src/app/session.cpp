@@ -1,6 +1,7 @@
 #include "app/session.hpp"
 
 #include "model/job_file.hpp"
+#include "quantity/expression.hpp"
 
 namespace whorl::app {
 
@@ -67,6 +68,16 @@ std::size_t Session::telling_zone(std::size_t piece) const {
 
 const ResolvedZone* Session::resolved_zone() const {
     return resolved_ && zone_ < resolved_->zones.size() ? &resolved_->zones[zone_] : nullptr;
+}
+
+QString Session::shown(double millimetres) const {
+    return QString::fromStdString(
+        number_text(in_unit(mm(millimetres), unit()), unit() == LengthUnit::inch ? 4 : 3));
+}
+
+QString Session::text_of(Field field) const {
+    return QString::fromStdString(field_text(job_, piece_, zone_, field, unit(),
+                                             look_.mesh ? std::optional(look_.mesh->pair) : std::nullopt));
 }
 
 QString Session::edit(Field field, const QString& text) {

@@ -31,6 +31,9 @@ public:
     const QString& path() const { return path_; }
     bool unsaved() const { return unsaved_; }
     LengthUnit unit() const { return job_.unit; }
+    QString shown(double millimetres) const; // in that unit, without symbol
+    // What a field of the selected zone holds now, as it can be typed back; of the mesh that is looked at.
+    QString text_of(Field field) const;
 
     std::size_t piece() const { return piece_; }
     std::size_t zone() const { return zone_; }

@@ -57,7 +57,7 @@ void SpecSheet::refresh() {
     const SheetRow* current = model_.row(currentIndex());
     const QString key = current ? current->input.key : QString();
     if (model_.set(sheet_of(session_, memory_))) {
-        const QStringList folded = folded_;
+        const QStringList folded = folded_; // unfolding changes it
         for (int g = 1; g < model_.rowCount(); ++g) {
             const QModelIndex i = model_.index(g, 0);
             setExpanded(i, !folded.contains(model_.group(i)->key));
@@ -112,10 +112,6 @@ bool SpecSheet::open_editor(const QModelIndex& i) {
 
 bool SpecSheet::edit_field(Field field) {
     return open_editor(model_.find(field));
-}
-
-bool SpecSheet::edit_key(const QString& key) {
-    return open_editor(model_.find(key));
 }
 
 void SpecSheet::step(bool forward) {

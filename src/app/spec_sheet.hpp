@@ -13,9 +13,8 @@ class SpecSheet final : public QTreeView {
 public:
     explicit SpecSheet(Session& session, QWidget* parent = nullptr);
 
-    // Opens the editor on the row of this field, or of this key; false if there is none that can be typed.
+    // Opens the editor on the row of this field; false if there is none that can be typed.
     bool edit_field(Field field);
-    bool edit_key(const QString& key);
     QModelIndex row_of(const QString& key) const { return model_.find(key); }
     const SheetModel& rows() const { return model_; }
 

@@ -53,8 +53,7 @@ private:
     }
     // What the field holds, or what follows.
     QString initial(Field f, double millimetres) const {
-        const QString typed = QString::fromStdString(
-            field_text(session.job(), session.piece(), session.zone(), f, session.unit()));
+        const QString typed = session.text_of(f);
         return typed.isEmpty() ? view.shown(millimetres) : typed;
     }
     void ink(const char* key) {

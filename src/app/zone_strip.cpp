@@ -1,7 +1,7 @@
 #include "app/zone_strip.hpp"
 
 #include "app/elevation.hpp"
-#include "app/forms/form_views.hpp"
+#include "model/forms/forms.hpp"
 #include "quantity/expression.hpp"
 
 #include <QContextMenuEvent>
@@ -170,7 +170,7 @@ void ZoneStrip::draw(QPainter& p) {
         p.drawRoundedRect(h, 2, 2);
     }
     plus_ = {};
-    if (views_of(piece->zones.front()).alone) return;
+    if (stands_alone(piece->zones.front())) return;
     plus_ = QRectF(width() - 44, height() / 2.0 - 12, 28, 28);
     p.setPen(QPen(t.active, 1.8));
     p.drawLine(plus_.center() - QPointF(5, 0), plus_.center() + QPointF(5, 0));
@@ -213,7 +213,7 @@ std::optional<std::size_t> ZoneStrip::block_at(QPointF at) const {
 
 void ZoneStrip::add_zone() {
     const ResolvedPiece* piece = session_.resolved();
-    if (!piece || views_of(piece->zones.front()).alone) return;
+    if (!piece || stands_alone(piece->zones.front())) return;
     const std::size_t last = piece->chain(Where::outer).back(), at = last + 1;
     // a fresh zone, as wide as the last one ends; what that wears is not repeated
     const ResolvedZone& before = piece->zones[last];
@@ -235,7 +235,7 @@ void ZoneStrip::add_zone() {
 
 void ZoneStrip::add_bore(Where where) {
     const ResolvedPiece* piece = session_.resolved();
-    if (!piece || views_of(piece->zones.front()).alone) return;
+    if (!piece || stands_alone(piece->zones.front())) return;
     // half the narrowest outside, a third of the length: something to begin with
     double narrowest = 1e9;
     for (const auto& z : piece->zones)

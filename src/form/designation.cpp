@@ -132,66 +132,71 @@ std::vector<Usual> usual_springs(Known) {
             {"spring d{2.5} D{20/40} L{50} nt{6} {open}", "a cone"}};
 }
 
+// All but the threads, which stand on their families' pages.
+const std::vector<DesignationKind>& form_kinds() {
+    static const std::vector<DesignationKind> all{
+        {"gear",
+         "Gears and racks",
+         {"Gear", "Spur or helical, outside teeth; with bore, keyway and web where you ask for them."},
+         "gear m2 ",
+         usual_gears,
+         claims_gear,
+         read_gear},
+        {"internal_gear",
+         "Gears and racks",
+         {"Internal gear", "A ring with its teeth inside, for a pinion that runs in it.",
+          "internal gear m2 z32 b20"},
+         "internal gear m2 ",
+         usual_rings},
+        {"rack",
+         "Gears and racks",
+         {"Rack", "A straight bar of teeth: turning becomes a stroke.", "rack m2 z9 b20 h14"},
+         "rack m2 ",
+         usual_racks,
+         claims_rack,
+         read_rack},
+        {"spring",
+         "Springs",
+         {"Compression spring", "Cylindrical, or of any diameters along its turns; rate and stress follow."},
+         "spring",
+         usual_springs,
+         claims_spring,
+         read_spring},
+        {"round_bar",
+         "Plain bars",
+         {"Round bar", "A plain zone; bore it, or add others to it."},
+         "round 20",
+         [](Known) {
+             return sized("round", {6, 8, 10, 12, 16, 20, 25, 30, 40, 50});
+         },
+         claims_round,
+         read_round},
+        {"hexagon_bar",
+         "Plain bars",
+         {"Hexagon bar", "Measured across its flats."},
+         "hex 16",
+         [](Known) {
+             return sized("hex", {7, 8, 10, 13, 16, 18, 24, 30, 36});
+         },
+         claims_hexagon,
+         read_hexagon},
+        {"square_bar",
+         "Plain bars",
+         {"Square bar", "Measured across its flats."},
+         "square 16",
+         [](Known) {
+             return sized("square", {6, 8, 10, 12, 16, 20, 25});
+         },
+         claims_square,
+         read_square}};
+    return all;
+}
+
 } // namespace
 
 const std::vector<DesignationKind>& designation_kinds() {
     static const std::vector<DesignationKind> all = [] {
-        std::vector<DesignationKind> out{
-            {"gear",
-             "Gears and racks",
-             {"Gear", "Spur or helical, outside teeth; with bore, keyway and web where you ask for them."},
-             "gear m2 ",
-             usual_gears,
-             claims_gear,
-             read_gear},
-            {"internal_gear",
-             "Gears and racks",
-             {"Internal gear", "A ring with its teeth inside, for a pinion that runs in it.",
-              "internal gear m2 z32 b20"},
-             "internal gear m2 ",
-             usual_rings},
-            {"rack",
-             "Gears and racks",
-             {"Rack", "A straight bar of teeth: turning becomes a stroke.", "rack m2 z9 b20 h14"},
-             "rack m2 ",
-             usual_racks,
-             claims_rack,
-             read_rack},
-            {"spring",
-             "Springs",
-             {"Compression spring",
-              "Cylindrical, or of any diameters along its turns; rate and stress follow."},
-             "spring",
-             usual_springs,
-             claims_spring,
-             read_spring},
-            {"round_bar",
-             "Plain bars",
-             {"Round bar", "A plain zone; bore it, or add others to it."},
-             "round 20",
-             [](Known) {
-                 return sized("round", {6, 8, 10, 12, 16, 20, 25, 30, 40, 50});
-             },
-             claims_round,
-             read_round},
-            {"hexagon_bar",
-             "Plain bars",
-             {"Hexagon bar", "Measured across its flats."},
-             "hex 16",
-             [](Known) {
-                 return sized("hex", {7, 8, 10, 13, 16, 18, 24, 30, 36});
-             },
-             claims_hexagon,
-             read_hexagon},
-            {"square_bar",
-             "Plain bars",
-             {"Square bar", "Measured across its flats."},
-             "square 16",
-             [](Known) {
-                 return sized("square", {6, 8, 10, 12, 16, 20, 25});
-             },
-             claims_square,
-             read_square}};
+        std::vector<DesignationKind> out = form_kinds();
         for (int f = 0; f < family_count; ++f) {
             const FamilyPage& page = page_of(static_cast<ThreadFamily>(f));
             out.push_back({page.key, "Threads", page.card, page.example, page.usual});
@@ -203,8 +208,7 @@ const std::vector<DesignationKind>& designation_kinds() {
 
 std::string designation_examples() {
     return "Write for example M10x1.5-6g x 40, 1/4-20 UNC-2A x 1.5, G1/2 A, Tr20x4-7e x 100, 1/2-14 NPT or "
-           "round "
-           "12 x 30.";
+           "round 12 x 30.";
 }
 
 Designation parse_designation(std::string_view text, std::span<const OwnSection> known) {
@@ -218,7 +222,7 @@ Designation parse_designation(std::string_view text, std::span<const OwnSection>
         if (static_cast<unsigned char>(text[i]) < 32 && text[i] != '\t')
             throw InputError("There is an unprintable character. " + designation_examples(), i, 1);
     const std::size_t start = r.at();
-    for (const DesignationKind& kind : designation_kinds()) {
+    for (const DesignationKind& kind : form_kinds()) {
         if (!kind.claims || kind.claims(r.rest()) == 0) continue;
         try {
             return kind.read(r.rest());
@@ -295,7 +299,7 @@ std::vector<std::string> complete_designation(std::string_view text, std::size_t
                 }
             }
         }
-    for (const DesignationKind& kind : designation_kinds())
+    for (const DesignationKind& kind : form_kinds())
         for (const Usual& u : kind.usual(known))
             offer(without_marks(u.text));
     for (const char* word_ : {"round ", "hex ", "square "})

@@ -119,11 +119,6 @@ std::string capital(std::string s) {
     return s;
 }
 
-// A zone that is the whole piece.
-bool stands_alone(const Zone& zone) {
-    return with_model(zone, []<class Model>(Model) { return Model::stands == Stands::alone; });
-}
-
 void resolve_form(ZoneInPiece& at) {
     with_model(at.zone, [&]<class Model>(Model) { Model::resolve(at); });
 }

@@ -209,8 +209,7 @@ const FormViews& views(const ResolvedSpring&) {
                 b.follow_all(z.coil()->values, said, {"wire_length"});
             },
         .section = draw_section,
-        .developed = draw_unrolled,
-        .alone = true};
+        .developed = draw_unrolled};
     return table;
 }
 

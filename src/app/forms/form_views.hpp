@@ -20,8 +20,6 @@ struct FormViews {
     // The drawings.
     void (*section)(SectionView& view, QPainter& p, const ResolvedZone& z);
     void (*developed)(DevelopedView& view, QPainter& p, const ResolvedZone& z);
-    // It is a piece by itself, without zones beside it: the strip shows it whole.
-    bool alone;
 };
 
 const FormViews& views(const ResolvedPlain&);

@@ -151,8 +151,7 @@ const FormViews& views(const ResolvedWheel&) {
                 mesh_rows(b);
             },
         .section = [](SectionView& view, QPainter& p, const ResolvedZone& z) { view.draw_teeth(p, z); },
-        .developed = [](DevelopedView& view, QPainter& p, const ResolvedZone& z) { view.draw_teeth(p, z); },
-        .alone = false};
+        .developed = [](DevelopedView& view, QPainter& p, const ResolvedZone& z) { view.draw_teeth(p, z); }};
     return table;
 }
 
@@ -172,8 +171,7 @@ const FormViews& views(const ResolvedBar&) {
             },
         .section = [](SectionView& view, QPainter& p, const ResolvedZone& z) { view.draw_bar_or_mesh(p, z); },
         .developed = [](DevelopedView& view, QPainter& p,
-                        const ResolvedZone& z) { view.draw_bar_or_mesh(p, z); },
-        .alone = true};
+                        const ResolvedZone& z) { view.draw_bar_or_mesh(p, z); }};
     return table;
 }
 

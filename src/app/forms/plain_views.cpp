@@ -20,8 +20,7 @@ const FormViews& views(const ResolvedPlain&) {
         .follows = [](SheetBuilder&, const ResolvedZone&) {},
         .section = [](SectionView& view, QPainter& p, const ResolvedZone& z) { view.draw_round(p, z); },
         .developed = [](DevelopedView& view, QPainter& p,
-                        const ResolvedZone& z) { view.draw_unrolled(p, z); },
-        .alone = false};
+                        const ResolvedZone& z) { view.draw_unrolled(p, z); }};
     return table;
 }
 

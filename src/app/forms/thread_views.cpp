@@ -67,8 +67,7 @@ const FormViews& views(const ResolvedScrew&) {
         .follows = follows,
         .section = [](SectionView& view, QPainter& p, const ResolvedZone& z) { view.draw_thread(p, z); },
         .developed = [](DevelopedView& view, QPainter& p,
-                        const ResolvedZone& z) { view.draw_unrolled(p, z); },
-        .alone = false};
+                        const ResolvedZone& z) { view.draw_unrolled(p, z); }};
     return table;
 }
 

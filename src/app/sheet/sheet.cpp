@@ -25,11 +25,6 @@ QString SheetRow::spoken() const {
     return parts.join(", ");
 }
 
-QString SheetBuilder::shown(double millimetres) const {
-    const bool inches = session_.unit() == LengthUnit::inch;
-    return QString::fromStdString(number_text(in_unit(mm(millimetres), session_.unit()), inches ? 4 : 3));
-}
-
 QString SheetBuilder::unit() const {
     return symbol(session_.unit());
 }
@@ -44,10 +39,7 @@ SheetRow& SheetBuilder::asked(const QString& label, std::optional<Field> field, 
     row.input.key = key;
     row.input.field = field;
     row.input.tip = tip;
-    if (field)
-        row.input.initial = QString::fromStdString(
-            field_text(session_.job(), session_.piece(), session_.zone(), *field, session_.unit(),
-                       session_.mesh() ? std::optional(session_.mesh()->pair) : std::nullopt));
+    if (field) row.input.initial = session_.text_of(*field);
     groups_.back().rows.push_back(std::move(row));
     return groups_.back().rows.back();
 }
@@ -106,11 +98,8 @@ namespace {
 
 void asked_rows(SheetBuilder& b, const ResolvedZone& z, const Piece& piece, const Names& names) {
     Session& s = b.session();
-    const auto now = [&](Field f) {
-        return QString::fromStdString(field_text(s.job(), s.piece(), s.zone(), f, s.unit()));
-    };
     b.group("asked", "Asked");
-    b.asked("Piece", field::piece_name, now(field::piece_name), {}, "piece_name",
+    b.asked("Piece", field::piece_name, s.text_of(field::piece_name), {}, "piece_name",
             QString::fromStdString(piece.reason));
     views_of(z).asks(b, z);
     const Zone& asked = piece.zones[s.zone()];
@@ -123,7 +112,7 @@ void asked_rows(SheetBuilder& b, const ResolvedZone& z, const Piece& piece, cons
         for (const std::string& c : row.choices(z))
             shown.input.choices << QString::fromStdString(c);
     }
-    SheetRow& finish = b.asked("Finish", field::piece_finish, now(field::piece_finish), {}, "finish",
+    SheetRow& finish = b.asked("Finish", field::piece_finish, s.text_of(field::piece_finish), {}, "finish",
                                "Colour of the piece, on screen and in STEP");
     for (const auto& f : finishes())
         finish.input.choices << f.name;

@@ -51,7 +51,7 @@ public:
 
     Session& session() const { return session_; }
     SheetMemory& memory() const { return memory_; }
-    QString shown(double millimetres) const; // in the session's unit, without symbol
+    QString shown(double millimetres) const { return session_.shown(millimetres); }
     QString unit() const;
 
     void group(const QString& key, const QString& title, bool limits = false);

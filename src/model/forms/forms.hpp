@@ -27,4 +27,10 @@ void for_each_model(Work work) {
     }
 }
 
+// Whether it is the whole piece, without zones or bores beside it.
+template<class AnyZone>
+bool stands_alone(const AnyZone& zone) {
+    return with_model(zone, []<class Model>(Model) { return Model::stands == Stands::alone; });
+}
+
 } // namespace whorl
