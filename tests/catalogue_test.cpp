@@ -17,7 +17,7 @@ TEST_CASE("every line of the catalogue is a piece that can be made") {
         CHECK(!family.card.title.empty());
         CHECK(family.card.sentence.ends_with('.'));
         REQUIRE(family.shown < family.lines.size());
-        CHECK_NOTHROW(resolve_piece(piece_of(family.drawn()), {}));
+        CHECK_FALSE(stops(findings_of(add_piece(Job{}, piece_of(family.drawn())), 0)));
         for (const CatalogueLine& line : family.lines) {
             INFO(line.text);
             const Piece piece = piece_of(line.text);

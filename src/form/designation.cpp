@@ -145,7 +145,7 @@ const std::vector<DesignationKind>& form_kinds() {
         {"internal_gear",
          "Gears and racks",
          {"Internal gear", "A ring with its teeth inside, for a pinion that runs in it.",
-          "internal gear m2 z32 b20"},
+          "internal gear m2 z40 b20"},
          "internal gear m2 ",
          usual_rings},
         {"rack",
