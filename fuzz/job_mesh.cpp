@@ -3,7 +3,7 @@
 #include "model/job_file.hpp"
 #include "plausible_piece.hpp"
 #include "sentence.hpp"
-#include "solid/axial_cut.hpp"
+#include "solid/skin/axial_cut.hpp"
 
 using namespace whorl;
 

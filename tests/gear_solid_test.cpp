@@ -7,7 +7,7 @@
 #include "model/starter.hpp"
 #include "off_outline.hpp"
 #include "quantity/expression.hpp"
-#include "solid/build_skin.hpp"
+#include "solid/skin/build_skin.hpp"
 #include "solid/solid.hpp"
 
 #include "zone_parts.hpp"

@@ -4,7 +4,7 @@
 #include "model/starter.hpp"
 #include "prove_piece.hpp"
 #include "quantity/expression.hpp"
-#include "solid/build_skin.hpp"
+#include "solid/skin/build_skin.hpp"
 #include "standard/keyway.hpp"
 
 #include "zone_parts.hpp"

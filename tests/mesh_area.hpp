@@ -1,7 +1,7 @@
 // The surface of a mesh, for bounds on volumes.
 #pragma once
 
-#include "solid/mesh.hpp"
+#include "solid/mesh/mesh.hpp"
 
 #include <cmath>
 

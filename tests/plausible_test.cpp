@@ -4,7 +4,7 @@
 #include "build/build.hpp"
 #include "model/job_file.hpp"
 #include "plausible_piece.hpp"
-#include "solid/axial_cut.hpp"
+#include "solid/skin/axial_cut.hpp"
 
 #include <catch2/catch.hpp>
 #include <filesystem>

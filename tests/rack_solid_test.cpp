@@ -1,7 +1,7 @@
 // Racks as solids: every proof, over randomised racks.
 #include "form/tooth/rack.hpp"
 #include "quantity/input_error.hpp"
-#include "solid/bar_body.hpp"
+#include "solid/bar/bar_body.hpp"
 
 #include <catch2/catch.hpp>
 #include <random>

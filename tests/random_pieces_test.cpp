@@ -3,8 +3,8 @@
 #include "mesh_area.hpp"
 #include "model/job_file.hpp"
 #include "random_piece.hpp"
-#include "solid/axial_cut.hpp"
-#include "solid/build_skin.hpp"
+#include "solid/skin/axial_cut.hpp"
+#include "solid/skin/build_skin.hpp"
 #include "solid/solid.hpp"
 
 #include <catch2/catch.hpp>

@@ -1,5 +1,5 @@
 // Joining two rims: every case of one boundary inside, across, along and equal to another.
-#include "solid/rim.hpp"
+#include "solid/skin/rim.hpp"
 
 #include <catch2/catch.hpp>
 #include <cmath>

@@ -1,8 +1,8 @@
 #include "build/build.hpp"
 #include "quantity/expression.hpp"
 #include "random_piece.hpp"
-#include "solid/axial_cut.hpp"
-#include "solid/build_skin.hpp"
+#include "solid/skin/axial_cut.hpp"
+#include "solid/skin/build_skin.hpp"
 #include "solid/solid.hpp"
 
 #include "zone_parts.hpp"

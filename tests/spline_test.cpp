@@ -1,4 +1,4 @@
-#include "solid/screw_spline.hpp"
+#include "solid/kernel/screw_spline.hpp"
 
 #include <catch2/catch.hpp>
 #include <cmath>

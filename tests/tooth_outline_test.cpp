@@ -7,7 +7,7 @@
 #include "form/tooth/gear_designation.hpp"
 #include "model/starter.hpp"
 #include "off_outline.hpp"
-#include "solid/bar_body.hpp"
+#include "solid/bar/bar_body.hpp"
 
 #include <catch2/catch.hpp>
 #include <cmath>

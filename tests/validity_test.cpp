@@ -1,7 +1,7 @@
 // The validity check, face by face, against the kernel's check of the whole, on sound and on broken solids.
 #include "build/build.hpp"
 #include "model/starter.hpp"
-#include "solid/kernel_shape.hpp"
+#include "solid/kernel/kernel_shape.hpp"
 #include "solid/solid.hpp"
 
 #include <BRepBuilderAPI_Copy.hxx>

@@ -1,7 +1,7 @@
 #include "build/build.hpp"
 
 #include "model/job_file.hpp"
-#include "solid/build_skin.hpp"
+#include "solid/skin/build_skin.hpp"
 
 #include <chrono>
 #include <map>
@@ -43,7 +43,8 @@ Preview make_preview(const Piece& piece, std::size_t index, const Names& names, 
     return p;
 }
 
-std::shared_ptr<const VerifiedSolid> make_verified_solid(const Preview& preview, const std::stop_token& stop) {
+std::shared_ptr<const VerifiedSolid> make_verified_solid(const Preview& preview,
+                                                         const std::stop_token& stop) {
     if (!preview.made()) throw std::logic_error("There is nothing to make a solid of.");
     const auto start = std::chrono::steady_clock::now();
     auto out = std::make_shared<VerifiedSolid>();

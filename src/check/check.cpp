@@ -7,7 +7,7 @@
 
 #include "pair/fit.hpp"
 #include "quantity/expression.hpp"
-#include "solid/build_skin.hpp"
+#include "solid/skin/build_skin.hpp"
 #include "standard/iso_metric.hpp"
 
 #include <algorithm>

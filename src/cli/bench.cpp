@@ -7,7 +7,7 @@
 #include "model/job_file.hpp"
 #include "model/starter.hpp"
 #include "quantity/expression.hpp"
-#include "solid/build_skin.hpp"
+#include "solid/skin/build_skin.hpp"
 #include "standard/iso_metric.hpp"
 
 #include <algorithm>
@@ -67,89 +67,99 @@ Job job_of_many(std::size_t count) {
     return job;
 }
 
-} // namespace
+// What a program beside this one says, line by line.
+std::filesystem::path beside(const char* program) {
+    return std::filesystem::read_symlink("/proc/self/exe").parent_path() / program;
+}
+std::vector<std::string> said_by(const std::string& command) {
+    std::vector<std::string> lines;
+    FILE* pipe = ::popen((command + " 2>/dev/null").c_str(), "r");
+    char line[200];
+    while (pipe && std::fgets(line, sizeof line, pipe))
+        lines.emplace_back(line);
+    if (pipe) ::pclose(pipe);
+    return lines;
+}
 
-int run_bench(std::ostream& out, bool with_textbook, int textbook_turns) {
-    Table table(out);
-    const auto piece = [](const std::string& d) { return add_piece({}, parse_designation(d)).pieces[0]; };
-    const Piece stud = piece("M8x1-6g x 20");
-    table.row("preview after an edit, 20-turn stud (M8x1, two chamfers)",
-              milliseconds([&] { make_preview(stud, 0, {}, LengthUnit::millimetre); }), "ms", 16);
-    const Preview p20 = make_preview(stud, 0, {}, LengthUnit::millimetre);
-    const double solid20 = milliseconds([&] { solid::make_solid(solid::build_skin(p20.piece)); });
-    table.row("solid of the 20-turn stud, construction alone", solid20, "ms", 0);
-    bool valid = true;
-    const double checked20 = milliseconds([&] { valid = valid && make_verified_solid(p20)->valid; });
-    table.row("valid solid of the 20-turn stud, with every check", checked20, "ms", 40);
-    double per_turn_20 = 0;
-    for (const int turns : {20, 50, 100, 200}) {
-        const Preview p =
-            make_preview(piece("M8x1-6g x " + std::to_string(turns)), 0, {}, LengthUnit::millimetre);
-        const double t = milliseconds([&] { valid = valid && make_verified_solid(p)->valid; }, 5);
-        if (turns == 20) per_turn_20 = t / turns;
-        table.row("valid solid with every check, " + std::to_string(turns) + " turns", t, "ms",
-                  turns == 100 ? 200 : 0);
-        if (turns == 200)
-            table.row("cost per turn at 200 turns relative to 20 turns", t / turns / per_turn_20, "x", 2);
+struct TemporaryFolder {
+    std::filesystem::path path =
+        std::filesystem::temp_directory_path() / ("whorl-bench-" + std::to_string(::getpid()));
+    TemporaryFolder() { std::filesystem::create_directories(path); }
+    ~TemporaryFolder() {
+        std::error_code ignored;
+        std::filesystem::remove_all(path, ignored);
     }
-    table.row("preview after an edit, 100 turns",
-              milliseconds([&] { make_preview(piece("M8x1-6g x 100"), 0, {}, LengthUnit::millimetre); }),
-              "ms", 16);
-    // per-turn cost, flat to 500 turns
-    {
-        const Preview p = make_preview(piece("M8x1-6g x 500"), 0, {}, LengthUnit::millimetre);
-        const double t = milliseconds([&] { valid = valid && make_verified_solid(p)->valid; }, 3);
-        table.row("cost per turn at 500 turns relative to 20 turns", t / 500 / per_turn_20, "x", 2);
+    TemporaryFolder(const TemporaryFolder&) = delete;
+    TemporaryFolder& operator=(const TemporaryFolder&) = delete;
+};
+
+class Bench {
+public:
+    explicit Bench(std::ostream& out) : table_(out), out_(out) {}
+
+    void threads() {
+        const Piece stud = piece_of("M8x1-6g x 20");
+        preview("20-turn stud (M8x1, two chamfers)", stud);
+        const Preview p = preview_of(stud);
+        table_.row("solid of the 20-turn stud, construction alone", construction(p.piece), "ms", 0);
+        verified("the 20-turn stud", p, 40, 9);
+        double per_turn_20 = 0;
+        for (const int turns : {20, 50, 100, 200}) {
+            const double t =
+                verified(std::to_string(turns) + " turns",
+                         preview_of(piece_of("M8x1-6g x " + std::to_string(turns))), turns == 100 ? 200 : 0);
+            if (turns == 20) per_turn_20 = t / turns;
+            if (turns == 200)
+                table_.row("cost per turn at 200 turns relative to 20 turns", t / turns / per_turn_20, "x",
+                           2);
+        }
+        preview("100 turns", piece_of("M8x1-6g x 100"));
+        const double t = verified("500 turns", preview_of(piece_of("M8x1-6g x 500")), 0, 3);
+        table_.row("cost per turn at 500 turns relative to 20 turns", t / 500 / per_turn_20, "x", 2);
+        for (const auto& [text, goal] :
+             {std::pair{"ISO 4014 M12 x 60", 120.0}, std::pair{"ISO 4032 M12", 80.0},
+              std::pair{"ISO 4762 M6 x 25", 0.0}, std::pair{"Tr20x4-7e x 60", 0.0},
+              std::pair{"nipple R1/2 x 60", 0.0}, std::pair{"nut Rd40x1/6 x 30", 0.0}}) {
+            preview(text, piece_of(text));
+            verified(text, preview_of(piece_of(text)), goal);
+        }
     }
-    for (const auto& [text, goal] :
-         {std::pair{"ISO 4014 M12 x 60", 120.0}, std::pair{"ISO 4032 M12", 80.0},
-          std::pair{"ISO 4762 M6 x 25", 0.0}, std::pair{"Tr20x4-7e x 60", 0.0},
-          std::pair{"nipple R1/2 x 60", 0.0}, std::pair{"nut Rd40x1/6 x 30", 0.0}}) {
-        const Piece whole = piece_of(text);
-        table.row(std::string("preview after an edit, ") + text,
-                  milliseconds([&] { make_preview(whole, 0, {}, LengthUnit::millimetre); }), "ms", 16);
-        const Preview p = make_preview(whole, 0, {}, LengthUnit::millimetre);
-        table.row(std::string("valid solid with every check, ") + text,
-                  milliseconds([&] { valid = valid && make_verified_solid(p)->valid; }, 5), "ms", goal);
-    }
-    {
+
+    void springs() {
         const Piece spring = piece_of("spring d2 D20 L50 n8 closed ground"); // ten coils
-        table.row("preview after an edit, spring of 10 coils, ground",
-                  milliseconds([&] { make_preview(spring, 0, {}, LengthUnit::millimetre); }), "ms", 8);
-        const Preview p = make_preview(spring, 0, {}, LengthUnit::millimetre);
-        table.row("valid solid with every check, spring of 10 coils, ground",
-                  milliseconds([&] { valid = valid && make_verified_solid(p)->valid; }, 5), "ms", 100);
+        preview("spring of 10 coils, ground", spring, 8);
+        verified("spring of 10 coils, ground", preview_of(spring), 100);
     }
-    {
-        // what the interface thread computes for a keystroke: the change, what the piece says, its checks and
-        // remedies
+
+    void gears() {
+        for (const auto& [text, goal] :
+             {std::pair{"gear m1.25 z19 b12", 0.0}, std::pair{"gear m2 z47 b12", 30.0},
+              std::pair{"gear m1 z127 helix 20 b20", 150.0}, std::pair{"gear m1 z200 b10", 0.0},
+              std::pair{"internal gear m2 z73 b12", 0.0}}) {
+            preview(text, piece_of(text));
+            const Preview p = preview_of(piece_of(text));
+            table_.row(std::string("solid, construction alone, ") + text, construction(p.piece), "ms", 0);
+            verified(text, p, goal, 3);
+        }
+    }
+
+    // What the interface thread computes for a keystroke: the change, what the piece says, its checks and
+    // remedies.
+    void keystroke() {
         const Job large = job_of_many(400);
         int times = 0; // another length each time: nothing is remembered
-        table.row("keystroke in a job of 400 pieces, without drawing", milliseconds([&] {
-                      const std::string length = "30." + std::to_string(1000 + ++times);
-                      const Job changed = apply(large, {5, 0, field::length, length, LengthUnit::millimetre});
-                      resolve_piece(changed.pieces[5], resolve_names(changed));
-                      findings_of(changed, 5);
-                  }),
-                  "ms", 8);
+        table_.row(
+            "keystroke in a job of 400 pieces, without drawing", milliseconds([&] {
+                const std::string length = "30." + std::to_string(1000 + ++times);
+                const Job changed = apply(large, {5, 0, field::length, length, LengthUnit::millimetre});
+                resolve_piece(changed.pieces[5], resolve_names(changed));
+                findings_of(changed, 5);
+            }),
+            "ms", 8);
     }
-    for (const auto& [text, goal] :
-         {std::pair{"gear m1.25 z19 b12", 0.0}, std::pair{"gear m2 z47 b12", 30.0},
-          std::pair{"gear m1 z127 helix 20 b20", 150.0}, std::pair{"gear m1 z200 b10", 0.0},
-          std::pair{"internal gear m2 z73 b12", 0.0}}) {
-        const Piece whole = piece_of(text);
-        table.row(std::string("preview after an edit, ") + text,
-                  milliseconds([&] { make_preview(whole, 0, {}, LengthUnit::millimetre); }), "ms", 16);
-        const Preview p = make_preview(whole, 0, {}, LengthUnit::millimetre);
-        table.row(std::string("solid, construction alone, ") + text,
-                  milliseconds([&] { solid::make_solid(solid::build_skin(p.piece)); }), "ms", 0);
-        table.row(std::string("valid solid with every check, ") + text,
-                  milliseconds([&] { valid = valid && make_verified_solid(p)->valid; }, 3), "ms", goal);
-    }
-    {
-        const auto folder =
-            std::filesystem::temp_directory_path() / ("whorl-bench-table-" + std::to_string(::getpid()));
-        std::filesystem::create_directories(folder);
+
+    void table_to_files() {
+        const TemporaryFolder folder;
         std::string csv = "designation\n";
         int rows = 0;
         for (int round = 0; rows < 200; ++round)
@@ -159,105 +169,128 @@ int run_bench(std::ostream& out, bool with_textbook, int textbook_turns) {
                     csv += "M" + number_text(in_mm(l.diameter), 3) + "x" + number_text(in_mm(l.pitch), 3) +
                            "-6g x " + number_text(in_mm(l.pitch) * (20 + round), 3) + "\n";
                 }
-        write_file_atomically(folder / "sizes.csv", csv);
+        write_file_atomically(folder.path / "sizes.csv", csv);
         std::ostringstream said, wrong;
         const double t = milliseconds(
             [&] {
-                make_table({(folder / "sizes.csv").string(), folder.string(), {"step"}, 2, 0.01, true}, said,
-                           wrong);
+                make_table(
+                    {(folder.path / "sizes.csv").string(), folder.path.string(), {"step"}, 2, 0.01, true},
+                    said, wrong);
             },
             1);
-        table.row("200 designations of 20 turns from a table to STEP, 2 jobs", t / 1000, "s", 30);
-        std::filesystem::remove_all(folder);
+        table_.row("200 designations of 20 turns from a table to STEP, 2 jobs", t / 1000, "s", 30);
     }
-    const auto file =
-        std::filesystem::temp_directory_path() / ("whorl-bench-" + std::to_string(::getpid()) + ".step");
-    const auto verified = make_verified_solid(p20);
-    const double step =
-        milliseconds([&] { write_step(*verified, stud, "bench", LengthUnit::millimetre, file); }, 5);
-    table.row("STEP of the 20-turn stud", step, "ms", 150);
-    table.row("STEP file size", static_cast<double>(std::filesystem::file_size(file)) / 1000, "kB", 500);
-    std::filesystem::remove(file);
-    // the window beside this program, if there is one and a display
-    const auto window = std::filesystem::read_symlink("/proc/self/exe").parent_path() / "regular-whorl";
-    const auto demo =
-        window.parent_path().parent_path().parent_path().parent_path() / "demo/saltmarsh-tide-gauge.whorl";
-    if (std::filesystem::exists(window) && std::filesystem::exists(demo) &&
-        (std::getenv("DISPLAY") || std::getenv("WAYLAND_DISPLAY"))) {
+
+    void step_file() {
+        const TemporaryFolder folder;
+        const Piece stud = piece_of("M8x1-6g x 20");
+        const auto verified = make_verified_solid(preview_of(stud));
+        const auto file = folder.path / "stud.step";
+        const double step =
+            milliseconds([&] { write_step(*verified, stud, "bench", LengthUnit::millimetre, file); }, 5);
+        table_.row("STEP of the 20-turn stud", step, "ms", 150);
+        table_.row("STEP file size", static_cast<double>(std::filesystem::file_size(file)) / 1000, "kB", 500);
+    }
+
+    // The window beside this program, if there is one and a display.
+    void window() {
+        const auto program = beside("regular-whorl");
+        const auto demo = program.parent_path().parent_path().parent_path().parent_path() /
+                          "demo/saltmarsh-tide-gauge.whorl";
+        if (!std::filesystem::exists(program) || !std::filesystem::exists(demo) ||
+            !(std::getenv("DISPLAY") || std::getenv("WAYLAND_DISPLAY"))) {
+            out_ << "No display: the window was not measured.\n";
+            return;
+        }
         long peak = 0;
         const double up = milliseconds(
             [&] {
-                FILE* pipe =
-                    ::popen((window.string() + " --measure " + demo.string() + " 2>/dev/null").c_str(), "r");
-                char line[100];
-                while (pipe && std::fgets(line, sizeof line, pipe))
-                    std::sscanf(line, "up peak_kb %ld", &peak);
-                if (pipe) ::pclose(pipe);
+                for (const std::string& line : said_by(program.string() + " --measure " + demo.string()))
+                    std::sscanf(line.c_str(), "up peak_kb %ld", &peak);
             },
             3);
         double frames = 0;
-        if (FILE* pipe = ::popen(
-                (window.string() + " --measure-running " + demo.string() + " 2>/dev/null").c_str(), "r")) {
-            char line[100];
-            while (std::fgets(line, sizeof line, pipe))
-                std::sscanf(line, "running frames_a_second %lf", &frames);
-            ::pclose(pipe);
+        for (const std::string& line : said_by(program.string() + " --measure-running " + demo.string()))
+            std::sscanf(line.c_str(), "running frames_a_second %lf", &frames);
+        if (peak == 0) {
+            out_ << "The window could not be started here.\n";
+            return;
         }
-        if (peak > 0) {
-            if (frames > 0)
-                table.row("a pair of gears running, section and chart painted", frames, "/s", 30, true);
-            table.row("window with the demo job: start to drawn solid and exit", up, "ms", 1500);
-            table.row("window with the demo job: peak memory", static_cast<double>(peak) / 1000, "MB", 400);
-        } else {
-            out << "The window could not be started here.\n";
+        if (frames > 0)
+            table_.row("a pair of gears running, section and chart painted", frames, "/s", 30, true);
+        table_.row("window with the demo job: start to drawn solid and exit", up, "ms", 1500);
+        table_.row("window with the demo job: peak memory", static_cast<double>(peak) / 1000, "MB", 400);
+    }
+
+    // The program that goes the textbook way, beside this one.
+    void textbook(int turns) {
+        if (!std::filesystem::exists(beside("whorl-textbook"))) {
+            out_ << "whorl-textbook is not beside this program: nothing to compare with.\n";
+            return;
         }
-    } else {
-        out << "No display: the window was not measured.\n";
+        const ThreadSection s = preview_of(piece_of("M8x1-6g x 20")).piece.zones[0].thread()->section;
+        char words[200];
+        std::snprintf(words, sizeof words, "thread %.9g %.9g %.9g %.9g %d", s.crest_radius, s.root_radius,
+                      s.pitch, s.root_flat, turns);
+        const std::string count = std::to_string(turns) + " turns";
+        compare("sweep and cut, " + count + ", no chamfers", words, "the same " + count + ", two chamfers",
+                preview_of(piece_of("M8x1-6g x " + std::to_string(turns))), 1000);
+        compare("gear, 19 spaces cut one by one", "gear 'gear m1.25 z19 b12' 12", "the same 19 teeth",
+                preview_of(piece_of("gear m1.25 z19 b12")));
+        compare("spring, swept, both ends cut, 10 coils", "spring 2 20 5 10", "the same 10 coils",
+                preview_of(piece_of("spring d2 D20 L50 n10 open ground")));
     }
-    if (with_textbook) {
-        const auto& s = p20.piece.zones[0].thread()->section;
-        solid::TextbookResult r;
-        const double t = milliseconds(
-            [&] {
-                r = solid::textbook_thread(s.crest_radius, s.root_radius, s.pitch, s.root_flat,
-                                           textbook_turns);
-            },
-            1);
-        const std::string turns = std::to_string(textbook_turns);
-        table.row("textbook sweep and cut, " + turns + " turns, no chamfers" + (r.valid ? "" : " (INVALID)"),
-                  t, "ms", 0);
-        const Preview same = make_preview(piece("M8x1-6g x " + turns), 0, {}, LengthUnit::millimetre);
-        const double ours = milliseconds([&] { solid::make_solid(solid::build_skin(same.piece)); });
-        table.row("direct solid, the same " + turns + " turns, with two chamfers", ours, "ms", 0);
-        table.row("times faster at " + turns + " turns", t / ours, "x", 1000, true);
+
+    int verdict() const {
+        if (!valid_) out_ << "A solid came out invalid.\n";
+        return valid_ && !table_.missed() ? 0 : 1;
     }
-    if (with_textbook) {
-        const ResolvedGear gear = *make_preview(piece_of("gear m1.25 z19 b12"), 0, {}, LengthUnit::millimetre)
-                                       .piece.zones[0]
-                                       .gear();
-        solid::TextbookResult r;
-        const double t = milliseconds([&] { r = solid::textbook_gear(gear, 12); }, 1);
-        table.row(std::string("textbook gear, 19 spaces cut one by one") + (r.valid ? "" : " (INVALID)"), t,
-                  "ms", 0);
-        const ResolvedPiece same = resolve_piece(piece_of("gear m1.25 z19 b12"), {});
-        const double ours = milliseconds([&] { solid::make_solid(solid::build_skin(same)); });
-        table.row("direct solid of the same 19 teeth", ours, "ms", 0);
-        table.row("times faster", t / ours, "x", 0);
+
+private:
+    static Preview preview_of(const Piece& piece) {
+        return make_preview(piece, 0, {}, LengthUnit::millimetre);
     }
-    if (with_textbook) {
-        solid::TextbookResult r;
-        const double t = milliseconds([&] { r = solid::textbook_spring(2, 20, 5, 10); }, 1);
-        table.row(std::string("textbook spring, swept, both ends cut, 10 coils") +
-                      (r.valid ? "" : " (INVALID)"),
-                  t, "ms", 0);
-        const Preview p =
-            make_preview(piece_of("spring d2 D20 L50 n10 open ground"), 0, {}, LengthUnit::millimetre);
-        const double ours = milliseconds([&] { p.body.solid(p.mesh); });
-        table.row("direct solid of the same 10 coils", ours, "ms", 0);
-        table.row("times faster", t / ours, "x", 0);
+    static double construction(const ResolvedPiece& piece) {
+        return milliseconds([&] { solid::make_solid(solid::build_skin(piece)); });
     }
-    if (!valid) out << "A solid came out invalid.\n";
-    return valid && !table.missed() ? 0 : 1;
+    void preview(const std::string& what, const Piece& piece, double goal = 16) {
+        table_.row("preview after an edit, " + what, milliseconds([&] { preview_of(piece); }), "ms", goal);
+    }
+    double verified(const std::string& what, const Preview& p, double goal, int runs = 5) {
+        const double t = milliseconds([&] { valid_ = make_verified_solid(p)->valid && valid_; }, runs);
+        table_.row("valid solid with every check, " + what, t, "ms", goal);
+        return t;
+    }
+    void compare(const std::string& theirs, const std::string& words, const std::string& ours,
+                 const Preview& same, double goal = 0) {
+        double t = 0, volume = 0;
+        int valid = 0;
+        for (const std::string& line : said_by(beside("whorl-textbook").string() + " " + words))
+            std::sscanf(line.c_str(), "%lf %lf %d", &t, &volume, &valid);
+        table_.row("textbook " + theirs + (valid ? "" : " (INVALID)"), t, "ms", 0);
+        const double direct = milliseconds([&] { same.body.solid(same.mesh); });
+        table_.row("direct solid of " + ours + ", with its mesh", direct, "ms", 0);
+        table_.row("times faster", t / direct, "x", goal, true);
+    }
+
+    Table table_;
+    std::ostream& out_;
+    bool valid_ = true;
+};
+
+} // namespace
+
+int run_bench(std::ostream& out, bool with_textbook, int textbook_turns) {
+    Bench bench(out);
+    bench.threads();
+    bench.springs();
+    bench.keystroke();
+    bench.gears();
+    bench.table_to_files();
+    bench.step_file();
+    bench.window();
+    if (with_textbook) bench.textbook(textbook_turns);
+    return bench.verdict();
 }
 
 } // namespace whorl

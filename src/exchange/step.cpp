@@ -4,7 +4,7 @@
 
 #include "model/edit.hpp"
 #include "quantity/utf8.hpp"
-#include "solid/kernel_shape.hpp"
+#include "solid/kernel/kernel_shape.hpp"
 
 #include <APIHeaderSection_MakeHeader.hxx>
 #include <BRepAdaptor_Surface.hxx>

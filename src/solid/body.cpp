@@ -1,8 +1,8 @@
 #include "solid/body.hpp"
 
 #include "quantity/expression.hpp"
-#include "solid/axial_cut.hpp"
-#include "solid/build_skin.hpp"
+#include "solid/skin/axial_cut.hpp"
+#include "solid/skin/build_skin.hpp"
 
 #include <algorithm>
 #include <map>

@@ -3,8 +3,8 @@
 // solid in the same way.
 #pragma once
 
-#include "solid/bar_body.hpp"
-#include "solid/shading.hpp"
+#include "solid/bar/bar_body.hpp"
+#include "solid/mesh/shading.hpp"
 #include "solid/tube/tube_body.hpp"
 
 #include <variant>

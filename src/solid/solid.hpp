@@ -6,9 +6,8 @@
 // no sewing, no healing.
 #pragma once
 
-#include "form/tooth/gear.hpp"
-#include "solid/mesh.hpp"
-#include "solid/skin.hpp"
+#include "solid/mesh/mesh.hpp"
+#include "solid/skin/skin.hpp"
 
 #include <memory>
 #include <stop_token>
@@ -39,18 +38,5 @@ Solid make_solid(const Skin& skin, const Mesh& mesh);
 // construction. Means nothing once `stop` was requested.
 bool is_valid(const Solid& solid, std::stop_token stop = {});
 double kernel_volume(const Solid& solid); // mm³, by the kernel's own quadrature (relative error 1e-8 asked)
-
-// The textbook way, for the benchmark only: helix edge, section swept as a pipe shell, boolean cut from a
-// cylinder.
-struct TextbookResult {
-    bool valid = false;
-    double volume = 0; // mm³
-};
-TextbookResult textbook_thread(double crest_radius, double root_radius, double pitch, double root_flat,
-                               int turns);
-// And of a spur gear: one tooth space cut from a disc and the cut repeated around the axis.
-TextbookResult textbook_gear(const ResolvedGear& gear, double width);
-// And of a spring: a circle swept along a helix, both ends cut flat. mm.
-TextbookResult textbook_spring(double wire, double mean_diameter, double pitch, double turns);
 
 } // namespace whorl::solid

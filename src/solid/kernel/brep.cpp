@@ -1,11 +1,13 @@
 #include "solid/kernel/brep.hpp"
 
-#include "solid/kernel_shape.hpp"
+#include "solid/kernel/kernel_shape.hpp"
 
 #include <Poly_PolygonOnTriangulation.hxx>
 #include <Poly_Triangulation.hxx>
 #include <TopoDS_Wire.hxx>
 #include <gp_Pnt.hxx>
+
+#include <map>
 
 namespace whorl::solid {
 
@@ -18,8 +20,8 @@ std::size_t index(int i) {
 }
 } // namespace
 
-BrepMaker::BrepMaker(const Mesh& mesh, double tolerance)
-    : mesh_(mesh), tolerance_(tolerance), local_(mesh.points.size(), 0) {
+BrepMaker::BrepMaker(double tolerance, const Mesh* mesh)
+    : mesh_(mesh), tolerance_(tolerance), local_(mesh ? mesh->points.size() : 0, 0) {
     brep_.MakeShell(shell_);
 }
 
@@ -41,34 +43,45 @@ int BrepMaker::add_edge(const Handle(Geom_Curve) & curve, double first, double l
     return static_cast<int>(edges_.size()) - 1;
 }
 
-TopoDS_Face BrepMaker::add_face(const Handle(Geom_Surface) & surface, const std::vector<EdgeUse>& loop,
-                                bool turned, const std::function<Handle(Geom2d_Curve)(int)>& image) {
+TopoDS_Face BrepMaker::add_face(const Handle(Geom_Surface) & surface, Loops loops, bool turned,
+                                const std::function<Handle(Geom2d_Curve)(const EdgeUse&)>& image) {
     TopoDS_Face face;
     brep_.MakeFace(face, surface, tolerance_);
-    TopoDS_Wire wire;
-    brep_.MakeWire(wire);
-    for (std::size_t at = 0; at < loop.size(); ++at) {
-        // a surface that looks inwards is bounded as it is seen from inside, and turned over as a whole
-        EdgeUse use = loop[turned ? loop.size() - 1 - at : at];
-        if (turned) use.forward = !use.forward;
-        const Made& m = edges_[index(use.edge)];
-        if (const Handle(Geom2d_Curve) curve = image(use.edge); !curve.IsNull())
-            brep_.UpdateEdge(m.edge, curve, face, tolerance_);
-        brep_.Add(wire, m.edge.Oriented(use.forward != m.swapped ? TopAbs_FORWARD : TopAbs_REVERSED));
+    std::map<int, Handle(Geom2d_Curve)> images; // by edge: one met again is a seam
+    for (const auto& loop : loops) {
+        TopoDS_Wire wire;
+        brep_.MakeWire(wire);
+        for (std::size_t at = 0; at < loop.size(); ++at) {
+            // a surface that looks inwards is bounded as it is seen from inside, and turned over as a whole
+            EdgeUse use = loop[turned ? loop.size() - 1 - at : at];
+            if (turned) use.forward = !use.forward;
+            const Made& m = edges_[index(use.edge)];
+            const bool forward = use.forward != m.swapped;
+            if (const Handle(Geom2d_Curve) curve = image(use); !curve.IsNull()) {
+                const auto [earlier, is_first] = images.try_emplace(use.edge, curve);
+                if (is_first) {
+                    brep_.UpdateEdge(m.edge, curve, face, tolerance_);
+                } else {
+                    brep_.UpdateEdge(m.edge, forward ? curve : earlier->second,
+                                     forward ? earlier->second : curve, face, tolerance_);
+                    brep_.Continuity(m.edge, face, face, GeomAbs_CN);
+                }
+            }
+            brep_.Add(wire, m.edge.Oriented(forward ? TopAbs_FORWARD : TopAbs_REVERSED));
+        }
+        wire.Closed(true);
+        brep_.Add(face, wire);
     }
-    wire.Closed(true);
-    brep_.Add(face, wire);
     if (turned) face.Reverse();
     brep_.Add(shell_, face);
     return face;
 }
 
-void BrepMaker::attach(const TopoDS_Face& face, const std::vector<EdgeUse>& loop, bool turned,
-                       const std::vector<std::uint32_t>& triangles, double deflection,
-                       const std::function<std::vector<double>(int)>& parameters) {
+void BrepMaker::attach(const TopoDS_Face& face, Loops loops, bool turned,
+                       const std::vector<std::uint32_t>& triangles, const Approximation& how) {
     std::vector<std::uint32_t> nodes;
     for (const auto t : triangles)
-        for (const auto p : mesh_.triangles[t])
+        for (const auto p : mesh_->triangles[t])
             if (local_[p] == 0) {
                 nodes.push_back(p);
                 local_[p] = static_cast<int>(nodes.size());
@@ -76,33 +89,48 @@ void BrepMaker::attach(const TopoDS_Face& face, const std::vector<EdgeUse>& loop
     Handle(Poly_Triangulation) poly =
         new Poly_Triangulation(static_cast<int>(nodes.size()), static_cast<int>(triangles.size()), false);
     for (std::size_t i = 0; i < nodes.size(); ++i)
-        poly->SetNode(static_cast<int>(i) + 1, pnt(mesh_.points[nodes[i]]));
+        poly->SetNode(static_cast<int>(i) + 1, pnt(mesh_->points[nodes[i]]));
     for (std::size_t i = 0; i < triangles.size(); ++i) {
-        const auto& t = mesh_.triangles[triangles[i]];
+        const auto& t = mesh_->triangles[triangles[i]];
         poly->SetTriangle(static_cast<int>(i) + 1,
                           Poly_Triangle(local_[t[0]], local_[t[turned ? 2 : 1]], local_[t[turned ? 1 : 2]]));
     }
-    poly->Deflection(deflection);
+    poly->Deflection(how.deflection);
     brep_.UpdateFace(face, poly);
-    for (const EdgeUse& u : loop) {
-        const auto& ids = mesh_.edge_points[index(u.edge)];
-        const Made& m = edges_[index(u.edge)];
-        TColStd_Array1OfInteger on(1, static_cast<int>(ids.size()));
-        for (std::size_t i = 0; i < ids.size(); ++i)
-            on(static_cast<int>(i) + 1) = local_[ids[m.swapped ? ids.size() - 1 - i : i]];
-        Handle(Poly_PolygonOnTriangulation) polygon = new Poly_PolygonOnTriangulation(on);
-        if (parameters) {
-            const std::vector<double> at = parameters(u.edge);
-            TColStd_Array1OfReal values(1, static_cast<int>(at.size()));
-            for (std::size_t i = 0; i < at.size(); ++i)
-                values(static_cast<int>(i) + 1) = at[m.swapped ? at.size() - 1 - i : i];
-            polygon = new Poly_PolygonOnTriangulation(on, values);
-        }
-        polygon->Deflection(deflection);
-        brep_.UpdateEdge(m.edge, polygon, poly, TopLoc_Location());
-    }
+    std::map<int, int> uses;
+    for (const auto& loop : loops)
+        for (const EdgeUse& u : loop)
+            ++uses[u.edge];
+    for (const auto& [edge, times] : uses)
+        attach_edge(poly, edge, times > 1, how);
     for (const auto p : nodes)
         local_[p] = 0;
+}
+
+void BrepMaker::attach_edge(const Handle(Poly_Triangulation) & poly, int edge, bool seam,
+                            const Approximation& how) {
+    const auto& ids = mesh_->edge_points[index(edge)];
+    const Made& m = edges_[index(edge)];
+    const auto from_first = [&](std::size_t i) { return m.swapped ? ids.size() - 1 - i : i; };
+    TColStd_Array1OfInteger on(1, static_cast<int>(ids.size()));
+    for (std::size_t i = 0; i < ids.size(); ++i) {
+        const int point = local_[ids[from_first(i)]];
+        if (point == 0) return; // no triangle of the face comes near it
+        on(static_cast<int>(i) + 1) = point;
+    }
+    Handle(Poly_PolygonOnTriangulation) polygon = new Poly_PolygonOnTriangulation(on);
+    if (how.parameters) {
+        const std::vector<double> at = how.parameters(edge);
+        TColStd_Array1OfReal values(1, static_cast<int>(at.size()));
+        for (std::size_t i = 0; i < at.size(); ++i)
+            values(static_cast<int>(i) + 1) = at[from_first(i)];
+        polygon = new Poly_PolygonOnTriangulation(on, values);
+    }
+    polygon->Deflection(how.of_edge ? std::max(how.deflection, how.of_edge(edge)) : how.deflection);
+    if (seam)
+        brep_.UpdateEdge(m.edge, polygon, polygon, poly, TopLoc_Location());
+    else
+        brep_.UpdateEdge(m.edge, polygon, poly, TopLoc_Location());
 }
 
 Solid BrepMaker::solid() {

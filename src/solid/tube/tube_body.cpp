@@ -1,7 +1,7 @@
 #include "solid/tube/tube_body.hpp"
 
 #include "quantity/expression.hpp"
-#include "solid/build_skin.hpp"
+#include "solid/skin/build_skin.hpp"
 
 #include <algorithm>
 #include <cmath>

@@ -11,8 +11,8 @@
 #pragma once
 
 #include "form/coil/coil.hpp"
-#include "solid/mesh.hpp"
-#include "solid/shading.hpp"
+#include "solid/mesh/mesh.hpp"
+#include "solid/mesh/shading.hpp"
 #include "solid/solid.hpp"
 
 namespace whorl::solid {

@@ -11,7 +11,6 @@
 #include <Geom_BezierCurve.hxx>
 #include <Geom_Line.hxx>
 #include <Geom_Plane.hxx>
-#include <Standard_Failure.hxx>
 #include <TColStd_Array2OfReal.hxx>
 #include <TColgp_Array1OfPnt.hxx>
 #include <TColgp_Array1OfPnt2d.hxx>
@@ -129,7 +128,7 @@ Polygon quarters(double phi0, int k) {
 
 class TubeBuilder {
 public:
-    TubeBuilder(const TubeBody& body, const Mesh& mesh) : body_(body), mesh_(mesh), brep_(mesh, tolerance) {}
+    TubeBuilder(const TubeBody& body, const Mesh& mesh) : body_(body), mesh_(mesh), brep_(tolerance, &mesh) {}
 
     Solid solid() {
         for (std::size_t i = 0; i + 1 < body_.cuts.size(); ++i)
@@ -298,12 +297,12 @@ private:
         }
         const bool turned = f.kind == TubeFace::wall && left;
         const TopoDS_Face face =
-            brep_.add_face(surface, f.loop, turned, [&](int edge) -> Handle(Geom2d_Curve) {
+            brep_.add_face(surface, only(f.loop), turned, [&](const EdgeUse& use) -> Handle(Geom2d_Curve) {
                 if (f.kind != TubeFace::wall) return {};
-                return image(f, body_.edges[index(edge)]);
+                return image(f, body_.edges[index(use.edge)]);
             });
-        brep_.attach(face, f.loop, turned, triangles, deflection_,
-                     [&](int edge) { return parameters(edge); });
+        brep_.attach(face, only(f.loop), turned, triangles,
+                     {deflection_, {}, [&](int edge) { return parameters(edge); }});
     }
 
     // How far the mesh's sides are off the wire's surface: the sagittas of the longest steps along and around
@@ -369,11 +368,7 @@ private:
 } // namespace
 
 Solid make_solid(const TubeBody& body, const Mesh& mesh) {
-    try {
-        return TubeBuilder(body, mesh).solid();
-    } catch (const Standard_Failure& e) {
-        throw std::logic_error(std::string("The kernel refused a curve or surface: ") + e.GetMessageString());
-    }
+    return made_by([&] { return TubeBuilder(body, mesh).solid(); });
 }
 
 } // namespace whorl::solid

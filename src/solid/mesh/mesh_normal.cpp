@@ -1,0 +1,59 @@
+// Outward normals of a skin's faces at the points of their mesh.
+#include "solid/mesh/mesh.hpp"
+
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+namespace whorl::solid {
+namespace {
+
+// The outward normal of an outline, along the radius and around the axis, at this distance from the axis.
+std::pair<double, double> outline_normal(const TransverseCurve& c, double r) {
+    if (c.shape == CurveShape::circle) return {1, 0};
+    const double t = parameter_at_radius(c, r), h = 1e-4 * (c.to - c.from);
+    const TransversePoint p = whorl::point_at(c, t), a = whorl::point_at(c, std::max(c.from, t - h)),
+                          b = whorl::point_at(c, std::min(c.to, t + h));
+    const double co = std::cos(p.angle()), si = std::sin(p.angle());
+    const double along = (b.x - a.x) * co + (b.y - a.y) * si, across = (b.y - a.y) * co - (b.x - a.x) * si;
+    const double length = std::hypot(along, across);
+    return {across / length, -along / length};
+}
+
+} // namespace
+
+Point NormalReader::operator()(const Face& f, const UnrolledPoint& p) {
+    if (f.kind != FaceKind::toothed) return normal_at(f, p);
+    const auto key = std::pair(f.tooth.curve.get(), p.r);
+    auto known = known_.find(key);
+    if (known == known_.end()) known = known_.emplace(key, outline_normal(*f.tooth.curve, p.r)).first;
+    const double radial = known->second.first,
+                 around = f.tooth.mirrored ? -known->second.second : known->second.second;
+    const double along = -around * p.r * f.tooth.twist; // it leans with the helix
+    const double whole = (f.inward ? -1 : 1) * std::sqrt(1 + along * along);
+    const double c = std::cos(p.theta), s = std::sin(p.theta);
+    return {(radial * c - around * s) / whole, (radial * s + around * c) / whole, along / whole};
+}
+
+Point normal_at(const Face& f, const UnrolledPoint& p) {
+    if (f.kind == FaceKind::flat) return {0, 0, f.up ? 1.0 : -1.0};
+    const double sign = f.inward ? -1 : 1;
+    if (f.kind == FaceKind::toothed) return NormalReader()(f, p);
+    if (f.kind == FaceKind::side) return {sign * std::cos(f.side_theta), sign * std::sin(f.side_theta), 0};
+    // gradient of r − a − b·z − c·θ − arc
+    double by_z = f.b, by_theta = f.c;
+    if (f.kind == FaceKind::curved) {
+        // the point's θ may be some turns off the face's chart
+        const double lead = 2 * std::numbers::pi * f.rail_slope;
+        const double x = std::remainder(p.z - f.rail_slope * p.theta - f.arc_z, lead != 0 ? lead : 1e9);
+        const double height = std::sqrt(std::max(1e-24, f.arc_radius * f.arc_radius - x * x));
+        const double lean = -x / (f.arc_from + f.arc_to > 0 ? height : -height); // d(arc)/dζ
+        by_z += lean;
+        by_theta -= lean * f.rail_slope;
+    }
+    const double c = std::cos(p.theta), s = std::sin(p.theta), around = p.r > 1e-9 ? -by_theta / p.r : 0;
+    const double length = sign * std::sqrt(1 + around * around + by_z * by_z);
+    return {(c - around * s) / length, (s + around * c) / length, -by_z / length};
+}
+
+} // namespace whorl::solid

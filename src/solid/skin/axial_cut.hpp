@@ -1,0 +1,29 @@
+// Faces that run around the axis, cut by planes through it.
+//
+// Receiving programs take a face of a cylinder, a cone or a sphere for less than one turn of its surface: one
+// that winds further can't be cut, joined or meshed there, and their plain quadrature weighs it wrong. So no
+// face of a closed surface in a finished skin runs further than half a turn, and no helicoid further than
+// one: measured on studs, screws and nipples, half a turn throughout made files a sixth larger that were no
+// better to cut or to weigh, two turns made them a tenth smaller and as slow to read. On a face r = a + b·z +
+// c·θ the plane θ = const leaves a straight line, on a swept arc an arc, so that the cuts are exact; they
+// stand in two planes for the whole skin, turned to where they are far from every corner and from the planes
+// in which people like to cut.
+#pragma once
+
+#include "solid/skin/skin.hpp"
+
+namespace whorl::solid {
+
+// How many planes there are in a turn.
+constexpr int cuts_per_turn = 2;
+
+// How far a face runs around the axis, rad. 0 for flat ends and the sides of prisms.
+double angle_around(const Skin& skin, const Face& face);
+
+// Cuts every face that runs further than that. Faces that were closed by a seam lose it.
+void cut_around(Skin& skin);
+
+// Throws std::logic_error unless every face keeps to that.
+void require_cut_around(const Skin& skin);
+
+} // namespace whorl::solid

@@ -1,0 +1,333 @@
+#include "solid/skin/build_skin.hpp"
+
+#include "solid/skin/axial_cut.hpp"
+#include "solid/skin/tooth_zone.hpp"
+#include "solid/skin/web.hpp"
+#include "solid/skin/zone_skin.hpp"
+
+#include "quantity/expression.hpp"
+
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+namespace whorl::solid {
+namespace {
+
+// A simplified thread is the plain surface at its crest.
+ResolvedZone without_thread(const ResolvedZone& zone) {
+    ResolvedZone plain = zone;
+    const double crest = zone.thread()->section.crest_radius;
+    plain.diameter = mm(2 * (crest + zone.taper() * in_mm(zone.start - zone.taper_from())));
+    plain.far_diameter = mm(2 * (crest + zone.taper() * in_mm(zone.end() - zone.taper_from())));
+    plain.form = ResolvedPlain{};
+    for (ResolvedEnd* e : {&plain.near_end, &plain.far_end})
+        if (e->kind == EndKind::run_out) e->kind = EndKind::flat;
+    return plain;
+}
+
+std::unique_ptr<ZoneSkin> zone_skin(const ResolvedZone& zone, std::size_t index) {
+    if (zone.simplified()) {
+        const ResolvedZone plain = without_thread(zone);
+        if (std::min(in_mm(plain.diameter), in_mm(plain.far_diameter)) < 2e-3)
+            throw CannotMake("The taper brings this thread to the axis; make the zone shorter.", index);
+        return plain_zone_skin(plain, index);
+    }
+    if (zone.thread()) {
+        // In a bore a thread's chamfer is a countersink. One that comes to the axis was asked for as a point.
+        for (const ResolvedEnd* e : {&zone.near_end, &zone.far_end})
+            if (zone.in_bore() && e->kind == EndKind::chamfer &&
+                in_mm(e->diameter) <= std::max(0.02, 0.0101 * in_mm(zone.diameter)))
+                throw CannotMake(
+                    "A thread can't end in the drill's point itself; add a plain zone after it that "
+                    "ends in a point, as 'blind M8 x 20' has it.",
+                    index);
+        return thread_zone_skin(zone, index);
+    }
+    if (zone.keyway()) return keyed_zone_skin(zone, index);
+    return zone.outline() == Outline::round ? plain_zone_skin(zone, index) : prism_zone_skin(zone, index);
+}
+
+// A zone without its domes: it ends where they begin, its groove where it was.
+ResolvedZone without_domes(const ResolvedZone& zone, std::size_t index) {
+    ResolvedZone out = zone;
+    out.start += zone.near_end.dome_height;
+    out.length = zone.length - zone.near_end.dome_height - zone.far_end.dome_height;
+    if (zone.thread() && !zone.simplified()) {
+        ThreadSection& s = std::get<ResolvedScrew>(out.form).thread.section;
+        s.start_angle += (s.hand == Hand::left ? -1 : 1) * in_mm(zone.near_end.dome_height) * 2 *
+                         std::numbers::pi / s.lead();
+    }
+    if (in_mm(out.length) < 1e-3)
+        throw CannotMake("The rounded ends need " +
+                             number_text(in_mm(zone.near_end.dome_height + zone.far_end.dome_height), 3) +
+                             " mm but the zone is only " + number_text(in_mm(zone.length), 3) +
+                             " mm long; make it longer or their radii larger.",
+                         index);
+    return out;
+}
+
+// A toothed zone in lengths in which its faces run no more than half a turn around, as others do: the helix's
+// turning and, at the most, a tooth and its space.
+std::vector<ResolvedZone> toothed_lengths(const ResolvedZone& zone) {
+    const double twist = zone.gear()->twist * in_mm(zone.length);
+    const int n = std::max(
+        1, static_cast<int>(std::ceil(std::abs(twist) / (std::numbers::pi - zone.gear()->pitch_angle()))));
+    std::vector<ResolvedZone> out;
+    for (int k = 0; k < n; ++k) {
+        ResolvedZone part = zone;
+        part.length = zone.length * (1.0 / n);
+        part.start = zone.start + zone.length * (static_cast<double>(k) / n);
+        std::get<ResolvedWheel>(part.form).turned += twist * k / n;
+        out.push_back(std::move(part));
+    }
+    return out;
+}
+
+Dome dome_of(const ResolvedZone& zone, bool far) {
+    const ResolvedEnd& e = far ? zone.far_end : zone.near_end;
+    Dome d;
+    d.tip = in_mm(far ? zone.end() : zone.start);
+    d.base = d.tip + (far ? -1 : 1) * in_mm(e.dome_height);
+    d.tip_radius = in_mm(e.tip_diameter) / 2;
+    d.base_radius = in_mm(e.kind == EndKind::chamfer ? e.diameter
+                          : far                      ? zone.far_diameter
+                                                     : zone.diameter) /
+                    2;
+    d.radius = in_mm(e.dome_radius);
+    return d;
+}
+
+// The rims at which a chain is open, as loops in rising θ.
+struct Chain {
+    RimEdges near, far;
+};
+
+// The skin of zones that follow each other. `open` ends get no flat face.
+Chain add_chain(Skin& skin, const ResolvedPiece& piece, const std::vector<std::size_t>& indices,
+                bool open_near, bool open_far) {
+    struct Part {
+        std::unique_ptr<ZoneSkin> skin; // one of the two
+        std::unique_ptr<ToothZone> teeth;
+        int zone;
+        double start;
+    };
+    std::vector<Part> parts;
+    double end = 0;
+    for (const std::size_t i : indices) {
+        const ResolvedZone& zone = piece.zones[i];
+        const double start = in_mm(zone.start), near = in_mm(zone.near_end.dome_height),
+                     far = in_mm(zone.far_end.dome_height);
+        end = in_mm(zone.end());
+        const int index = static_cast<int>(i);
+        if (zone.gear()) {
+            for (const ResolvedZone& part : toothed_lengths(zone))
+                parts.push_back({nullptr, std::make_unique<ToothZone>(part, i), index, in_mm(part.start)});
+            continue;
+        }
+        if (zone.near_end.is_dome())
+            parts.push_back({dome_skin(dome_of(zone, false), i), nullptr, index, start});
+        const bool domed = zone.near_end.is_dome() || zone.far_end.is_dome();
+        parts.push_back({zone_skin(domed ? without_domes(zone, i) : zone, i), nullptr, index, start + near});
+        if (zone.far_end.is_dome())
+            parts.push_back({dome_skin(dome_of(zone, true), i), nullptr, index, end - far});
+    }
+    const std::size_t n = parts.size();
+    std::vector<JoinedPlane> planes(n + 1);
+    for (std::size_t plane = 0; plane <= n; ++plane) {
+        Rim below, above;
+        PlaneSide low, high;
+        if (plane > 0) {
+            const Part& p = parts[plane - 1];
+            if (p.skin) below = p.skin->far_rim();
+            low = {p.skin ? &below : nullptr, p.teeth.get(), p.zone};
+        }
+        if (plane < n) {
+            const Part& p = parts[plane];
+            if (p.skin) above = p.skin->near_rim();
+            high = {p.skin ? &above : nullptr, p.teeth.get(), p.zone};
+        }
+        const double z = plane < n ? parts[plane].start : end;
+        const bool open = plane < n ? plane == 0 && open_near : open_far;
+        if (low.teeth || high.teeth) {
+            planes[plane] = join_teeth(skin, z, low, high, open);
+            continue;
+        }
+        Joined joined = join_rims(skin, z, low.rim, low.zone, high.rim, high.zone, open);
+        planes[plane].below_rim = std::move(joined.below);
+        planes[plane].above_rim = std::move(joined.above);
+    }
+    for (std::size_t i = 0; i < n; ++i)
+        if (parts[i].teeth)
+            parts[i].teeth->add_faces(skin, *planes[i].above_teeth, *planes[i + 1].below_teeth);
+        else
+            parts[i].skin->add_faces(skin, *planes[i].above_rim, *planes[i + 1].below_rim);
+    const auto rim_of = [](const std::optional<RimEdges>& rim, const std::optional<ToothedRim>& teeth) {
+        return teeth ? flattened(*teeth) : *rim;
+    };
+    return {rim_of(planes.front().above_rim, planes.front().above_teeth),
+            rim_of(planes.back().below_rim, planes.back().below_teeth)};
+}
+
+// Cuts a bore's mouth into the piece's end face at z.
+void open_mouth(Skin& skin, const RimEdges& mouth, const Offset& offset, double z, bool up) {
+    for (Face& f : skin.faces) {
+        if (f.kind != FaceKind::flat || f.role != FaceRole::end || f.bore != 0 || f.up != up ||
+            std::abs(f.a - z) > 1e-9)
+            continue;
+        // the material lies outside the mouth: seen against the outward normal the hole runs clockwise
+        std::vector<EdgeUse> hole;
+        for (const int e : mouth.edge)
+            hole.push_back({e + offset.edge, !up, 0});
+        if (up) std::reverse(hole.begin(), hole.end());
+        // both boundaries are sampled at each other's corners, see Join
+        const int join = static_cast<int>(skin.joins.size());
+        skin.joins.push_back({z, {}});
+        f.loops.push_back(std::move(hole));
+        for (const auto& loop : f.loops)
+            for (const EdgeUse& u : loop) {
+                Edge& e = skin.edges[static_cast<std::size_t>(u.edge)];
+                e.join = join;
+                skin.joins.back().theta.push_back(wrapped(e.begin.theta));
+            }
+        std::sort(skin.joins.back().theta.begin(), skin.joins.back().theta.end());
+        return;
+    }
+    throw std::logic_error("build_skin: no end face for a bore's mouth");
+}
+
+// The least (outer) or largest (bore) radius of a zone at z inside it, run-outs taken as full grooves.
+double limit_at(const ResolvedZone& zone, double z, bool least) {
+    const double l = in_mm(zone.length), x = l > 0 ? (z - in_mm(zone.start)) / l : 0;
+    double r;
+    if (zone.thread()) {
+        const ThreadSection& s = zone.thread()->section;
+        r = (least ? std::min(s.crest_radius, s.root_radius) : std::max(s.crest_radius, s.root_radius)) +
+            zone.taper() * (z - in_mm(zone.taper_from()));
+    } else if (zone.gear()) {
+        const ResolvedGear& g = *zone.gear();
+        r = least ? std::min(g.root_radius, g.tip_radius) : std::max(g.root_radius, g.tip_radius);
+    } else if (zone.outline() != Outline::round) {
+        const double sides = zone.outline() == Outline::square ? 4 : 6;
+        r = in_mm(zone.diameter) / 2 / (least ? 1 : std::cos(std::numbers::pi / sides));
+    } else if (zone.keyway() && !least) {
+        r = in_mm(zone.largest_radius());
+    } else {
+        r = in_mm(zone.diameter) / 2 + x * in_mm(zone.far_diameter - zone.diameter) / 2;
+    }
+    for (const auto& [end, from, at_end] :
+         {std::tuple{&zone.near_end, z - in_mm(zone.start), in_mm(zone.diameter)},
+          std::tuple{&zone.far_end, in_mm(zone.end()) - z, in_mm(zone.far_diameter)}})
+        if (end->is_dome()) {
+            r = std::min(r, in_mm(end->radius_at(from)));
+        } else if (end->kind == EndKind::chamfer &&
+                   !(zone.in_bore() && !zone.thread() && std::abs(in_mm(end->diameter) - at_end) < 2e-4)) {
+            const double re = in_mm(end->diameter) / 2, slant = from * std::tan(in_rad(end->angle));
+            if (least)
+                r = std::min(r, re + slant);
+            else if (re > (zone.thread() ? r : at_end / 2)) // a countersink
+                r = std::max(r, re - slant);
+            else if (!zone.thread() &&
+                     zone.outline() == Outline::round) // a bore's bottom; corners are not filled
+                r = std::min(r, re + slant);
+        }
+    return r;
+}
+
+void require_walls(const ResolvedPiece& piece) {
+    const double whole = in_mm(piece.length());
+    std::vector<double> places;
+    for (const auto& z : piece.zones) {
+        places.insert(places.end(), {in_mm(z.start), in_mm(z.end())});
+        for (const auto& [end, at, side] :
+             {std::tuple{&z.near_end, in_mm(z.start), 1.0}, std::tuple{&z.far_end, in_mm(z.end()), -1.0}})
+            if (end->is_dome()) {
+                places.push_back(at + side * in_mm(end->dome_height));
+            } else if (end->kind == EndKind::chamfer)
+                places.push_back(at + side * std::abs(in_mm(z.outer_radius()) - in_mm(end->diameter) / 2) /
+                                          std::tan(in_rad(end->angle)));
+    }
+    for (std::size_t b = 0; b < piece.zones.size(); ++b) {
+        const ResolvedZone& bore = piece.zones[b];
+        if (!bore.in_bore()) continue;
+        if (in_mm(bore.start) < -1e-9 || in_mm(bore.end()) > whole + 1e-9)
+            throw CannotMake("This bore is " + number_text(in_mm(bore.length), 3) +
+                                 " mm long and leaves the piece, which has " + number_text(whole, 3) +
+                                 " mm; make it shorter, or empty its length to go through.",
+                             b);
+        for (const auto& other : piece.zones)
+            if (other.in_bore() && other.where != bore.where &&
+                in_mm(bore.start) < in_mm(other.end()) - 1e-9 &&
+                in_mm(other.start) < in_mm(bore.end()) - 1e-9)
+                throw CannotMake(
+                    "The bores from both ends run into each other; make one of them shorter, or one "
+                    "go through.",
+                    b);
+        for (const double p : places)
+            for (const double z : {p - 1e-7, p + 1e-7}) {
+                if (z <= in_mm(bore.start) || z >= in_mm(bore.end())) continue;
+                for (const auto& outer : piece.zones) {
+                    if (outer.in_bore() || z <= in_mm(outer.start) || z >= in_mm(outer.end())) continue;
+                    const double inner_r = limit_at(bore, z, false), outer_r = limit_at(outer, z, true);
+                    if (inner_r > outer_r - 1e-3)
+                        throw CannotMake(
+                            "This bore reaches Ø " + number_text(2 * inner_r, 3) + " mm at " +
+                                number_text(std::max(z, 0.0), 2) +
+                                " mm along the piece, where its outside has only Ø " +
+                                number_text(2 * outer_r, 3) +
+                                " mm: no wall is left. Make the bore narrower or the outside wider.",
+                            b);
+                }
+            }
+    }
+}
+
+} // namespace
+
+Skin build_skin(const ResolvedPiece& piece) {
+    require_walls(piece);
+    Skin skin;
+    add_chain(skin, piece, piece.chain(Where::outer), false, false);
+    for (std::size_t i = 0; i < piece.zones.size(); ++i)
+        if (piece.zones[i].web) sink_web(skin, piece, i);
+    const double whole = in_mm(piece.length());
+    for (const Where where : {Where::near_bore, Where::far_bore}) {
+        const auto indices = piece.chain(where);
+        if (indices.empty()) continue;
+        const double first = in_mm(piece.zones[indices.front()].start),
+                     last = in_mm(piece.zones[indices.back()].end());
+        const bool open_near = first < 1e-9;
+        const bool open_far = last > whole - 1e-9;
+        Skin bore;
+        const Chain ends = add_chain(bore, piece, indices, open_near, open_far);
+        reflect(bore);
+        for (Face& f : bore.faces)
+            f.bore = where == Where::near_bore ? 1 : 2;
+        const Offset offset = append(skin, std::move(bore));
+        if (open_near) open_mouth(skin, ends.near, offset, 0, false);
+        if (open_far) open_mouth(skin, ends.far, offset, whole, true);
+    }
+    cut_around(skin);
+    return skin;
+}
+
+Length shortest_for_ends(const ResolvedZone& zone) {
+    if (zone.simplified()) return shortest_for_ends(without_thread(zone));
+    double need = in_mm(zone.near_end.dome_height + zone.far_end.dome_height);
+    if (zone.thread()) return mm(need + thread_zone_need(zone));
+    for (const auto& [end, d] :
+         {std::pair{&zone.near_end, zone.diameter}, std::pair{&zone.far_end, zone.far_diameter}}) {
+        if (end->kind != EndKind::chamfer) continue;
+        double r = in_mm(d) / 2;
+        if (zone.outline() != Outline::round) {
+            if (!zone.in_bore())
+                r /= std::cos(std::numbers::pi / (zone.outline() == Outline::square ? 4 : 6));
+        }
+        const double beyond =
+            zone.in_bore() ? std::abs(r - in_mm(end->diameter) / 2) : r - in_mm(end->diameter) / 2;
+        need += std::max(0.0, beyond / std::tan(in_rad(end->angle)));
+    }
+    return mm(need);
+}
+
+} // namespace whorl::solid

@@ -1,0 +1,73 @@
+// A dome: part of a sphere about the axis, between the circle it stands on and a small flat at its tip. In
+// two halves, so that no face closes on itself.
+#include "solid/skin/zone_skin.hpp"
+
+#include <cmath>
+#include <numbers>
+
+namespace whorl::solid {
+namespace {
+
+using std::numbers::pi;
+
+class DomeSkin final : public ZoneSkin {
+public:
+    DomeSkin(const Dome& dome, std::size_t index) : index_(static_cast<int>(index)), radius_(dome.radius) {
+        const double to_base = std::sqrt(dome.radius * dome.radius - dome.base_radius * dome.base_radius);
+        const bool near = dome.tip < dome.base;
+        centre_ = near ? dome.base + to_base : dome.base - to_base;
+        z0_ = std::min(dome.tip, dome.base);
+        z1_ = std::max(dome.tip, dome.base);
+        r0_ = near ? dome.tip_radius : dome.base_radius;
+        r1_ = near ? dome.base_radius : dome.tip_radius;
+    }
+
+    Rim near_rim() const override { return {{0, r0_}, {pi, r0_}}; }
+    Rim far_rim() const override { return {{0, r1_}, {pi, r1_}}; }
+
+    void add_faces(Skin& skin, const RimEdges& near, const RimEdges& far) const override {
+        const double low = std::atan2(r0_, z0_ - centre_), high = std::atan2(r1_, z1_ - centre_);
+        int seam[2];
+        for (const int half : {0, 1}) {
+            const double theta = half * pi;
+            Edge e;
+            e.from = near.corner_at(theta);
+            e.to = far.corner_at(theta);
+            e.begin = {theta, r0_, z0_};
+            e.end = {theta, r1_, z1_};
+            e.shape = EdgeShape::bow;
+            e.bow = {{theta, 0, centre_}, {0, 0, radius_}, {0, radius_, 0}, low, high};
+            seam[half] = static_cast<int>(skin.edges.size());
+            skin.edges.push_back(e);
+        }
+        for (const int half : {0, 1}) {
+            Face f;
+            f.kind = FaceKind::curved;
+            f.role = FaceRole::chamfer;
+            f.zone = index_;
+            f.arc_z = centre_;
+            f.arc_radius = radius_;
+            f.arc_from = low;
+            f.arc_to = high;
+            std::vector<EdgeUse> loop = near.path(half * pi, (half + 1) * pi);
+            loop.push_back({seam[1 - half], true, half});
+            for (const EdgeUse& u : far.path((half + 1) * pi, half * pi))
+                loop.push_back(u);
+            loop.push_back({seam[half], false, 0});
+            f.loops = {std::move(loop)};
+            skin.faces.push_back(std::move(f));
+        }
+    }
+
+private:
+    int index_;
+    double radius_, centre_, z0_, z1_, r0_, r1_;
+};
+
+} // namespace
+
+std::unique_ptr<ZoneSkin> dome_skin(const Dome& dome, std::size_t index) {
+    return std::make_unique<DomeSkin>(dome, index);
+}
+
+} // namespace whorl::solid
