@@ -192,12 +192,36 @@ TEST_CASE("a table is made row by row, bad rows reported, and taken up again") {
     CHECK(whorl_run({"make", "--table", table.string(), "-o", out.string()}).code == 2);
 }
 
+TEST_CASE("show of a whole piece gives its zones and what it measures") {
+    const Run r = whorl_run({"show", "ISO 4032 M8", "--json"});
+    REQUIRE(r.code == 0);
+    const json j = json::parse(r.out);
+    CHECK(j["designation"] == "ISO 4032 M8");
+    REQUIRE(j["zones"].size() == 2);
+    CHECK(j["zones"][0]["designation"] == "hex 13 x 6.8"); // ISO 4032: s = 13, m = 6.8
+    CHECK(j["zones"][1]["where"] == "near_bore");
+    CHECK(j["values"]["overall_length"]["value"] == 6.8);
+    // a plain bar by hand: π/4·10²·20 mm³ of brass, 8.5 g/cm³
+    const json bar = json::parse(whorl_run({"show", "round 10 x 20", "--json"}).out);
+    CHECK(bar["values"]["volume"]["value"].get<double>() == Approx(std::acos(-1.0) * 25 * 20));
+    CHECK(bar["values"]["mass"]["value"].get<double>() == Approx(std::acos(-1.0) * 25 * 20 * 8.5e-3));
+    CHECK(bar["values"]["mass"]["unit"] == "g");
+    const std::string said = whorl_run({"show", "ISO 4014 M8 x 60"}).out;
+    for (const char* line : {"a piece of 3 zones", "M8x1.25-6g x 22", "cm³", "g/cm³, steel"})
+        CHECK(said.find(line) != std::string::npos);
+    // every starter that can be made can be shown
+    for (const char* text : {"ISO 4762 M6 x 25", "nipple R1/2 x 60", "nut Tr20x4", "round 12"})
+        CHECK(whorl_run({"show", text}).code == 0);
+    CHECK(whorl_run({"show", "ISO 4014 M8 x 60", "--block"}).code == 2);
+    CHECK(whorl_run({"show", "ISO 4014 M8"}).code == 2); // no length
+}
+
 TEST_CASE("usage errors give exit code 2 and one line") {
     const std::vector<std::vector<std::string>> bad{{},
                                                     {"shwo"},
                                                     {"show"},
                                                     {"show", "bolt"},
-                                                    {"show", "round 10"},
+                                                    {"show", "round 10", "--at", "3"},
                                                     {"make", "M10"},
                                                     {"make", "M10 x 10", "-o", "a.txt"},
                                                     {"make", "M10-6X x 10", "-o", "a.step"},

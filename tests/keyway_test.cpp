@@ -118,8 +118,10 @@ TEST_CASE("a keyway is typed, saved, put under a tooth, and refused with reasons
     const auto keyed = [&](const char* text) {
         return apply(job, Edit{0, 1, field::keyway, text, LengthUnit::millimetre});
     };
-    const auto keyway = [](const Job& j) {
-        return resolve_piece(j.pieces[0], resolve_names(j)).zones[1].keyway();
+    const auto keyway = [](const Job& j) -> std::optional<ResolvedKeyway> {
+        const ResolvedPiece piece = resolve_piece(j.pieces[0], resolve_names(j));
+        const ResolvedKeyway* k = piece.zones[1].keyway();
+        return k ? std::optional(*k) : std::nullopt;
     };
     CHECK(in_mm(keyway(keyed("Standard"))->width) == 5);
     CHECK(keyway(keyed("standard"))->at == Approx(pi / 24));

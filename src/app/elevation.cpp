@@ -232,6 +232,35 @@ bool is_ring(const ResolvedPiece& piece) {
     return bored && piece.length() < piece.largest_radius() * 1.9;
 }
 
+// A knurl's grooves, drawn thin in the manner of ISO 6413: no closer than four pixels.
+void draw_grooves(QPainter& p, const ResolvedZone& zone, const QRectF& face, double k) {
+    const ResolvedKnurl& knurl = *zone.knurl();
+    const auto gap = [&](double pitch) {
+        double px = pitch * k;
+        while (px < 4)
+            px *= 2;
+        return px;
+    };
+    p.save();
+    p.setClipRect(face, Qt::IntersectClip);
+    p.setPen(QPen(theme().part, 0.6));
+    if (knurl.ring_pitch > 0)
+        for (double x = face.left(); x < face.right(); x += gap(knurl.ring_pitch))
+            p.drawLine(QPointF(x, face.top()), QPointF(x, face.bottom()));
+    if (knurl.teeth > 0) {
+        const bool crossed = knurl.spec.kind == KnurlKind::crossed;
+        const double slope = std::abs(knurl.twist) * knurl.radius;
+        const double step = gap(knurl.pitch), drift = slope * face.width();
+        for (const double side : {1.0, -1.0}) { // to either hand; a right-hand groove rises to the right
+            if (side < 0 && !crossed) continue;
+            const double rise = (knurl.twist < 0 ? -1 : 1) * side * drift;
+            for (double y = face.top() - std::abs(rise); y < face.bottom() + std::abs(rise); y += step)
+                p.drawLine(QPointF(face.left(), y), QPointF(face.right(), y - rise));
+        }
+    }
+    p.restore();
+}
+
 // A bar from its side, its axis level: `k` pixels to the millimetre from `x0`.
 void draw_turned(QPainter& p, const ResolvedPiece& piece, double x0, double mid, double k) {
     const Theme& t = theme();
@@ -265,6 +294,11 @@ void draw_turned(QPainter& p, const ResolvedPiece& piece, double x0, double mid,
         }
         if (z.outline() != Outline::round) // the edge between two flats
             p.drawLine(QPointF(x0 + in_mm(z.start) * k, mid), QPointF(x0 + in_mm(z.end()) * k, mid));
+        if (z.knurl() && !z.simplified())
+            draw_grooves(p, z,
+                         QRectF(QPointF(x0 + in_mm(z.start) * k, mid - z.knurl()->radius * k),
+                                QPointF(x0 + in_mm(z.end()) * k, mid + z.knurl()->radius * k)),
+                         k);
         // fine threads: the simplified manner of ISO 6410, a thin line at the root
         if (z.thread() && (z.simplified() || z.thread()->section.pitch < 2.2 / k) &&
             z.thread()->section.root_radius > 0)

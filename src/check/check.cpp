@@ -1,5 +1,6 @@
 #include "check/check.hpp"
 #include "check/coil_check.hpp"
+#include "check/knurl_check.hpp"
 
 #include "check/mesh_check.hpp"
 #include "check/tooth_check.hpp"
@@ -264,6 +265,10 @@ void check_form(const ResolvedWheel&, const Looked& at) {
 }
 void check_form(const ResolvedBar&, const Looked& at) {
     check_rack(at.out, *at.whole.zones[at.zone].rack(), at.piece, at.zone, at.unit);
+}
+void check_form(const ResolvedKnurling&, const Looked& at) {
+    ZoneChecks(at.out, at.whole, at.piece, at.zone, at.unit).run();
+    check_knurl(at.out, at.whole.zones[at.zone], at.piece, at.zone, at.unit);
 }
 void check_form(const ResolvedSpring&, const Looked& at) {
     check_coil(at.out, *at.whole.zones[at.zone].coil(), at.piece, at.zone, at.unit);

@@ -1,5 +1,5 @@
 // whorl bench: the speed to hold, measured on this machine. Medians of several runs; the textbook way once.
-#include "cli/cli.hpp"
+#include "cli/commands.hpp"
 #include "cli/table.hpp"
 
 #include "build/build.hpp"
@@ -10,6 +10,7 @@
 #include "solid/skin/build_skin.hpp"
 #include "standard/iso_metric.hpp"
 
+#include <CLI/CLI.hpp>
 #include <algorithm>
 #include <chrono>
 #include <cmath>
@@ -278,9 +279,12 @@ private:
     bool valid_ = true;
 };
 
-} // namespace
+struct Options {
+    bool no_textbook = false;
+    int textbook_turns = 3;
+};
 
-int run_bench(std::ostream& out, bool with_textbook, int textbook_turns) {
+int run(const Options& o, std::ostream& out) {
     Bench bench(out);
     bench.threads();
     bench.springs();
@@ -289,8 +293,21 @@ int run_bench(std::ostream& out, bool with_textbook, int textbook_turns) {
     bench.table_to_files();
     bench.step_file();
     bench.window();
-    if (with_textbook) bench.textbook(textbook_turns);
+    if (!o.no_textbook) bench.textbook(o.textbook_turns);
     return bench.verdict();
+}
+
+} // namespace
+
+void add_bench(Commands& commands) {
+    add_command<Options>(
+        commands, "bench", "Measure the speed goals, with the textbook way in the same run",
+        [](CLI::App& c, Options& o) {
+            c.add_flag("--no-textbook", o.no_textbook, "leave out the slow comparison");
+            c.add_option("--textbook-turns", o.textbook_turns, "turns of the comparison")
+                ->check(CLI::Range(1, 20));
+        },
+        [](const Options& o, Commands& to) { return run(o, to.out); });
 }
 
 } // namespace whorl

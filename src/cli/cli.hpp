@@ -8,7 +8,4 @@ namespace whorl {
 // Exit codes: 0 done, 1 findings that stop, 2 usage or input error with a one-line reason on `err`.
 int run_command_line(int argc, const char* const* argv, std::ostream& out, std::ostream& err);
 
-// whorl bench: every figure the issue asks for, with the textbook way in the same run.
-int run_bench(std::ostream& out, bool with_textbook, int textbook_turns);
-
 } // namespace whorl

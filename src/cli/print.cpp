@@ -36,6 +36,12 @@ json value_json(const ResolvedValue& v, bool inch_form) {
     case ValueKind::area:
         j = amounts([](double x) { return x; }), j["unit"] = "mm2";
         break;
+    case ValueKind::volume:
+        j = amounts([](double x) { return x; }), j["unit"] = "mm3";
+        break;
+    case ValueKind::mass:
+        j = amounts([](double x) { return x; }), j["unit"] = "g";
+        break;
     case ValueKind::number:
         j = amounts([](double x) { return x; });
         break;
@@ -89,36 +95,13 @@ std::string cell_text(const ResolvedValue& v, const std::optional<double>& x, Le
     case ValueKind::area:
         return unit == LengthUnit::inch ? number_text(*x / (25.4 * 25.4), 4) + " in²"
                                         : number_text(*x, 2) + " mm²";
+    case ValueKind::volume:
+        return number_text(*x / 1000, 3) + " cm³";
+    case ValueKind::mass:
+        return number_text(*x, 2) + " g";
     default:
         return number_text(*x, 4);
     }
-}
-
-int print_form(const json& head, const std::string& kind, const std::vector<ResolvedValue>& values,
-               LengthUnit unit, const std::vector<Finding>& findings, bool as_json, std::ostream& out) {
-    if (as_json) {
-        json j = head;
-        j["values"] = json::object();
-        for (const auto& v : values)
-            j["values"][v.key] = value_json(v, unit == LengthUnit::inch);
-        j["findings"] = json::array();
-        for (const auto& f : findings)
-            j["findings"].push_back(finding_json(f));
-        out << j.dump(2) << "\n";
-    } else {
-        out << head.at("designation").get<std::string>() << "\n"
-            << kind << "; lengths in " << symbol(unit) << "\n\n";
-        for (const auto& v : values) {
-            const std::string value = v.kind == ValueKind::text ? v.text
-                                      : v.value
-                                          ? cell_text(v, v.value, unit)
-                                          : cell_text(v, v.min, unit) + " to " + cell_text(v, v.max, unit);
-            out << column(v.label, 30) << column(value, 16) << v.source << "\n";
-        }
-        if (!findings.empty()) out << "\n";
-        print_findings(findings, out);
-    }
-    return stops(findings) ? stopped : done;
 }
 
 } // namespace whorl

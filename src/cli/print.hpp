@@ -21,8 +21,4 @@ void print_findings(const std::vector<Finding>& findings, std::ostream& out);
 std::string column(std::string s, std::size_t width);
 std::string cell_text(const ResolvedValue& v, const std::optional<double>& x, LengthUnit unit);
 
-// What a designation means: a head, what it is, its values and its findings. Gives an exit code.
-int print_form(const json& head, const std::string& kind, const std::vector<ResolvedValue>& values,
-               LengthUnit unit, const std::vector<Finding>& findings, bool as_json, std::ostream& out);
-
 } // namespace whorl

@@ -1,6 +1,6 @@
 #include "cli/table.hpp"
 
-#include "cli/section.hpp"
+#include "cli/commands.hpp"
 
 #include "build/build.hpp"
 #include "exchange/export.hpp"

@@ -50,6 +50,14 @@ const FormFile& file(const ResolvedBar&) {
     return table;
 }
 
+const FormFile& file(const ResolvedKnurling&) {
+    static const FormFile table{.note = [](const ResolvedZone& z) {
+        return write_knurl(z.knurl()->spec, z.length) +
+               (z.simplified() ? " simplified, plain over its ridges" : " real knurl");
+    }};
+    return table;
+}
+
 const FormFile& file(const ResolvedSpring&) {
     static const FormFile table{
         .drawing = "section",

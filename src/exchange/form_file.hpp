@@ -22,6 +22,7 @@ const FormFile& file(const ResolvedScrew&);
 const FormFile& file(const ResolvedWheel&);
 const FormFile& file(const ResolvedBar&);
 const FormFile& file(const ResolvedSpring&);
+const FormFile& file(const ResolvedKnurling&);
 
 inline const FormFile& file_of(const ResolvedZone& z) {
     return std::visit([](const auto& form) -> const FormFile& { return file(form); }, z.form);

@@ -5,6 +5,7 @@
 #include "quantity/expression.hpp"
 
 #include <algorithm>
+#include <cmath>
 
 namespace whorl {
 namespace {
@@ -88,6 +89,14 @@ Designation read_spring(std::string_view text) {
     return {c.spec, {}, c.unit};
 }
 
+std::size_t claims_knurl(std::string_view text) {
+    return is_knurl(text) ? 1 : 0;
+}
+Designation read_knurl(std::string_view text) {
+    const KnurlDesignation k = parse_knurl(text);
+    return {k.spec, k.length, k.unit};
+}
+
 // A line for every module of series I; # stands for it, $ for a width of ten modules.
 std::vector<Usual> by_module(std::string_view pattern, const char* says, Length least = mm(0),
                              Length most = mm(1000)) {
@@ -132,6 +141,26 @@ std::vector<Usual> usual_springs(Known) {
             {"spring d{2.5} D{20/40} L{50} nt{6} {open}", "a cone"}};
 }
 
+std::vector<Usual> usual_knurls(Known) {
+    std::vector<Usual> out;
+    for (const auto& [kind, says] : {std::pair{"axial", "grooves along the axis, DIN 82-RAA"},
+                                     std::pair{"crossed", "points raised, DIN 82-RGE"},
+                                     std::pair{"crossed sunk", "points sunk in, DIN 82-RGV"},
+                                     std::pair{"left", "aslant, left-hand, DIN 82-RBL"},
+                                     std::pair{"right", "aslant, right-hand, DIN 82-RBR"},
+                                     std::pair{"axial-ring", "square pyramids raised, DIN 82-RKE"},
+                                     std::pair{"axial-ring sunk", "square pyramids sunk in, DIN 82-RKV"},
+                                     std::pair{"ring", "grooves around, in rings"}})
+        for (const double pitch : preferred_knurl_pitches()) {
+            // about 60 teeth around, so that the pattern reads
+            const std::string d = number_text(std::round(20 * pitch), 0);
+            out.push_back({"knurl {" + std::string(kind) + "} pitch {" + number_text(pitch, 1) + "} on {" +
+                               d + "} x {" + number_text(std::round(12 * pitch), 0) + "}",
+                           says});
+        }
+    return out;
+}
+
 // All but the threads, which stand on their families' pages.
 const std::vector<DesignationKind>& form_kinds() {
     static const std::vector<DesignationKind> all{
@@ -162,6 +191,14 @@ const std::vector<DesignationKind>& form_kinds() {
          usual_springs,
          claims_spring,
          read_spring},
+        {"knurl",
+         "Surfaces",
+         {"Knurl", "For the fingers: grooves along, around, aslant or crossed, by DIN 82.",
+          "knurl crossed pitch 1.6 on 20 x 14"},
+         "knurl axial pitch 1 ",
+         usual_knurls,
+         claims_knurl,
+         read_knurl},
         {"round_bar",
          "Plain bars",
          {"Round bar", "A plain zone; bore it, or add others to it."},

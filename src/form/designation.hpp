@@ -6,7 +6,7 @@
 //   Tr40x7-7e    Tr12x6(P3)-7e LH    1-5 ACME-2G          1/2-10 STUB ACME-2G     S40x7   Rd40x1/6   SQ20x4
 //   section rope 20x4   (a section of one's own)          V60 1-18     V55 20x2
 //   gear m2 z24 a20 b12, rack m2 z20 b20 h20 (gear_designation.hpp)      spring d2 D20 L50 n7
-//   (coil_designation.hpp) round 12 x 30       hex 17 x 8    square 10 x 6       (plain zones)
+//   (coil_designation.hpp)   knurl axial pitch 1 on 20 x 15 (knurl.hpp)   round 12 x 30       hex 17 x 8    square 10 x 6       (plain zones)
 //
 // Threads whose class does not say it are external unless `internal` is written.
 // `x`, `X` and `×` are the same. A metric thread without a pitch has the coarse pitch of its diameter;
@@ -15,6 +15,7 @@
 #pragma once
 
 #include "form/coil/coil_designation.hpp"
+#include "form/knurl/knurl.hpp"
 #include "form/thread/thread.hpp"
 #include "form/tooth/gear_designation.hpp"
 #include "quantity/input_error.hpp"
@@ -38,7 +39,7 @@ struct PlainBar {
 };
 
 struct Designation {
-    std::variant<ThreadSpec, PlainBar, GearSpec, RackSpec, CoilSpec> what;
+    std::variant<ThreadSpec, PlainBar, GearSpec, RackSpec, CoilSpec, KnurlSpec> what;
     std::optional<Length> length;
     LengthUnit unit = LengthUnit::millimetre; // the family's own unit
     WheelBody body = {};                      // of a gear

@@ -8,13 +8,14 @@
 
 namespace whorl {
 
-enum class ValueKind { length, angle, area, number, text };
+enum class ValueKind { length, angle, area, volume, mass, number, text };
 
 struct ResolvedValue {
     std::string key;   // stable snake_case name, part of the command line's contract
     std::string label; // as read on the spec sheet, in the trade's words
     ValueKind kind = ValueKind::length;
-    // Either `value`, or `min` and/or `max`, or `text`. Lengths in mm, angles in rad, areas in mm².
+    // Either `value`, or `min` and/or `max`, or `text`. Lengths in mm, angles in rad, areas in
+    // mm², volumes in mm³, masses in g.
     std::optional<double> value = {};
     std::optional<double> min = {};
     std::optional<double> max = {};

@@ -118,9 +118,21 @@ struct CoilForm {
     friend bool operator==(const CoilForm&, const CoilForm&) = default;
 };
 
+// A knurl around a zone, outside. Its pitch or its teeth are asked, the other follows; of its depth and its
+// profile angle at most one.
+struct KnurlForm {
+    KnurlKind kind = KnurlKind::axial;
+    bool sunk = false; // crossed ones: pyramids sunk in instead of raised
+    Number diameter = {"20", {}};
+    Number pitch = {"1", {}};
+    Number teeth, depth, profile_angle; // degrees; empty: 90
+    bool simplified = false;            // the plain surface over its ridges instead
+    friend bool operator==(const KnurlForm&, const KnurlForm&) = default;
+};
+
 // What a zone wears. What each of them means on a floor is said once there: FormModel in form_model.hpp is
 // this floor's.
-using Form = std::variant<PlainForm, ThreadForm, GearForm, RackForm, CoilForm>;
+using Form = std::variant<PlainForm, ThreadForm, GearForm, RackForm, CoilForm, KnurlForm>;
 
 // The chain a zone belongs to. Outer zones follow each other from the piece's near end, near-bore zones from
 // its near face inwards, far-bore zones from its far face inwards.

@@ -186,6 +186,10 @@ void require_schema(const json& document) {
 
 } // namespace
 
+std::string_view key_word(Where where) {
+    return where_words[static_cast<int>(where)];
+}
+
 std::string_view job_schema() {
     return model::job_schema_json_text;
 }

@@ -25,5 +25,6 @@ Job load_job(const std::filesystem::path& path);
 void save_job(const Job& job, const std::filesystem::path& path);
 
 std::string_view job_schema();
+std::string_view key_word(Where where); // as a file writes it
 
 } // namespace whorl

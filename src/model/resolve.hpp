@@ -66,7 +66,13 @@ struct ResolvedSpring {
     using Asked = CoilForm;
     ResolvedCoil coil;
 };
-using ResolvedForm = std::variant<ResolvedPlain, ResolvedScrew, ResolvedWheel, ResolvedBar, ResolvedSpring>;
+struct ResolvedKnurling {
+    using Asked = KnurlForm;
+    ResolvedKnurl knurl;
+    bool simplified = false; // shown and made as the plain surface over its ridges
+};
+using ResolvedForm =
+    std::variant<ResolvedPlain, ResolvedScrew, ResolvedWheel, ResolvedBar, ResolvedSpring, ResolvedKnurling>;
 
 struct Radii {
     double smallest = 0, largest = 0; // mm
@@ -101,11 +107,17 @@ struct ResolvedZone {
     const ResolvedGear* gear() const { return as<ResolvedWheel>() ? &as<ResolvedWheel>()->gear : nullptr; }
     const ResolvedRack* rack() const { return as<ResolvedBar>() ? &as<ResolvedBar>()->rack : nullptr; }
     const ResolvedCoil* coil() const { return as<ResolvedSpring>() ? &as<ResolvedSpring>()->coil : nullptr; }
+    const ResolvedKnurl* knurl() const {
+        return as<ResolvedKnurling>() ? &as<ResolvedKnurling>()->knurl : nullptr;
+    }
     const ResolvedKeyway* keyway() const {
         return as<ResolvedPlain>() && as<ResolvedPlain>()->keyway ? &*as<ResolvedPlain>()->keyway : nullptr;
     }
     Outline outline() const { return as<ResolvedPlain>() ? as<ResolvedPlain>()->outline : Outline::round; }
-    bool simplified() const { return as<ResolvedScrew>() && as<ResolvedScrew>()->simplified; }
+    bool simplified() const {
+        return (as<ResolvedScrew>() && as<ResolvedScrew>()->simplified) ||
+               (as<ResolvedKnurling>() && as<ResolvedKnurling>()->simplified);
+    }
     double taper() const { return as<ResolvedScrew>() ? as<ResolvedScrew>()->taper : 0; }
     Length taper_from() const { return as<ResolvedScrew>() ? as<ResolvedScrew>()->taper_from : mm(0); }
 };

@@ -43,6 +43,8 @@ Length default_chamfer(const ResolvedZone& z, bool far, double inset = 0) {
         const double round = std::floor((root - 0.02) / 0.05) * 0.05;
         return mm(round > 0.1 ? round : std::max(root * 0.9, 0.02));
     }
+    if (z.knurl()) // below the grooves
+        return mm(std::max(0.5 * outer, std::floor((2 * z.knurl()->root() - 0.1) / 0.05) * 0.05));
     return mm(std::max(outer - 2, outer * 0.8));
 }
 

@@ -27,6 +27,7 @@ const FormViews& views(const ResolvedScrew&);
 const FormViews& views(const ResolvedWheel&);
 const FormViews& views(const ResolvedBar&);
 const FormViews& views(const ResolvedSpring&);
+const FormViews& views(const ResolvedKnurling&);
 
 inline const FormViews& views_of(const ResolvedZone& z) {
     return std::visit([](const auto& form) -> const FormViews& { return views(form); }, z.form);

@@ -1,6 +1,7 @@
 #include "app/sheet/sheet.hpp"
 
 #include "app/forms/form_views.hpp"
+#include "build/piece_values.hpp"
 #include "model/row.hpp"
 #include "quantity/expression.hpp"
 
@@ -60,11 +61,19 @@ SheetRow& SheetBuilder::follows(const ResolvedValue& v) {
             return QString::number(in_deg(rad(x)), 'f', 2) + "°";
         case ValueKind::area:
             return QString::fromStdString(inches ? number_text(x / (25.4 * 25.4), 4) : number_text(x, 1));
+        case ValueKind::volume:
+            return QString::fromStdString(number_text(x / 1000, 3));
+        case ValueKind::mass:
+            return QString::fromStdString(number_text(x, 2));
         default:
             return QString::fromStdString(number_text(x, std::abs(x) >= 100 ? 2 : 4));
         }
     };
-    row.unit = v.kind == ValueKind::length ? unit() : v.kind == ValueKind::area ? unit() + "²" : QString();
+    row.unit = v.kind == ValueKind::length   ? unit()
+               : v.kind == ValueKind::area   ? unit() + "²"
+               : v.kind == ValueKind::volume ? "cm³"
+               : v.kind == ValueKind::mass   ? "g"
+                                             : QString();
     if (v.kind == ValueKind::text) {
         row.value = QString::fromStdString(v.text);
     } else if (v.value) {
@@ -136,24 +145,8 @@ void piece_rows(SheetBuilder& b, const Piece& piece) {
     const auto preview = b.session().preview();
     if (!preview || !preview->made()) return;
     b.group("piece", "The piece");
-    const Finish& finish = finish_of(piece);
-    const double volume = preview->volume() / 1000; // cm³
-    const auto measured = [&](const char* key, const char* label, double value, int decimals,
-                              const char* unit, const std::string& source) {
-        b.follows({.key = key,
-                   .label = label,
-                   .kind = ValueKind::text,
-                   .text = number_text(value, decimals),
-                   .source = source})
-            .unit = unit;
-    };
-    measured("volume", "Volume", volume, 3, "cm³", "closed form over the exact skin");
-    measured("mass", "Mass", volume * finish.density, 2, "g",
-             "volume × " + number_text(finish.density, 2) + " g/cm³, " + finish.name);
-    b.follows({.key = "piece_length",
-               .label = "Overall length",
-               .value = in_mm(preview->piece.length()),
-               .source = "sum of its zones"});
+    for (const ResolvedValue& v : piece_values(*preview, piece))
+        b.follows(v);
 }
 
 void named_values(SheetBuilder& b, const Names& names) {

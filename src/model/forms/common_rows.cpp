@@ -109,6 +109,7 @@ Shown end_shown(const ResolvedEnd& e, LengthUnit unit) {
 }
 
 Words end_choices(const ResolvedZone& z) {
+    if (z.knurl()) return {"flat", "chamfer 45", "chamfer 30"};
     const bool prism = z.outline() != Outline::round, bore = z.in_bore();
     Words ends{"flat", "chamfer 45", bore || prism ? "chamfer 60" : "chamfer 30"};
     if (!prism && !(bore && z.thread())) ends.push_back(bore ? "point 59" : "point 45");
@@ -183,7 +184,7 @@ Row near_end_row() {
     return {.field = field::near_end,
             .label = "Near end",
             .tip = end_tip,
-            .of = "a plain or threaded zone",
+            .of = "a plain, threaded or knurled zone",
             .kind = RowKind::text,
             .get = [](const Zone& z, const Reading& as) { return end_text(z.near_end, as); },
             .set = [](Zone& z, const Typed& t) { z.near_end = parse_end(t); },
@@ -196,7 +197,7 @@ Row far_end_row() {
     return {.field = field::far_end,
             .label = "Far end",
             .tip = end_tip,
-            .of = "a plain or threaded zone",
+            .of = "a plain, threaded or knurled zone",
             .kind = RowKind::text,
             .get = [](const Zone& z, const Reading& as) { return end_text(z.far_end, as); },
             .set = [](Zone& z, const Typed& t) { z.far_end = parse_end(t); },

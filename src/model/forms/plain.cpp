@@ -38,7 +38,7 @@ std::span<const Row> FormModel<PlainForm>::rows() {
         .field = field::diameter,
         .label = "Across flats",
         .tip = "Width across the flats",
-        .of = "a plain or threaded zone",
+        .of = "a plain, threaded or knurled zone",
         .kind = RowKind::length,
         .number = member<&PlainForm::diameter>,
         .shown = [](const Zone&, const ResolvedZone& r,

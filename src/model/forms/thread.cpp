@@ -320,7 +320,7 @@ std::span<const Row> FormModel<ThreadForm>::rows() {
         {.field = field::diameter,
          .label = "Diameter",
          .tip = "Nominal diameter",
-         .of = "a plain or threaded zone",
+         .of = "a plain, threaded or knurled zone",
          .kind = RowKind::length,
          .number = member<&ThreadForm::diameter>,
          .shown = [](const Zone&, const ResolvedZone& r,

@@ -14,9 +14,13 @@
 namespace whorl::solid {
 namespace {
 
-// A simplified thread is the plain surface at its crest.
-ResolvedZone without_thread(const ResolvedZone& zone) {
+// A simplified thread is the plain surface at its crest, a simplified knurl the one over its ridges.
+ResolvedZone plain_instead(const ResolvedZone& zone) {
     ResolvedZone plain = zone;
+    if (zone.knurl()) {
+        plain.form = ResolvedPlain{};
+        return plain;
+    }
     const double crest = zone.thread()->section.crest_radius;
     plain.diameter = mm(2 * (crest + zone.taper() * in_mm(zone.start - zone.taper_from())));
     plain.far_diameter = mm(2 * (crest + zone.taper() * in_mm(zone.end() - zone.taper_from())));
@@ -28,7 +32,7 @@ ResolvedZone without_thread(const ResolvedZone& zone) {
 
 std::unique_ptr<ZoneSkin> zone_skin(const ResolvedZone& zone, std::size_t index) {
     if (zone.simplified()) {
-        const ResolvedZone plain = without_thread(zone);
+        const ResolvedZone plain = plain_instead(zone);
         if (std::min(in_mm(plain.diameter), in_mm(plain.far_diameter)) < 2e-3)
             throw CannotMake("The taper brings this thread to the axis; make the zone shorter.", index);
         return plain_zone_skin(plain, index);
@@ -44,6 +48,7 @@ std::unique_ptr<ZoneSkin> zone_skin(const ResolvedZone& zone, std::size_t index)
                     index);
         return thread_zone_skin(zone, index);
     }
+    if (zone.knurl()) return knurl_zone_skin(zone, index);
     if (zone.keyway()) return keyed_zone_skin(zone, index);
     return zone.outline() == Outline::round ? plain_zone_skin(zone, index) : prism_zone_skin(zone, index);
 }
@@ -204,9 +209,8 @@ double limit_at(const ResolvedZone& zone, double z, bool least) {
         const ThreadSection& s = zone.thread()->section;
         r = (least ? std::min(s.crest_radius, s.root_radius) : std::max(s.crest_radius, s.root_radius)) +
             zone.taper() * (z - in_mm(zone.taper_from()));
-    } else if (zone.gear()) {
-        const ResolvedGear& g = *zone.gear();
-        r = least ? std::min(g.root_radius, g.tip_radius) : std::max(g.root_radius, g.tip_radius);
+    } else if (zone.gear() || zone.knurl()) {
+        r = in_mm(least ? zone.smallest_radius() : zone.largest_radius());
     } else if (zone.outline() != Outline::round) {
         const double sides = zone.outline() == Outline::square ? 4 : 6;
         r = in_mm(zone.diameter) / 2 / (least ? 1 : std::cos(std::numbers::pi / sides));
@@ -312,7 +316,7 @@ Skin build_skin(const ResolvedPiece& piece) {
 }
 
 Length shortest_for_ends(const ResolvedZone& zone) {
-    if (zone.simplified()) return shortest_for_ends(without_thread(zone));
+    if (zone.simplified()) return shortest_for_ends(plain_instead(zone));
     double need = in_mm(zone.near_end.dome_height + zone.far_end.dome_height);
     if (zone.thread()) return mm(need + thread_zone_need(zone));
     for (const auto& [end, d] :

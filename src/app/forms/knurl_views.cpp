@@ -1,0 +1,161 @@
+// A knurl in the section view, cut square to its grooves, and unrolled in the developed view.
+#include "app/developed_view.hpp"
+#include "app/forms/form_views.hpp"
+#include "app/section_view.hpp"
+
+#include "model/forms/knurl.hpp"
+#include "quantity/expression.hpp"
+
+#include <QPainterPath>
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+namespace whorl::app {
+namespace {
+
+constexpr double pi = std::numbers::pi;
+
+double main_pitch(const ResolvedKnurl& k) {
+    return k.teeth > 0 ? k.pitch : k.ring_pitch;
+}
+
+// Three grooves and their ridges, flat as they are before the zone is bent round.
+void draw_profile(SectionView& view, QPainter& p, const ResolvedZone& zone) {
+    const ResolvedKnurl& k = *zone.knurl();
+    const Theme& t = theme();
+    const double pitch = main_pitch(k), body = 0.9 * pitch;
+    view.draw_title(p, "Section",
+                    is_crossed(k.spec.kind) ? QString("square to one direction's grooves")
+                                        : QString("square to the grooves"));
+    const double left = 60, right = view.width() - 150.0, top = 84, bottom = view.height() - 40.0;
+    const double scale = std::min((right - left) / (3 * pitch), (bottom - top) / (k.depth + body));
+    const double x0 = (left + right) / 2 - 1.5 * pitch * scale, y0 = top;
+    const auto at = [&](double x, double down) { return QPointF(x0 + x * scale, y0 + down * scale); };
+    QPolygonF edge;
+    for (int i = 0; i <= 6; ++i) // grooves at 0, 1, 2, 3 pitches
+        edge << at(i * pitch / 2, i % 2 == 0 ? k.depth : 0);
+    QPainterPath metal;
+    metal.addPolygon(edge);
+    metal.lineTo(at(3 * pitch, k.depth + body));
+    metal.lineTo(at(0, k.depth + body));
+    metal.closeSubpath();
+    p.fillPath(metal, t.part_fill);
+    QColor lines = t.part;
+    lines.setAlphaF(0.4f);
+    hatch(p, metal, lines);
+    p.setPen(QPen(t.ink, 1.7));
+    p.setBrush(Qt::NoBrush);
+    p.drawPolyline(edge);
+    const auto lit = [&](const char* key) {
+        p.setPen(QPen(view.session().hovered() == key ? t.active : t.ink, 0.8));
+    };
+    p.setFont(text_font(13, Weight::medium));
+    // pitch, from ridge to ridge
+    const double over = y0 - 20;
+    lit("knurl_pitch");
+    for (const double x : {0.5 * pitch, 1.5 * pitch})
+        p.drawLine(at(x, 0) - QPointF(0, 3), QPointF(at(x, 0).x(), over - 5));
+    dimension_line(p, {at(0.5 * pitch, 0).x(), over}, {at(1.5 * pitch, 0).x(), over});
+    view.dimension_text(p, {at(pitch, 0).x(), over}, "p " + view.shown(pitch),
+                        view.spot_of("knurl_pitch", field::knurl_pitch,
+                                     "Pitch square to the grooves. Click to type; the teeth follow."));
+    // depth, on the right
+    const double beside = at(3 * pitch, 0).x() + 26;
+    lit("knurl_depth");
+    p.drawLine(at(2.5 * pitch, 0), QPointF(beside + 5, at(0, 0).y()));
+    p.drawLine(at(3 * pitch, k.depth), QPointF(beside + 5, at(0, k.depth).y()));
+    dimension_line(p, {beside, at(0, 0).y()}, {beside, at(0, k.depth).y()});
+    view.dimension_text(p, {beside + 38, at(0, k.depth / 2).y()}, "h " + view.shown(k.depth),
+                        view.spot_of("knurl_depth", field::knurl_depth,
+                                     "Depth of the grooves. Click to type; the profile angle follows."));
+    // the angle in a groove
+    lit("profile_angle");
+    const double profile = 2 * std::atan(pitch / (2 * k.depth)), reach = 0.55 * k.depth * scale;
+    const QPointF groove = at(2 * pitch, k.depth);
+    p.drawArc(QRectF(groove.x() - reach, groove.y() - reach, 2 * reach, 2 * reach),
+              static_cast<int>((90 - profile * 90 / pi) * 16), static_cast<int>(profile * 180 / pi * 16));
+    view.dimension_text(p, groove - QPointF(0, reach + 14),
+                        QString::fromStdString(number_text(profile * 180 / pi, 2)) + "°",
+                        view.spot_of("profile_angle", field::profile_angle,
+                                     "Profile angle, 90° by DIN 82. Click to type; the depth follows."));
+    // over the ridges, and what is turned before knurling
+    lit("diameter");
+    view.dimension_text(p, at(1.5 * pitch, k.depth + body * 0.35), "Ø " + view.shown(2 * k.radius),
+                        view.spot_of("diameter", field::diameter,
+                                     "Diameter over the ridges, after knurling. Click to type."));
+    const double blank = k.radius - k.blank_diameter / 2;
+    p.setPen(QPen(view.session().hovered() == "blank_diameter" ? t.active : t.muted, 1, Qt::DashLine));
+    p.drawLine(at(0, blank) - QPointF(10, 0), at(3 * pitch, blank) + QPointF(6, 0));
+    p.setPen(t.muted);
+    p.setFont(text_font(11));
+    p.drawText(QPointF(12, at(0, blank).y() - 5), "blank");
+}
+
+void draw_lines(DevelopedView& view, QPainter& p, const ResolvedZone& zone) {
+    const ResolvedKnurl& k = *zone.knurl();
+    const Theme& t = theme();
+    const double length = in_mm(zone.length);
+    view.draw_title(p, "Developed",
+                    QString("Ø %1 unrolled, %2 %3 around")
+                        .arg(view.shown(2 * k.radius), view.shown(2 * k.radius * pi),
+                             QString(symbol(view.session().unit()))));
+    view.draw_axes(p, length);
+    const QRectF a = view.area();
+    p.save();
+    p.setClipRect(a);
+    p.fillRect(a, t.part_fill);
+    const auto line = [&](double theta, double slope) { // θ at the middle of the zone
+        const auto x = [&](double z) { return a.left() + (theta + slope * z) / (2 * pi) * a.width(); };
+        p.drawLine(QPointF(x(-length / 2), view.y_of(0)), QPointF(x(length / 2), view.y_of(length)));
+    };
+    // lines closer than 3 px say nothing: then every n-th is drawn
+    const auto every = [](double gap) {
+        return std::max(1, static_cast<int>(std::ceil(3 / std::max(gap, 1e-6))));
+    };
+    p.setPen(QPen(view.session().hovered() == "knurl_pitch" ? t.active : t.part, 1));
+    if (k.teeth > 0) {
+        const int step = every(a.width() / k.teeth);
+        const int beyond = static_cast<int>(std::ceil(std::abs(k.twist) * length / 2 / (2 * pi) * k.teeth));
+        for (int i = -beyond; i <= k.teeth + beyond; i += step) {
+            line(2 * pi * i / k.teeth, k.twist);
+            if (k.spec.kind == KnurlKind::crossed) line(2 * pi * i / k.teeth, -k.twist);
+        }
+    }
+    if (k.ring_pitch > 0) {
+        const int rows = static_cast<int>(length / 2 / k.ring_pitch) + 1,
+                  step = every(k.ring_pitch / length * a.height());
+        for (int i = -rows; i <= rows; i += step) {
+            const double y = view.y_of(length / 2 + i * k.ring_pitch);
+            p.drawLine(QPointF(a.left(), y), QPointF(a.right(), y));
+        }
+    }
+    p.restore();
+    p.setPen(QPen(t.hairline, 1));
+    p.setBrush(Qt::NoBrush);
+    p.drawRect(a);
+    p.setFont(text_font(13, Weight::medium));
+    if (k.teeth > 0)
+        view.dimension_text(p, {a.center().x(), a.center().y()}, QString("%1 teeth").arg(k.teeth),
+                            view.spot_of("knurl_teeth", field::knurl_teeth,
+                                         "Teeth around the zone. Click to type; the pitch follows."));
+}
+
+} // namespace
+
+const FormViews& views(const ResolvedKnurling&) {
+    static const FormViews table{
+        .title = [](const ResolvedZone&, std::size_t number) { return QString("Knurl %1").arg(number); },
+        .detail = [](const ResolvedZone&,
+                     const Piece& piece) { return QString::fromStdString(piece.name + ", " + piece.finish); },
+        .asks = asks_nothing_more,
+        .follows =
+            [](SheetBuilder& b, const ResolvedZone& z) {
+                b.follow_all(z.knurl()->values, {"outside_diameter"}, {"blank_diameter"});
+            },
+        .section = draw_profile,
+        .developed = draw_lines};
+    return table;
+}
+
+} // namespace whorl::app

@@ -1,0 +1,12 @@
+// What a piece measures as a whole, for the sheet and the command line.
+#pragma once
+
+#include "build/build.hpp"
+
+namespace whorl {
+
+// overall_length (mm), volume (mm³, closed form) and mass (g, by the finish's density). None of a piece that
+// is not made.
+std::vector<ResolvedValue> piece_values(const Preview& preview, const Piece& piece);
+
+} // namespace whorl

@@ -1,0 +1,162 @@
+// whorl check, train and export: what is asked of a whole job.
+#include "cli/commands.hpp"
+#include "cli/print.hpp"
+
+#include "build/build.hpp"
+#include "check/train.hpp"
+#include "exchange/export.hpp"
+#include "exchange/form_file.hpp"
+#include "exchange/write_piece.hpp"
+#include "model/job_file.hpp"
+
+#include <CLI/CLI.hpp>
+#include <map>
+#include <ostream>
+
+namespace whorl {
+namespace {
+
+struct Asked {
+    std::string path, driver;
+    bool as_json = false;
+};
+
+struct Export {
+    std::string path, output, formats;
+    double chord = 0.01; // mm
+};
+
+int check(const Asked& o, std::ostream& out) {
+    const Job job = load_job(o.path);
+    const auto findings = check_job(job);
+    if (o.as_json) {
+        json j;
+        j["job"] = job.name;
+        j["pieces"] = job.pieces.size();
+        j["stops"] = stops(findings);
+        j["findings"] = json::array();
+        for (const auto& f : findings)
+            j["findings"].push_back(finding_json(f));
+        out << j.dump(2) << "\n";
+    } else {
+        for (const auto& f : findings)
+            out << job.pieces[f.piece].name << ", zone " << f.zone + 1 << ": "
+                << (f.severity == Severity::stop ? "stop: " : "advice: ") << f.sentence << "\n";
+        out << job.pieces.size() << " pieces, " << findings.size() << " findings\n";
+    }
+    return stops(findings) ? stopped : done;
+}
+
+int train(const Asked& o, std::ostream& out) {
+    const Job job = load_job(o.path);
+    // the piece of that name, or else the first that is in a pair of teeth
+    std::optional<std::size_t> from;
+    for (std::size_t i = 0; i < job.pieces.size(); ++i)
+        if (o.driver.empty() ? train_of(job, i).members.size() > 1 : job.pieces[i].name == o.driver) {
+            from = i;
+            break;
+        }
+    if (!from)
+        throw InputError(o.driver.empty() ? "There is no pair of gears in '" + o.path + "'."
+                                          : "There is no piece '" + o.driver + "' in '" + o.path + "'.");
+    const Train t = train_of(job, *from);
+    if (o.as_json) {
+        json j{{"driver", job.pieces[*from].name},
+               {"locks", t.locked_by.has_value()},
+               {"members", json::array()}};
+        for (const TrainMember& m : t.members) {
+            if (!m.pair) continue;
+            json row{{"piece", job.pieces[m.piece].name}, {"driven_by", job.pieces[m.by].name}};
+            m.rack ? row["travel_per_turn"] = tidy(m.travel) : row["turns"] = m.turns;
+            j["members"].push_back(row);
+        }
+        out << j.dump(2) << "\n";
+    } else {
+        out << "One turn of " << job.pieces[*from].name << ":\n";
+        for (const TrainMember& m : t.members)
+            if (m.pair)
+                out << column(job.pieces[m.piece].name, 26) << column(said(m), 40) << "driven by "
+                    << job.pieces[m.by].name << "\n";
+        if (t.locked_by) out << "This train locks: its ratios contradict each other.\n";
+    }
+    return t.locked_by ? stopped : done;
+}
+
+// Every zone's drawing, numbered by its kind.
+void write_drawings(const ResolvedPiece& piece, LengthUnit unit, const std::filesystem::path& base) {
+    std::map<std::string, int> count;
+    for (const ResolvedZone& z : piece.zones)
+        if (const FormFile& f = file_of(z); f.svg && f.drawn(z))
+            write_file_atomically(base.string() + "-" + f.drawing + "-" + std::to_string(++count[f.drawing]) +
+                                      ".svg",
+                                  f.svg(z, unit, false));
+}
+
+int export_job(const Export& o, std::ostream& out, std::ostream& err) {
+    const std::vector<std::string> formats = listed_formats(o.formats, "step,stl");
+    for (const auto& f : formats)
+        if (f != "step" && f != "stl" && f != "svg")
+            throw InputError("There is no format '" + f + "'; choose among step, stl and svg.");
+    const Job job = load_job(o.path);
+    const Names names = resolve_names(job);
+    std::error_code error;
+    std::filesystem::create_directories(o.output, error);
+    if (error) throw FileError("'" + o.output + "' can't be made: " + error.message() + ".");
+    int code = done;
+    std::vector<std::string> names_asked;
+    for (const Piece& piece : job.pieces)
+        names_asked.push_back(piece.name);
+    const std::vector<std::string> stems = file_stems(names_asked);
+    for (std::size_t i = 0; i < job.pieces.size(); ++i) {
+        const Piece& piece = job.pieces[i];
+        const Preview p = make_preview(piece, i, names, job.unit, o.chord);
+        if (!p.made()) {
+            code = stopped;
+            err << piece.name << ": not exported. " << p.findings.front().sentence << "\n";
+            continue;
+        }
+        const std::filesystem::path base = std::filesystem::path(o.output) / stems[i];
+        try {
+            for (const auto& f : formats)
+                if (f == "svg")
+                    write_drawings(p.piece, job.unit, base);
+                else
+                    write_piece(p, piece, job.unit, base.string() + "." + f);
+        } catch (const FileError& e) {
+            code = stopped;
+            err << piece.name << ": " << e.what() << "\n";
+            continue;
+        }
+        out << model_note(piece, p.piece) << "\n";
+    }
+    return code;
+}
+
+} // namespace
+
+void add_job(Commands& commands) {
+    const auto asked = [](bool driven) {
+        return [driven](CLI::App& c, Asked& o) {
+            c.add_option("job", o.path, "a .whorl file")->required();
+            if (driven)
+                c.add_option("--driver", o.driver, "name of the driving piece, else the first in a pair");
+            c.add_flag("--json", o.as_json, "as JSON");
+        };
+    };
+    add_command<Asked>(commands, "train", "Say how all gears and racks turn that one piece drives",
+                       asked(true), [](const Asked& o, Commands& to) { return train(o, to.out); });
+    add_command<Asked>(commands, "check", "Check every piece of a job", asked(false),
+                       [](const Asked& o, Commands& to) { return check(o, to.out); });
+    add_command<Export>(
+        commands, "export", "Export every piece of a job",
+        [](CLI::App& c, Export& o) {
+            c.add_option("job", o.path, "a .whorl file")->required();
+            c.add_option("-o,--output", o.output, "the folder; made if missing")->required();
+            c.add_option("--format", o.formats, "step, stl, svg, separated by commas");
+            c.add_option("--chord", o.chord, "largest distance of an STL side from the surface, mm")
+                ->check(between(1e-4, 10.0));
+        },
+        [](const Export& o, Commands& to) { return export_job(o, to.out, to.err); });
+}
+
+} // namespace whorl

@@ -1,0 +1,138 @@
+// whorl make: one piece, or a piece for each row of a table. whorl list: what there is to make.
+#include "cli/commands.hpp"
+#include "cli/print.hpp"
+#include "cli/table.hpp"
+
+#include "build/build.hpp"
+#include "exchange/write_piece.hpp"
+#include "model/row.hpp"
+#include "model/starter.hpp"
+#include "quantity/expression.hpp"
+
+#include <CLI/CLI.hpp>
+#include <ostream>
+
+namespace whorl {
+namespace {
+
+struct Listing {
+    std::string family;
+    bool as_json = false;
+};
+
+int list(const Listing& o, std::ostream& out) {
+    std::string known;
+    for (int k = 0; k < family_count; ++k) {
+        const auto f = static_cast<ThreadFamily>(k);
+        const auto& threads = listed_threads(f);
+        if (threads.empty()) continue;
+        known += (known.empty() ? "" : ", ") + std::string(key_word(f));
+        if (o.family != key_word(f)) continue;
+        json rows = json::array();
+        for (const auto& l : threads) {
+            ThreadSpec s;
+            s.family = f;
+            s.side = Side::external;
+            s.tolerance_class = usual_class(f, s.side);
+            s.diameter = l.diameter;
+            s.pitch = l.pitch;
+            if (o.as_json)
+                rows.push_back({{"designation", write_designation(s)},
+                                {"series", l.series},
+                                {"diameter", tidy(in_mm(l.diameter))},
+                                {"pitch", tidy(in_mm(l.pitch))},
+                                {"source", l.source}});
+            else
+                out << column(write_designation(s), 26) << column(l.series, 11) << l.source << "\n";
+        }
+        if (o.as_json) out << rows.dump(2) << "\n";
+        return done;
+    }
+    throw InputError("There is no series for '" + o.family + "'; there are " + known + ".");
+}
+
+struct Options {
+    std::string text, table, output, formats;
+    std::vector<std::string> fields;
+    double chord = 0.01; // mm
+    bool space = false, again = false;
+    int jobs = 1;
+};
+
+// The zone that says what a piece is: its first one that is not plain, else its first.
+std::size_t telling_zone(const Piece& piece) {
+    for (std::size_t i = 0; i < piece.zones.size(); ++i)
+        if (!piece.zones[i].as<PlainForm>()) return i;
+    return 0;
+}
+
+// A field of that zone, as `key=value`.
+Job with_field(const Job& job, const std::string& assignment) {
+    const auto equals = assignment.find('=');
+    const std::size_t zone = telling_zone(job.pieces[0]);
+    const Zone& z = job.pieces[0].zones[zone];
+    std::string known;
+    for (const Row& row : rows_of(z)) {
+        if (row.applies && !row.applies(z)) continue;
+        if (equals != std::string::npos && assignment.substr(0, equals) == row.field.key)
+            return apply(job, {0, zone, row.field, assignment.substr(equals + 1), job.unit});
+        known += (known.empty() ? "" : ", ") + std::string(row.field.key);
+    }
+    throw InputError("--set takes a field and its value, such as length=30, not " +
+                     in_quotes(assignment, 40) + "; the fields here are " + known + ".");
+}
+
+int make(const Options& o, std::ostream& out, std::ostream& err) {
+    if (o.text.empty() == o.table.empty())
+        throw InputError("Write a designation to make, or --table with a CSV file; not both.");
+    if (!o.table.empty())
+        return make_table({o.table, o.output, listed_formats(o.formats, "step"), o.jobs, o.chord, o.again},
+                          out, err);
+    require_known_ending(o.output);
+    Job job = job_of(o.text);
+    for (const std::string& field : o.fields)
+        job = with_field(job, field);
+    const Piece& piece = job.pieces[0];
+    const Preview p = make_preview(piece, 0, {}, job.unit, o.chord);
+    print_findings(p.findings, err);
+    if (stops(p.findings)) return stopped;
+    out << o.output << ": " << write_piece(p, piece, job.unit, o.output, {.space = o.space}) << "\n";
+    return done;
+}
+
+} // namespace
+
+void add_make(Commands& commands) {
+    add_command<Options>(
+        commands, "make", "Make one piece: a STEP solid, an STL mesh or an SVG of the section",
+        [](CLI::App& c, Options& o) {
+            c.add_option("designation", o.text, "for example \"M10x1.5-6g LH x 40\" or \"ISO 4762 M6 x 25\"");
+            c.add_option("--table", o.table,
+                         "a CSV table with a column 'designation' instead: a piece for each row");
+            c.add_option("--set", o.fields,
+                         "a field of the spec sheet, such as near_end=flat; any number of them")
+                ->type_name("FIELD=VALUE");
+            c.add_flag("--space", o.space, "of a gear's or rack's DXF or SVG only one tooth space");
+            c.add_option("-o,--output", o.output,
+                         "the file: .step, .stl, .svg or .dxf; for a table the folder")
+                ->required();
+            c.add_option("--jobs", o.jobs, "table: so many at a time")->check(CLI::Range(1, 64));
+            c.add_option("--format", o.formats, "table: step, stl, separated by commas");
+            c.add_flag("--again", o.again, "table: make anew what an earlier run has made");
+            c.add_option("--chord", o.chord, "largest distance of an STL side from the surface, mm")
+                ->check(between(1e-4, 10.0));
+        },
+        [](const Options& o, Commands& to) { return make(o, to.out, to.err); }, &Options::text);
+}
+
+void add_list(Commands& commands) {
+    add_command<Listing>(
+        commands, "list", "List the standard series of a thread family",
+        [](CLI::App& c, Listing& o) {
+            c.add_option("family", o.family, "for example trapezoidal")->required();
+            c.add_flag("--json", o.as_json, "as JSON");
+        },
+        [](const Listing& o, Commands& to) { return list(o, to.out); }, &Listing::family);
+}
+
+} // namespace whorl
