@@ -2,6 +2,7 @@
 // a thread's own settings through a new designation.
 #include "check/check.hpp"
 #include "model/forms/coil.hpp"
+#include "model/forms/knurl.hpp"
 #include "model/job_file.hpp"
 #include "model/row.hpp"
 #include "model/starter.hpp"
@@ -23,6 +24,7 @@ struct Said {
 constexpr const char* screw = "M12x1.75-6g x 40";
 constexpr const char* toothed = "gear m2 z24 a20 b12";
 constexpr const char* spring = "spring d2 D20 L50 n7 closed ground";
+constexpr const char* knurled = "knurl axial pitch 1 on 20 x 15";
 constexpr const char* bar = "rack m2 z20 b20 h20";
 
 const std::vector<Said>& everything() {
@@ -76,6 +78,13 @@ const std::vector<Said>& everything() {
         {spring, 0, field::tip_thickness, "0.6"},
         {spring, 0, field::hand, "left"},
         {spring, 0, field::spring_wire, "EN 10270-2"},
+        {knurled, 0, field::knurl, "crossed sunk"},
+        {knurled, 0, field::diameter, "24*gap/gap"},
+        {knurled, 0, field::knurl_pitch, "1.2"},
+        {knurled, 0, field::knurl_teeth, "60"},
+        {knurled, 0, field::knurl_depth, "0.4"},
+        {knurled, 0, field::profile_angle, "105"},
+        {knurled, 0, field::knurl_geometry, "simplified"},
         {"gear m2 z60 b20 bore 16", 0, field::web, "6 90 40"},
         {"gear m2 z60 b20 bore 16", 1, field::keyway, "5 x 2.3"},
     };

@@ -199,6 +199,7 @@ TEST_CASE("a knurl refuses a bore and ends it can't have") {
     CHECK_THROWS_AS(apply(job, {0, 0, field::near_end, "run-out 1", LengthUnit::millimetre}), InputError);
     CHECK_THROWS_AS(apply(job, {0, 0, field::knurl_teeth, "3", LengthUnit::millimetre}), InputError);
     CHECK_THROWS_AS(apply(job, {0, 0, field::knurl, "wavy", LengthUnit::millimetre}), InputError);
+    CHECK_THROWS_AS(apply(job, {0, 0, field::knurl_pitch, "", LengthUnit::millimetre}), InputError);
     // teeth and pitch free each other, as depth and angle do
     job = apply(job, {0, 0, field::knurl_teeth, "60", LengthUnit::millimetre});
     CHECK(resolve_piece(job.pieces[0], {}).zones[0].knurl()->teeth == 60);

@@ -142,16 +142,18 @@ std::vector<Usual> usual_springs(Known) {
 }
 
 std::vector<Usual> usual_knurls(Known) {
+    std::vector<double> pitches = preferred_knurl_pitches(); // 1 mm before the others
+    std::rotate(pitches.begin(), std::find(pitches.begin(), pitches.end(), 1.0), pitches.end());
     std::vector<Usual> out;
-    for (const auto& [kind, says] : {std::pair{"axial", "grooves along the axis, DIN 82-RAA"},
-                                     std::pair{"crossed", "points raised, DIN 82-RGE"},
-                                     std::pair{"crossed sunk", "points sunk in, DIN 82-RGV"},
-                                     std::pair{"left", "aslant, left-hand, DIN 82-RBL"},
-                                     std::pair{"right", "aslant, right-hand, DIN 82-RBR"},
-                                     std::pair{"axial-ring", "square pyramids raised, DIN 82-RKE"},
-                                     std::pair{"axial-ring sunk", "square pyramids sunk in, DIN 82-RKV"},
-                                     std::pair{"ring", "grooves around, in rings"}})
-        for (const double pitch : preferred_knurl_pitches()) {
+    for (const double pitch : pitches)
+        for (const auto& [kind, says] : {std::pair{"axial", "grooves along the axis, DIN 82-RAA"},
+                                         std::pair{"crossed", "points raised, DIN 82-RGE"},
+                                         std::pair{"crossed sunk", "points sunk in, DIN 82-RGV"},
+                                         std::pair{"left", "aslant, left-hand, DIN 82-RBL"},
+                                         std::pair{"right", "aslant, right-hand, DIN 82-RBR"},
+                                         std::pair{"axial-ring", "square pyramids raised, DIN 82-RKE"},
+                                         std::pair{"axial-ring sunk", "square pyramids sunk in, DIN 82-RKV"},
+                                         std::pair{"ring", "grooves around, in rings"}}) {
             // about 60 teeth around, so that the pattern reads
             const std::string d = number_text(std::round(20 * pitch), 0);
             out.push_back({"knurl {" + std::string(kind) + "} pitch {" + number_text(pitch, 1) + "} on {" +

@@ -124,9 +124,9 @@ struct KnurlForm {
     KnurlKind kind = KnurlKind::axial;
     bool sunk = false; // crossed ones: pyramids sunk in instead of raised
     Number diameter = {"20", {}};
-    Number pitch = {"1", {}};
-    Number teeth, depth, profile_angle; // degrees; empty: 90
-    bool simplified = false;            // the plain surface over its ridges instead
+    Number pitch, teeth;
+    Number depth, profile_angle; // degrees; empty: 90
+    bool simplified = false;     // the plain surface over its ridges instead
     friend bool operator==(const KnurlForm&, const KnurlForm&) = default;
 };
 

@@ -114,9 +114,9 @@ std::span<const Row> FormModel<KnurlForm>::rows() {
          .shown =
              [](const Zone&, const ResolvedZone& r, const Reading& as) {
                  const ResolvedKnurl& k = knurl(r);
-                 return Shown{(k.spec.teeth ? "follows, " : "") +
-                                  shown_length(k.teeth > 0 ? k.pitch : k.ring_pitch, as.unit),
-                              symbol(as.unit)};
+                 // what closes stands below, among what follows
+                 return k.spec.teeth ? Shown{"follows, " + shown_length(k.pitch, as.unit), symbol(as.unit)}
+                                     : length_shown(in_mm(k.spec.pitch), as.unit);
              },
          .kept = {.key = "pitch"}},
         {.field = field::knurl_teeth,
@@ -208,6 +208,11 @@ KnurlSpec knurl_spec(const Zone& z, const std::string& place, const Names& names
     s.kind = f.kind;
     s.sunk = f.sunk;
     s.diameter = at(place + "knurl.diameter", [&] { return length_in_range(f.diameter, names, "diameter"); });
+    if (f.pitch.text.empty() && (f.teeth.text.empty() || f.kind == KnurlKind::ring))
+        throw JobError(InputError(f.kind == KnurlKind::ring
+                                      ? "A ring knurl needs its pitch, such as 1; type that first."
+                                      : "A knurl needs its pitch, such as 1, or its teeth, such as 60."),
+                       place + "knurl.pitch");
     if (!f.pitch.text.empty())
         s.pitch = at(place + "knurl.pitch", [&] { return resolve_length(f.pitch, names); });
     if (!f.teeth.text.empty() && f.kind != KnurlKind::ring)
