@@ -139,6 +139,7 @@ void SectionView::draw_rack(QPainter& p, const ResolvedGear& g, double turned) {
 void SectionView::draw_teeth(QPainter& p, const ResolvedZone& zone) {
     const Theme& t = theme();
     const auto& shown_mesh = session_.mesh();
+    if (!zone.gear() && !shown_mesh) return; // a rack is drawn here with the gear that runs on it
     const ResolvedGear& g = zone.rack() ? shown_mesh->first : *zone.gear();
     // a gear that is laid over another is looked at alone
     const bool paired = shown_mesh && shown_mesh->mesh.meshes && !(comparison_ && comparison_->loaded());

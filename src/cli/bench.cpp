@@ -144,6 +144,12 @@ public:
         }
     }
 
+    void knurls() {
+        const Piece crossed = piece_of("knurl crossed pitch 1 on 20 x 11"); // 594 points
+        preview("crossed knurl of 594 points", crossed, 40);
+        verified("crossed knurl of 594 points", preview_of(crossed), 1000, 3);
+    }
+
     // What the interface thread computes for a keystroke: the change, what the piece says, its checks and
     // remedies.
     void keystroke() {
@@ -288,6 +294,7 @@ int run(const Options& o, std::ostream& out) {
     Bench bench(out);
     bench.threads();
     bench.springs();
+    bench.knurls();
     bench.keystroke();
     bench.gears();
     bench.table_to_files();

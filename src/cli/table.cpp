@@ -206,6 +206,7 @@ int make_table(const BatchOptions& options, std::ostream& out, std::ostream& err
     std::filesystem::create_directories(options.directory, error);
     if (error) throw FileError("'" + options.directory + "' can't be made: " + error.message() + ".");
     std::vector<std::string> asked;
+    asked.reserve(rows.size());
     for (const Row& row : rows)
         asked.push_back(row.name.empty() ? row.designation : row.name);
     const std::vector<std::string> stems = file_stems(asked);
@@ -218,6 +219,7 @@ int make_table(const BatchOptions& options, std::ostream& out, std::ostream& err
     {
         std::vector<std::jthread> workers;
         const int count = std::clamp(options.jobs, 1, 64);
+        workers.reserve(static_cast<std::size_t>(count));
         for (int w = 0; w < count; ++w)
             workers.emplace_back([&] {
                 for (std::size_t i = next++; i < rows.size(); i = next++) {

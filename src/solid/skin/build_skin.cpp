@@ -9,6 +9,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <concepts>
 #include <numbers>
 
 namespace whorl::solid {
@@ -30,6 +31,32 @@ ResolvedZone plain_instead(const ResolvedZone& zone) {
     return plain;
 }
 
+// The skin of each form; one that has none yet does not compile. Teeth around a zone are a ToothZone, and
+// what is a piece of its own never comes here.
+std::unique_ptr<ZoneSkin> skin_of(const ResolvedPlain&, const ResolvedZone& zone, std::size_t index) {
+    if (zone.keyway()) return keyed_zone_skin(zone, index);
+    return zone.outline() == Outline::round ? plain_zone_skin(zone, index) : prism_zone_skin(zone, index);
+}
+std::unique_ptr<ZoneSkin> skin_of(const ResolvedScrew&, const ResolvedZone& zone, std::size_t index) {
+    // In a bore a thread's chamfer is a countersink. One that comes to the axis was asked for as a point.
+    for (const ResolvedEnd* e : {&zone.near_end, &zone.far_end})
+        if (zone.in_bore() && e->kind == EndKind::chamfer &&
+            in_mm(e->diameter) <= std::max(0.02, 0.0101 * in_mm(zone.diameter)))
+            throw CannotMake("A thread can't end in the drill's point itself; add a plain zone after it that "
+                             "ends in a point, as 'blind M8 x 20' has it.",
+                             index);
+    return thread_zone_skin(zone, index);
+}
+std::unique_ptr<ZoneSkin> skin_of(const ResolvedKnurling&, const ResolvedZone& zone, std::size_t index) {
+    return knurl_zone_skin(zone, index);
+}
+template<class Form>
+requires std::same_as<Form, ResolvedWheel> || std::same_as<Form, ResolvedBar> ||
+    std::same_as<Form, ResolvedSpring>
+        std::unique_ptr<ZoneSkin> skin_of(const Form&, const ResolvedZone&, std::size_t) {
+    throw std::logic_error("build_skin: this form is not made here");
+}
+
 std::unique_ptr<ZoneSkin> zone_skin(const ResolvedZone& zone, std::size_t index) {
     if (zone.simplified()) {
         const ResolvedZone plain = plain_instead(zone);
@@ -37,20 +64,7 @@ std::unique_ptr<ZoneSkin> zone_skin(const ResolvedZone& zone, std::size_t index)
             throw CannotMake("The taper brings this thread to the axis; make the zone shorter.", index);
         return plain_zone_skin(plain, index);
     }
-    if (zone.thread()) {
-        // In a bore a thread's chamfer is a countersink. One that comes to the axis was asked for as a point.
-        for (const ResolvedEnd* e : {&zone.near_end, &zone.far_end})
-            if (zone.in_bore() && e->kind == EndKind::chamfer &&
-                in_mm(e->diameter) <= std::max(0.02, 0.0101 * in_mm(zone.diameter)))
-                throw CannotMake(
-                    "A thread can't end in the drill's point itself; add a plain zone after it that "
-                    "ends in a point, as 'blind M8 x 20' has it.",
-                    index);
-        return thread_zone_skin(zone, index);
-    }
-    if (zone.knurl()) return knurl_zone_skin(zone, index);
-    if (zone.keyway()) return keyed_zone_skin(zone, index);
-    return zone.outline() == Outline::round ? plain_zone_skin(zone, index) : prism_zone_skin(zone, index);
+    return std::visit([&](const auto& form) { return skin_of(form, zone, index); }, zone.form);
 }
 
 // A zone without its domes: it ends where they begin, its groove where it was.
