@@ -184,12 +184,26 @@ private:
         return z;
     }
 
+    // Coarse ones: a pattern of thousands of points takes long and tells no more.
+    Zone knurled() {
+        KnurlForm f;
+        f.kind = static_cast<KnurlKind>(whole(0, knurl_kind_count - 1));
+        f.sunk = is_crossed(f.kind) && chance(2);
+        f.diameter.text = one_of({"6", "8", "10", "12", "14", "16", "20"});
+        f.pitch.text = one_of({"1.6", "2", "2.5", "3"});
+        Zone z;
+        z.form = f;
+        return z;
+    }
+
     Zone outer_zone() {
-        Zone z = chance(2) ? threaded(false) : plain();
+        Zone z = chance(10) ? knurled() : chance(2) ? threaded(false) : plain();
         z.where = Where::outer;
         z.length.text = chance(3) ? little() : size();
         if (chance(2)) z.near_end = end();
         if (chance(2)) z.far_end = end();
+        for (EndTreatment* e : {&z.near_end, &z.far_end})
+            if (z.as<KnurlForm>() && e->kind != EndKind::flat) e->kind = EndKind::chamfer;
         return z;
     }
 

@@ -32,7 +32,8 @@ public:
                        "round 12 x 30", "gear m2 z24 a20 b12", "gear m2 z19 x0.3 helix 15 LH b12",
                        "gear dp12 z30 b1", "internal gear m2 z60 b12", "rack m2 z20 b20 h20",
                        "rack m1 l80 b10 h12 helix 10 RH", "R1/2 x 20", "G1/2 x 20", "M8-6H x 12",
-                       "Rd40x1/6 x 30"});
+                       "Rd40x1/6 x 30", "spring d2 D20 L50 n7 closed ground",
+                       "knurl axial pitch 1 on 20 x 15", "knurl crossed sunk 30 teeth on 16 x 8"});
     }
     const char* text() {
         return one_of({"12",

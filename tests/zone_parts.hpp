@@ -14,8 +14,9 @@ inline ThreadForm& thread_of(Zone& z) {
 inline const ThreadForm& thread_of(const Zone& z) {
     return std::get<ThreadForm>(z.form);
 }
-// Of a plain or threaded zone.
+// Of a plain, threaded or knurled zone.
 inline Number& diameter_of(Zone& z) {
+    if (auto* knurl = z.as<KnurlForm>()) return knurl->diameter;
     return z.as<ThreadForm>() ? thread_of(z).diameter : plain_of(z).diameter;
 }
 inline const Number& diameter_of(const Zone& z) {

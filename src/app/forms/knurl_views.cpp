@@ -20,24 +20,27 @@ double main_pitch(const ResolvedKnurl& k) {
     return k.teeth > 0 ? k.pitch : k.ring_pitch;
 }
 
-// Three grooves and their ridges, flat as they are before the zone is bent round.
+// Three grooves and their ridges, two where there is little room; flat as they are before the zone is bent
+// round.
 void draw_profile(SectionView& view, QPainter& p, const ResolvedZone& zone) {
     const ResolvedKnurl& k = *zone.knurl();
     const Theme& t = theme();
     const double pitch = main_pitch(k), body = 0.9 * pitch;
     view.draw_title(p, "Section",
                     is_crossed(k.spec.kind) ? QString("square to one direction's grooves")
-                                        : QString("square to the grooves"));
-    const double left = 60, right = view.width() - 150.0, top = 84, bottom = view.height() - 40.0;
-    const double scale = std::min((right - left) / (3 * pitch), (bottom - top) / (k.depth + body));
-    const double x0 = (left + right) / 2 - 1.5 * pitch * scale, y0 = top;
+                                            : QString("square to the grooves"));
+    const int grooves = view.width() > 320 ? 3 : 2;
+    const double wide = grooves * pitch;
+    const double left = 48, right = view.width() - 112.0, top = 84, bottom = view.height() - 30.0;
+    const double scale = std::min((right - left) / wide, (bottom - top) / (k.depth + body));
+    const double x0 = (left + right) / 2 - wide / 2 * scale, y0 = top;
     const auto at = [&](double x, double down) { return QPointF(x0 + x * scale, y0 + down * scale); };
     QPolygonF edge;
-    for (int i = 0; i <= 6; ++i) // grooves at 0, 1, 2, 3 pitches
+    for (int i = 0; i <= 2 * grooves; ++i) // grooves at 0, 1, 2 … pitches
         edge << at(i * pitch / 2, i % 2 == 0 ? k.depth : 0);
     QPainterPath metal;
     metal.addPolygon(edge);
-    metal.lineTo(at(3 * pitch, k.depth + body));
+    metal.lineTo(at(wide, k.depth + body));
     metal.lineTo(at(0, k.depth + body));
     metal.closeSubpath();
     p.fillPath(metal, t.part_fill);
@@ -61,35 +64,35 @@ void draw_profile(SectionView& view, QPainter& p, const ResolvedZone& zone) {
                         view.spot_of("knurl_pitch", field::knurl_pitch,
                                      "Pitch square to the grooves. Click to type; the teeth follow."));
     // depth, on the right
-    const double beside = at(3 * pitch, 0).x() + 26;
+    const double beside = at(wide, 0).x() + 22;
     lit("knurl_depth");
-    p.drawLine(at(2.5 * pitch, 0), QPointF(beside + 5, at(0, 0).y()));
-    p.drawLine(at(3 * pitch, k.depth), QPointF(beside + 5, at(0, k.depth).y()));
+    p.drawLine(at(wide - 0.5 * pitch, 0), QPointF(beside + 5, at(0, 0).y()));
+    p.drawLine(at(wide, k.depth), QPointF(beside + 5, at(0, k.depth).y()));
     dimension_line(p, {beside, at(0, 0).y()}, {beside, at(0, k.depth).y()});
-    view.dimension_text(p, {beside + 38, at(0, k.depth / 2).y()}, "h " + view.shown(k.depth),
+    view.dimension_text(p, {beside + 40, at(0, k.depth / 2).y()}, "h " + view.shown(k.depth),
                         view.spot_of("knurl_depth", field::knurl_depth,
                                      "Depth of the grooves. Click to type; the profile angle follows."));
     // the angle in a groove
     lit("profile_angle");
     const double profile = 2 * std::atan(pitch / (2 * k.depth)), reach = 0.55 * k.depth * scale;
-    const QPointF groove = at(2 * pitch, k.depth);
+    const QPointF groove = at((grooves - 1) * pitch, k.depth);
     p.drawArc(QRectF(groove.x() - reach, groove.y() - reach, 2 * reach, 2 * reach),
               static_cast<int>((90 - profile * 90 / pi) * 16), static_cast<int>(profile * 180 / pi * 16));
-    view.dimension_text(p, groove - QPointF(0, reach + 14),
+    view.dimension_text(p, groove + QPointF(0, 16),
                         QString::fromStdString(number_text(profile * 180 / pi, 2)) + "°",
                         view.spot_of("profile_angle", field::profile_angle,
                                      "Profile angle, 90° by DIN 82. Click to type; the depth follows."));
     // over the ridges, and what is turned before knurling
     lit("diameter");
-    view.dimension_text(p, at(1.5 * pitch, k.depth + body * 0.35), "Ø " + view.shown(2 * k.radius),
+    view.dimension_text(p, at(0.5 * wide, k.depth + body) - QPointF(0, 14), "Ø " + view.shown(2 * k.radius),
                         view.spot_of("diameter", field::diameter,
                                      "Diameter over the ridges, after knurling. Click to type."));
     const double blank = k.radius - k.blank_diameter / 2;
     p.setPen(QPen(view.session().hovered() == "blank_diameter" ? t.active : t.muted, 1, Qt::DashLine));
-    p.drawLine(at(0, blank) - QPointF(10, 0), at(3 * pitch, blank) + QPointF(6, 0));
+    p.drawLine(at(0, blank) - QPointF(10, 0), at(wide, blank) + QPointF(6, 0));
     p.setPen(t.muted);
     p.setFont(text_font(11));
-    p.drawText(QPointF(12, at(0, blank).y() - 5), "blank");
+    p.drawText(QPointF(10, at(0, blank).y() - 5), "blank");
 }
 
 void draw_lines(DevelopedView& view, QPainter& p, const ResolvedZone& zone) {
