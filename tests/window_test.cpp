@@ -1321,6 +1321,52 @@ int main(int argc, char** argv) {
     return Catch::Session().run(argc, argv);
 }
 
+TEST_CASE("a knurl is written, typed in every view, flipped and simplified") {
+    Bench b;
+    b.designate("knurl left pitch 1 on 20 x 10");
+    const auto knurl = [&]() -> const ResolvedKnurl& { return *b.session.resolved_zone()->knurl(); };
+    REQUIRE(b.session.resolved_zone()->knurl());
+    REQUIRE(b.session.solid());
+    CHECK(b.session.solid()->valid);
+    CHECK(knurl().teeth == 54);
+    // the drawings' dimensions are the input; teeth and pitch hand each other back
+    b.type_at(b.window.section(), "knurl_pitch", "1.2");
+    CHECK(knurl().teeth == 45);
+    b.type_at(b.window.developed(), "knurl_teeth", "50");
+    CHECK(knurl().teeth == 50);
+    CHECK(b.window.designation()->text() == "knurl left 50 teeth on 20 x 10");
+    b.type_at(b.window.section(), "knurl_depth", "0.4");
+    CHECK(knurl().depth == Approx(0.4));
+    b.type_at(b.window.section(), "profile_angle", "90");
+    CHECK(knurl().depth == Approx(knurl().pitch / 2));
+    b.type_at(b.window.section(), "diameter", "22");
+    CHECK(knurl().radius == 11);
+    // hand, kind and history
+    QTest::keyClick(&b.window, Qt::Key_H, Qt::ControlModifier);
+    b.settle();
+    CHECK(knurl().spec.kind == KnurlKind::right);
+    b.type_at(b.window.sheet(), "knurl", "crossed sunk");
+    CHECK(knurl().spec.sunk);
+    QTest::keyClick(&b.window, Qt::Key_Z, Qt::ControlModifier);
+    QTest::keyClick(&b.window, Qt::Key_Z, Qt::ControlModifier);
+    b.settle();
+    CHECK(knurl().spec.kind == KnurlKind::left);
+    // what can't be is said, and nothing changes
+    b.type_at(b.window.section(), "diameter", "0.2");
+    CHECK(knurl().radius == 11);
+    QTest::keyClick(&b.window, Qt::Key_Escape);
+    QTest::keyClick(&b.window, Qt::Key_Escape);
+    // thousands of points stop with a remedy
+    b.type_at(b.window.sheet(), "knurl", "crossed");
+    b.type_at(b.window.sheet(), "knurl_pitch", "0.5");
+    b.type_at(b.window.sheet(), "length", "60");
+    CHECK(b.window.checks()->sentence().contains("faces"));
+    QTest::keyClick(&b.window, Qt::Key_R, Qt::ControlModifier);
+    b.settle();
+    CHECK(b.session.resolved_zone()->simplified());
+    CHECK(b.session.preview()->made());
+}
+
 TEST_CASE("a spring is written, measured and typed in every view, flipped and exported") {
     Bench b;
     b.designate("spring d2 D20 L50 n7 closed ground");

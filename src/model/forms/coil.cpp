@@ -213,7 +213,7 @@ std::span<const Row> FormModel<CoilForm>::rows() {
         {.field = field::hand,
          .label = "Hand",
          .tip = "Of the coils; Ctrl+H flips it",
-         .of = "a thread, helical teeth or a coil",
+         .of = "a thread, helical teeth, a slanting knurl or a coil",
          .kind = RowKind::choice,
          .get = [](const Zone& z, const Reading&) { return std::string(word(coil(z).hand)); },
          .set = [](Zone& z, const Typed& t) { coil(z).hand = choose_hand(t); },

@@ -7,9 +7,9 @@
 #include "model/forms/teeth.hpp"
 #include "model/resolve_zone.hpp"
 
-#include <nlohmann/json.hpp>
 #include <algorithm>
 #include <cmath>
+#include <nlohmann/json.hpp>
 
 namespace whorl {
 

@@ -188,6 +188,28 @@ std::span<const Row> FormModel<KnurlForm>::rows() {
                       [](Zone& z, const nlohmann::json& from) {
                           knurl(z).simplified = from.value("geometry", "real") == "simplified";
                       }}},
+        {.field = field::hand, // the kind says it; Ctrl+H flips it
+         .label = "Hand",
+         .tip = "Of the slanting grooves",
+         .of = "a thread, helical teeth, a slanting knurl or a coil",
+         .kind = RowKind::choice,
+         .get =
+             [](const Zone& z, const Reading&) {
+                 return std::string(knurl(z).kind == KnurlKind::left ? "left" : "right");
+             },
+         .set =
+             [](Zone& z, const Typed& t) {
+                 knurl(z).kind = choose_hand(t) == Hand::left ? KnurlKind::left : KnurlKind::right;
+             },
+         .choices =
+             [](const ResolvedZone&) {
+                 return Words{"right", "left"};
+             },
+         .applies =
+             [](const Zone& z) {
+                 return knurl(z).kind == KnurlKind::left || knurl(z).kind == KnurlKind::right;
+             },
+         .hidden = [](const ResolvedZone&) { return true; }},
         length_row("Length", "Length of the zone, its ends included", "a zone"),
         near_end_row(),
         far_end_row()};

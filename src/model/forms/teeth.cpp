@@ -173,7 +173,7 @@ Row helix_hand_row(const char* tip) {
     return {.field = field::hand,
             .label = "Hand",
             .tip = tip,
-            .of = "a thread, helical teeth or a coil",
+            .of = "a thread, helical teeth, a slanting knurl or a coil",
             .kind = RowKind::choice,
             .get =
                 [](const Zone& z, const Reading& as) {

@@ -100,7 +100,7 @@ Row hand_row() {
         .field = field::hand,
         .label = "Hand",
         .tip = "Hand; Ctrl+H flips it",
-        .of = "a thread, helical teeth or a coil",
+        .of = "a thread, helical teeth, a slanting knurl or a coil",
         .kind = RowKind::choice,
         .get = [](const Zone& z, const Reading&) { return std::string(word(thread(z).hand)); },
         .set = [](Zone& z, const Typed& t) { thread(z).hand = choose_hand(t); },
