@@ -149,8 +149,14 @@ TEST_CASE("lengths at which grooves end beside the end plane are moved out of it
             const std::string text =
                 std::string("knurl ") + kind + " pitch 1.6 on 8 x " + number_text(4.8 + off, 12);
             INFO(text);
-            test::prove(flat_ended(text));
-            test::prove(piece_of(text));
+            for (const Piece& piece : {flat_ended(text), piece_of(text)}) {
+                const Preview p = test::prove(piece);
+                // nothing is left that a receiver would take for a point
+                const solid::Skin& skin = *p.body.skin();
+                for (const solid::Edge& e : skin.edges)
+                    CHECK(std::hypot(e.end.r * std::sin(e.end.theta - e.begin.theta), e.end.r - e.begin.r,
+                                     e.end.z - e.begin.z) > 5e-5);
+            }
         }
 }
 
@@ -172,6 +178,8 @@ TEST_CASE("knurls are checked, and their remedies help") {
     CHECK(findings("knurl axial pitch 1 on 20 x 15").empty());
     CHECK(has(findings("knurl axial pitch 0.9 on 20 x 15"), "pitch_not_preferred"));
     CHECK(has(findings("knurl axial pitch 1.6 on 5.3 x 5"), "pitch_moves"));
+    CHECK(has(findings("knurl crossed pitch 0.6 on 30 x 20"), "too_many_facets")); // about 18 000
+    CHECK_FALSE(has(findings("knurl crossed pitch 1 on 30 x 20"), "too_many_facets"));
     const Job large = add_piece({}, piece_of("knurl crossed pitch 0.5 on 80 x 60"));
     const auto stopping = findings_of(large, 0);
     REQUIRE(has(stopping, "too_many_facets"));
