@@ -84,7 +84,7 @@ const std::vector<Said>& everything() {
         {knurled, 0, field::knurl_teeth, "60"},
         {knurled, 0, field::knurl_depth, "0.4"},
         {knurled, 0, field::profile_angle, "105"},
-        {knurled, 0, field::knurl_geometry, "simplified"},
+        {knurled, 0, field::geometry, "simplified"},
         {"gear m2 z60 b20 bore 16", 0, field::web, "6 90 40"},
         {"gear m2 z60 b20 bore 16", 1, field::keyway, "5 x 2.3"},
     };

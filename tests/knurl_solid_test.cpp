@@ -162,7 +162,7 @@ TEST_CASE("lengths at which grooves end beside the end plane are moved out of it
 
 TEST_CASE("a simplified knurl is the plain surface over its ridges") {
     Job job = add_piece({}, flat_ended("knurl crossed pitch 1 on 20 x 15"));
-    job = apply(job, {0, 0, field::knurl_geometry, "simplified", LengthUnit::millimetre});
+    job = apply(job, {0, 0, field::geometry, "simplified", LengthUnit::millimetre});
     const Preview p = test::prove(job.pieces[0]);
     CHECK(p.volume() == Approx(pi * 100 * 15));
     CHECK(job_from_json(job_to_json(job)).pieces == job.pieces);

@@ -36,7 +36,7 @@ void check_knurl(std::vector<Finding>& out, const ResolvedZone& at, std::size_t 
               "This knurl would need about " + number_text(std::round(facets), 0) + " faces; at most " +
                   number_text(most_facets, 0) +
                   " are made. Choose a larger pitch or a shorter zone, or make the knurl simplified.",
-              facets, most_facets, edit("Simplified", field::knurl_geometry, "simplified"));
+              facets, most_facets, edit("Simplified", field::geometry, "simplified"));
     const double asked = in_mm(k.spec.pitch), preferred = nearest_preferred(asked);
     if (!k.spec.teeth && std::abs(asked - preferred) > 1e-9)
         found(Severity::advice, "pitch_not_preferred",

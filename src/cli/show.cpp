@@ -29,7 +29,7 @@ struct Meaning {
     std::string kind;
     std::vector<ResolvedValue> values;
     bool limits = false;                          // values have a least and a largest
-    json gauges = nullptr;                        // of a thread that has its limits gauged
+    std::optional<json> gauges = {};              // of a thread that has its limits gauged
     std::vector<std::string> said_of_gauges = {}; // … in words
 };
 
@@ -51,10 +51,10 @@ Meaning meaning(const ThreadSpec& spec, const Designation& d) {
                              {"pitch", tidy(in_mm(r.status.nearest->pitch))}};
     if (d.length) m.head["length"] = tidy(in_mm(*d.length));
     if (const GaugeTrial trial = try_gauges(r); trial.possible) {
-        m.gauges = {{"go_passes", trial.go_passes},
-                    {"go_clearance", tidy(trial.go_clearance)},
-                    {"no_go_stops", trial.no_go_stops},
-                    {"no_go_overlap", tidy(trial.no_go_overlap)}};
+        m.gauges = json{{"go_passes", trial.go_passes},
+                        {"go_clearance", tidy(trial.go_clearance)},
+                        {"no_go_stops", trial.no_go_stops},
+                        {"no_go_overlap", tidy(trial.no_go_overlap)}};
         m.said_of_gauges = {trial.go, trial.no_go};
     }
     return m;
@@ -169,7 +169,7 @@ json as_json(const Meaning& m, LengthUnit unit, const std::vector<Finding>& find
     j["values"] = json::object();
     for (const auto& v : m.values)
         j["values"][v.key] = value_json(v, unit == LengthUnit::inch);
-    if (!m.gauges.is_null()) j["gauges"] = m.gauges;
+    if (m.gauges) j["gauges"] = *m.gauges;
     j["findings"] = json::array();
     for (const auto& f : findings)
         j["findings"].push_back(finding_json(f));

@@ -333,7 +333,7 @@ std::vector<std::string> complete_designation(std::string_view text, std::size_t
                 if (!size.starts_with(text.substr(0, size.size()))) continue;
                 for (const std::string& c : classes) {
                     if (usual_class_only == (&c == &classes.front()))
-                        offer(c.empty() ? size : size + "-" + c);
+                        offer(c.empty() ? size : std::string(size).append("-").append(c));
                     if (out.size() == limit) return out;
                 }
             }

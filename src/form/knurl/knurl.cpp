@@ -218,7 +218,7 @@ KnurlDesignation parse_knurl(std::string_view text) {
         const std::size_t from = r.at();
         if (r.take_word_ignoring_case("sunk")) {
             once(sunk, from, "sunk");
-        } else if (r.take_word_ignoring_case("raised")) {
+        } else if (r.take_word_ignoring_case("raised") || r.take_word_ignoring_case("mm")) {
             continue;
         } else if (r.take_word_ignoring_case("pitch")) {
             once(pitch.given, from, "pitch");
@@ -238,8 +238,6 @@ KnurlDesignation parse_knurl(std::string_view text) {
             length.value = number("length", "x 15");
         } else if (r.take_word_ignoring_case("in")) {
             out.unit = LengthUnit::inch;
-        } else if (r.take_word_ignoring_case("mm")) {
-            continue;
         } else if (const auto n = r.take_whole()) {
             r.skip_blanks();
             if (!r.take_word_ignoring_case("teeth") && !r.take_word_ignoring_case("z"))

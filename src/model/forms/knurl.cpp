@@ -163,31 +163,8 @@ std::span<const Row> FormModel<KnurlForm>::rows() {
              },
          .usual = "90",
          .kept = {.key = "profile_angle"}},
-        {.field = field::knurl_geometry,
-         .label = "Geometry",
-         .tip = "The real knurl, or the plain surface over its ridges; exports say which",
-         .of = "a knurl",
-         .kind = RowKind::choice,
-         .get = [](const Zone& z,
-                   const Reading&) { return std::string(knurl(z).simplified ? "simplified" : "real"); },
-         .set =
-             [](Zone& z, const Typed& t) {
-                 knurl(z).simplified = choose(t, {{"real"}, {"simplified"}},
-                                              "The geometry of a knurl is real or simplified.") == 1;
-             },
-         .choices =
-             [](const ResolvedZone&) {
-                 return Words{"real", "simplified"};
-             },
-         .kept = {.key = "geometry",
-                  .save =
-                      [](const Zone& z, nlohmann::ordered_json& to) {
-                          if (knurl(z).simplified) to["geometry"] = "simplified";
-                      },
-                  .load =
-                      [](Zone& z, const nlohmann::json& from) {
-                          knurl(z).simplified = from.value("geometry", "real") == "simplified";
-                      }}},
+        geometry_row<&KnurlForm::simplified>(
+            "The real knurl, or the plain surface over its ridges; exports say which"),
         {.field = field::hand, // the kind says it; Ctrl+H flips it
          .label = "Hand",
          .tip = "Of the slanting grooves",

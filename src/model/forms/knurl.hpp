@@ -10,7 +10,6 @@ constexpr Field knurl{
     "knurl"}; // "axial", "ring", "left", "right", "crossed", "crossed sunk", "axial-ring", …
 constexpr Field knurl_pitch{"knurl_pitch"}, knurl_teeth{"knurl_teeth"};     // one of them; the other follows
 constexpr Field knurl_depth{"knurl_depth"}, profile_angle{"profile_angle"}; // at most one of them
-constexpr Field knurl_geometry{"knurl_geometry"};                           // "real" or "simplified"
 } // namespace field
 
 template<>

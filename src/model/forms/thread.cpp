@@ -285,34 +285,6 @@ Row lead_row() {
         .hidden = seen_among_what_follows};
 }
 
-Row geometry_row() {
-    return {.field = field::geometry,
-            .label = "Geometry",
-            .tip = "The real thread, or a plain surface at its crest; exports say which",
-            .of = "a thread",
-            .kind = RowKind::choice,
-            .get = [](const Zone& z,
-                      const Reading&) { return std::string(thread(z).simplified ? "simplified" : "real"); },
-            .set =
-                [](Zone& z, const Typed& t) {
-                    thread(z).simplified = choose(t, {{"real"}, {"simplified"}},
-                                                  "The geometry of a thread is real or simplified.") == 1;
-                },
-            .choices =
-                [](const ResolvedZone&) {
-                    return Words{"real", "simplified"};
-                },
-            .kept = {.key = "geometry",
-                     .save =
-                         [](const Zone& z, nlohmann::ordered_json& to) {
-                             if (thread(z).simplified) to["geometry"] = "simplified";
-                         },
-                     .load =
-                         [](Zone& z, const nlohmann::json& from) {
-                             thread(z).simplified = from.value("geometry", "real") == "simplified";
-                         }}};
-}
-
 } // namespace
 
 std::span<const Row> FormModel<ThreadForm>::rows() {
@@ -371,7 +343,8 @@ std::span<const Row> FormModel<ThreadForm>::rows() {
          .number = member<&ThreadForm::start_angle>,
          .usual = "0°",
          .kept = {.key = "start_angle"}},
-        geometry_row(),
+        geometry_row<&ThreadForm::simplified>(
+            "The real thread, or a plain surface at its crest; exports say which"),
         {.field = field::allowance,
          .label = "For printing",
          .tip =

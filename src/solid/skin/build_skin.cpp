@@ -241,12 +241,12 @@ double limit_at(const ResolvedZone& zone, double z, bool least) {
         } else if (end->kind == EndKind::chamfer &&
                    !(zone.in_bore() && !zone.thread() && std::abs(in_mm(end->diameter) - at_end) < 2e-4)) {
             const double re = in_mm(end->diameter) / 2, slant = from * std::tan(in_rad(end->angle));
-            if (least)
-                r = std::min(r, re + slant);
-            else if (re > (zone.thread() ? r : at_end / 2)) // a countersink
+            const bool sunk = !least && re > (zone.thread() ? r : at_end / 2); // a countersink
+            // a bore's bottom lowers it as well; corners are not filled
+            const bool lowers = least || (!zone.thread() && zone.outline() == Outline::round);
+            if (sunk)
                 r = std::max(r, re - slant);
-            else if (!zone.thread() &&
-                     zone.outline() == Outline::round) // a bore's bottom; corners are not filled
+            else if (lowers)
                 r = std::min(r, re + slant);
         }
     return r;
