@@ -24,8 +24,8 @@ struct Options {
 };
 
 // What one designation means, whichever form it is of.
-struct Meaning {
-    json head; // its first keys; `designation` leads
+struct Meaning { // NOLINT(bugprone-exception-escape): moving JSON does not throw
+    json head;   // its first keys; `designation` leads
     std::string kind;
     std::vector<ResolvedValue> values;
     bool limits = false;                          // values have a least and a largest

@@ -21,7 +21,7 @@ std::size_t letters_before_number(std::string_view text, std::initializer_list<s
 
 std::string class_at(Reader& r, ThreadFamily family) {
     const std::size_t start = r.at();
-    const std::string text = r.take_alnum();
+    std::string text = r.take_alnum();
     try {
         side_of_class(family, text);
     } catch (const InputError& e) {
@@ -151,6 +151,7 @@ std::string write_pair(const std::string& letters, const ThreadSpec& t) {
 std::vector<Usual> usual_pairs(const std::string& letters,
                                const std::vector<standard::ListedThread>& listed) {
     std::vector<Usual> out;
+    out.reserve(listed.size());
     for (const auto& l : listed)
         out.push_back(
             {letters + "{" + number_text(in_mm(l.diameter), 4) + "}x{" + number_text(in_mm(l.pitch), 4) + "}",
@@ -160,6 +161,7 @@ std::vector<Usual> usual_pairs(const std::string& letters,
 
 std::vector<Usual> usual_inch(const std::vector<standard::ListedThread>& listed, const std::string& series) {
     std::vector<Usual> out;
+    out.reserve(listed.size());
     for (const auto& l : listed)
         out.push_back({"{" + l.size + "}-{" + number_text(threads_per_inch(l.pitch), 3) + "} " + series, ""});
     return out;

@@ -24,7 +24,8 @@ std::vector<GroovePoint> groove_of(const std::vector<ProfileCorner>& corners, do
     if (n < 2) return {};
     const auto corner = [&](std::size_t i) { // i may run past the end: one pitch on
         ProfileCorner c = corners[i % n];
-        c.z += static_cast<double>(i / n) * pitch;
+        const std::size_t pitches_on = i / n;
+        c.z += static_cast<double>(pitches_on) * pitch;
         return c;
     };
     std::vector<Piece> pieces;

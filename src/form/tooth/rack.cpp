@@ -229,7 +229,8 @@ GearSpec rolled_up(const RackSpec& r, int teeth) {
 }
 
 double rack_middle(const ResolvedRack& r) {
-    return r.first_space + (r.teeth / 2 + 0.5) * r.pitch();
+    const int before = r.teeth / 2; // whole ones
+    return r.first_space + (before + 0.5) * r.pitch();
 }
 
 double rack_reach(const ResolvedRack& r) {

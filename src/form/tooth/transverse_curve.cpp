@@ -73,17 +73,14 @@ double parameter_at_radius(const TransverseCurve& c, double radius) {
     // Chandrupatla, A new hybrid quadratic/bisection algorithm for finding the zero of a nonlinear function,
     // Advances in Engineering Software 28 (1997)
     const auto off = [&](double t) { return point_at(c, t).radius() - radius; };
-    double a = c.to, b = c.from, old = a, fa = off(a), fb = off(b), f_old = fa;
+    double a = c.to, b = c.from, fa = off(a), fb = off(b);
     if (fa == 0 || fb == 0 || (fa > 0) == (fb > 0)) return std::abs(fa) < std::abs(fb) ? a : b;
     double at = 0.5;
     for (int i = 0; i < 80; ++i) {
         const double t = a + at * (b - a), f = off(t);
-        if ((f > 0) == (fa > 0)) {
-            old = a;
-            f_old = fa;
-        } else {
-            old = b;
-            f_old = fb;
+        const bool same_side = (f > 0) == (fa > 0);
+        const double old = same_side ? a : b, f_old = same_side ? fa : fb;
+        if (!same_side) {
             b = a;
             fb = fa;
         }
