@@ -18,6 +18,12 @@ extern "C" int LLVMFuzzerTestOneInput(const unsigned char* data, std::size_t siz
                           "written back as the same", text);
             resolve_thread(counterpart(r.spec));
         }
+        if (const auto* knurl = std::get_if<KnurlSpec>(&d.what)) {
+            const std::string written = write_knurl(*knurl, d.length, d.unit);
+            const KnurlDesignation again = parse_knurl(written);
+            fuzz::require(write_knurl(again.spec, again.length, again.unit) == written,
+                          "written back as the same", text);
+        }
         check_job(add_piece({}, d));
     } catch (const InputError& e) {
         fuzz::require_sentence(e, std::max(size, std::string(e.what()).size()));

@@ -1,9 +1,8 @@
-// Plausible pieces through skin and mesh: what has no finding that stops is closed and watertight.
+// Plausible pieces through body and mesh: what has no finding that stops is closed and watertight.
 #include "build/build.hpp"
 #include "model/job_file.hpp"
 #include "plausible_piece.hpp"
 #include "sentence.hpp"
-#include "solid/skin/axial_cut.hpp"
 
 using namespace whorl;
 
@@ -32,9 +31,8 @@ extern "C" int LLVMFuzzerTestOneInput(const unsigned char* data, std::size_t siz
         const Preview p = make_preview(job.pieces[0], 0, {}, LengthUnit::millimetre, 0.1);
         for (const Finding& f : p.findings)
             fuzz::require(f.id != "own_fault", f.sentence.c_str(), job_to_json(job));
-        if (!p.made() || !p.bar.empty()) return 0;
-        solid::require_closed(*p.body.skin());
-        solid::require_cut_around(*p.body.skin());
+        if (!p.made()) return 0;
+        p.body.require_sound();
         solid::require_watertight(p.mesh);
     } catch (const InputError&) {
     } catch (const std::exception& e) {

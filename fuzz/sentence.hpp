@@ -11,7 +11,7 @@ namespace whorl::fuzz {
 
 inline void require(bool holds, const char* what, std::string_view about = {}) {
     if (holds) return;
-    std::fprintf(stderr, "fuzz: %s: %.*s\n", what, static_cast<int>(about.size()), about.data());
+    std::fprintf(stderr, "fuzz: %s: %s\n", what, std::string(about).c_str());
     std::abort();
 }
 

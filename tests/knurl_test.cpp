@@ -7,6 +7,7 @@
 #include <catch2/catch.hpp>
 #include <cmath>
 #include <numbers>
+#include <random>
 
 using namespace whorl;
 
@@ -149,4 +150,34 @@ TEST_CASE("what can't be a knurl is refused with what would be") {
     CHECK(why("knurl axial pitch 1 pitch 2 on 20").find("second time") != std::string::npos);
     CHECK(why("knurl axial pitch on 20").find("pitch is expected") != std::string::npos);
     CHECK(why("knurl ring pitch 1 on 2 x 3").find("too much") != std::string::npos);
+}
+
+TEST_CASE("any words after knurl are understood and written back, or refused with a place") {
+    const char* const words[]{
+        "axial", "ring", "left", "right", "crossed", "axial-ring", "sunk",  "raised", "pitch",       "depth",
+        "angle", "on",   "x",    "in",    "mm",      "60",         "teeth", "1",      "0.4",         "20",
+        "90",    "-3",   "1e9",  "°",     "1/2",     "z",          "×",     "knurl",  "999999999999"};
+    std::mt19937 random(20261127);
+    int understood = 0;
+    for (int i = 0; i < 40000; ++i) {
+        // half of them begin as one would
+        std::string text = i % 2 ? "knurl" : "knurl crossed pitch 1 on 20";
+        for (int n = static_cast<int>(random() % 8); n > 0; --n)
+            text += std::string(random() % 9 ? " " : "") + words[random() % std::size(words)];
+        INFO("round " << i << ": " << text);
+        try {
+            const KnurlDesignation d = parse_knurl(text);
+            ++understood;
+            const std::string written = write_knurl(d.spec, d.length, d.unit);
+            const KnurlDesignation again = parse_knurl(written);
+            CHECK(write_knurl(again.spec, again.length, again.unit) == written);
+            CHECK(again.spec.kind == d.spec.kind);
+            CHECK(resolve_knurl(again.spec).teeth == resolve_knurl(d.spec).teeth);
+        } catch (const InputError& e) {
+            CHECK(std::string(e.what()).size() > 20);
+            CHECK(e.position <= text.size());
+            CHECK(e.position + e.extent <= text.size() + 1);
+        }
+    }
+    CHECK(understood > 1000);
 }
