@@ -64,12 +64,12 @@ void add_values(ResolvedKnurl& k, double nominal, double profile) {
                          const std::string& source) {
         k.values.push_back({.key = key, .label = label, .kind = kind, .value = value, .source = source});
     };
-    const auto text = [&](const char* key, const char* label, const std::string& said,
-                          const std::string& source) {
+    const auto worded = [&](const char* key, const char* label, const std::string& said,
+                            const std::string& source) {
         k.values.push_back(
             {.key = key, .label = label, .kind = ValueKind::text, .text = said, .source = source});
     };
-    if (const std::string name = name_of(s); !name.empty()) text("standard_name", "Form", name, "DIN 82");
+    if (const std::string name = name_of(s); !name.empty()) worded("standard_name", "Form", name, "DIN 82");
     if (k.teeth > 0) {
         add("teeth", "Teeth around", ValueKind::number, k.teeth,
             s.teeth ? "as asked" : "the whole number nearest to π·Ø·cos β / pitch");
