@@ -140,19 +140,21 @@ private:
             if (p.z == zone_.z0_) return near_.corner_at(p.theta);
             if (p.z == zone_.z1_) return far_.corner_at(p.theta);
             const double theta = wrapped(p.theta);
-            const long row = cell(p.z), column = cell(theta), around = cell(full_turn);
-            for (long i = -1; i <= 1; ++i)
-                for (long j = -1; j <= 1; ++j)
-                    for (const long turn : {0L, around, -around})
-                        if (const auto found = by_cell_.find({row + i, column + j + turn});
-                            found != by_cell_.end()) {
+            // one that is the same lies in a cell this one nearly lies in; across θ = 0, a turn on
+            for (long row = cell(p.z - same); row <= cell(p.z + same); ++row)
+                for (const double turn : {0.0, full_turn, -full_turn}) {
+                    if ((turn > 0 && theta > same) || (turn < 0 && theta < full_turn - same)) continue;
+                    for (long column = cell(theta + turn - same); column <= cell(theta + turn + same);
+                         ++column)
+                        if (const auto found = by_cell_.find({row, column}); found != by_cell_.end()) {
                             const UnrolledPoint& q = skin_.corners[static_cast<std::size_t>(found->second)];
                             if (std::abs(q.z - p.z) < same &&
                                 std::abs(std::remainder(q.theta - p.theta, full_turn)) < same)
                                 return found->second;
                         }
+                }
             skin_.corners.push_back(p);
-            return by_cell_[{row, column}] = static_cast<int>(skin_.corners.size()) - 1;
+            return by_cell_[{cell(p.z), cell(theta)}] = static_cast<int>(skin_.corners.size()) - 1;
         }
 
     private:
