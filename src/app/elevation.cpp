@@ -234,6 +234,7 @@ bool is_ring(const ResolvedPiece& piece) {
 
 // A knurl's grooves, drawn thin in the manner of ISO 6413: no closer than four pixels.
 void draw_grooves(QPainter& p, const ResolvedZone& zone, const QRectF& face, double k) {
+    if (face.width() < 1 || face.height() < 1) return; // no room, and no scale to count pixels by
     const ResolvedKnurl& knurl = *zone.knurl();
     const auto gap = [&](double pitch) {
         double px = pitch * k;
@@ -250,7 +251,8 @@ void draw_grooves(QPainter& p, const ResolvedZone& zone, const QRectF& face, dou
     if (knurl.teeth > 0) {
         const bool crossed = knurl.spec.kind == KnurlKind::crossed;
         const double slope = std::abs(knurl.twist) * knurl.radius;
-        const double step = gap(knurl.pitch), drift = slope * face.width();
+        // the pitch is square to the grooves; they are further apart around the zone
+        const double step = gap(knurl.pitch * std::hypot(1, slope)), drift = slope * face.width();
         for (const double side : {1.0, -1.0}) { // to either hand; a right-hand groove rises to the right
             if (side < 0 && !crossed) continue;
             const double rise = (knurl.twist < 0 ? -1 : 1) * side * drift;

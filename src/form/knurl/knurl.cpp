@@ -54,6 +54,12 @@ Mean mean_of(const KnurlSpec& s) {
     return s.sunk ? Mean{1.0 / 3, 1.0 / 6} : Mean{2.0 / 3, 1.0 / 2};
 }
 
+// What DIN 82 takes off the diameter for the blank, in pitches; none where it says nothing of the profile.
+std::optional<double> blank_factor(const KnurlSpec& s) {
+    if (s.depth || s.profile_angle > 0 || s.kind == KnurlKind::ring) return {};
+    return !is_crossed(s.kind) ? 0.5 : s.sunk ? 0.33 : 0.67;
+}
+
 double wave(double u) {
     return std::abs(2 * (u - std::floor(u)) - 1);
 }
@@ -92,11 +98,9 @@ void add_values(ResolvedKnurl& k, double nominal, double profile) {
                               : "DIN 82");
     if (k.helix != 0 || s.kind == KnurlKind::crossed)
         add("helix_angle", "Slant of the grooves", ValueKind::angle, slant, "DIN 82, to the axis");
-    const bool ruled = !s.depth && s.profile_angle == 0 && s.kind != KnurlKind::ring;
+    const std::optional<double> factor = blank_factor(s);
     add("blank_diameter", "Blank Ø", ValueKind::length, k.blank_diameter,
-        ruled ? std::string("DIN 82: Ø − ") + (is_crossed(s.kind) ? s.sunk ? "0.33" : "0.67" : "0.5") +
-                    " × pitch"
-              : "the blank has the knurl's volume");
+        factor ? "DIN 82: Ø − " + number_text(*factor, 2) + " × pitch" : "the blank has the knurl's volume");
 }
 
 } // namespace
@@ -156,10 +160,10 @@ ResolvedKnurl resolve_knurl(const KnurlSpec& spec) {
                                            " mm deep, too much for Ø " + number_text(d, 3) +
                                            " mm; choose a smaller pitch.");
     const Mean mean = mean_of(spec);
-    const bool ruled = !spec.depth && spec.profile_angle == 0 && spec.kind != KnurlKind::ring;
-    k.blank_diameter = ruled ? d - (is_crossed(spec.kind) ? spec.sunk ? 0.33 : 0.67 : 0.5) * k.pitch
-                             : 2 * std::sqrt(k.radius * k.radius - 2 * mean.depth * k.radius * k.depth +
-                                             mean.square * k.depth * k.depth);
+    const std::optional<double> factor = blank_factor(spec);
+    k.blank_diameter = factor ? d - *factor * k.pitch
+                              : 2 * std::sqrt(k.radius * k.radius - 2 * mean.depth * k.radius * k.depth +
+                                              mean.square * k.depth * k.depth);
     add_values(k, nominal, profile);
     return k;
 }
