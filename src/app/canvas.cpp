@@ -1,5 +1,6 @@
 #include "app/canvas.hpp"
 
+#include "app/paint_turns.hpp"
 #include "quantity/expression.hpp"
 
 #include <QHelpEvent>
@@ -14,7 +15,7 @@ Canvas::Canvas(Session& session, QWidget* parent)
     setFocusPolicy(Qt::StrongFocus);
     connect(editor_, &InlineEditor::stepped, this, &Canvas::step);
     connect(editor_, &InlineEditor::left, this, [this] { setFocus(); });
-    connect(&session_, &Session::changed, this, qOverload<>(&QWidget::update));
+    connect(&session_, &Session::changed, this, [this] { update_in_turn(this); });
     connect(&session_, &Session::hover_changed, this, qOverload<>(&QWidget::update));
 }
 

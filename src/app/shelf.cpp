@@ -1,6 +1,7 @@
 #include "app/shelf.hpp"
 
 #include "app/elevation.hpp"
+#include "app/paint_turns.hpp"
 #include "app/theme.hpp"
 
 #include <QKeyEvent>
@@ -20,7 +21,7 @@ Shelf::Shelf(Session& session, QWidget* parent) : QWidget(parent), session_(sess
     connect(&session_, &Session::changed, this, [this] {
         refresh();
         show_selected();
-        update();
+        update_in_turn(this);
     });
     refresh();
 }

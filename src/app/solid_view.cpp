@@ -1,5 +1,6 @@
 #include "app/solid_view.hpp"
 
+#include "app/paint_turns.hpp"
 #include "app/theme.hpp"
 #include "quantity/expression.hpp"
 
@@ -35,7 +36,7 @@ SolidView::SolidView(Session& session, QWidget* parent) : QWidget(parent), sessi
             pan_ = {};
         }
         swapped_ = false;
-        update();
+        update_in_turn(this);
     });
     connect(&session_, &Session::counterpart_previewed, this, [this] {
         counterpart_.show(session_.counterpart_preview());
@@ -43,7 +44,7 @@ SolidView::SolidView(Session& session, QWidget* parent) : QWidget(parent), sessi
     });
     connect(&session_, &Session::changed, this, [this] {
         keep_place();
-        update();
+        update_in_turn(this);
     });
 }
 

@@ -56,7 +56,9 @@ std::string section_svg(const ResolvedThread& thread, LengthUnit unit) {
                 const double middle_r = (from->r + p.r) / 2;
                 const bool up = (middle_r - from->centre_r) * down > 0;
                 const std::string radius = n(from->arc_radius * scale);
-                d += " A" + radius + " " + radius + " 0 0 " + (up ? "1 " : "0 ") + to;
+                for (const std::string& word :
+                     {" A" + radius, " " + radius, std::string(up ? " 0 0 1 " : " 0 0 0 "), to})
+                    d += word;
             } else {
                 d += " L" + to;
             }

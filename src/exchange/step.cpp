@@ -166,7 +166,7 @@ std::vector<OutlinePiece> outline_of_step(const std::filesystem::path& path) {
         Bnd_Box box;
         BRepBndLib::AddClose(face, box);
         if (box.IsVoid() || box.CornerMin().Z() > z || box.CornerMax().Z() < z) continue;
-        BRepMesh_IncrementalMesh(face, 0.02, false, 0.3);
+        const BRepMesh_IncrementalMesh meshed(face, 0.02, false, 0.3);
         TopLoc_Location where;
         const auto mesh = BRep_Tool::Triangulation(face, where);
         if (mesh.IsNull() || !mesh->HasUVNodes()) continue;

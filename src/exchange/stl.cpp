@@ -1,7 +1,7 @@
 #include "exchange/export.hpp"
 
+#include <algorithm>
 #include <cmath>
-#include <cstring>
 
 namespace whorl {
 namespace {
@@ -27,7 +27,7 @@ std::string stl_of(const solid::Mesh& mesh, const std::string& name) {
             v[k][1] = static_cast<float>(p.y);
             v[k][2] = static_cast<float>(p.z);
         }
-        const auto same = [&](int a, int b) { return std::memcmp(v[a], v[b], sizeof v[a]) == 0; };
+        const auto same = [&](int a, int b) { return std::ranges::equal(v[a], v[b]); };
         // a side shorter than single precision resolves vanishes with both its triangles: still watertight
         if (same(0, 1) || same(1, 2) || same(2, 0)) continue;
         double n[3];

@@ -84,7 +84,7 @@ fs::path keep_section(const OwnSection& section, const fs::path& folder, Kept ol
     std::error_code error;
     fs::create_directories(folder, error);
     if (error) throw FileError("The folder " + folder.string() + " can't be made: " + error.message() + ".");
-    const fs::path path = folder / (section.name + ending);
+    fs::path path = folder / (section.name + ending);
     const std::string text = section_to_text(section);
     if (old == Kept::stands && fs::exists(path, error) && read_file(path, largest_section_file) != text)
         throw InputError("There is already another section named '" + section.name +
