@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <array>
 #include <cctype>
+#include <stdexcept>
 
 namespace whorl {
 
@@ -59,15 +60,17 @@ InputError no_such_field(const Zone& zone, Field field, std::size_t length_of_te
                 std::string label = row.label;
                 if (label.size() > 1 && std::islower(static_cast<unsigned char>(label[1])))
                     label[0] = static_cast<char>(std::tolower(static_cast<unsigned char>(label[0])));
-                return InputError("This zone is " + what + ", which has no " + label + "; that is of " +
-                                      row.of + ".",
-                                  0, length_of_text);
+                std::string sentence = "This zone is " + what + ", which has no " + label;
+                sentence.append("; that is of ").append(row.of).append(".");
+                return InputError(sentence, 0, length_of_text);
             }
     return InputError("There is no field '" + std::string(field.key) + "'.", 0, length_of_text);
 }
 
 std::string text_of(const Row& row, const Zone& zone, const Reading& as) {
     if (row.get) return row.get(zone, as);
+    if (!row.number.of)
+        throw std::logic_error(std::string("the row ") + row.shown_key() + " has neither number nor text");
     const Number& n = row.number.of(zone);
     return row.kind == RowKind::length ? typed_as(n, as.unit, as.names) : n.text;
 }

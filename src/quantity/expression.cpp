@@ -364,7 +364,7 @@ std::string outside_text(double value, double least, double most) {
         return s;
     }
     for (int decimals = 4;; ++decimals)
-        if (const std::string s = number_text(value, decimals);
+        if (std::string s = number_text(value, decimals);
             decimals == 15 || (s != number_text(least, decimals) && s != number_text(most, decimals)))
             return s;
 }

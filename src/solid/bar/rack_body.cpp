@@ -232,10 +232,8 @@ private:
                 go(middle, end(plan_.middle(left), bands[i].at(turn)));
             }
             if (final) {
-                if (!turned) { // the sides at the far end all lie in the last band's last place
-                    turned = true;
+                if (!turned) // the sides at the far end all lie in the last band's last place
                     go(middle, end(plan_.middle(left), bands[i].at(turn)));
-                }
                 if (std::hypot(last.w - at.w, last.z - at.z) > same_place) go(last, end(2, bands[i].at(to)));
                 break;
             }

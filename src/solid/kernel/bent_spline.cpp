@@ -151,6 +151,7 @@ int fitted_spans(const std::function<JetPoint(double)>& jet, double from, double
 std::vector<BezierSpan> fitted_pieces(const std::function<JetPoint(double)>& jet, double from, double to,
                                       int spans) {
     std::vector<BezierSpan> out;
+    out.reserve(static_cast<std::size_t>(spans));
     const double h = (to - from) / spans;
     for (int i = 0; i < spans; ++i)
         out.push_back(fitted_piece(jet, from + i * h, i + 1 == spans ? to : from + (i + 1) * h));

@@ -75,11 +75,12 @@ ScrewSpline screw_spline(const UnrolledPoint& from, const UnrolledPoint& to, int
                                               from.z + (to.z - from.z) * along / (to.theta - from.theta)};
     }
     std::vector<double> flat;
+    flat.reserve(static_cast<std::size_t>(spans + 2 * p + 1));
     for (int i = -p; i <= spans + p; ++i)
         flat.push_back(from.theta + i * step);
     // the ends' own knots exactly, so that the insertions find them
     flat[static_cast<std::size_t>(p)] = from.theta;
-    flat[static_cast<std::size_t>(p + spans)] = to.theta;
+    flat[static_cast<std::size_t>(p) + static_cast<std::size_t>(spans)] = to.theta;
     for (int i = 0; i < p; ++i)
         insert_knot(poles, flat, from.theta, Span::after);
     for (int i = 0; i < p; ++i)

@@ -52,7 +52,7 @@ private:
 
     void cut_edge(const Edge& e, const Face* arc) {
         auto& chain = out_.chains.emplace_back();
-        const auto add = [&](Edge part) {
+        const auto add = [&](const Edge& part) {
             chain.push_back(static_cast<int>(out_.skin.edges.size()));
             out_.skin.edges.push_back(part);
         };

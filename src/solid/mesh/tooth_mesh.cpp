@@ -346,6 +346,7 @@ void ToothMesher::add_flat(const Skin& skin, Mesh& mesh, std::size_t index) cons
         return best;
     };
     std::vector<std::size_t> partner;
+    partner.reserve(cuts.size());
     for (const std::size_t c : cuts)
         partner.push_back(other.size() == 1 ? 0 : nearest(outline.ids[c]));
     for (std::size_t k = 0; k < cuts.size(); ++k) {

@@ -208,6 +208,7 @@ private:
                 return cut_edge(f, corner(from), place(from), corner(to), place(to));
             });
         std::vector<Loop> parts;
+        parts.reserve(slices.size());
         for (const LoopSlice& slice : slices)
             parts.push_back(slice.loop);
         std::vector<int> edges;
