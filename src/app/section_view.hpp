@@ -55,6 +55,13 @@ private:
     void draw_bar(QPainter& p, const ResolvedRack& rack, double line, double side, double along, bool ghost);
     void draw_rack_alone(QPainter& p, const ResolvedRack& rack);
     void draw_ways(QPainter& p, const ShownMesh& mesh); // arrows: which way each goes
+    void draw_mesh(QPainter& p, const ShownMesh& pair, double roll);
+    void draw_alone(QPainter& p, const ResolvedGear& gear, double roll);
+    double centre_text(QPainter& p, const GearMesh& mesh);
+    void mesh_texts(QPainter& p, const GearMesh& mesh);
+    void circle_texts(QPainter& p, const ResolvedGear& gear);
+    void gear_texts(QPainter& p, const ResolvedGear& gear);
+    void thickness_text(QPainter& p, const ResolvedGear& gear, double roll);
     QPointF on_teeth(double x, double y) const;
     bool press_teeth(QMouseEvent* e);
     bool roll_teeth(QMouseEvent* e);

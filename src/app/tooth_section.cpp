@@ -136,6 +136,200 @@ void SectionView::draw_rack(QPainter& p, const ResolvedGear& g, double turned) {
     p.drawPolyline(line);
 }
 
+// Two that run together, at the pitch point: the line of action, what touches now, the clearance if it is
+// lit.
+void SectionView::draw_mesh(QPainter& p, const ShownMesh& pair, double roll) {
+    const Theme& t = theme();
+    const double k = teeth_.scale;
+    const GearMesh& mesh = pair.mesh;
+    const bool second_here = pair.second_first;
+    draw_gear(p, pair.first, 0, roll, second_here);
+    // the first gear drives: the second stands back by half the backlash, so that flanks touch
+    const double back = std::max(0.0, mesh.backlash) / 2;
+    if (pair.rack) {
+        draw_bar(p, *pair.rack, mesh.centre, -1, mesh.rack_travel(roll) - back, !second_here);
+        p.setPen(QPen(t.active, 0.9, Qt::DashDotLine));
+        draw_circle(p, 0, mesh.first_radius);
+        p.drawLine(on_teeth(mesh.first_radius, -width() / k), on_teeth(mesh.first_radius, width() / k));
+    } else {
+        const double second_axis = mesh.internal ? -mesh.centre : mesh.centre;
+        const double turn = back / mesh.second_radius;
+        draw_gear(p, *pair.second, second_axis, mesh.second_turn(roll) + (mesh.internal ? -turn : turn),
+                  !second_here);
+        p.setPen(QPen(t.active, 0.9, Qt::DashDotLine));
+        draw_circle(p, 0, mesh.first_radius);
+        draw_circle(p, second_axis, mesh.second_radius);
+    }
+    draw_ways(p, pair);
+    if (session_.hovered() == "tip_clearance") { // between the tips of each and the other's roots
+        p.setPen(QPen(t.active, 1.2, Qt::DashLine));
+        const auto level = [&](double axis, double radius) {
+            if (axis == 0 || !pair.rack) return draw_circle(p, axis, radius);
+            const double x = mesh.centre - radius;
+            p.drawLine(on_teeth(x, -width() / k), on_teeth(x, width() / k));
+        };
+        const double there = mesh.internal ? -mesh.centre : mesh.centre;
+        for (const double r : {pair.first.tip_radius, pair.first.root_radius})
+            level(0, r);
+        for (const double r : {pair.rack ? pair.rack->tip_height : pair.second->tip_radius,
+                               pair.rack ? pair.rack->root_height : pair.second->root_radius})
+            level(there, r);
+    }
+    // line of action, its path of contact heavy, and where flanks touch now
+    const double a = mesh.working_angle;
+    const auto along = [&](double s) {
+        return on_teeth(mesh.first_radius + s * std::sin(a), s * std::cos(a));
+    };
+    p.setPen(QPen(t.part, 0.9));
+    const double far = width() / k;
+    p.drawLine(along(-far), along(far));
+    p.setPen(QPen(t.part, 3));
+    p.drawLine(along(mesh.contact_from), along(mesh.contact_to));
+    p.setPen(QPen(t.part, 1.4));
+    p.setBrush(t.field);
+    for (const double place : contact_places(pair.first, mesh, roll))
+        p.drawEllipse(along(place), 4, 4);
+}
+
+// One gear with its circles, and what is laid over it: the generating rack, another source's gear.
+void SectionView::draw_alone(QPainter& p, const ResolvedGear& g, double roll) {
+    const Theme& t = theme();
+    const double k = teeth_.scale;
+    draw_gear(p, g, 0, roll, false);
+    const auto circle = [&](const char* key, double r, Qt::PenStyle style) {
+        p.setPen(QPen(session_.hovered() == key  ? t.active
+                      : style == Qt::DashDotLine ? t.active
+                                                 : t.muted,
+                      session_.hovered() == key ? 1.8 : 0.9, style));
+        p.setBrush(Qt::NoBrush);
+        draw_circle(p, 0, r);
+    };
+    circle("tip_diameter", g.tip_radius, Qt::DashLine);
+    circle("pitch_diameter", g.pitch_radius, Qt::DashDotLine);
+    circle("base_diameter", g.base_radius, Qt::DotLine);
+    circle("root_diameter", g.root_radius, Qt::DashLine);
+    circle("form_diameter", g.form_radius, Qt::DashDotDotLine);
+    if (rack_shown_) draw_rack(p, g, roll);
+    if (comparison_ &&
+        comparison_->result()) { // the other gear, each of its points in every space that shows
+        p.setPen(QPen(t.active, 1.8, Qt::SolidLine, Qt::RoundCap));
+        const double pa = g.pitch_angle();
+        const int reach = static_cast<int>(width() / k / g.pitch_radius / pa / 2) + 2;
+        QPolygonF dots;
+        for (const GearDeviation& d : comparison_->result()->points)
+            for (int i = -reach; i <= reach; ++i) {
+                const double a = roll - std::floor(roll / pa + 0.5) * pa + i * pa + d.angle;
+                const QPointF at = on_teeth(d.radius * std::cos(a), d.radius * std::sin(a));
+                if (rect().contains(at.toPoint())) dots << at;
+            }
+        p.drawPoints(dots);
+    }
+}
+
+// Typed here even while they don't mesh: the distance may be what is wrong. Gives the width it takes.
+double SectionView::centre_text(QPainter& p, const GearMesh& mesh) {
+    Spot s =
+        spot_of("centre_distance", field::centre_distance,
+                mesh.rack ? "From the axis to the rack's reference line. Click to type; clear it to follow "
+                            "from the shift without backlash."
+                          : "Centre distance. Click to type; clear it to follow from the shifts without "
+                            "backlash.");
+    if (s.initial.isEmpty()) s.initial = shown(mesh.centre);
+    const QString what = mesh.rack ? "axis to reference" : "centres";
+    const QString words = mesh.centre > 0 ? what + " " + shown(mesh.centre) : what;
+    const double w = number_width(p.font(), words) + 8;
+    dimension_text(p, {14 + w / 2, height() - 18.0}, words, std::move(s));
+    return w;
+}
+
+void SectionView::mesh_texts(QPainter& p, const GearMesh& mesh) {
+    const auto text = [&](const char* key, const QString& words, QPointF at, const QString& tip) {
+        const double w = number_width(p.font(), words) + 8;
+        dimension_text(p, {at.x() + w / 2, at.y()}, words, spot_of(key, {}, tip));
+    };
+    const double y = height() - 18;
+    const double w = centre_text(p, mesh);
+    text("backlash", "backlash " + shown(std::abs(mesh.backlash) < 5e-7 ? 0 : mesh.backlash), {14 + w + 8, y},
+         "On the pitch circles");
+    text("contact_ratio", "contact ratio " + QString::fromStdString(number_text(mesh.contact_ratio, 2)),
+         {14, y - 22}, "Pairs of teeth in contact, on average");
+    text("tip_clearance", "tip clearance " + shown(mesh.tip_clearance), {14, y - 44},
+         "From the tips of one to the roots of the other, the smaller of both");
+    text("working_pressure_angle",
+         QString("%1°").arg(number_text(in_deg(rad(mesh.working_angle)), 2).c_str()), {width() - 70.0, y},
+         "Working pressure angle, between the line of action and the common tangent");
+}
+
+// Circles by name at the right edge, kept apart.
+void SectionView::circle_texts(QPainter& p, const ResolvedGear& g) {
+    const double k = teeth_.scale;
+    const double y_edge = std::min((width() / 2.0 - 50) / k, g.pitch_radius * 0.9);
+    double last = -1e9;
+    std::vector<std::tuple<double, const char*, QString>> labels;
+    for (const auto& [key, name, r] : {std::tuple{"tip_diameter", "tip Ø ", g.tip_radius},
+                                       std::tuple{"pitch_diameter", "pitch Ø ", g.pitch_radius},
+                                       std::tuple{"base_diameter", "base Ø ", g.base_radius},
+                                       std::tuple{"form_diameter", "form Ø ", g.form_radius},
+                                       std::tuple{"root_diameter", "root Ø ", g.root_radius}}) {
+        const double x = std::sqrt(std::max(0.0, r * r - y_edge * y_edge));
+        labels.push_back({on_teeth(x, -y_edge).y(), key, QString(name) + shown(2 * r)});
+    }
+    std::sort(labels.begin(), labels.end(),
+              [](const auto& a, const auto& b) { return std::get<0>(a) < std::get<0>(b); });
+    for (auto& [y, key, text] : labels) {
+        y = std::max(y, last + 21);
+        last = y;
+    }
+    if (!labels.empty() && std::get<0>(labels.back()) > height() - 14) {
+        const double up = std::get<0>(labels.back()) - (height() - 14);
+        for (auto& l : labels)
+            std::get<0>(l) -= up;
+    }
+    for (auto& [y, key, text] : labels) {
+        const double w = number_width(p.font(), text) + 8;
+        dimension_text(p, {width() - w / 2 - 10, y}, text, spot_of(key, {}, text));
+    }
+}
+
+// What the gear is made from on the left; each is typed here.
+void SectionView::gear_texts(QPainter& p, const ResolvedGear& g) {
+    const auto left_text = [&](double y, const char* key, std::optional<Field> field, const QString& text,
+                               const QString& tip) {
+        const double w = number_width(p.font(), text) + 8;
+        dimension_text(p, {w / 2 + 12, y}, text, spot_of(key, field, tip));
+    };
+    left_text(46, "module", field::module,
+              "m " + QString::fromStdString(number_text(in_mm(g.spec.module), 4)),
+              "Module, normal. Click to type; 12 dp works too.");
+    left_text(70, "teeth", field::teeth, "z " + QString::number(g.spec.teeth),
+              "Number of teeth. Click to type.");
+    left_text(94, "pressure_angle", field::pressure_angle,
+              QString("α %1°").arg(number_text(in_deg(g.spec.pressure_angle), 3).c_str()),
+              "Pressure angle of the basic rack. Click to type.");
+    left_text(118, "profile_shift", field::profile_shift,
+              "x " + QString::fromStdString(number_text(g.spec.profile_shift, 4)),
+              "Profile shift, × module. Click to type.");
+    if (in_rad(g.spec.helix_angle) != 0)
+        left_text(142, "helix_angle", field::helix_angle,
+                  QString("β %1°").arg(number_text(in_deg(g.spec.helix_angle), 3).c_str()),
+                  "Helix angle at the pitch circle. Click to type.");
+}
+
+// In the tooth that stands nearest the middle.
+void SectionView::thickness_text(QPainter& p, const ResolvedGear& g, double roll) {
+    const Theme& t = theme();
+    const double pa = g.pitch_angle();
+    const double middle = roll + (std::round((-roll) / pa - 0.5) + 0.5) * pa;
+    const double half = tooth_thickness(g, g.pitch_radius) / 2 / g.pitch_radius;
+    const auto at = [&](double a) {
+        return on_teeth(g.pitch_radius * std::cos(a), g.pitch_radius * std::sin(a));
+    };
+    p.setPen(QPen(session_.hovered() == "tooth_thickness" ? t.active : t.ink, 0.8));
+    dimension_line(p, at(middle + half), at(middle - half));
+    dimension_text(p, at(middle) + QPointF(0, 15), shown(tooth_thickness(g, g.pitch_radius)),
+                   spot_of("tooth_thickness", {}, "Tooth thickness on the pitch circle, transverse"));
+}
+
 void SectionView::draw_teeth(QPainter& p, const ResolvedZone& zone) {
     const Theme& t = theme();
     const auto& shown_mesh = session_.mesh();
@@ -143,7 +337,7 @@ void SectionView::draw_teeth(QPainter& p, const ResolvedZone& zone) {
     const ResolvedGear& g = zone.rack() ? shown_mesh->first : *zone.gear();
     // a gear that is laid over another is looked at alone
     const bool paired = shown_mesh && shown_mesh->mesh.meshes && !(comparison_ && comparison_->loaded());
-    const double m = in_mm(g.spec.module), pitch = pi * g.transverse_module;
+    const double pitch = pi * g.transverse_module;
     const double top = 36, bottom = height() - 12;
     const double depth = std::abs(g.tip_radius - g.root_radius);
     const double k = std::min((width() - 40) / ((paired ? 2.6 : 2.3) * pitch),
@@ -178,187 +372,21 @@ void SectionView::draw_teeth(QPainter& p, const ResolvedZone& zone) {
         draw_hint(p, "These teeth can't be made as they are; the checks line says why and what would work.");
         return;
     }
-    if (paired) {
-        const GearMesh& mesh = shown_mesh->mesh;
-        const bool second_here = shown_mesh->second_first;
-        draw_gear(p, shown_mesh->first, 0, roll, second_here);
-        // the first gear drives: the second stands back by half the backlash, so that flanks touch
-        const double back = std::max(0.0, mesh.backlash) / 2;
-        if (shown_mesh->rack) {
-            draw_bar(p, *shown_mesh->rack, mesh.centre, -1, mesh.rack_travel(roll) - back, !second_here);
-            p.setPen(QPen(t.active, 0.9, Qt::DashDotLine));
-            draw_circle(p, 0, mesh.first_radius);
-            p.drawLine(on_teeth(mesh.first_radius, -width() / k), on_teeth(mesh.first_radius, width() / k));
-        } else {
-            const double second_axis = mesh.internal ? -mesh.centre : mesh.centre;
-            const double turn = back / mesh.second_radius;
-            draw_gear(p, *shown_mesh->second, second_axis,
-                      mesh.second_turn(roll) + (mesh.internal ? -turn : turn), !second_here);
-            p.setPen(QPen(t.active, 0.9, Qt::DashDotLine));
-            draw_circle(p, 0, mesh.first_radius);
-            draw_circle(p, second_axis, mesh.second_radius);
-        }
-        draw_ways(p, *shown_mesh);
-        if (session_.hovered() == "tip_clearance") { // between the tips of each and the other's roots
-            p.setPen(QPen(t.active, 1.2, Qt::DashLine));
-            const auto level = [&](double axis, double radius) {
-                if (axis == 0 || !shown_mesh->rack) return draw_circle(p, axis, radius);
-                const double x = mesh.centre - radius;
-                p.drawLine(on_teeth(x, -width() / k), on_teeth(x, width() / k));
-            };
-            const double there = mesh.internal ? -mesh.centre : mesh.centre;
-            for (const double r : {shown_mesh->first.tip_radius, shown_mesh->first.root_radius})
-                level(0, r);
-            for (const double r :
-                 {shown_mesh->rack ? shown_mesh->rack->tip_height : shown_mesh->second->tip_radius,
-                  shown_mesh->rack ? shown_mesh->rack->root_height : shown_mesh->second->root_radius})
-                level(there, r);
-        }
-        // line of action, its path of contact heavy, and where flanks touch now
-        const double a = mesh.working_angle;
-        const auto along = [&](double s) {
-            return on_teeth(mesh.first_radius + s * std::sin(a), s * std::cos(a));
-        };
-        p.setPen(QPen(t.part, 0.9));
-        const double far = width() / k;
-        p.drawLine(along(-far), along(far));
-        p.setPen(QPen(t.part, 3));
-        p.drawLine(along(mesh.contact_from), along(mesh.contact_to));
-        p.setPen(QPen(t.part, 1.4));
-        p.setBrush(t.field);
-        for (const double place : contact_places(shown_mesh->first, mesh, roll))
-            p.drawEllipse(along(place), 4, 4);
-    } else {
-        draw_gear(p, g, 0, roll, false);
-        const auto circle = [&](const char* key, double r, Qt::PenStyle style) {
-            p.setPen(QPen(session_.hovered() == key  ? t.active
-                          : style == Qt::DashDotLine ? t.active
-                                                     : t.muted,
-                          session_.hovered() == key ? 1.8 : 0.9, style));
-            p.setBrush(Qt::NoBrush);
-            draw_circle(p, 0, r);
-        };
-        circle("tip_diameter", g.tip_radius, Qt::DashLine);
-        circle("pitch_diameter", g.pitch_radius, Qt::DashDotLine);
-        circle("base_diameter", g.base_radius, Qt::DotLine);
-        circle("root_diameter", g.root_radius, Qt::DashLine);
-        circle("form_diameter", g.form_radius, Qt::DashDotDotLine);
-        if (rack_shown_) draw_rack(p, g, roll);
-        if (comparison_ &&
-            comparison_->result()) { // the other gear, each of its points in every space that shows
-            p.setPen(QPen(t.active, 1.8, Qt::SolidLine, Qt::RoundCap));
-            const double pa = g.pitch_angle();
-            const int reach = static_cast<int>(width() / k / g.pitch_radius / pa / 2) + 2;
-            QPolygonF dots;
-            for (const GearDeviation& d : comparison_->result()->points)
-                for (int i = -reach; i <= reach; ++i) {
-                    const double a = roll - std::floor(roll / pa + 0.5) * pa + i * pa + d.angle;
-                    const QPointF at = on_teeth(d.radius * std::cos(a), d.radius * std::sin(a));
-                    if (rect().contains(at.toPoint())) dots << at;
-                }
-            p.drawPoints(dots);
-        }
-    }
+    if (paired)
+        draw_mesh(p, *shown_mesh, roll);
+    else
+        draw_alone(p, g, roll);
     p.restore();
     p.setBrush(Qt::NoBrush);
 
     p.setFont(text_font(11));
-    // typed here even while they don't mesh: the distance may be what is wrong
-    const auto centre_text = [&](const GearMesh& mesh) {
-        Spot s = spot_of(
-            "centre_distance", field::centre_distance,
-            mesh.rack ? "From the axis to the rack's reference line. Click to type; clear it to follow "
-                        "from the shift without backlash."
-                      : "Centre distance. Click to type; clear it to follow from the shifts without "
-                        "backlash.");
-        if (s.initial.isEmpty()) s.initial = shown(mesh.centre);
-        const QString what = mesh.rack ? "axis to reference" : "centres";
-        const QString words = mesh.centre > 0 ? what + " " + shown(mesh.centre) : what;
-        const double w = number_width(p.font(), words) + 8;
-        dimension_text(p, {14 + w / 2, height() - 18.0}, words, std::move(s));
-        return w;
-    };
-    if (shown_mesh && !paired) centre_text(shown_mesh->mesh);
-    if (paired) {
-        const GearMesh& mesh = shown_mesh->mesh;
-        const auto text = [&](const char* key, const QString& words, QPointF at, const QString& tip) {
-            const double w = number_width(p.font(), words) + 8;
-            dimension_text(p, {at.x() + w / 2, at.y()}, words, spot_of(key, {}, tip));
-        };
-        const double y = height() - 18;
-        const double w = centre_text(mesh);
-        text("backlash", "backlash " + shown(std::abs(mesh.backlash) < 5e-7 ? 0 : mesh.backlash),
-             {14 + w + 8, y}, "On the pitch circles");
-        text("contact_ratio", "contact ratio " + QString::fromStdString(number_text(mesh.contact_ratio, 2)),
-             {14, y - 22}, "Pairs of teeth in contact, on average");
-        text("tip_clearance", "tip clearance " + shown(mesh.tip_clearance), {14, y - 44},
-             "From the tips of one to the roots of the other, the smaller of both");
-        text("working_pressure_angle",
-             QString("%1°").arg(number_text(in_deg(rad(mesh.working_angle)), 2).c_str()), {width() - 70.0, y},
-             "Working pressure angle, between the line of action and the common tangent");
-        return;
-    }
-    // circles by name at the right edge, kept apart
-    const double y_edge = std::min((width() / 2.0 - 50) / k, g.pitch_radius * 0.9);
-    double last = -1e9;
-    std::vector<std::tuple<double, const char*, QString>> labels;
-    for (const auto& [key, name, r] : {std::tuple{"tip_diameter", "tip Ø ", g.tip_radius},
-                                       std::tuple{"pitch_diameter", "pitch Ø ", g.pitch_radius},
-                                       std::tuple{"base_diameter", "base Ø ", g.base_radius},
-                                       std::tuple{"form_diameter", "form Ø ", g.form_radius},
-                                       std::tuple{"root_diameter", "root Ø ", g.root_radius}}) {
-        const double x = std::sqrt(std::max(0.0, r * r - y_edge * y_edge));
-        labels.push_back({on_teeth(x, -y_edge).y(), key, QString(name) + shown(2 * r)});
-    }
-    std::sort(labels.begin(), labels.end(),
-              [](const auto& a, const auto& b) { return std::get<0>(a) < std::get<0>(b); });
-    for (auto& [y, key, text] : labels) {
-        y = std::max(y, last + 21);
-        last = y;
-    }
-    if (!labels.empty() && std::get<0>(labels.back()) > height() - 14) {
-        const double up = std::get<0>(labels.back()) - (height() - 14);
-        for (auto& l : labels)
-            std::get<0>(l) -= up;
-    }
-    for (auto& [y, key, text] : labels) {
-        const double w = number_width(p.font(), text) + 8;
-        dimension_text(p, {width() - w / 2 - 10, y}, text, spot_of(key, {}, text));
-    }
-    // module and pitch on the left, thickness in the tooth, angle at the pitch point
-    const auto left_text = [&](double y, const char* key, std::optional<Field> field, const QString& text,
-                               const QString& tip) {
-        const double w = number_width(p.font(), text) + 8;
-        dimension_text(p, {w / 2 + 12, y}, text, spot_of(key, field, tip));
-    };
+    if (shown_mesh && !paired) centre_text(p, shown_mesh->mesh);
+    if (paired) return mesh_texts(p, shown_mesh->mesh);
+    circle_texts(p, g);
     p.setFont(text_font(13, Weight::medium));
-    left_text(46, "module", field::module, "m " + QString::fromStdString(number_text(m, 4)),
-              "Module, normal. Click to type; 12 dp works too.");
-    left_text(70, "teeth", field::teeth, "z " + QString::number(g.spec.teeth),
-              "Number of teeth. Click to type.");
-    left_text(94, "pressure_angle", field::pressure_angle,
-              QString("α %1°").arg(number_text(in_deg(g.spec.pressure_angle), 3).c_str()),
-              "Pressure angle of the basic rack. Click to type.");
-    left_text(118, "profile_shift", field::profile_shift,
-              "x " + QString::fromStdString(number_text(g.spec.profile_shift, 4)),
-              "Profile shift, × module. Click to type.");
-    if (in_rad(g.spec.helix_angle) != 0)
-        left_text(142, "helix_angle", field::helix_angle,
-                  QString("β %1°").arg(number_text(in_deg(g.spec.helix_angle), 3).c_str()),
-                  "Helix angle at the pitch circle. Click to type.");
+    gear_texts(p, g);
     p.setFont(text_font(11));
-    if (!session_.running()) { // in the tooth that stands nearest the middle
-        const double pa = g.pitch_angle();
-        const double middle = roll + (std::round((-roll) / pa - 0.5) + 0.5) * pa;
-        const double half = tooth_thickness(g, g.pitch_radius) / 2 / g.pitch_radius;
-        const auto at = [&](double a) {
-            return on_teeth(g.pitch_radius * std::cos(a), g.pitch_radius * std::sin(a));
-        };
-        p.setPen(QPen(session_.hovered() == "tooth_thickness" ? t.active : t.ink, 0.8));
-        dimension_line(p, at(middle + half), at(middle - half));
-        dimension_text(p, at(middle) + QPointF(0, 15), shown(tooth_thickness(g, g.pitch_radius)),
-                       spot_of("tooth_thickness", {}, "Tooth thickness on the pitch circle, transverse"));
-    }
+    if (!session_.running()) thickness_text(p, g, roll);
 }
 
 bool SectionView::press_teeth(QMouseEvent* e) {

@@ -13,6 +13,10 @@
 
 namespace whorl::app {
 
+namespace {
+constexpr double left_margin = 76; // where the zones begin, beside the view's title
+}
+
 ZoneStrip::ZoneStrip(Session& session, QWidget* parent) : Canvas(session, parent) {
     setMinimumHeight(96);
     setAccessibleName("Zone strip");
@@ -33,103 +37,119 @@ void ZoneStrip::draw(QPainter& p) {
         draw_hint(p, "The zones along the axis, to select, stretch, split and add.");
         return;
     }
-    const double left = 76, right = width() - 54, axis = height() - 14, label = 34;
+    const double left = left_margin, right = width() - 54, axis = height() - 14, label = 34;
     const auto& rack = piece->zones.front().rack(); // drawn whole, with its back on the line
     const double length = in_mm(piece->length()),
                  R = rack ? in_mm(rack->spec.height) : in_mm(piece->largest_radius());
     if (!stretching_) pixels_per_mm_ = std::min((right - left) / length, (axis - label) / R);
-    const double k = pixels_per_mm_;
-    const double x0 = stretching_ ? stretch_left_ : left + std::max(0.0, (right - left - length * k) / 2);
+    scale_ = {pixels_per_mm_,
+              stretching_ ? stretch_left_
+                          : left + std::max(0.0, (right - left - length * pixels_per_mm_) / 2),
+              axis};
     for (std::size_t i = 0; i < piece->zones.size(); ++i) {
         const ResolvedZone& z = piece->zones[i];
-        const double a = x0 + in_mm(z.start) * k, b = x0 + in_mm(z.end()) * k;
-        const double reach = in_mm(z.largest_radius()) * k;
-        const QRectF block =
-            z.in_bore() ? QRectF(a, axis - reach, b - a, reach) : QRectF(a, 26, b - a, axis - 26);
-        blocks_.push_back({block, i, z.in_bore()});
-        if (z.in_bore()) continue; // cut out below
-        const bool selected = i == session_.zone();
-        if (selected && !z.coil()) {
-            p.setPen(Qt::NoPen);
-            p.setBrush(t.active_tint);
-            p.drawRect(block);
-        }
-        if (z.coil()) { // from its side, above the axis
-            p.save();
-            p.setClipRect(QRectF(0, 26, width(), axis - 26));
-            draw_coil_side(p, coil_side(*z.coil()), QTransform(k, 0, 0, -k, x0, axis),
-                           selected ? t.active : t.part);
-            p.restore();
-            continue;
-        }
-        QPolygonF line;
-        for (const auto& q : z.rack() ? rack_side(*z.rack(), 2.0 / k) : silhouette(z, 2.0 / k))
-            line << QPointF(x0 + q.x() * k, axis - q.y() * k);
-        QPainterPath metal;
-        if (z.rack()) {
-            metal.addPolygon(line);
-        } else {
-            metal.moveTo(line.first().x(), axis);
-            for (const auto& q : line)
-                metal.lineTo(q);
-            metal.lineTo(line.last().x(), axis);
-        }
-        metal.closeSubpath();
-        QColor fill = t.part_fill;
-        if (selected)
-            fill = QColor((fill.red() + t.active_tint.red()) / 2, (fill.green() + t.active_tint.green()) / 2,
-                          (fill.blue() + t.active_tint.blue()) / 2);
-        p.fillPath(metal, fill);
-        QColor hatching = t.part;
-        hatching.setAlphaF(0.35f);
-        hatch(p, metal, hatching, 6);
-        p.setPen(QPen(selected ? t.active : t.part, 1.5));
-        p.setBrush(Qt::NoBrush);
-        p.drawPath(metal);
-        if (z.rack()) {
-            p.setPen(QPen(t.active, 1, Qt::DashDotLine));
-            p.drawLine(QPointF(a - 5, axis - z.rack()->body() * k),
-                       QPointF(b + 5, axis - z.rack()->body() * k));
-        }
-        if (z.web) { // the rings that are sunk into its sides
-            p.setBrush(t.panel);
-            const double high = axis - z.web->rim * k, low = axis - z.web->hub * k, deep = z.web->depth * k;
-            if (z.web->near) p.drawRect(QRectF(QPointF(a, high), QPointF(a + deep, low)));
-            if (z.web->far) p.drawRect(QRectF(QPointF(b - deep, high), QPointF(b, low)));
-            p.setBrush(Qt::NoBrush);
-        }
-        if (z.gear()) { // ISO 2203: teeth are not hatched, the pitch surface is a chain line
-            const double root = axis - z.gear()->root_radius * k, pitch = axis - z.gear()->pitch_radius * k;
-            p.fillRect(
-                QRectF(QPointF(a, axis - z.gear()->tip_radius * k), QPointF(b, root)).adjusted(1, 1, -1, 0),
-                fill);
-            p.drawLine(QPointF(a, root), QPointF(b, root));
-            p.setPen(QPen(t.active, 1, Qt::DashDotLine));
-            p.drawLine(QPointF(a - 5, pitch), QPointF(b + 5, pitch));
-        }
+        const double a = scale_.x(in_mm(z.start)), b = scale_.x(in_mm(z.end()));
+        const double reach = in_mm(z.largest_radius()) * pixels_per_mm_;
+        blocks_.push_back(
+            {z.in_bore() ? QRectF(a, axis - reach, b - a, reach) : QRectF(a, 26, b - a, axis - 26), i,
+             z.in_bore()});
+        if (!z.in_bore()) draw_metal(p, z, blocks_.back().rect, i == session_.zone());
     }
     // bores take the metal away from the axis up to their own line
-    for (std::size_t i = 0; i < piece->zones.size(); ++i) {
-        const ResolvedZone& z = piece->zones[i];
-        if (!z.in_bore()) continue;
-        QPainterPath hole;
-        hole.moveTo(x0 + in_mm(z.start) * k, axis);
-        for (const auto& q : silhouette(z, 2.0 / k))
-            hole.lineTo(x0 + q.x() * k, axis - q.y() * k);
-        hole.lineTo(x0 + in_mm(z.end()) * k, axis);
-        hole.closeSubpath();
-        const bool selected = i == session_.zone();
-        p.fillPath(hole, selected ? t.active_tint : t.panel);
-        p.setPen(QPen(selected ? t.active : t.part, 1.5));
-        p.setBrush(Qt::NoBrush);
-        p.drawPath(hole);
-    }
+    for (std::size_t i = 0; i < piece->zones.size(); ++i)
+        if (piece->zones[i].in_bore()) draw_bore(p, piece->zones[i], i == session_.zone());
     if (!rack) {
         p.setPen(QPen(t.active, 1, Qt::DashDotLine));
-        p.drawLine(QPointF(x0 - 14, axis), QPointF(x0 + length * k + 14, axis));
+        p.drawLine(QPointF(scale_.x0 - 14, axis), QPointF(scale_.x(length) + 14, axis));
     }
-    // names above, each no wider than its block unless it is the selected one, and none where it would touch
-    // another
+    draw_names(p, *piece);
+    draw_handles(p);
+    if (!stands_alone(piece->zones.front())) draw_plus(p);
+}
+
+void ZoneStrip::draw_metal(QPainter& p, const ResolvedZone& z, const QRectF& block, bool selected) {
+    const Theme& t = theme();
+    const auto [k, x0, axis] = scale_;
+    const double a = block.left(), b = block.right();
+    if (selected && !z.coil()) {
+        p.setPen(Qt::NoPen);
+        p.setBrush(t.active_tint);
+        p.drawRect(block);
+    }
+    if (z.coil()) { // from its side, above the axis
+        p.save();
+        p.setClipRect(QRectF(0, 26, width(), axis - 26));
+        draw_coil_side(p, coil_side(*z.coil()), QTransform(k, 0, 0, -k, x0, axis),
+                       selected ? t.active : t.part);
+        p.restore();
+        return;
+    }
+    QPolygonF line;
+    for (const auto& q : z.rack() ? rack_side(*z.rack(), 2.0 / k) : silhouette(z, 2.0 / k))
+        line << QPointF(x0 + q.x() * k, axis - q.y() * k);
+    QPainterPath metal;
+    if (z.rack()) {
+        metal.addPolygon(line);
+    } else {
+        metal.moveTo(line.first().x(), axis);
+        for (const auto& q : line)
+            metal.lineTo(q);
+        metal.lineTo(line.last().x(), axis);
+    }
+    metal.closeSubpath();
+    QColor fill = t.part_fill;
+    if (selected)
+        fill = QColor((fill.red() + t.active_tint.red()) / 2, (fill.green() + t.active_tint.green()) / 2,
+                      (fill.blue() + t.active_tint.blue()) / 2);
+    p.fillPath(metal, fill);
+    QColor hatching = t.part;
+    hatching.setAlphaF(0.35f);
+    hatch(p, metal, hatching, 6);
+    p.setPen(QPen(selected ? t.active : t.part, 1.5));
+    p.setBrush(Qt::NoBrush);
+    p.drawPath(metal);
+    if (z.rack()) {
+        p.setPen(QPen(t.active, 1, Qt::DashDotLine));
+        p.drawLine(QPointF(a - 5, axis - z.rack()->body() * k), QPointF(b + 5, axis - z.rack()->body() * k));
+    }
+    if (z.web) { // the rings that are sunk into its sides
+        p.setBrush(t.panel);
+        const double high = axis - z.web->rim * k, low = axis - z.web->hub * k, deep = z.web->depth * k;
+        if (z.web->near) p.drawRect(QRectF(QPointF(a, high), QPointF(a + deep, low)));
+        if (z.web->far) p.drawRect(QRectF(QPointF(b - deep, high), QPointF(b, low)));
+        p.setBrush(Qt::NoBrush);
+    }
+    if (z.gear()) { // ISO 2203: teeth are not hatched, the pitch surface is a chain line
+        const double root = axis - z.gear()->root_radius * k, pitch = axis - z.gear()->pitch_radius * k;
+        p.fillRect(
+            QRectF(QPointF(a, axis - z.gear()->tip_radius * k), QPointF(b, root)).adjusted(1, 1, -1, 0),
+            fill);
+        p.drawLine(QPointF(a, root), QPointF(b, root));
+        p.setPen(QPen(t.active, 1, Qt::DashDotLine));
+        p.drawLine(QPointF(a - 5, pitch), QPointF(b + 5, pitch));
+    }
+}
+
+void ZoneStrip::draw_bore(QPainter& p, const ResolvedZone& z, bool selected) {
+    const Theme& t = theme();
+    const auto [k, x0, axis] = scale_;
+    QPainterPath hole;
+    hole.moveTo(x0 + in_mm(z.start) * k, axis);
+    for (const auto& q : silhouette(z, 2.0 / k))
+        hole.lineTo(x0 + q.x() * k, axis - q.y() * k);
+    hole.lineTo(x0 + in_mm(z.end()) * k, axis);
+    hole.closeSubpath();
+    p.fillPath(hole, selected ? t.active_tint : t.panel);
+    p.setPen(QPen(selected ? t.active : t.part, 1.5));
+    p.setBrush(Qt::NoBrush);
+    p.drawPath(hole);
+}
+
+// Names above, each no wider than its block unless it is the selected one, and none where it would touch
+// another.
+void ZoneStrip::draw_names(QPainter& p, const ResolvedPiece& piece) {
+    const Theme& t = theme();
+    const double names_left = left_margin - 10;
     double taken_to = -1e9;
     for (const auto& b : blocks_) {
         const bool selected = b.zone == session_.zone();
@@ -140,18 +160,19 @@ void ZoneStrip::draw(QPainter& p) {
         QString name = QString::fromStdString(zone_designation(spec, session_.job()));
         // a narrow block says its diameter, a very narrow one nothing
         if (!selected && m.horizontalAdvance(name) > b.rect.width() - 4)
-            name = QString(spec.as<ThreadForm>() ? "" : "Ø ") + shown(in_mm(piece->zones[b.zone].diameter));
+            name = QString(spec.as<ThreadForm>() ? "" : "Ø ") + shown(in_mm(piece.zones[b.zone].diameter));
         const double w = m.horizontalAdvance(name);
         if (!selected && w > b.rect.width() + 14) continue;
-        double x = std::clamp(b.rect.center().x() - w / 2, left - 10, std::max(left - 10, width() - w - 8.0));
+        double x =
+            std::clamp(b.rect.center().x() - w / 2, names_left, std::max(names_left, width() - w - 8.0));
         // the selected zone's name may need its neighbours' room: they are left out where it stands
         if (!selected && session_.zone() < blocks_.size()) {
             const auto& s = blocks_[session_.zone()];
             const QString chosen = QString::fromStdString(
                 zone_designation(session_.job().pieces[session_.piece()].zones[s.zone], session_.job()));
             const double sw = QFontMetricsF(text_font(11, Weight::medium)).horizontalAdvance(chosen);
-            const double sx =
-                std::clamp(s.rect.center().x() - sw / 2, left - 10, std::max(left - 10, width() - sw - 8.0));
+            const double sx = std::clamp(s.rect.center().x() - sw / 2, names_left,
+                                         std::max(names_left, width() - sw - 8.0));
             if (x < sx + sw + 8 && x + w > sx - 8) continue;
         }
         if (!selected && x < taken_to + 10) continue;
@@ -159,20 +180,25 @@ void ZoneStrip::draw(QPainter& p) {
         p.setPen(selected ? t.active : t.ink);
         p.drawText(QPointF(x, 20), name);
     }
-    // stretching handles at the far end of each zone
+}
+
+// Stretching handles at the far end of each zone.
+void ZoneStrip::draw_handles(QPainter& p) {
+    const Theme& t = theme();
     for (const auto& b : blocks_) {
         const bool selected = b.zone == session_.zone();
         const auto at = stretch_handle(b.zone);
         if (!at || (b.bore && !selected)) continue;
-        const QRectF h(at->x() - 3, axis - 17, 6, 15);
+        const QRectF h(at->x() - 3, scale_.axis - 17, 6, 15);
         p.setPen(QPen(selected ? t.active : t.part, 1.2));
         p.setBrush(t.field);
         p.drawRoundedRect(h, 2, 2);
     }
-    plus_ = {};
-    if (stands_alone(piece->zones.front())) return;
+}
+
+void ZoneStrip::draw_plus(QPainter& p) {
     plus_ = QRectF(width() - 44, height() / 2.0 - 12, 28, 28);
-    p.setPen(QPen(t.active, 1.8));
+    p.setPen(QPen(theme().active, 1.8));
     p.drawLine(plus_.center() - QPointF(5, 0), plus_.center() + QPointF(5, 0));
     p.drawLine(plus_.center() - QPointF(0, 5), plus_.center() + QPointF(0, 5));
     Spot plus;

@@ -26,6 +26,17 @@ protected:
     void keyPressEvent(QKeyEvent* e) override;
 
 private:
+    // One zone above the axis, where it is cut out, what is written, what is taken hold of.
+    void draw_metal(QPainter& p, const ResolvedZone& z, const QRectF& block, bool selected);
+    void draw_bore(QPainter& p, const ResolvedZone& z, bool selected);
+    void draw_names(QPainter& p, const ResolvedPiece& piece);
+    void draw_handles(QPainter& p);
+    void draw_plus(QPainter& p);
+
+    struct Scale {
+        double k = 1, x0 = 0, axis = 0; // pixels per millimetre, where the piece begins, where its axis lies
+        double x(double z) const { return x0 + z * k; }
+    };
     struct Block {
         QRectF rect;
         std::size_t zone;
@@ -35,6 +46,7 @@ private:
     std::optional<std::size_t> block_at(QPointF at) const;
     std::vector<Block> blocks_;
     QRectF plus_;
+    Scale scale_;
     std::optional<std::size_t> stretching_;
     double stretch_left_ = 0; // where the first block stood when a drag began; the scale stays too
     double grab_x_ = 0, grab_length_ = 0, pixels_per_mm_ = 1;

@@ -129,30 +129,19 @@ double sliding_room(const ThreadSection& screw, const ThreadSection& nut, double
     return room;
 }
 
-} // namespace
-
-double clearance_at(const ThreadSection& screw, const ThreadSection& nut, double z, double shift) {
-    const auto radius = [](const ThreadSection& s, double at) {
-        return groove_radius(s, std::remainder(at, s.pitch));
-    };
-    return radius(nut, z + nut.pitch / 2 - shift) - radius(screw, z);
+ResolvedValue value_of(std::string key, std::string label, ValueKind kind, double value, std::string source) {
+    ResolvedValue r{
+        .key = std::move(key), .label = std::move(label), .kind = kind, .source = std::move(source)};
+    r.value = value;
+    return r;
 }
 
-Fit fit_of(const ResolvedThread& screw, const ResolvedThread& nut, std::optional<Length> engaged) {
-    Fit fit;
+// What keeps two specifications apart, whatever their sizes.
+void compare_specs(const ResolvedThread& screw, const ResolvedThread& nut, Fit& fit) {
     const ThreadSection &a = screw.section, &b = nut.section;
     const auto mistake = [&](Mismatch what, std::string sentence, double value, double wanted) {
         fit.mistakes.push_back({what, std::move(sentence), value, wanted});
     };
-    if (screw.side != Side::external || nut.side != Side::internal) {
-        mistake(Mismatch::side,
-                screw.side == nut.side ? std::string("Both threads are ") +
-                                             (screw.side == Side::external ? "external" : "internal") +
-                                             "; a screw goes with a nut."
-                                       : "The screw and the nut are the wrong way round.",
-                0, 0);
-        return fit;
-    }
     const double angle_a = in_deg(rad(a.flank_half_angle + a.other_half_angle)),
                  angle_b = in_deg(rad(b.flank_half_angle + b.other_half_angle));
     if (std::abs(angle_a - angle_b) > 0.05)
@@ -205,6 +194,98 @@ Fit fit_of(const ResolvedThread& screw, const ResolvedThread& nut, std::optional
                 "The nominal diameters differ: " + mm_text(in_mm(screw.spec.diameter)) + " on the screw, " +
                     mm_text(in_mm(nut.spec.diameter)) + " in the nut.",
                 in_mm(nut.spec.diameter), in_mm(screw.spec.diameter));
+}
+
+// Room between parallel threads, by their limits and as modelled.
+void add_clearances(const ResolvedThread& screw, const ResolvedThread& nut, bool symmetric, Fit& fit) {
+    const ThreadSection &a = screw.section, &b = nut.section;
+    const auto low = limit(nut, "pitch_diameter", false), high = limit(screw, "pitch_diameter", true);
+    const auto widest = limit(nut, "pitch_diameter", true), thinnest = limit(screw, "pitch_diameter", false);
+    auto& v = fit.values;
+    const auto length = [&](std::string key, std::string label, double value, std::string source) {
+        v.push_back(value_of(std::move(key), std::move(label), ValueKind::length, value, std::move(source)));
+    };
+    ResolvedValue pitch{.key = "pitch_clearance", .label = "Pitch Ø clearance", .source = "limits: D2 − d2"};
+    if (low && high && widest && thinnest) {
+        pitch.min = *low - *high;
+        pitch.max = *widest - *thinnest;
+    } else {
+        pitch.value = 2 * (b.pitch_radius - a.pitch_radius);
+        pitch.source = "modelled: D2 − d2";
+    }
+    v.push_back(pitch);
+    // between upright flanks a difference of pitch diameters leaves no room
+    if (const double flank = b.pitch_radius - a.pitch_radius; symmetric && a.flank_half_angle > 0.01) {
+        length("flank_clearance", "Flank clearance", flank * std::sin(a.flank_half_angle),
+               "modelled, square to the flank: (D2 − d2)/2 · sin α");
+        length("axial_play", "Axial play", flank * 2 * std::tan(a.flank_half_angle),
+               "modelled: (D2 − d2) · tan α");
+    } else {
+        length("axial_play", "Axial play", sliding_room(a, b, fit.shift),
+               "modelled: how far the nut slides until the sections touch on either side");
+    }
+    length("major_clearance", "Clearance at major Ø", b.root_radius - a.crest_radius,
+           "modelled, on the radius");
+    length("minor_clearance", "Clearance at minor Ø", b.crest_radius - a.root_radius,
+           "modelled, on the radius");
+    length("least_clearance", "Least clearance", fit.least_clearance,
+           "modelled: the sections' distance from each other, with the nut in the middle");
+}
+
+// What shears and how much must be engaged. ISO 898 and FED-STD-H28 reasoning with the modelled sizes: what
+// shears is a cylinder through the other's crest.
+void add_shear(const ResolvedThread& screw, const ResolvedThread& nut, std::optional<Length> engaged,
+               Fit& fit) {
+    const ThreadSection &a = screw.section, &b = nut.section;
+    auto& v = fit.values;
+    const double engaged_mm = engaged ? in_mm(*engaged) : in_mm(screw.spec.diameter),
+                 turns = engaged_mm / a.pitch;
+    const double slant = std::tan(a.flank_half_angle) + std::tan(a.other_half_angle);
+    const double screw_width = a.pitch / 2 + (a.pitch_radius - b.crest_radius) * slant,
+                 nut_width = a.pitch / 2 + (a.crest_radius - b.pitch_radius) * slant;
+    const auto length = [&](std::string key, std::string label, double value, std::string source) {
+        v.push_back(value_of(std::move(key), std::move(label), ValueKind::length, value, std::move(source)));
+    };
+    const auto area = [&](std::string key, std::string label, double value, std::string source) {
+        v.push_back(value_of(std::move(key), std::move(label), ValueKind::area, value, std::move(source)));
+    };
+    length("engaged_length", "Engaged length", engaged_mm, engaged ? "as asked" : "one diameter");
+    const double shear_screw = turns * 2 * pi * b.crest_radius * screw_width,
+                 shear_nut = turns * 2 * pi * a.crest_radius * nut_width;
+    area("shear_area_screw", "Shear area, screw", shear_screw,
+         "π·D1·(Le/P)·(P/2 + (d2 − D1)/2 · (tan α + tan β))");
+    area("shear_area_nut", "Shear area, nut", shear_nut, "π·d·(Le/P)·(P/2 + (d − D2)/2 · (tan α + tan β))");
+    if (const ResolvedValue* stress = find_value(screw.values, "stress_area");
+        stress && stress->value && shear_screw > 0)
+        length("needed_engagement", "Needed engagement", engaged_mm * *stress->value / (0.6 * shear_screw),
+               "equal materials: the shank breaks first, shear strength 0.6 of tensile");
+}
+
+} // namespace
+
+double clearance_at(const ThreadSection& screw, const ThreadSection& nut, double z, double shift) {
+    const auto radius = [](const ThreadSection& s, double at) {
+        return groove_radius(s, std::remainder(at, s.pitch));
+    };
+    return radius(nut, z + nut.pitch / 2 - shift) - radius(screw, z);
+}
+
+Fit fit_of(const ResolvedThread& screw, const ResolvedThread& nut, std::optional<Length> engaged) {
+    Fit fit;
+    const ThreadSection &a = screw.section, &b = nut.section;
+    const auto mistake = [&](Mismatch what, std::string sentence, double value, double wanted) {
+        fit.mistakes.push_back({what, std::move(sentence), value, wanted});
+    };
+    if (screw.side != Side::external || nut.side != Side::internal) {
+        mistake(Mismatch::side,
+                screw.side == nut.side ? std::string("Both threads are ") +
+                                             (screw.side == Side::external ? "external" : "internal") +
+                                             "; a screw goes with a nut."
+                                       : "The screw and the nut are the wrong way round.",
+                0, 0);
+        return fit;
+    }
+    compare_specs(screw, nut, fit);
     const bool comparable = std::none_of(fit.mistakes.begin(), fit.mistakes.end(), [](const FitMistake& m) {
         return m.what == Mismatch::form || m.what == Mismatch::pitch || m.what == Mismatch::starts ||
                m.what == Mismatch::diameter || m.what == Mismatch::taper;
@@ -226,7 +307,6 @@ Fit fit_of(const ResolvedThread& screw, const ResolvedThread& nut, std::optional
                     fit.least_clearance, 0);
     }
     const auto low = limit(nut, "pitch_diameter", false), high = limit(screw, "pitch_diameter", true);
-    const auto widest = limit(nut, "pitch_diameter", true), thinnest = limit(screw, "pitch_diameter", false);
     if (!tapered && low && high && *low < *high - 1e-6)
         mistake(Mismatch::limits,
                 "By their classes the screw may be " + mm_text(*high - *low) +
@@ -235,70 +315,13 @@ Fit fit_of(const ResolvedThread& screw, const ResolvedThread& nut, std::optional
 
     fit.will_not_turn = !tapered && fit.goes_together() && fit.least_clearance < least_play;
 
-    auto& v = fit.values;
-    const auto length = [&](std::string key, std::string label, double value, std::string source) {
-        ResolvedValue r{.key = std::move(key), .label = std::move(label), .source = std::move(source)};
-        r.value = value;
-        v.push_back(r);
-    };
-    if (!tapered) {
-        ResolvedValue pitch{
-            .key = "pitch_clearance", .label = "Pitch Ø clearance", .source = "limits: D2 − d2"};
-        if (low && high && widest && thinnest) {
-            pitch.min = *low - *high;
-            pitch.max = *widest - *thinnest;
-        } else {
-            pitch.value = 2 * (b.pitch_radius - a.pitch_radius);
-            pitch.source = "modelled: D2 − d2";
-        }
-        v.push_back(pitch);
-        // between upright flanks a difference of pitch diameters leaves no room
-        if (const double flank = b.pitch_radius - a.pitch_radius; symmetric && a.flank_half_angle > 0.01) {
-            length("flank_clearance", "Flank clearance", flank * std::sin(a.flank_half_angle),
-                   "modelled, square to the flank: (D2 − d2)/2 · sin α");
-            length("axial_play", "Axial play", flank * 2 * std::tan(a.flank_half_angle),
-                   "modelled: (D2 − d2) · tan α");
-        } else {
-            length("axial_play", "Axial play", sliding_room(a, b, fit.shift),
-                   "modelled: how far the nut slides until the sections touch on either side");
-        }
-        length("major_clearance", "Clearance at major Ø", b.root_radius - a.crest_radius,
-               "modelled, on the radius");
-        length("minor_clearance", "Clearance at minor Ø", b.crest_radius - a.root_radius,
-               "modelled, on the radius");
-        length("least_clearance", "Least clearance", fit.least_clearance,
-               "modelled: the sections' distance from each other, with the nut in the middle");
-    }
+    if (!tapered) add_clearances(screw, nut, symmetric, fit);
     const double depth = a.crest_radius - b.crest_radius;
-    length("engagement_depth", "Overlap of the threads", depth, "modelled: (d − D1)/2");
+    fit.values.push_back(value_of("engagement_depth", "Overlap of the threads", ValueKind::length, depth,
+                                  "modelled: (d − D1)/2"));
 
-    if (screw.spec.family == ThreadFamily::own) return fit; // its teeth have no straight flanks to shear by
-
-    // ISO 898 and FED-STD-H28 reasoning with the modelled sizes: what shears is a cylinder through the
-    // other's crest
-    const double engaged_mm = engaged ? in_mm(*engaged) : in_mm(screw.spec.diameter),
-                 turns = engaged_mm / a.pitch;
-    const double slant = std::tan(a.flank_half_angle) + std::tan(a.other_half_angle);
-    const double screw_width = a.pitch / 2 + (a.pitch_radius - b.crest_radius) * slant,
-                 nut_width = a.pitch / 2 + (a.crest_radius - b.pitch_radius) * slant;
-    const auto area = [&](std::string key, std::string label, double value, std::string source) {
-        ResolvedValue r{.key = std::move(key),
-                        .label = std::move(label),
-                        .kind = ValueKind::area,
-                        .source = std::move(source)};
-        r.value = value;
-        v.push_back(r);
-    };
-    length("engaged_length", "Engaged length", engaged_mm, engaged ? "as asked" : "one diameter");
-    const double shear_screw = turns * 2 * pi * b.crest_radius * screw_width,
-                 shear_nut = turns * 2 * pi * a.crest_radius * nut_width;
-    area("shear_area_screw", "Shear area, screw", shear_screw,
-         "π·D1·(Le/P)·(P/2 + (d2 − D1)/2 · (tan α + tan β))");
-    area("shear_area_nut", "Shear area, nut", shear_nut, "π·d·(Le/P)·(P/2 + (d − D2)/2 · (tan α + tan β))");
-    if (const ResolvedValue* stress = find_value(screw.values, "stress_area");
-        stress && stress->value && shear_screw > 0)
-        length("needed_engagement", "Needed engagement", engaged_mm * *stress->value / (0.6 * shear_screw),
-               "equal materials: the shank breaks first, shear strength 0.6 of tensile");
+    // an own section's teeth have no straight flanks to shear by
+    if (screw.spec.family != ThreadFamily::own) add_shear(screw, nut, engaged, fit);
     return fit;
 }
 
