@@ -225,7 +225,8 @@ ToothZone::ToothZone(const ResolvedZone& zone, std::size_t index)
 
 ToothZone::Segment ToothZone::segment(std::size_t i) const {
     Segment s = pattern_[i % pattern_.size()];
-    s.curve.turned += full_turn / teeth_ * static_cast<double>(i / pattern_.size());
+    const std::size_t tooth = i / pattern_.size();
+    s.curve.turned += full_turn / teeth_ * static_cast<double>(tooth);
     return s;
 }
 

@@ -101,6 +101,7 @@ private:
     }
     std::vector<std::uint32_t> ring(double theta, double first_phi) {
         std::vector<std::uint32_t> row;
+        row.reserve(static_cast<std::size_t>(m_) + 1);
         for (int j = 0; j < m_; ++j)
             row.push_back(point(theta, first_phi + 2 * pi * j / m_));
         row.push_back(row.front());
@@ -135,6 +136,7 @@ private:
                                        double high) {
         std::vector<std::uint32_t> row;
         const int a = 3 * m_ / 8, b = m_ / 4;
+        row.reserve(static_cast<std::size_t>(2 * a + b) + 1);
         for (int j = 0; j < a; ++j)
             row.push_back(point(theta, low + (corner0 - low) * j / a));
         for (int j = 0; j < b; ++j)
