@@ -36,6 +36,8 @@ TransverseJet jet_at(const TransverseCurve& c, double at) {
         const Jet up = constant(c.radius) + height;
         return {up * cp - beside * sp, beside * cp + up * sp};
     }
+    case CurveShape::traced:
+        return (*c.traced)(at);
     }
     return {};
 }
@@ -61,19 +63,21 @@ TransversePoint point_at(const TransverseCurve& c, double at) {
         const double up = c.radius + height;
         return {up * cp - beside * sp, beside * cp + up * sp};
     }
+    case CurveShape::traced: {
+        const TransverseJet j = (*c.traced)(at);
+        return {j.x.c[0], j.y.c[0]};
+    }
     }
     return {};
 }
 
-double parameter_at_radius(const TransverseCurve& c, double radius) {
-    if (c.shape == CurveShape::involute) {
-        const double t = std::sqrt(std::max(0.0, radius * radius / (c.radius * c.radius) - 1));
-        return std::clamp(c.from < 0 ? -t : t, c.from, c.to);
-    }
-    // Chandrupatla, A new hybrid quadratic/bisection algorithm for finding the zero of a nonlinear function,
-    // Advances in Engineering Software 28 (1997)
-    const auto off = [&](double t) { return point_at(c, t).radius() - radius; };
-    double a = c.to, b = c.from, fa = off(a), fb = off(b);
+namespace {
+// The zero of a function that has one between a and b, or the end nearer to one: Chandrupatla, A new hybrid
+// quadratic/bisection algorithm for finding the zero of a nonlinear function, Advances in Engineering
+// Software 28 (1997).
+template<class Function>
+double zero_between(double a, double b, const Function& off) {
+    double fa = off(a), fb = off(b);
     if (fa == 0 || fb == 0 || (fa > 0) == (fb > 0)) return std::abs(fa) < std::abs(fb) ? a : b;
     double at = 0.5;
     for (int i = 0; i < 80; ++i) {
@@ -98,6 +102,25 @@ double parameter_at_radius(const TransverseCurve& c, double radius) {
         at = std::clamp(at, nearest, 1 - nearest);
     }
     return a;
+}
+} // namespace
+
+double parameter_at_radius(const TransverseCurve& c, double radius) {
+    if (c.shape == CurveShape::involute) {
+        const double t = std::sqrt(std::max(0.0, radius * radius / (c.radius * c.radius) - 1));
+        return std::clamp(c.from < 0 ? -t : t, c.from, c.to);
+    }
+    return zero_between(c.to, c.from, [&](double t) { return point_at(c, t).radius() - radius; });
+}
+
+double parameter_at(const TransverseCurve& c, double radius, double angle) {
+    if (!c.by_angle) return parameter_at_radius(c, radius);
+    // across the ray at that angle
+    const double co = std::cos(angle), si = std::sin(angle);
+    return zero_between(c.to, c.from, [&](double t) {
+        const TransversePoint p = point_at(c, t);
+        return p.y * co - p.x * si;
+    });
 }
 
 double swept(const TransverseCurve& c, double from, double to) {

@@ -7,6 +7,8 @@
 
 #include "form/jet.hpp"
 
+#include <functional>
+#include <memory>
 #include <vector>
 
 namespace whorl {
@@ -17,7 +19,12 @@ enum class CurveShape {
               // has sinh t = tan of the angle from the corner's lowest point
     involute, // the flank; parameter ±tan of the pressure angle, negative on internal teeth
     arc,      // a rounding; the parameter times `sense` is the angle about its own centre
-    line      // a chamfer; parameter 0 to 1
+    line,     // a chamfer; parameter 0 to 1
+    traced    // given by a function of its parameter: a cam's profile
+};
+
+struct TransverseJet {
+    Jet x, y;
 };
 
 struct TransverseCurve {
@@ -32,10 +39,10 @@ struct TransverseCurve {
     double corner_y = 0;      // and its height over the pitch line, negative
     double corner_radius = 0; // in the normal plane
     double cos_helix = 1;     // cosine of the helix angle at the pitch circle
-};
-
-struct TransverseJet {
-    Jet x, y;
+    std::shared_ptr<const std::function<TransverseJet(double)>> traced = {};
+    // Seen from the axis it goes round one way all along: places on it are found by their angle, which serves
+    // where its radius hardly changes. Else by their radius.
+    bool by_angle = false;
 };
 TransverseJet jet_at(const TransverseCurve& c, double parameter);
 
@@ -48,6 +55,10 @@ TransversePoint point_at(const TransverseCurve& c, double parameter);
 
 // The parameter at which the curve has this distance from the axis, clamped to its range. Not for circles.
 double parameter_at_radius(const TransverseCurve& c, double radius);
+
+// The parameter of the place on the curve that is nearest to one at this radius and angle (rad, within half a
+// turn of the curve's own), clamped to its range.
+double parameter_at(const TransverseCurve& c, double radius, double angle);
 
 // Twice the area swept by the radius along the curve, ∫ (x·dy − y·dx), to 1e-13 relative.
 double swept(const TransverseCurve& c, double from, double to);

@@ -1,0 +1,88 @@
+// The timing of a cam: what the follower does while the cam goes round once.
+//
+//   rise 10 in 120 cycloidal, dwell 60, return in 120 harmonic, dwell 60
+//   rise stroke in 2*45, dwell, return 4 in 60 3-4-5, return in 60          (named values; a dwell for the
+//   rest) spline to 10 in 120 through 30/2.5 60/7/0.08, dwell 60, return in 180   (angle/lift/slope from its
+//   beginning) spline in 360 through 45/3 90/8 180/10 270/4                            (free all the way
+//   round)
+//
+// Angles in degrees; lifts are lengths. `rise` and `return` say how far, `return` alone goes down to where
+// the turn began; the law is cycloidal unless it is written. A spline goes to a lift through points, with
+// slopes (per degree) where they are given, else with continuous acceleration (cubic); it begins and ends at
+// rest, but joined to itself where it is the whole turn.
+//
+//   Timing --motion_of()--> Motion: s(θ) in closed form, piece by piece.
+#pragma once
+
+#include "form/cam/law.hpp"
+#include "quantity/expression.hpp"
+#include "quantity/quantity.hpp"
+
+#include <optional>
+#include <string>
+#include <vector>
+
+namespace whorl {
+
+struct TimedPoint {
+    double angle = 0;                 // rad, from where its spline begins
+    double lift = 0;                  // mm
+    std::optional<double> slope = {}; // mm per rad
+    friend bool operator==(const TimedPoint&, const TimedPoint&) = default;
+};
+
+struct Stretch {
+    enum Kind { rise, back, dwell, spline } kind = dwell;
+    std::optional<double> angle; // rad; none: what is left of the turn
+    std::optional<double> lift;  // mm: gained, lost (none: all of it), of a spline the one it ends at
+    Law law = Law::cycloidal;
+    std::vector<TimedPoint> through = {}; // spline
+    friend bool operator==(const Stretch&, const Stretch&) = default;
+};
+
+struct Timing {
+    std::vector<Stretch> stretches;
+    friend bool operator==(const Timing&, const Timing&) = default;
+};
+
+// Throws InputError with the place of what was not understood and what would be. Whether the table closes is
+// not asked here.
+Timing parse_timing(std::string_view text, LengthUnit unit = LengthUnit::millimetre, const Names& names = {});
+// In standard form; parse_timing() of the result gives the same timing.
+std::string write_timing(const Timing& timing, LengthUnit unit = LengthUnit::millimetre);
+
+// A part of the motion with one formula.
+struct MotionPart {
+    double from = 0, to = 0; // rad
+    std::size_t stretch = 0; // which one it belongs to
+    bool law = false;        // by a law from `begin` over `span`, from `low` by `height`; else the cubic
+    Law by = Law::cycloidal;
+    std::size_t piece = 0;
+    double begin = 0, span = 1, low = 0, height = 0;
+    std::array<double, 4> cubic{}; // Σ c·(θ − from)^i; a dwell is a constant
+    bool is_dwell() const { return !law && cubic[1] == 0 && cubic[2] == 0 && cubic[3] == 0; }
+};
+
+// Where two parts meet: what changes there by a jump, after minus before. Lift in mm, the others per rad.
+struct Jump {
+    double angle = 0;      // rad
+    std::size_t after = 0; // the part that begins there
+    double lift = 0, velocity = 0, acceleration = 0, jerk = 0;
+};
+
+struct Motion {
+    std::vector<MotionPart> parts;            // in order, from 0 to `turn`
+    double turn = 0;                          // rad: all stretches together; 2π if the table closes in angle
+    double highest = 0, lowest = 0, last = 0; // lift, mm; the first is 0
+    std::vector<Jump> jumps; // all that there are, the one from the end back to the beginning too
+
+    // mm and mm per rad, rad², rad³, rad⁴; the angle is taken round the turn.
+    Derivatives at(double theta) const;
+    Derivatives at(double theta, std::size_t part) const; // by that part's formula
+    std::size_t part_at(double theta) const;
+    double closure_gap() const { return last; } // mm; the lift that is left when the turn is over
+    double angle_left() const;                  // rad; negative: the stretches overlap past a full turn
+};
+Motion motion_of(const Timing& timing);
+
+} // namespace whorl
