@@ -407,7 +407,7 @@ TEST_CASE("what can't be a cam says why") {
     CHECK(trouble("cam r20: rise 10 in 200, return in 200; roller 8") == CamTrouble::past_full_turn);
     CHECK(trouble("cam r5: rise 20 in 20 cycloidal, dwell, return in 90; roller 8") == CamTrouble::jammed);
     CHECK(trouble("cam r5: rise 10 in 60 harmonic, return in 60, dwell; flat") == CamTrouble::undercut);
-    CHECK(trouble("cam r12: rise 8 in 90 cycloidal, return in 90 cycloidal, dwell; roller 30") ==
+    CHECK(trouble("cam r15: rise 8 in 45 harmonic, return in 45 harmonic, dwell; roller 40") ==
           CamTrouble::undercut);
     CHECK(trouble("cam r20: rise 5 in 180 constant, return in 180 constant; roller 8") ==
           CamTrouble::speed_drops);
