@@ -308,7 +308,7 @@ TEST_CASE("a motion: lifts, what it does at its joints, whether it closes") {
     // a harmonic return from a dwell: the acceleration jumps by h/2·(π/β)²
     const double jump = 5 * std::pow(pi / (120 * degree), 2);
     std::size_t found = 0;
-    for (const Jump& j : m.jumps)
+    for (const CamJump& j : m.jumps)
         if (std::abs(j.acceleration) > 1e-6) {
             ++found;
             CHECK(std::abs(j.acceleration) == Approx(jump));
@@ -332,7 +332,7 @@ TEST_CASE("a motion: lifts, what it does at its joints, whether it closes") {
     for (std::size_t d = 0; d < 3; ++d)
         CHECK(w.at(2 * pi, w.parts.size() - 1)[d] == Approx(w.at(0, 0)[d]).margin(1e-9));
     CHECK(std::abs(w.at(0)[1]) > 1e-3);
-    for (const Jump& j : w.jumps)
+    for (const CamJump& j : w.jumps)
         CHECK(std::abs(j.acceleration) < 1e-9);
 }
 

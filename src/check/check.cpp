@@ -1,6 +1,7 @@
 #include "check/check.hpp"
 #include "check/coil_check.hpp"
 #include "check/knurl_check.hpp"
+#include "check/lobe_check.hpp"
 
 #include "check/mesh_check.hpp"
 #include "check/tooth_check.hpp"
@@ -269,6 +270,10 @@ void check_form(const ResolvedBar&, const Looked& at) {
 void check_form(const ResolvedKnurling&, const Looked& at) {
     ZoneChecks(at.out, at.whole, at.piece, at.zone, at.unit).run();
     check_knurl(at.out, at.whole.zones[at.zone], at.piece, at.zone, at.unit);
+}
+void check_form(const ResolvedLobe& lobe, const Looked& at) {
+    ZoneChecks(at.out, at.whole, at.piece, at.zone, at.unit).run();
+    check_lobe(at.out, lobe.cam, at.piece, at.zone, at.unit);
 }
 void check_form(const ResolvedSpring&, const Looked& at) {
     check_coil(at.out, *at.whole.zones[at.zone].coil(), at.piece, at.zone, at.unit);

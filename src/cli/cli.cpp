@@ -65,12 +65,13 @@ std::string unknown_command(const CLI::App& app, int argc, const char* const* ar
 } // namespace
 
 int run_command_line(int argc, const char* const* argv, std::ostream& out, std::ostream& err) {
-    CLI::App app("Regular Whorl: threads, springs and gears from standard specifications to correct solids.",
-                 "whorl");
+    CLI::App app(
+        "Regular Whorl: threads, springs, cams and gears from standard specifications to correct solids.",
+        "whorl");
     app.require_subcommand(1);
     Commands commands{app, out, err};
-    for (const auto add :
-         {add_show, add_make, add_job, add_pair, add_ratio, add_compare, add_list, add_section, add_bench})
+    for (const auto add : {add_show, add_make, add_motion, add_job, add_pair, add_ratio, add_compare,
+                           add_list, add_section, add_bench})
         add(commands);
     const auto refuse = [&](const std::string& why) {
         err << "whorl: " << why << "\n";

@@ -54,7 +54,8 @@ int list(const Listing& o, std::ostream& out) {
 struct Options {
     std::string text, table, output, formats;
     std::vector<std::string> fields;
-    double chord = 0.01; // mm
+    double chord = 0.01;         // mm
+    double step = 1, cutter = 0; // of a cam's points: degrees; diameter, mm
     bool space = false, again = false;
     int jobs = 1;
 };
@@ -96,7 +97,10 @@ int make(const Options& o, std::ostream& out, std::ostream& err) {
     const Preview p = make_preview(piece, 0, {}, job.unit, o.chord);
     print_findings(p.findings, err);
     if (stops(p.findings)) return stopped;
-    out << o.output << ": " << write_piece(p, piece, job.unit, o.output, {.space = o.space}) << "\n";
+    out << o.output << ": "
+        << write_piece(p, piece, job.unit, o.output,
+                       {.space = o.space, .step = o.step, .cutter_radius = o.cutter / 2})
+        << "\n";
     return done;
 }
 
@@ -114,10 +118,15 @@ void add_make(Commands& commands) {
                 ->type_name("FIELD=VALUE");
             c.add_flag("--space", o.space, "of a gear's or rack's DXF or SVG only one tooth space");
             c.add_option("-o,--output", o.output,
-                         "the file: .step, .stl, .svg or .dxf; for a table the folder")
+                         "the file: .step, .stl, .svg, .dxf or, of a cam, .csv; for a table the folder")
                 ->required();
             c.add_option("--jobs", o.jobs, "table: so many at a time")->check(CLI::Range(1, 64));
             c.add_option("--format", o.formats, "table: step, stl, separated by commas");
+            c.add_option("--step", o.step, "of a cam's CSV, degrees from point to point")
+                ->check(between(0.01, 90));
+            c.add_option("--cutter", o.cutter,
+                         "of a cam's CSV, the cutter's diameter in mm; usual: the roller's")
+                ->check(between(0.01, 2000));
             c.add_flag("--again", o.again, "table: make anew what an earlier run has made");
             c.add_option("--chord", o.chord, "largest distance of an STL side from the surface, mm")
                 ->check(between(1e-4, 10.0));

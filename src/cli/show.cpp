@@ -95,6 +95,20 @@ Meaning meaning(const KnurlSpec& spec, const Designation& d) {
             k.values};
 }
 
+Meaning meaning(const CamSpec& spec, const Designation& d) {
+    const ResolvedCam c = resolve_cam(spec);
+    Meaning m{{{"designation", write_cam(spec, d.length, d.unit)},
+               {"family", "disc cam"},
+               {"follower", word(spec.follower)},
+               {"moves", spec.swings() ? "swinging" : "translating"},
+               {"made", c.trouble == CamTrouble::none}},
+              std::string("disc cam under a ") + (spec.swings() ? "swinging " : "translating ") +
+                  std::string(word(spec.follower)) + " follower",
+              c.values};
+    if (d.length) m.head["width"] = tidy(in_mm(*d.length));
+    return m;
+}
+
 // A piece as a whole: a starter, or a plain bar.
 Meaning meaning_of_piece(const Job& job) {
     const Preview p = make_preview(job.pieces[0], 0, {}, job.unit);

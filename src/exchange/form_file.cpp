@@ -1,5 +1,6 @@
 #include "exchange/form_file.hpp"
 
+#include "exchange/cam_outline.hpp"
 #include "exchange/coil_section.hpp"
 #include "exchange/export.hpp"
 #include "exchange/tooth_outline.hpp"
@@ -55,6 +56,18 @@ const FormFile& file(const ResolvedKnurling&) {
         return write_knurl(z.knurl()->spec, z.length) +
                (z.simplified() ? " simplified, plain over its ridges" : " real knurl");
     }};
+    return table;
+}
+
+const FormFile& file(const ResolvedLobe&) {
+    static const FormFile table{
+        .drawing = "outline",
+        .drawn = [](const ResolvedZone& z) { return !z.lobe()->outline.empty(); },
+        .svg = [](const ResolvedZone& z, LengthUnit, bool) { return cam_svg(*z.lobe()); },
+        .dxf = [](const ResolvedZone& z, bool) { return cam_dxf(*z.lobe()); },
+        .csv = [](const ResolvedZone& z, double step,
+                  double cutter) { return cam_points_csv(*z.lobe(), step, cutter); },
+        .note = [](const ResolvedZone& z) { return write_cam(z.lobe()->spec, z.length) + " real profile"; }};
     return table;
 }
 

@@ -14,7 +14,9 @@ struct FormFile {
     // To scale, one SVG unit a millimetre on paper; `space`: of teeth only one space, from tip to tip.
     std::string (*svg)(const ResolvedZone& z, LengthUnit unit, bool space) = nullptr;
     std::string (*dxf)(const ResolvedZone& z, bool space) = nullptr; // none: there is no DXF of it
-    std::string (*note)(const ResolvedZone& z) = nullptr;            // for a solid's header; none: nothing
+    // Points for a machine or a table, see cam_outline.hpp; none: there are none.
+    std::string (*csv)(const ResolvedZone& z, double step, double cutter_radius) = nullptr;
+    std::string (*note)(const ResolvedZone& z) = nullptr; // for a solid's header; none: nothing
 };
 
 const FormFile& file(const ResolvedPlain&);
@@ -23,6 +25,7 @@ const FormFile& file(const ResolvedWheel&);
 const FormFile& file(const ResolvedBar&);
 const FormFile& file(const ResolvedSpring&);
 const FormFile& file(const ResolvedKnurling&);
+const FormFile& file(const ResolvedLobe&);
 
 inline const FormFile& file_of(const ResolvedZone& z) {
     return std::visit([](const auto& form) -> const FormFile& { return file(form); }, z.form);

@@ -10,9 +10,11 @@ namespace whorl {
 struct WriteOptions {
     std::optional<std::size_t> zone = {}; // whose drawing a flat file holds; none: the first that has one
     bool space = false;                   // of teeth only one space
+    double step = 1;                      // degrees from point to point of a CSV
+    double cutter_radius = 0;             // mm, for the cutter's path in it; 0: as large as the follower
 };
 
-// Throws FileError for an ending that is none of .step, .stp, .stl, .svg and .dxf.
+// Throws FileError for an ending that is none of .step, .stp, .stl, .svg, .dxf and .csv.
 void require_known_ending(const std::filesystem::path& path);
 
 // Writes and says what: "M10x1.5-6g x 40 real thread …, 2 345.678 mm3". Throws FileError where the piece is

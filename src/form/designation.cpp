@@ -10,7 +10,7 @@
 namespace whorl {
 namespace {
 
-constexpr std::size_t longest_designation = 200;
+constexpr std::size_t longest_designation = 200, longest_cam = 20000; // a timing may have many points
 
 std::size_t word_at_start(std::string_view text, std::string_view word) {
     Reader r(text);
@@ -97,6 +97,14 @@ Designation read_knurl(std::string_view text) {
     return {k.spec, k.length, k.unit};
 }
 
+std::size_t claims_cam(std::string_view text) {
+    return is_cam(text) ? 1 : 0;
+}
+Designation read_cam(std::string_view text) {
+    const CamDesignation c = parse_cam(text);
+    return {c.spec, c.length, c.unit};
+}
+
 // A line for every module of series I; # stands for it, $ for a width of ten modules.
 std::vector<Usual> by_module(std::string_view pattern, const char* says, Length least = mm(0),
                              Length most = mm(1000)) {
@@ -163,6 +171,35 @@ std::vector<Usual> usual_knurls(Known) {
     return out;
 }
 
+std::vector<Usual> usual_cams(Known) {
+    std::vector<Usual> out;
+    for (const auto& [law, says] :
+         {std::pair{"cycloidal", "smooth, for higher speeds"},
+          std::pair{"modified-sine", "smooth, with the lowest torque peaks"},
+          std::pair{"modified-trapezoid", "smooth, with the lowest acceleration"},
+          std::pair{"3-4-5", "smooth, a polynomial"}, std::pair{"4-5-6-7", "smoother yet: no jump in jerk"},
+          std::pair{"harmonic", "for slow cams: the acceleration jumps"},
+          std::pair{"parabolic", "least peak acceleration, which jumps"}})
+        out.push_back({"cam r{20}: rise {10} in {120} {" + std::string(law) +
+                           "}, dwell {60}, return in {120} " + law + ", dwell; roller {8}; b{10}",
+                       says});
+    out.push_back(
+        {"cam r{30}: rise {8} in {120} cycloidal, dwell {60}, return in {120} cycloidal, dwell; flat; b{10}",
+         "under a flat follower"});
+    out.push_back({"cam r{25}: rise {6} in {90} cycloidal, dwell, return in {90} cycloidal; roller {10} "
+                   "offset {4}; b{8}",
+                   "a follower set off from the axis"});
+    out.push_back({"cam r{25}: rise {8} in {100} cycloidal, dwell, return in {100} cycloidal; roller {10} "
+                   "swing {50} {60}; "
+                   "b{8}",
+                   "a follower that swings on an arm"});
+    out.push_back({"cam r{20}: dwell {30}, rise {4} in {75} cycloidal, dwell {15}, rise {5} in {75} "
+                   "cycloidal, dwell {15}, "
+                   "return in {110} cycloidal, dwell; roller {8}; b{10}",
+                   "two steps up, one back"});
+    return out;
+}
+
 // All but the threads, which stand on their families' pages.
 const std::vector<DesignationKind>& form_kinds() {
     static const std::vector<DesignationKind> all{
@@ -193,6 +230,13 @@ const std::vector<DesignationKind>& form_kinds() {
          usual_springs,
          claims_spring,
          read_spring},
+        {"cam",
+         "Cams",
+         {"Disc cam", "Lifts a follower by a timing table; profile, pressure angle and speeds follow."},
+         "cam r20: rise 10 in 120 cycloidal",
+         usual_cams,
+         claims_cam,
+         read_cam},
         {"knurl",
          "Surfaces",
          {"Knurl", "For the fingers: grooves along, around, aslant or crossed, by DIN 82.",
@@ -251,7 +295,7 @@ std::string designation_examples() {
 }
 
 Designation parse_designation(std::string_view text, std::span<const OwnSection> known) {
-    if (text.size() > longest_designation)
+    if (text.size() > (is_cam(text) ? longest_cam : longest_designation))
         throw InputError("This is longer than 200 characters and can't be a designation.",
                          longest_designation);
     Reader r(text);

@@ -6,7 +6,9 @@
 //   Tr40x7-7e    Tr12x6(P3)-7e LH    1-5 ACME-2G          1/2-10 STUB ACME-2G     S40x7   Rd40x1/6   SQ20x4
 //   section rope 20x4   (a section of one's own)          V60 1-18     V55 20x2
 //   gear m2 z24 a20 b12, rack m2 z20 b20 h20 (gear_designation.hpp)      spring d2 D20 L50 n7
-//   (coil_designation.hpp)   knurl axial pitch 1 on 20 x 15 (knurl.hpp)   round 12 x 30       hex 17 x 8    square 10 x 6       (plain zones)
+//   (coil_designation.hpp)   cam r20: rise 10 in 120, dwell, return in 120; roller 8; b10 (cam.hpp)   knurl
+//   axial pitch 1 on 20 x 15 (knurl.hpp)   round 12 x 30       hex 17 x 8    square 10 x 6       (plain
+//   zones)
 //
 // Threads whose class does not say it are external unless `internal` is written.
 // `x`, `X` and `×` are the same. A metric thread without a pitch has the coarse pitch of its diameter;
@@ -14,6 +16,7 @@
 // unless it names one.
 #pragma once
 
+#include "form/cam/cam.hpp"
 #include "form/coil/coil_designation.hpp"
 #include "form/knurl/knurl.hpp"
 #include "form/thread/thread.hpp"
@@ -39,7 +42,7 @@ struct PlainBar {
 };
 
 struct Designation {
-    std::variant<ThreadSpec, PlainBar, GearSpec, RackSpec, CoilSpec, KnurlSpec> what;
+    std::variant<ThreadSpec, PlainBar, GearSpec, RackSpec, CoilSpec, KnurlSpec, CamSpec> what;
     std::optional<Length> length;
     LengthUnit unit = LengthUnit::millimetre; // the family's own unit
     WheelBody body = {};                      // of a gear

@@ -130,9 +130,24 @@ struct KnurlForm {
     friend bool operator==(const KnurlForm&, const KnurlForm&) = default;
 };
 
+// A disc cam's lobe. Its follower moves straight, set off or not, or swings.
+struct LobeForm {
+    Number timing = {"rise 10 in 120 cycloidal, dwell 60, return in 120 cycloidal, dwell", {}};
+    Number base_radius = {"20", {}};
+    FollowerKind follower = FollowerKind::roller;
+    Number roller = {"8", {}};       // its diameter
+    Number face_radius = {"60", {}}; // of a mushroom
+    Number offset;                   // empty: none
+    Number swing;                    // "50 60": arm, pivot from the axis; empty: it moves straight
+    bool clockwise = false;          // seen from the far end
+    Number at;                       // degrees; empty: 0
+    Number speed;                    // rpm; empty: 60
+    friend bool operator==(const LobeForm&, const LobeForm&) = default;
+};
+
 // What a zone wears. What each of them means on a floor is said once there: FormModel in form_model.hpp is
 // this floor's.
-using Form = std::variant<PlainForm, ThreadForm, GearForm, RackForm, CoilForm, KnurlForm>;
+using Form = std::variant<PlainForm, ThreadForm, GearForm, RackForm, CoilForm, KnurlForm, LobeForm>;
 
 // The chain a zone belongs to. Outer zones follow each other from the piece's near end, near-bore zones from
 // its near face inwards, far-bore zones from its far face inwards.

@@ -71,8 +71,12 @@ struct ResolvedKnurling {
     ResolvedKnurl knurl;
     bool simplified = false; // shown and made as the plain surface over its ridges
 };
-using ResolvedForm =
-    std::variant<ResolvedPlain, ResolvedScrew, ResolvedWheel, ResolvedBar, ResolvedSpring, ResolvedKnurling>;
+struct ResolvedLobe {
+    using Asked = LobeForm;
+    ResolvedCam cam;
+};
+using ResolvedForm = std::variant<ResolvedPlain, ResolvedScrew, ResolvedWheel, ResolvedBar, ResolvedSpring,
+                                  ResolvedKnurling, ResolvedLobe>;
 
 struct Radii {
     double smallest = 0, largest = 0; // mm
@@ -110,6 +114,7 @@ struct ResolvedZone {
     const ResolvedKnurl* knurl() const {
         return as<ResolvedKnurling>() ? &as<ResolvedKnurling>()->knurl : nullptr;
     }
+    const ResolvedCam* lobe() const { return as<ResolvedLobe>() ? &as<ResolvedLobe>()->cam : nullptr; }
     const ResolvedKeyway* keyway() const {
         return as<ResolvedPlain>() && as<ResolvedPlain>()->keyway ? &*as<ResolvedPlain>()->keyway : nullptr;
     }

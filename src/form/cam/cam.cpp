@@ -413,7 +413,7 @@ void look_for_trouble(ResolvedCam& out, const Extremes& e) {
     if (m.angle_left() < -1e-9) return trouble(CamTrouble::past_full_turn, full_turn);
     if (m.parts.empty() || m.angle_left() > 1e-9 || std::abs(m.closure_gap()) > 1e-7)
         return trouble(CamTrouble::not_closed, m.turn);
-    for (const Jump& j : m.jumps)
+    for (const CamJump& j : m.jumps)
         if (std::abs(j.lift) > 1e-7) return trouble(CamTrouble::not_closed, j.angle);
     if (!within_reach(out.spec, m)) return trouble(CamTrouble::no_reach, 0);
     if (in_mm(out.spec.base_radius) + m.lowest < 0.05) return trouble(CamTrouble::too_small, 0);
@@ -496,7 +496,7 @@ void add_values(ResolvedCam& c) {
     add("max_jerk", "Largest jerk, m/s³", ValueKind::number, j * omega * omega * omega / 1000,
         "s'''·ω³" + at +
             (std::any_of(c.motion.jumps.begin(), c.motion.jumps.end(),
-                         [](const Jump& jump) { return std::abs(jump.acceleration) > 1e-6; })
+                         [](const CamJump& jump) { return std::abs(jump.acceleration) > 1e-6; })
                  ? "; without end where the acceleration jumps"
                  : ""));
 }
@@ -515,7 +515,7 @@ double prime_radius(const CamSpec& s) {
 FollowerPlace follower_at(const CamSpec& s, const Motion& m, double theta, std::size_t part) {
     const Derivatives d = m.at(theta, part);
     FollowerPlace out;
-    Complex centre, touches;
+    Complex centre, touches, normal = 1;
     const Bend bend = bend_at(s, d);
     if (s.follower == FollowerKind::flat) {
         centre = in_mm(s.base_radius) + d[0];
@@ -525,14 +525,17 @@ FollowerPlace follower_at(const CamSpec& s, const Motion& m, double theta, std::
         const Reference r = reference(s, d);
         const Complex w = i_unit * r.f - r.f1;
         centre = r.f;
-        touches = r.f + roller_radius(s) * i_unit * w / std::abs(w);
+        normal = -i_unit * w / std::abs(w);
+        touches = r.f - roller_radius(s) * normal;
         out.pressure_angle = bend.pressure;
         out.curvature_radius = profile_radius(s, bend.curvature);
     }
     if (s.clockwise) {
         centre = std::conj(centre);
         touches = std::conj(touches);
+        normal = std::conj(normal);
     }
+    out.normal = {normal.real(), normal.imag()};
     out.centre = {centre.real(), centre.imag()};
     out.touches = {touches.real(), touches.imag()};
     return out;

@@ -93,6 +93,7 @@ double prime_radius(const CamSpec& spec);  // mm
 // θ, and where it touches then; by the motion's part. Of a flat follower the foot on its face.
 struct FollowerPlace {
     TransversePoint centre, touches;
+    TransversePoint normal;      // of length 1, square to both, away from the cam
     double pressure_angle = 0;   // rad, signed: positive where the rise pushes it aside
     double curvature_radius = 0; // of the profile there, mm: positive convex, negative hollow
 };

@@ -103,7 +103,7 @@ class TimingReader {
 public:
     TimingReader(LengthUnit unit, const Names& names) : unit_(unit), names_(names) {}
 
-    Stretch stretch(Part item) {
+    CamStretch stretch(Part item) {
         const std::size_t end = std::min(item.text.find(' '), item.text.size());
         const std::string first = lowered(item.text.substr(0, end));
         const auto* kind = std::find(std::begin(kind_words), std::end(kind_words), first);
@@ -113,17 +113,17 @@ public:
                 "A timing is made of rise, dwell, return and spline, for example rise 10 in 120 cycloidal.");
         Part rest{item.text.substr(end), item.at + end};
         rest.trim();
-        Stretch s;
-        s.kind = static_cast<Stretch::Kind>(kind - std::begin(kind_words));
+        CamStretch s;
+        s.kind = static_cast<CamStretch::Kind>(kind - std::begin(kind_words));
         switch (s.kind) {
-        case Stretch::dwell:
+        case CamStretch::dwell:
             if (!rest.text.empty()) s.angle = angle(rest, "dwell 60");
             break;
-        case Stretch::rise:
-        case Stretch::back:
+        case CamStretch::rise:
+        case CamStretch::back:
             lift_and_angle(s, rest);
             break;
-        case Stretch::spline:
+        case CamStretch::spline:
             spline(s, rest);
             break;
         }
@@ -163,9 +163,9 @@ private:
         return l;
     }
 
-    void lift_and_angle(Stretch& s, Part rest) {
+    void lift_and_angle(CamStretch& s, Part rest) {
         const char* example =
-            s.kind == Stretch::rise ? "rise 10 in 120 cycloidal" : "return in 120 cycloidal";
+            s.kind == CamStretch::rise ? "rise 10 in 120 cycloidal" : "return in 120 cycloidal";
         if (const auto law = take_law(rest)) s.law = *law;
         const auto in = last_word(rest.text, "in");
         if (!in) refuse(rest, std::string("Say over which angle, for example ") + example + ".");
@@ -184,11 +184,11 @@ private:
                                  e.position, e.extent);
             }
         });
-        if (!before.text.empty() || s.kind == Stretch::rise) s.lift = lift(before, false);
+        if (!before.text.empty() || s.kind == CamStretch::rise) s.lift = lift(before, false);
     }
 
     // [to LIFT] in ANGLE through A/H A/H/S …
-    void spline(Stretch& s, Part rest) {
+    void spline(CamStretch& s, Part rest) {
         const auto through = last_word(rest.text, "through");
         Part head{rest.text.substr(0, through.value_or(rest.text.size())), rest.at};
         const auto in = last_word(head.text, "in");
@@ -296,7 +296,7 @@ std::vector<double> spline_slopes(const std::vector<TimedPoint>& k, bool closed)
     return m;
 }
 
-void add_spline(Motion& out, const Stretch& s, std::size_t index, double from, double low, bool closed) {
+void add_spline(Motion& out, const CamStretch& s, std::size_t index, double from, double low, bool closed) {
     std::vector<TimedPoint> knots{{0, low, closed ? std::optional<double>{} : 0.0}};
     knots.insert(knots.end(), s.through.begin(), s.through.end());
     knots.push_back({*s.angle, s.lift.value_or(0), closed ? std::optional<double>{} : 0.0});
@@ -327,8 +327,8 @@ Timing parse_timing(std::string_view text, LengthUnit unit, const Names& names) 
         out.stretches.push_back(reader.stretch(item));
         if (out.stretches.size() > 200) throw InputError("A timing has at most 200 stretches.", item.at);
     }
-    if (std::count_if(out.stretches.begin(), out.stretches.end(), [](const Stretch& s) { return !s.angle; }) >
-        1)
+    if (std::count_if(out.stretches.begin(), out.stretches.end(),
+                      [](const CamStretch& s) { return !s.angle; }) > 1)
         throw InputError("Only one dwell can take the rest of the turn; say the angle of the others.", 0,
                          text.size());
     return out;
@@ -338,16 +338,16 @@ std::string write_timing(const Timing& t, LengthUnit unit) {
     const auto degrees = [](double a) { return number_text(a * 180 / pi, 6); };
     const auto length = [&](double l) { return number_text(in_unit(mm(l), unit), 6); };
     std::string out;
-    for (const Stretch& s : t.stretches) {
+    for (const CamStretch& s : t.stretches) {
         if (!out.empty()) out += ", ";
         out += kind_words[s.kind];
-        if (s.kind == Stretch::spline) {
+        if (s.kind == CamStretch::spline) {
             if (s.lift.value_or(0) != 0) out += " to " + length(*s.lift);
         } else if (s.lift) {
             out += " " + length(*s.lift);
         }
-        if (s.angle) out += (s.kind == Stretch::dwell ? " " : " in ") + degrees(*s.angle);
-        if (s.kind == Stretch::rise || s.kind == Stretch::back) out += " " + std::string(word(s.law));
+        if (s.angle) out += (s.kind == CamStretch::dwell ? " " : " in ") + degrees(*s.angle);
+        if (s.kind == CamStretch::rise || s.kind == CamStretch::back) out += " " + std::string(word(s.law));
         if (!s.through.empty()) out += " through";
         for (const TimedPoint& p : s.through) {
             out += " " + degrees(p.angle) + "/" + length(p.lift);
@@ -360,20 +360,20 @@ std::string write_timing(const Timing& t, LengthUnit unit) {
 Motion motion_of(const Timing& t) {
     Motion out;
     double asked = 0;
-    for (const Stretch& s : t.stretches)
+    for (const CamStretch& s : t.stretches)
         asked += s.angle.value_or(0);
     const double rest = std::max(0.0, full_turn - asked);
     double at = 0, level = 0;
     for (std::size_t i = 0; i < t.stretches.size(); ++i) {
-        const Stretch& s = t.stretches[i];
+        const CamStretch& s = t.stretches[i];
         const double span = s.angle.value_or(rest);
         if (span < same_angle) continue;
-        if (s.kind == Stretch::spline) {
+        if (s.kind == CamStretch::spline) {
             const bool whole = t.stretches.size() == 1 && s.through.size() > 1 && s.lift.value_or(0) == 0 &&
                                std::abs(span - full_turn) < same_angle;
             add_spline(out, s, i, at, level, whole);
             level = s.lift.value_or(0);
-        } else if (s.kind == Stretch::dwell) {
+        } else if (s.kind == CamStretch::dwell) {
             MotionPart p;
             p.from = at;
             p.to = at + span;
@@ -381,7 +381,7 @@ Motion motion_of(const Timing& t) {
             p.cubic[0] = level;
             out.parts.push_back(p);
         } else {
-            const double height = s.kind == Stretch::rise ? *s.lift : -s.lift.value_or(level);
+            const double height = s.kind == CamStretch::rise ? *s.lift : -s.lift.value_or(level);
             const std::span<const double> breaks = law_breaks(s.law);
             double from = 0;
             for (std::size_t piece = 0; piece <= breaks.size(); ++piece) {
@@ -420,7 +420,7 @@ Motion motion_of(const Timing& t) {
         }
         const std::size_t before = i > 0 ? i - 1 : out.parts.size() - 1;
         const Derivatives a = out.at(out.parts[before].to, before), b = out.at(p.from, i);
-        const Jump j{p.from, i, b[0] - a[0], b[1] - a[1], b[2] - a[2], b[3] - a[3]};
+        const CamJump j{p.from, i, b[0] - a[0], b[1] - a[1], b[2] - a[2], b[3] - a[3]};
         const double tiny = 1e-9 * std::max(1.0, std::abs(out.highest));
         if (std::abs(j.lift) > tiny || std::abs(j.velocity) > 10 * tiny ||
             std::abs(j.acceleration) > 100 * tiny || std::abs(j.jerk) > 1000 * tiny)

@@ -31,17 +31,17 @@ struct TimedPoint {
     friend bool operator==(const TimedPoint&, const TimedPoint&) = default;
 };
 
-struct Stretch {
+struct CamStretch {
     enum Kind { rise, back, dwell, spline } kind = dwell;
     std::optional<double> angle; // rad; none: what is left of the turn
     std::optional<double> lift;  // mm: gained, lost (none: all of it), of a spline the one it ends at
     Law law = Law::cycloidal;
     std::vector<TimedPoint> through = {}; // spline
-    friend bool operator==(const Stretch&, const Stretch&) = default;
+    friend bool operator==(const CamStretch&, const CamStretch&) = default;
 };
 
 struct Timing {
-    std::vector<Stretch> stretches;
+    std::vector<CamStretch> stretches;
     friend bool operator==(const Timing&, const Timing&) = default;
 };
 
@@ -64,7 +64,7 @@ struct MotionPart {
 };
 
 // Where two parts meet: what changes there by a jump, after minus before. Lift in mm, the others per rad.
-struct Jump {
+struct CamJump {
     double angle = 0;      // rad
     std::size_t after = 0; // the part that begins there
     double lift = 0, velocity = 0, acceleration = 0, jerk = 0;
@@ -74,7 +74,7 @@ struct Motion {
     std::vector<MotionPart> parts;            // in order, from 0 to `turn`
     double turn = 0;                          // rad: all stretches together; 2π if the table closes in angle
     double highest = 0, lowest = 0, last = 0; // lift, mm; the first is 0
-    std::vector<Jump> jumps; // all that there are, the one from the end back to the beginning too
+    std::vector<CamJump> jumps; // all that there are, the one from the end back to the beginning too
 
     // mm and mm per rad, rad², rad³, rad⁴; the angle is taken round the turn.
     Derivatives at(double theta) const;

@@ -4,6 +4,7 @@
 #include "model/forms/coil.hpp"
 #include "model/forms/gear.hpp"
 #include "model/forms/knurl.hpp"
+#include "model/forms/lobe.hpp"
 #include "model/forms/plain.hpp"
 #include "model/forms/rack.hpp"
 #include "model/forms/thread.hpp"

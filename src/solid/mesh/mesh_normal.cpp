@@ -8,10 +8,10 @@
 namespace whorl::solid {
 namespace {
 
-// The outward normal of an outline, along the radius and around the axis, at this distance from the axis.
-std::pair<double, double> outline_normal(const TransverseCurve& c, double r) {
+// The outward normal of an outline, along the radius and around the axis, at its parameter t.
+std::pair<double, double> outline_normal(const TransverseCurve& c, double t) {
     if (c.shape == CurveShape::circle) return {1, 0};
-    const double t = parameter_at_radius(c, r), h = 1e-4 * (c.to - c.from);
+    const double h = 1e-4 * (c.to - c.from);
     const TransversePoint p = whorl::point_at(c, t), a = whorl::point_at(c, std::max(c.from, t - h)),
                           b = whorl::point_at(c, std::min(c.to, t + h));
     const double co = std::cos(p.angle()), si = std::sin(p.angle());
@@ -24,11 +24,18 @@ std::pair<double, double> outline_normal(const TransverseCurve& c, double r) {
 
 Point NormalReader::operator()(const Face& f, const UnrolledPoint& p) {
     if (f.kind != FaceKind::toothed) return normal_at(f, p);
-    const auto key = std::pair(f.tooth.curve.get(), p.r);
-    auto known = known_.find(key);
-    if (known == known_.end()) known = known_.emplace(key, outline_normal(*f.tooth.curve, p.r)).first;
-    const double radial = known->second.first,
-                 around = f.tooth.mirrored ? -known->second.second : known->second.second;
+    const TransverseCurve& curve = *f.tooth.curve;
+    const auto at = [&] { return parameter_at(f.tooth, p); };
+    std::pair<double, double> normal;
+    if (curve.by_angle) { // no other tooth shares it
+        normal = outline_normal(curve, at());
+    } else {
+        auto known = known_.find(std::pair(&curve, p.r));
+        if (known == known_.end())
+            known = known_.emplace(std::pair(&curve, p.r), outline_normal(curve, at())).first;
+        normal = known->second;
+    }
+    const double radial = normal.first, around = f.tooth.mirrored ? -normal.second : normal.second;
     const double along = -around * p.r * f.tooth.twist; // it leans with the helix
     const double whole = (f.inward ? -1 : 1) * std::sqrt(1 + along * along);
     const double c = std::cos(p.theta), s = std::sin(p.theta);

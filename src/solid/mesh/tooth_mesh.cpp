@@ -115,6 +115,7 @@ struct LoopPoints {
     Ids ids; // closed: the first is not repeated
     std::vector<EdgeUse> uses;
     std::vector<std::size_t> begin;
+    bool winds = false; // once around the axis
 };
 LoopPoints rising_points(const Skin& skin, const Mesh& mesh, const std::vector<EdgeUse>& loop) {
     LoopPoints out;
@@ -125,6 +126,7 @@ LoopPoints rising_points(const Skin& skin, const Mesh& mesh, const std::vector<E
         const Edge& e = skin.edges[static_cast<std::size_t>(u.edge)];
         gain += (e.end.theta - e.begin.theta) * (u.forward ? 1 : -1);
     }
+    out.winds = std::abs(gain) > std::numbers::pi;
     if (gain < 0) {
         std::reverse(out.uses.begin(), out.uses.end());
         for (auto& u : out.uses)
@@ -238,7 +240,7 @@ void ToothMesher::add_toothed(const Skin& skin, Mesh& mesh, std::size_t index) c
                 at = std::remainder(angle_of(p) - angle_of(first), full_turn);
                 if (i > 0 && at < 0) at += full_turn;
             } else {
-                const double t = parameter_at_radius(c, mesh.unrolled[ids[i]].r);
+                const double t = parameter_at(f.tooth, mesh.unrolled[ids[i]]);
                 at = (f.tooth.mirrored ? c.to - t : t - c.from) / (c.to - c.from);
             }
             out.at.push_back(at);
@@ -303,9 +305,15 @@ void ToothMesher::add_flat(const Skin& skin, Mesh& mesh, std::size_t index) cons
     const bool around = loops.size() == 1 || reach(outline.ids) > reach(loops[1 - teeth].ids);
     double edge = around ? 1e300 : 0;
     std::vector<std::size_t> cuts;
+    // A lobe goes round one way all along, and at its corners the other boundary has points, too (Join):
+    // sectors from corner to corner.
+    const bool lobe = std::any_of(outline.uses.begin(), outline.uses.end(), [&](const EdgeUse& u) {
+        return is_tooth(skin, u) && skin.edges[static_cast<std::size_t>(u.edge)].tooth.curve->by_angle;
+    });
+    if (lobe) cuts = outline.begin;
     for (const bool collect : {false, true})
         for (std::size_t i = 0; i < outline.uses.size(); ++i) {
-            if (is_tooth(skin, outline.uses[i])) continue;
+            if (lobe || is_tooth(skin, outline.uses[i])) continue;
             const double r = radius(outline.ids[outline.begin[i]]);
             if (collect && std::abs(r - edge) < 1e-9) {
                 // one for each arc, also where it is in pieces
@@ -315,7 +323,8 @@ void ToothMesher::add_flat(const Skin& skin, Mesh& mesh, std::size_t index) cons
                 edge = around ? std::min(edge, r) : std::max(edge, r);
             }
         }
-    if (loops.size() == 1 && flanks < 10) { // the end of one tooth or the shoulder over one space
+    // the end of one tooth or the shoulder over one space, or what a neighbour leaves of a lobe
+    if (loops.size() == 1 && (lobe ? !outline.winds : flanks < 10)) {
         Ids polygon = outline.ids;
         double area = 0;
         for (std::size_t i = 0; i < polygon.size(); ++i) {

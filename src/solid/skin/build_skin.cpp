@@ -31,8 +31,8 @@ ResolvedZone plain_instead(const ResolvedZone& zone) {
     return plain;
 }
 
-// The skin of each form; one that has none yet does not compile. Teeth around a zone are a ToothZone, and
-// what is a piece of its own never comes here.
+// The skin of each form; one that has none yet does not compile. Teeth and lobes around a zone are a
+// ToothZone, and what is a piece of its own never comes here.
 std::unique_ptr<ZoneSkin> skin_of(const ResolvedPlain&, const ResolvedZone& zone, std::size_t index) {
     if (zone.keyway()) return keyed_zone_skin(zone, index);
     return zone.outline() == Outline::round ? plain_zone_skin(zone, index) : prism_zone_skin(zone, index);
@@ -51,8 +51,8 @@ std::unique_ptr<ZoneSkin> skin_of(const ResolvedKnurling&, const ResolvedZone& z
     return knurl_zone_skin(zone, index);
 }
 template<class Form>
-requires std::same_as<Form, ResolvedWheel> || std::same_as<Form, ResolvedBar> ||
-    std::same_as<Form, ResolvedSpring>
+requires std::same_as<Form, ResolvedWheel> || std::same_as<Form, ResolvedLobe> ||
+    std::same_as<Form, ResolvedBar> || std::same_as<Form, ResolvedSpring>
         std::unique_ptr<ZoneSkin> skin_of(const Form&, const ResolvedZone&, std::size_t) {
     throw std::logic_error("build_skin: this form is not made here");
 }
@@ -139,6 +139,10 @@ Chain add_chain(Skin& skin, const ResolvedPiece& piece, const std::vector<std::s
                      far = in_mm(zone.far_end.dome_height);
         end = in_mm(zone.end());
         const int index = static_cast<int>(i);
+        if (zone.lobe()) {
+            parts.push_back({nullptr, std::make_unique<ToothZone>(zone, i), index, start});
+            continue;
+        }
         if (zone.gear()) {
             for (const ResolvedZone& part : toothed_lengths(zone))
                 parts.push_back({nullptr, std::make_unique<ToothZone>(part, i), index, in_mm(part.start)});
@@ -223,7 +227,7 @@ double limit_at(const ResolvedZone& zone, double z, bool least) {
         const ThreadSection& s = zone.thread()->section;
         r = (least ? std::min(s.crest_radius, s.root_radius) : std::max(s.crest_radius, s.root_radius)) +
             zone.taper() * (z - in_mm(zone.taper_from()));
-    } else if (zone.gear() || zone.knurl()) {
+    } else if (zone.gear() || zone.knurl() || zone.lobe()) {
         r = in_mm(least ? zone.smallest_radius() : zone.largest_radius());
     } else if (zone.outline() != Outline::round) {
         const double sides = zone.outline() == Outline::square ? 4 : 6;

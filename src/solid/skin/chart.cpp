@@ -137,6 +137,10 @@ gp_Pnt2d Chart::operator()(const UnrolledPoint& p) const {
     case tooth: {
         // rails lie at either end of the curve
         const TransverseCurve& curve = *face->tooth.curve;
+        if (curve.by_angle) {
+            const double t = parameter_at(face->tooth, p);
+            return {t - curve.from < curve.to - t ? curve.from : curve.to, tooth_v(p.z)};
+        }
         const double a = whorl::point_at(curve, curve.from).radius(),
                      b = whorl::point_at(curve, curve.to).radius();
         return {std::abs(p.r - a) < std::abs(p.r - b) ? curve.from : curve.to, tooth_v(p.z)};

@@ -27,6 +27,11 @@ UnrolledPoint point_at(const ToothCurve& c, double parameter, double z) {
     return {c.turned + c.twist * z + (c.mirrored ? -p.angle() : p.angle()), c.sign * p.radius(), z};
 }
 
+double parameter_at(const ToothCurve& c, const UnrolledPoint& p) {
+    const double angle = std::remainder(p.theta - c.turned - c.twist * p.z, turn_angle);
+    return whorl::parameter_at(*c.curve, c.sign * p.r, c.mirrored ? -angle : angle);
+}
+
 std::vector<double> bow_turns(const Bow& b) {
     std::vector<double> out;
     if (std::hypot(b.u.theta, b.v.theta) < 1e-12) return out;
@@ -99,7 +104,7 @@ double off_surface(const Face& f, const UnrolledPoint& p) {
         const double r = c.sign * p.r;
         if (c.curve->shape == CurveShape::circle) return r - c.curve->radius;
         // square to the curve, which serves where it leaves the root circle and its radius stands still
-        const double t = parameter_at_radius(*c.curve, r);
+        const double t = parameter_at(c, p);
         const UnrolledPoint on = point_at(c, t, p.z);
         const TransverseJet j = jet_at(*c.curve, t);
         const double angle = whorl::point_at(*c.curve, t).angle(), co = std::cos(angle), si = std::sin(angle);

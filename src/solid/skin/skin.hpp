@@ -50,6 +50,7 @@ struct ToothCurve {
     double sign = 1;   // −1: radii are counted negative, see reflect()
 };
 UnrolledPoint point_at(const ToothCurve& c, double parameter, double z);
+double parameter_at(const ToothCurve& c, const UnrolledPoint& p); // of a point on it
 
 enum class EdgeShape {
     straight, // in (θ, r, z)

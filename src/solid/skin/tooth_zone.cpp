@@ -101,7 +101,9 @@ RimEdges cut_by_circle(Skin& skin, double z, const ToothZone& teeth, const Tooth
             if (k > 0 && e.shape == EdgeShape::straight) continue; // inside an arc
             if (std::abs(e.begin.r - h) < 2 * same_radius) crossings.push_back({e.begin.theta, e.from, s, k});
         }
-    if (crossings.size() != 2 * rim.edges.size() / per)
+    // a tooth is crossed on its way up and on its way down, a lobe as often as it passes
+    if (teeth.is_lobe() ? crossings.empty() || crossings.size() % 2 != 0
+                        : crossings.size() != 2 * rim.edges.size() / per)
         throw CannotMake(
             "The neighbour's edge runs along the teeth in a way that can't be made; put a plain round "
             "zone between.",
@@ -188,14 +190,38 @@ RimEdges cut_by_circle(Skin& skin, double z, const ToothZone& teeth, const Tooth
 } // namespace
 
 ToothZone::ToothZone(const ResolvedZone& zone, std::size_t index)
-    : index_(static_cast<int>(index)), teeth_(zone.gear()->spec.teeth), sign_(zone.in_bore() ? -1 : 1),
-      root_radius_(zone.gear()->root_radius), tip_radius_(zone.gear()->tip_radius), z0_(in_mm(zone.start)),
-      z1_(in_mm(zone.end())), spec_(zone.gear()->spec) {
-    const ResolvedGear& g = *zone.gear();
-    if (g.half_outline.empty()) throw CannotMake("These teeth can't be made; the checks say why.", index);
-    begin_turned_ = zone.as<ResolvedWheel>()->turned;
-    end_turned_ = begin_turned_ + g.twist * (z1_ - z0_);
-    const double turned = begin_turned_ - g.twist * z0_, pitch = g.pitch_angle();
+    : index_(static_cast<int>(index)), sign_(zone.in_bore() ? -1 : 1), z0_(in_mm(zone.start)),
+      z1_(in_mm(zone.end())) {
+    if (const ResolvedCam* cam = zone.lobe()) {
+        if (cam->outline.empty()) throw CannotMake("This cam can't be made; the checks say why.", index);
+        add_lobe(*cam);
+    } else {
+        if (zone.gear()->half_outline.empty())
+            throw CannotMake("These teeth can't be made; the checks say why.", index);
+        add_teeth(*zone.as<ResolvedWheel>());
+    }
+}
+
+void ToothZone::add_lobe(const ResolvedCam& cam) {
+    root_radius_ = cam.least_radius;
+    tip_radius_ = cam.largest_radius;
+    const double middle = (root_radius_ + tip_radius_) / 2;
+    for (const LobeCurve& l : cam.outline) {
+        const FaceRole role = !l.dwell                  ? FaceRole::flank
+                              : l.curve.radius < middle ? FaceRole::root
+                                                        : FaceRole::crest;
+        pattern_.push_back(
+            {ToothCurve{std::make_shared<const TransverseCurve>(l.curve), false, l.turned, 0, sign_},
+             l.curve.from, l.curve.to, role});
+    }
+}
+
+void ToothZone::add_teeth(const ResolvedWheel& wheel) {
+    const ResolvedGear& g = wheel.gear;
+    teeth_ = g.spec.teeth;
+    root_radius_ = g.root_radius;
+    tip_radius_ = g.tip_radius;
+    const double turned = wheel.turned - g.twist * z0_, pitch = g.pitch_angle();
     const auto place = [&](const TransverseCurve& c, bool mirrored) {
         return ToothCurve{std::make_shared<const TransverseCurve>(c), mirrored, turned, g.twist, sign_};
     };
@@ -231,10 +257,21 @@ ToothZone::Segment ToothZone::segment(std::size_t i) const {
 }
 
 bool ToothZone::meets_as_one(const ToothZone& below) const {
-    GearSpec a = spec_, b = below.spec_;
-    a.hand = b.hand; // mirrored halves meet in one outline
-    const double off = std::remainder(begin_turned_ - below.end_turned_, full_turn / teeth_);
-    return a == b && sign_ == below.sign_ && std::abs(off) < 1e-9;
+    if (teeth_ != below.teeth_ || sign_ != below.sign_ || pattern_.size() != below.pattern_.size())
+        return false;
+    // the same points in the plane where they meet; a mirrored half goes on from its mirror image
+    const double apart = point_at(pattern_[0].curve, pattern_[0].from, z0_).theta -
+                         point_at(below.pattern_[0].curve, below.pattern_[0].from, z0_).theta;
+    const double whole = std::round(apart / (full_turn / teeth_)) * (full_turn / teeth_);
+    for (std::size_t i = 0; i < pattern_.size(); ++i)
+        for (const double part : {0.0, 0.4, 0.8}) {
+            const Segment &a = pattern_[i], &b = below.pattern_[i];
+            const UnrolledPoint p = point_at(a.curve, a.from + part * (a.to - a.from), z0_),
+                                q = point_at(b.curve, b.from + part * (b.to - b.from), z0_);
+            if (std::abs(p.r - q.r) > 1e-9 || std::abs(p.theta - q.theta - whole) * std::abs(p.r) > 1e-8)
+                return false;
+        }
+    return true;
 }
 
 ToothedRim ToothZone::make_rim(Skin& skin, bool far, int join, const Rim* cut_by) const {

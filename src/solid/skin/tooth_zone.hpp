@@ -1,4 +1,5 @@
-// A toothed zone: the exact outline pushed along the axis, or screwed along it. Internal to the solid floor.
+// A toothed zone: the exact outline pushed along the axis, or screwed along it. A cam's lobe is one, too: an
+// outline that comes once around. Internal to the solid floor.
 //
 // Its rim is not a function of θ, since undercut teeth overhang, so it joins its neighbours in its own way: a
 // neighbour of the same outline shares all edges; one that stays inside the roots or outside the tips leaves
@@ -40,16 +41,18 @@ public:
         FaceRole role = FaceRole::flank;
     };
     std::size_t segments_per_tooth() const { return pattern_.size(); }
+    bool is_lobe() const { return teeth_ == 1; }
 
 private:
     Segment segment(std::size_t i) const; // of tooth i / segments_per_tooth()
     double z(bool far) const { return far ? z1_ : z0_; }
 
-    int index_, teeth_;
-    double sign_, root_radius_, tip_radius_, z0_, z1_;
+    void add_teeth(const ResolvedWheel& wheel);
+    void add_lobe(const ResolvedCam& cam);
+
+    int index_, teeth_ = 1; // how often the pattern comes around
+    double sign_, root_radius_ = 0, tip_radius_ = 0, z0_, z1_;
     std::vector<Segment> pattern_;
-    GearSpec spec_;
-    double begin_turned_, end_turned_; // of tooth 0 at either end
 };
 
 // What stands on one side of a plane between zones.

@@ -1,0 +1,262 @@
+#include "check/lobe_check.hpp"
+
+#include "model/forms/lobe.hpp"
+#include "quantity/expression.hpp"
+
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+namespace whorl {
+namespace {
+
+constexpr double pi = std::numbers::pi;
+constexpr double full_turn = 2 * pi;
+
+std::string degrees(double angle) {
+    return number_text(angle * 180 / pi, 2) + "°";
+}
+
+class LobeChecks {
+public:
+    LobeChecks(std::vector<Finding>& out, const ResolvedCam& cam, std::size_t piece, std::size_t zone,
+               LengthUnit unit)
+        : out_(out), c_(cam), s_(cam.spec), piece_(piece), zone_(zone), unit_(unit) {}
+
+    void run() {
+        trouble();
+        if (c_.trouble != CamTrouble::none) return;
+        pressure();
+        jumps();
+    }
+
+private:
+    std::string shown(double millimetres) const {
+        return number_text(in_unit(mm(millimetres), unit_), unit_ == LengthUnit::inch ? 4 : 3) + " " +
+               symbol(unit_);
+    }
+    Remedy edit(std::string words, Field f, std::string text) const {
+        return {std::move(words), {Edit{piece_, zone_, f, std::move(text), LengthUnit::millimetre}}};
+    }
+    Remedy with_timing(std::string words, const Timing& t) const {
+        return edit(std::move(words), field::timing, write_timing(t));
+    }
+    void found(Severity severity, const char* id, std::string sentence, double value, double limit,
+               std::optional<Remedy> remedy) {
+        out_.push_back({severity, id, std::move(sentence), piece_, zone_, value, limit, std::move(remedy)});
+    }
+    void stop(const char* id, std::string sentence, double value, double limit,
+              std::optional<Remedy> remedy) {
+        found(Severity::stop, id, std::move(sentence), value, limit, std::move(remedy));
+    }
+
+    // A base radius that mends it, up to half a millimetre.
+    std::optional<Remedy> larger_base(double limit) const {
+        const auto r = smallest_base_radius(s_, limit);
+        if (!r) return {};
+        const double round = std::ceil(*r * 2 - 1e-6) / 2;
+        return edit("Base radius " + shown(round), field::base_radius, number_text(round, 4));
+    }
+    // The stretches that meet at a joint, by another law.
+    Timing with_law(const CamJump& j, Law law) const {
+        Timing t = s_.timing;
+        const auto& parts = c_.motion.parts;
+        const std::size_t after = parts[j.after].stretch,
+                          before = parts[j.after > 0 ? j.after - 1 : parts.size() - 1].stretch;
+        for (const std::size_t i : {before, after})
+            if (t.stretches[i].kind == CamStretch::rise || t.stretches[i].kind == CamStretch::back)
+                t.stretches[i].law = law;
+        return t;
+    }
+
+    void trouble() {
+        const Motion& m = c_.motion;
+        switch (c_.trouble) {
+        case CamTrouble::none:
+            return;
+        case CamTrouble::past_full_turn: {
+            Timing t = s_.timing;
+            for (CamStretch& s : t.stretches) {
+                const double scale = full_turn / m.turn;
+                if (s.angle) *s.angle *= scale;
+                for (TimedPoint& p : s.through)
+                    p.angle *= scale;
+            }
+            stop("past_full_turn",
+                 "The stretches of this timing take " + degrees(m.turn) + " together, " +
+                     degrees(m.turn - full_turn) + " more than a turn: the last would overlap the first.",
+                 m.turn * 180 / pi, 360, with_timing("Fit all into 360°", t));
+            return;
+        }
+        case CamTrouble::not_closed:
+            not_closed();
+            return;
+        case CamTrouble::no_reach:
+            stop("no_reach",
+                 s_.swings()
+                     ? "An arm of " + shown(in_mm(*s_.arm)) + " on a pivot " + shown(in_mm(*s_.centre)) +
+                           " from the axis can't follow from the prime radius " + shown(c_.prime_radius) +
+                           " through this stroke: the three must make a triangle all the way."
+                     : "The follower passes the axis " + shown(std::abs(in_mm(s_.offset))) +
+                           " beside it, which is more than the prime radius " + shown(c_.prime_radius) +
+                           " lets it touch.",
+                 in_mm(s_.offset), c_.prime_radius,
+                 s_.swings() ? std::optional<Remedy>{} : edit("No offset", field::follower_offset, ""));
+            return;
+        case CamTrouble::too_small:
+            stop("cam_too_small",
+                 "The lift falls to " + shown(m.lowest) +
+                     ", which brings the profile to the axis; the base radius is " +
+                     shown(in_mm(s_.base_radius)) + ".",
+                 m.lowest, -in_mm(s_.base_radius),
+                 edit("Base radius " + shown(std::ceil(5 - m.lowest)), field::base_radius,
+                      number_text(std::ceil(5 - m.lowest), 3)));
+            return;
+        case CamTrouble::jammed:
+            stop("follower_jams",
+                 "At " + degrees(c_.trouble_at) + " the pressure angle is " + degrees(c_.max_pressure_angle) +
+                     ": the lobe would push the follower aside instead of lifting it.",
+                 c_.max_pressure_angle * 180 / pi, 80, larger_base(usual_pressure_limit(s_.swings())));
+            return;
+        case CamTrouble::undercut:
+            undercut();
+            return;
+        case CamTrouble::speed_drops:
+            for (const CamJump& j : m.jumps)
+                if (std::abs(j.velocity) > 1e-9) {
+                    stop("speed_drops",
+                         "At " + degrees(c_.trouble_at) +
+                             " the speed drops at once, and no profile can hold the follower " +
+                             "down to that; a law that ends at rest can be made.",
+                         c_.trouble_at * 180 / pi, 0,
+                         with_timing("All constant stretches modified-sine", smooth()));
+                    return;
+                }
+            stop("speed_drops", "The profile can't follow this timing.", 0, 0, {});
+            return;
+        case CamTrouble::cut_away:
+            stop("profile_cut_away",
+                 "The profile at " + degrees(c_.trouble_at) +
+                     " would be cut away by the follower on its way past; a smaller follower or a larger "
+                     "base radius leaves it.",
+                 c_.trouble_at * 180 / pi, 0,
+                 edit("Base radius " + shown(std::ceil(1.5 * in_mm(s_.base_radius))), field::base_radius,
+                      number_text(std::ceil(1.5 * in_mm(s_.base_radius)), 3)));
+            return;
+        }
+    }
+
+    Timing smooth() const {
+        Timing t = s_.timing;
+        for (CamStretch& s : t.stretches)
+            if (s.law == Law::constant) s.law = Law::modified_sine;
+        return t;
+    }
+
+    void not_closed() {
+        const Motion& m = c_.motion;
+        Timing t = s_.timing;
+        const double gap = m.closure_gap(), left = m.angle_left();
+        if (std::abs(gap) < 1e-7) {
+            t.stretches.push_back({CamStretch::dwell, {}, {}, Law::cycloidal});
+            return stop("timing_short",
+                        "The timing ends after " + degrees(m.turn) + "; " + degrees(left) +
+                            " of the turn are not said.",
+                        m.turn * 180 / pi, 360, with_timing("Dwell for the rest", t));
+        }
+        std::optional<Remedy> remedy;
+        if (left > 0.02 && gap > 0) {
+            t.stretches.push_back({CamStretch::back, left, {}, Law::cycloidal});
+            remedy = with_timing("Return in the " + degrees(left) + " left", t);
+        } else if (gap > 0) {
+            for (std::size_t i = t.stretches.size(); i-- > 0;)
+                if (t.stretches[i].kind == CamStretch::back) {
+                    t.stretches[i].lift = {}; // all the way
+                    remedy = with_timing("Return all the way", t);
+                    break;
+                }
+        }
+        stop("timing_not_closed",
+             "The follower ends " + shown(std::abs(gap)) + (gap > 0 ? " above" : " below") +
+                 " where it began: a turn must bring it back" +
+                 (left > 1e-9 ? ", and " + degrees(left) + " of it are not said." : "."),
+             gap, 0, std::move(remedy));
+    }
+
+    void undercut() {
+        const bool flat = s_.follower == FollowerKind::flat;
+        const double rho = roller_radius(s_);
+        std::optional<Remedy> remedy;
+        if (const auto largest = s_.follower == FollowerKind::roller ? largest_roller(s_) : std::nullopt;
+            largest && *largest > 0.4 * rho) {
+            const double d = std::floor(2 * *largest * 2) / 2;
+            if (d > 0.3) remedy = edit("Roller Ø " + shown(d), field::roller, number_text(d, 3));
+        }
+        if (!remedy) remedy = larger_base(80 * pi / 180);
+        stop("undercut",
+             flat ? "At " + degrees(c_.trouble_at) + " r + s + s'' falls to " +
+                        shown(c_.least_curvature_radius) +
+                        ": the flat follower would cut the profile away on either side. A larger base radius "
+                        "or a gentler "
+                        "law keeps it."
+                  : "At " + degrees(c_.trouble_at) + " the pitch curve's radius, " +
+                        shown(c_.least_curvature_radius + rho) + ", is not larger than the follower's, " +
+                        shown(rho) + ": the profile would be undercut.",
+             c_.least_curvature_radius, 0, std::move(remedy));
+    }
+
+    void pressure() {
+        if (s_.follower == FollowerKind::flat) return;
+        const double limit = usual_pressure_limit(s_.swings());
+        if (c_.max_pressure_angle <= limit + 1e-9) return;
+        found(Severity::advice, "pressure_angle",
+              "The pressure angle reaches " + degrees(c_.max_pressure_angle) + " at " +
+                  degrees(c_.max_pressure_at) + "; above " + degrees(limit) + " a follower that " +
+                  (s_.swings() ? "swings" : "moves straight") + " is pushed aside more than lifted.",
+              c_.max_pressure_angle * 180 / pi, limit * 180 / pi, larger_base(limit));
+    }
+
+    // The worst joint: where the speed jumps, else where the acceleration does.
+    void jumps() {
+        const double omega = s_.rpm * full_turn / 60;
+        const CamJump *speed = nullptr, *acceleration = nullptr;
+        for (const CamJump& j : c_.motion.jumps) {
+            if (std::abs(j.velocity) > 1e-9 && (!speed || std::abs(j.velocity) > std::abs(speed->velocity)))
+                speed = &j;
+            if (std::abs(j.acceleration) > 1e-6 &&
+                (!acceleration || std::abs(j.acceleration) > std::abs(acceleration->acceleration)))
+                acceleration = &j;
+        }
+        const std::string at_speed = " at " + number_text(s_.rpm, 3) + " rpm";
+        if (speed)
+            return found(Severity::advice, "velocity_jumps",
+                         "The speed jumps by " + number_text(std::abs(speed->velocity) * omega, 3) +
+                             " mm/s at " + degrees(speed->angle) + at_speed +
+                             ": a blow at every turn, and a corner in the profile.",
+                         std::abs(speed->velocity) * omega, 0,
+                         with_timing("Cycloidal there", with_law(*speed, Law::cycloidal)));
+        if (acceleration)
+            found(Severity::advice, "acceleration_jumps",
+                  "The acceleration jumps by " +
+                      number_text(std::abs(acceleration->acceleration) * omega * omega / 1000, 4) +
+                      " m/s² at " + degrees(acceleration->angle) + at_speed +
+                      ": a jerk without end, which slow cams bear.",
+                  std::abs(acceleration->acceleration) * omega * omega / 1000, 0,
+                  with_timing("Cycloidal there", with_law(*acceleration, Law::cycloidal)));
+    }
+
+    std::vector<Finding>& out_;
+    const ResolvedCam& c_;
+    const CamSpec& s_;
+    std::size_t piece_, zone_;
+    LengthUnit unit_;
+};
+
+} // namespace
+
+void check_lobe(std::vector<Finding>& out, const ResolvedCam& cam, std::size_t piece, std::size_t zone,
+                LengthUnit unit) {
+    LobeChecks(out, cam, piece, zone, unit).run();
+}
+
+} // namespace whorl

@@ -1,0 +1,104 @@
+#include "exchange/cam_outline.hpp"
+
+#include "quantity/input_error.hpp"
+
+#include <cmath>
+#include <numbers>
+
+namespace whorl {
+namespace {
+
+constexpr double pi = std::numbers::pi;
+
+ArcPoint turned(const ArcPoint& p, double angle) {
+    const double c = std::cos(angle), s = std::sin(angle);
+    return {p.x * c - p.y * s, p.x * s + p.y * c, p.bulge};
+}
+
+int steps_in(double step, double turn) {
+    if (!(step >= 0.01 && step <= 90))
+        throw InputError("A step is between 0.01 and 90 degrees, for example --step 5.");
+    return static_cast<int>(std::ceil(turn * 180 / pi / step - 1e-9));
+}
+
+std::string row(std::initializer_list<double> values) {
+    std::string out;
+    for (const double v : values)
+        out += (out.empty() ? "" : ",") + number_text(std::abs(v) < 5e-10 ? 0 : v, 9);
+    return out + "\n";
+}
+
+} // namespace
+
+std::vector<ArcPoint> cam_outline(const ResolvedCam& cam, double tolerance) {
+    std::vector<ArcPoint> out;
+    for (const LobeCurve& l : cam.outline) {
+        const TransverseCurve& c = l.curve;
+        std::vector<ArcPoint> part;
+        if (c.shape == CurveShape::circle || c.shape == CurveShape::arc) {
+            const TransversePoint p = point_at(c, c.from);
+            part.push_back({p.x, p.y, std::tan(c.sense * (c.to - c.from) / 4)});
+        } else if (c.shape == CurveShape::line) {
+            part.push_back({c.x0, c.y0, 0});
+        } else {
+            add_arcs(
+                part, [&](double t) { return jet_at(c, t); }, c.from, c.to, 0.9 * tolerance);
+        }
+        for (const ArcPoint& p : part)
+            out.push_back(turned(p, l.turned));
+    }
+    return out;
+}
+
+std::string cam_dxf(const ResolvedCam& cam, double tolerance) {
+    std::vector<double> circles{in_mm(cam.spec.base_radius)};
+    if (roller_radius(cam.spec) > 0) circles.push_back(cam.prime_radius);
+    return arcs_dxf(cam_outline(cam, tolerance), true,
+                    write_cam(cam.spec) + ", profile in mm, within " + number_text(tolerance, 6) + " mm",
+                    circles);
+}
+
+std::string cam_svg(const ResolvedCam& cam, double tolerance) {
+    const double reach = cam.largest_radius * 1.05;
+    return arcs_svg(cam_outline(cam, tolerance), true,
+                    write_cam(cam.spec) + ", profile within " + number_text(tolerance, 6) + " mm",
+                    {-reach, -reach, 2 * reach, 2 * reach}, 0.01 * reach);
+}
+
+std::string cam_points_csv(const ResolvedCam& cam, double step, double cutter_radius) {
+    const CamSpec& s = cam.spec;
+    const double rho = cutter_radius > 0 ? cutter_radius : roller_radius(s);
+    std::string out = "angle,lift,radius,polar_angle,x,y,cutter_x,cutter_y\n";
+    const int n = steps_in(step, 2 * pi);
+    for (int k = 0; k < n; ++k) {
+        const double theta = std::min(k * step, 360.0) * pi / 180;
+        const std::size_t part = cam.motion.part_at(theta);
+        const FollowerPlace f = follower_at(s, cam.motion, theta, part);
+        // back into the cam, turned to where the lobe stands on its shaft
+        const double back = (s.clockwise ? theta : -theta) + s.at, co = std::cos(back), si = std::sin(back);
+        const double x = f.touches.x * co - f.touches.y * si, y = f.touches.x * si + f.touches.y * co;
+        const double cx = f.touches.x + rho * f.normal.x, cy = f.touches.y + rho * f.normal.y;
+        double polar = std::atan2(y, x) * 180 / pi;
+        if (polar < 0) polar += 360;
+        out += row({theta * 180 / pi, cam.motion.at(theta, part)[0], std::hypot(x, y), polar, x, y,
+                    cx * co - cy * si, cx * si + cy * co});
+    }
+    return out;
+}
+
+std::string motion_csv(const Motion& m, double step, double rpm) {
+    const int n = steps_in(step, m.turn);
+    const double omega = rpm > 0 ? rpm * 2 * pi / 60 : 1, unit = rpm > 0 ? 1000 : 1;
+    std::string out = "angle,lift,velocity,acceleration,jerk\n";
+    for (int k = 0; k <= n; ++k) {
+        const double theta = std::min(k * step * pi / 180, m.turn);
+        // the end of the turn by the last part's own formula
+        const std::size_t part = k == n ? m.parts.size() - 1 : m.part_at(theta);
+        const Derivatives d = m.at(theta, part);
+        out += row({theta * 180 / pi, d[0], d[1] * omega, d[2] * omega * omega / unit,
+                    d[3] * omega * omega * omega / unit});
+    }
+    return out;
+}
+
+} // namespace whorl

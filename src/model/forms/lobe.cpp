@@ -1,0 +1,321 @@
+#include "model/forms/lobe.hpp"
+
+#include "model/ready_zone.hpp"
+
+#include "model/forms/common_rows.hpp"
+#include "model/resolve_zone.hpp"
+
+#include <nlohmann/json.hpp>
+
+#include <sstream>
+
+namespace whorl {
+namespace {
+
+const LobeForm& lobe(const Zone& z) {
+    return std::get<LobeForm>(z.form);
+}
+LobeForm& lobe(Zone& z) {
+    return std::get<LobeForm>(z.form);
+}
+const ResolvedCam& lobe(const ResolvedZone& z) {
+    return *z.lobe();
+}
+
+// The timing where plain numbers are in another unit than they were typed in.
+std::string timing_text(const Number& n, LengthUnit unit, const Names& names) {
+    return n.unit == unit ? n.text : write_timing(parse_timing(n.text, n.unit, names), unit);
+}
+
+// "50 60": arm and pivot, each an expression without blanks.
+std::pair<Length, Length> swing_of(const Number& n, const Names& names) {
+    std::istringstream words(n.text);
+    std::string arm, centre, more;
+    words >> arm >> centre >> more;
+    if (centre.empty() || !more.empty())
+        throw InputError(
+            "A swinging follower is written by its arm and the distance of its pivot from the cam's axis, "
+            "such as 50 60; none for one that moves straight.",
+            0, n.text.size());
+    return {resolve_length({arm, n.unit}, names), resolve_length({centre, n.unit}, names)};
+}
+
+Row choice(Field field, const char* label, const char* tip, std::string (*get)(const Zone&, const Reading&),
+           void (*set)(Zone&, const Typed&), Words (*choices)(const ResolvedZone&), InFile kept) {
+    return {.field = field,
+            .label = label,
+            .tip = tip,
+            .of = "a cam's lobe",
+            .kind = RowKind::choice,
+            .get = get,
+            .set = set,
+            .choices = choices,
+            .kept = kept};
+}
+
+Row timing_row() {
+    return {.field = field::timing,
+            .label = "Timing",
+            .tip = "What the follower does in one turn: rise 10 in 120 cycloidal, dwell 60, return in 120 "
+                   "harmonic, dwell; "
+                   "laws are constant, parabolic, harmonic, cycloidal, 3-4-5, 4-5-6-7, modified-sine, "
+                   "modified-trapezoid; spline to 10 in 120 through 30/2.5 60/7",
+            .of = "a cam's lobe",
+            .kind = RowKind::text,
+            .number = member<&LobeForm::timing>,
+            .get = [](const Zone& z,
+                      const Reading& as) { return timing_text(lobe(z).timing, as.unit, as.names); },
+            .set =
+                [](Zone& z, const Typed& t) {
+                    (void)parse_timing(t.text, t.unit, t.names);
+                    lobe(z).timing = t.number();
+                },
+            .shown = [](const Zone& z, const ResolvedZone&,
+                        const Reading& as) { return Shown{timing_text(lobe(z).timing, as.unit, as.names)}; },
+            .kept = {.key = "timing", .always = true}};
+}
+
+Row follower_row() {
+    return choice(
+        field::follower, "Follower", "What touches the lobe",
+        [](const Zone& z, const Reading&) { return std::string(word(lobe(z).follower)); },
+        [](Zone& z, const Typed& t) {
+            lobe(z).follower =
+                static_cast<FollowerKind>(choose(t, {{"roller"}, {"knife"}, {"flat"}, {"mushroom"}},
+                                                 "A follower is a roller, knife, flat or mushroom."));
+        },
+        [](const ResolvedZone&) {
+            return Words{"roller", "knife", "flat", "mushroom"};
+        },
+        {.key = "follower",
+         .save = [](const Zone& z, nlohmann::ordered_json& to) { to["follower"] = word(lobe(z).follower); },
+         .load =
+             [](Zone& z, const nlohmann::json& from) {
+                 for (int i = 0; i < 4; ++i)
+                     if (from.value("follower", "roller") == word(static_cast<FollowerKind>(i)))
+                         lobe(z).follower = static_cast<FollowerKind>(i);
+             }});
+}
+
+Row sense_row() {
+    return choice(
+        field::sense, "Turns", "Seen from the far end",
+        [](const Zone& z, const Reading&) {
+            return std::string(lobe(z).clockwise ? "clockwise" : "counter-clockwise");
+        },
+        [](Zone& z, const Typed& t) {
+            lobe(z).clockwise =
+                choose(t, {{"counter-clockwise", "ccw"}, {"clockwise", "cw"}},
+                       "A cam turns counter-clockwise or clockwise, seen from its far end.") == 1;
+        },
+        [](const ResolvedZone&) {
+            return Words{"counter-clockwise", "clockwise"};
+        },
+        {.key = "clockwise",
+         .save =
+             [](const Zone& z, nlohmann::ordered_json& to) {
+                 if (lobe(z).clockwise) to["clockwise"] = true;
+             },
+         .load = [](Zone& z,
+                    const nlohmann::json& from) { lobe(z).clockwise = from.value("clockwise", false); }});
+}
+
+Row length_of(Field field, const char* label, const char* tip, NumberPlace number, const char* key,
+              bool (*applies)(const Zone&) = nullptr, const char* usual = nullptr) {
+    return {.field = field,
+            .label = label,
+            .tip = tip,
+            .of = "a cam's lobe",
+            .kind = RowKind::length,
+            .number = number,
+            .usual = usual,
+            .applies = applies,
+            .kept = {.key = key}};
+}
+
+Row swing_row() {
+    return {
+        .field = field::swing,
+        .label = "Swing",
+        .tip =
+            "Arm from pivot to roller, and the pivot's distance from the axis, such as 50 60; none: it moves "
+            "straight",
+        .of = "a cam's lobe",
+        .kind = RowKind::text,
+        .number = member<&LobeForm::swing>,
+        .get =
+            [](const Zone& z, const Reading& as) {
+                const Number& n = lobe(z).swing;
+                if (n.text.empty() || n.unit == as.unit) return n.text;
+                const auto [arm, centre] = swing_of(n, as.names);
+                return length_text(arm, as.unit) + " " + length_text(centre, as.unit);
+            },
+        .set =
+            [](Zone& z, const Typed& t) {
+                const bool none = t.text.empty() || t.lowered() == "none";
+                if (!none) (void)swing_of(t.number(), t.names);
+                lobe(z).swing = none ? Number{} : t.number();
+                if (!none) lobe(z).offset = {};
+            },
+        .shown =
+            [](const Zone& z, const ResolvedZone&, const Reading& as) {
+                if (lobe(z).swing.text.empty()) return Shown{"none"};
+                const auto [arm, centre] = swing_of(lobe(z).swing, as.names);
+                return Shown{shown_length(in_mm(arm), as.unit) + ", pivot " +
+                                 shown_length(in_mm(centre), as.unit),
+                             symbol(as.unit)};
+            },
+        .applies = [](const Zone& z) { return lobe(z).follower != FollowerKind::flat; },
+        .kept = {.key = "swing"}};
+}
+
+} // namespace
+
+std::span<const Row> FormModel<LobeForm>::rows() {
+    static const Row rows[]{
+        timing_row(),
+        length_of(field::base_radius, "Base radius", "Of the profile, where the lift is 0",
+                  member<&LobeForm::base_radius>, "base_radius"),
+        follower_row(),
+        length_of(field::roller, "Roller Ø", "Of the follower's roller", member<&LobeForm::roller>, "roller",
+                  [](const Zone& z) { return lobe(z).follower == FollowerKind::roller; }),
+        length_of(field::face_radius, "Face radius", "Of the mushroom's face", member<&LobeForm::face_radius>,
+                  "face_radius", [](const Zone& z) { return lobe(z).follower == FollowerKind::mushroom; }),
+        length_of(
+            field::follower_offset, "Offset",
+            "Of the follower's way from the axis; positive: on the side that eases the rise",
+            member<&LobeForm::offset>, "offset",
+            [](const Zone& z) {
+                return lobe(z).swing.text.empty() && lobe(z).follower != FollowerKind::flat;
+            },
+            "none"),
+        swing_row(),
+        sense_row(),
+        {.field = field::lobe_angle,
+         .label = "Stands at",
+         .tip = "Where on its shaft the timing begins; the lobes of a camshaft differ by it",
+         .of = "a cam's lobe",
+         .kind = RowKind::angle,
+         .number = member<&LobeForm::at>,
+         .usual = "0°",
+         .kept = {.key = "at"}},
+        {.field = field::speed,
+         .label = "Speed",
+         .tip = "Turns a minute, for speeds and accelerations",
+         .of = "a cam's lobe",
+         .kind = RowKind::number,
+         .number = member<&LobeForm::speed>,
+         .shown =
+             [](const Zone&, const ResolvedZone& r, const Reading&) {
+                 return Shown{number_text(lobe(r).spec.rpm, 3), "rpm"};
+             },
+         .kept = {.key = "speed"}},
+        length_row("Width", "Length of the lobe along the shaft", "a zone")};
+    return rows;
+}
+
+void FormModel<LobeForm>::save(const Zone&, nlohmann::ordered_json&) {}
+void FormModel<LobeForm>::load(Zone&, const nlohmann::json&) {}
+
+std::string FormModel<LobeForm>::what(const Zone&) {
+    return "a cam's lobe";
+}
+
+namespace {
+CamSpec cam_spec(const Zone& z, const std::string& place, const Names& names) {
+    const LobeForm& f = lobe(z);
+    CamSpec s;
+    s.timing = at(place + "lobe.timing", [&] { return parse_timing(f.timing.text, f.timing.unit, names); });
+    s.base_radius =
+        at(place + "lobe.base_radius", [&] { return length_in_range(f.base_radius, names, "base radius"); });
+    s.follower = f.follower;
+    if (f.follower == FollowerKind::roller)
+        s.size =
+            at(place + "lobe.roller", [&] { return length_in_range(f.roller, names, "roller's diameter"); });
+    else if (f.follower == FollowerKind::mushroom)
+        s.size = at(place + "lobe.face_radius",
+                    [&] { return length_in_range(f.face_radius, names, "face's radius"); });
+    const bool flat = f.follower == FollowerKind::flat;
+    if (!f.swing.text.empty() && !flat)
+        at(place + "lobe.swing", [&] {
+            const auto [arm, centre] = swing_of(f.swing, names);
+            s.arm = arm;
+            s.centre = centre;
+            return 0;
+        });
+    else if (!f.offset.text.empty() && !flat)
+        s.offset = at(place + "lobe.offset", [&] { return resolve_length(f.offset, names); });
+    s.clockwise = f.clockwise;
+    if (!f.at.text.empty())
+        s.at = at(place + "lobe.at", [&] { return in_rad(evaluate_angle(f.at.text, names)); });
+    if (!f.speed.text.empty())
+        s.rpm = at(place + "lobe.speed", [&] { return evaluate_number(f.speed.text, names); });
+    return s;
+}
+} // namespace
+
+std::string FormModel<LobeForm>::designation(const Zone& z, const Job& job, const Names& names) {
+    return write_cam(cam_spec(z, {}, names), resolve_length(z.length, names), job.unit);
+}
+
+void FormModel<LobeForm>::resolve(ZoneInPiece& where) {
+    if (where.zone.in_bore())
+        throw JobError(InputError("A cam's lobe stands on the outside of a piece, not in a bore."),
+                       where.place + "lobe");
+    for (const EndTreatment* e : {&where.zone.near_end, &where.zone.far_end})
+        if (e->kind != EndKind::flat)
+            throw JobError(InputError("A cam's lobe ends flat."),
+                           where.place + (e == &where.zone.near_end ? "near_end" : "far_end"));
+    const CamSpec s = cam_spec(where.zone, where.place, where.names);
+    ResolvedLobe out{at(where.place + "lobe", [&] { return resolve_cam(s); })};
+    const double largest =
+        out.cam.outline.empty() ? in_mm(s.base_radius) + out.cam.motion.highest : out.cam.largest_radius;
+    where.out.diameter = where.out.far_diameter = mm(2 * largest);
+    where.out.form = std::move(out);
+}
+
+Radii FormModel<LobeForm>::radii(const ResolvedZone& z) {
+    const ResolvedCam& c = lobe(z);
+    if (!c.outline.empty()) return {c.least_radius, c.largest_radius};
+    const double base = in_mm(c.spec.base_radius);
+    return {base, base + c.motion.highest};
+}
+
+void FormModel<LobeForm>::keep(Zone&, const Zone&) {}
+
+bool FormModel<LobeForm>::pairs(const Zone&, const Zone&) {
+    return false;
+}
+void FormModel<LobeForm>::follow(Zone&, const Zone&, const Job&) {}
+Job FormModel<LobeForm>::counterpart(const Job&, ZoneRef) {
+    throw InputError("Only a threaded or toothed zone has a counterpart; this one is a cam's lobe.");
+}
+
+Zone zone_asked(const CamSpec& s, const Designation& whole) {
+    const auto length = [&](Length l) { return Number{exact_number(l, whole.unit), whole.unit}; };
+    LobeForm f;
+    f.timing = {write_timing(s.timing, whole.unit), whole.unit};
+    f.base_radius = length(s.base_radius);
+    f.follower = s.follower;
+    if (s.follower == FollowerKind::roller) f.roller = length(s.size);
+    if (s.follower == FollowerKind::mushroom) f.face_radius = length(s.size);
+    if (in_mm(s.offset) != 0) f.offset = length(s.offset);
+    if (s.swings())
+        f.swing = {exact_number(*s.arm, whole.unit) + " " + exact_number(*s.centre, whole.unit), whole.unit};
+    f.clockwise = s.clockwise;
+    if (s.at != 0) f.at = {number_text(in_deg(rad(s.at)), 9), {}};
+    if (s.rpm != 60) f.speed = {number_text(s.rpm, 9), {}};
+    Zone z;
+    z.length = length(whole.length.value_or(of_unit(whole.unit == LengthUnit::inch ? 0.4 : 10, whole.unit)));
+    z.form = std::move(f);
+    return z;
+}
+
+Piece piece_asked(const CamSpec& s, const Designation& d) {
+    Piece p;
+    p.name = "Cam r" + number_text(in_unit(s.base_radius, d.unit), 4);
+    p.zones = {zone_asked(s, d)};
+    return p;
+}
+
+} // namespace whorl

@@ -1,0 +1,42 @@
+// A disc cam's lobe around a zone. A camshaft has several, each at its own angle, with plain journals
+// between.
+#pragma once
+
+#include "model/form_model.hpp"
+
+namespace whorl {
+
+namespace field {
+constexpr Field timing{"timing"};                             // "rise 10 in 120 cycloidal, dwell 60, …"
+constexpr Field base_radius{"base_radius"};                   // of the profile
+constexpr Field follower{"follower"};                         // "roller", "knife", "flat", "mushroom"
+constexpr Field roller{"roller"}, face_radius{"face_radius"}; // the roller's diameter; a mushroom's radius
+constexpr Field follower_offset{"offset"};                    // of a translating follower
+constexpr Field swing{"swing"};                               // "50 60" (arm, pivot to axis), or "none"
+constexpr Field sense{"sense"};                               // "counter-clockwise", "clockwise"
+constexpr Field lobe_angle{"lobe_angle"};                     // degrees; empty: 0
+constexpr Field speed{"speed"};                               // rpm; empty: 60
+} // namespace field
+
+template<>
+struct FormModel<LobeForm> {
+    static constexpr const char* key = "lobe";
+    static constexpr Stands stands = Stands::anywhere;
+    static std::span<const Row> rows();
+    static void save(const Zone&, nlohmann::ordered_json&);
+    static void load(Zone&, const nlohmann::json&);
+    static std::string what(const Zone&);
+    static std::string designation(const Zone&, const Job&, const Names&);
+    static void resolve(ZoneInPiece&);
+    static Radii radii(const ResolvedZone&);
+    static void keep(Zone& now, const Zone& was);
+    static bool pairs(const Zone&, const Zone& other);
+    static void follow(Zone& second, const Zone& first, const Job&);
+    static Job counterpart(const Job&, ZoneRef);
+};
+static_assert(Modelled<LobeForm>);
+
+Zone zone_asked(const CamSpec& cam, const Designation& whole);
+Piece piece_asked(const CamSpec& cam, const Designation& whole);
+
+} // namespace whorl
