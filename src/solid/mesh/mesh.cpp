@@ -516,6 +516,26 @@ void sample_tooth_edge(const Edge& e, std::size_t index, Mesh& mesh, const Tooth
     thetas.push_back(e.end.theta);
 }
 
+// Between the grid's lines a lobe's edge gets as many points more as its chords need. It is sampled on the
+// lines like everything that runs around the axis, so that a thin ring between it and a circle can't fold.
+void refine_lobe_edge(const Edge& e, std::vector<double>& at, double chord) {
+    const auto place = [&](double theta) {
+        return to_space(point_at(e.tooth, parameter_at(e.tooth, {theta, 0, e.begin.z}), e.begin.z));
+    };
+    std::vector<double> all{e.begin.theta};
+    for (std::size_t i = 0; i <= at.size(); ++i) {
+        const double from = all.back(), to = i < at.size() ? at[i] : e.end.theta;
+        const Point p = place(from), q = place(to), m = place((from + to) / 2);
+        const double dx = q.x - p.x, dy = q.y - p.y, length = std::hypot(dx, dy);
+        const double off = std::abs(dx * (m.y - p.y) - dy * (m.x - p.x)) / std::max(1e-300, length);
+        const int parts = std::clamp(static_cast<int>(std::ceil(std::sqrt(off / (0.9 * chord)))), 1, 64);
+        for (int k = 1; k < parts; ++k)
+            all.push_back(from + (to - from) * k / parts);
+        all.push_back(to);
+    }
+    at.assign(all.begin() + 1, all.end() - 1);
+}
+
 void sample_edges(const Skin& skin, Mesh& mesh, const Grid& lines, const ToothMesher& teeth) {
     const double snap = snap_of(skin, lines);
     mesh.edge_points.resize(skin.edges.size());
@@ -526,7 +546,8 @@ void sample_edges(const Skin& skin, Mesh& mesh, const Grid& lines, const ToothMe
         const double t0 = e.begin.theta, t1 = e.end.theta;
         const double low = std::min(t0, t1), high = std::max(t0, t1);
         at.clear();
-        if (e.shape == EdgeShape::tooth || e.rail) {
+        const bool lobe = e.shape == EdgeShape::tooth && e.tooth.curve->by_angle;
+        if ((e.shape == EdgeShape::tooth && !lobe) || e.rail) {
             sample_tooth_edge(e, i, mesh, teeth);
             continue;
         }
@@ -555,14 +576,16 @@ void sample_edges(const Skin& skin, Mesh& mesh, const Grid& lines, const ToothMe
             std::sort(at.begin(), at.end());
             if (t1 < t0) std::reverse(at.begin(), at.end());
         }
+        if (lobe) refine_lobe_edge(e, at, teeth.chord());
         auto& ids = mesh.edge_points[i];
         auto& thetas = mesh.edge_theta[i];
         ids.push_back(static_cast<std::uint32_t>(e.from));
         thetas.push_back(t0);
         for (const double t : at) {
-            const UnrolledPoint p = point_at(e, e.shape == EdgeShape::flat_trace ? t
-                                                : e.shape == EdgeShape::bow      ? bow_parameter(e.bow, t)
-                                                                                 : (t - t0) / (t1 - t0));
+            const UnrolledPoint p = point_at(e, lobe ? parameter_at(e.tooth, {t, 0, e.begin.z})
+                                                : e.shape == EdgeShape::flat_trace ? t
+                                                : e.shape == EdgeShape::bow        ? bow_parameter(e.bow, t)
+                                                                                   : (t - t0) / (t1 - t0));
             ids.push_back(static_cast<std::uint32_t>(mesh.points.size()));
             thetas.push_back(t);
             mesh.points.push_back(to_space(p));

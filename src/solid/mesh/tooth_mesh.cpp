@@ -154,7 +154,9 @@ bool has_teeth(const Skin& skin, const Face& f) {
 
 ToothMesher::ToothMesher(const Skin& skin, double step, double chord) : step_(step), chord_(chord) {
     for (const Face& f : skin.faces) {
-        if (f.kind != FaceKind::toothed || f.tooth.curve->shape == CurveShape::circle) continue;
+        if (f.kind != FaceKind::toothed || f.tooth.curve->shape == CurveShape::circle ||
+            f.tooth.curve->by_angle)
+            continue;
         auto& s = samples_[f.tooth.curve.get()];
         if (!s.empty()) continue;
         s = samples(*f.tooth.curve, chord);
@@ -213,7 +215,7 @@ void ToothMesher::add_toothed(const Skin& skin, Mesh& mesh, std::size_t index) c
         const int parts = std::max(1, static_cast<int>(std::ceil(width / step_ - 1e-9)));
         for (int i = 1; i < parts; ++i)
             along.push_back(static_cast<double>(i) / parts);
-    } else {
+    } else if (!c.by_angle) { // a lobe is not twisted: no rows in between
         const auto& s = samples_of(c);
         for (std::size_t i = 1; i + 1 < s.size(); ++i)
             along.push_back((s[i] - c.from) / (c.to - c.from));
@@ -226,7 +228,8 @@ void ToothMesher::add_toothed(const Skin& skin, Mesh& mesh, std::size_t index) c
     // where a point lies along the outline, in rising order
     const auto chain = [&](Ids ids) {
         Chain out;
-        if (!circle && ids.size() == along.size() + 2) { // flanks carry the same samples at both ends
+        if (!circle && !c.by_angle &&
+            ids.size() == along.size() + 2) { // flanks carry the same samples at both ends
             out.at.push_back(0);
             out.at.insert(out.at.end(), along.begin(), along.end());
             out.at.push_back(1);

@@ -16,6 +16,7 @@ public:
     // `chord` (mm) is for the samples along the outline and for the twist.
     ToothMesher(const Skin& skin, double step, double chord);
 
+    double chord() const { return chord_; }
     const std::vector<double>& samples_of(const TransverseCurve& curve) const;
     // Rows of a toothed zone, of which a rail is sampled in as many equal parts.
     int rows_of(const Edge& rail) const;

@@ -59,8 +59,9 @@ const ScrewSpline& ToothSurfaces::turn_along(double speed, double z0, double z1,
 }
 
 Handle(Geom_Surface) ToothSurfaces::surface(const ToothCurve& tooth, double z0, double z1) {
-    // receivers take an extrusion for smooth, and weigh it with few points: too few for a trochoid
-    if (tooth.twist == 0 && tooth.curve->shape != CurveShape::trochoid)
+    // receivers take an extrusion for smooth, and weigh it with few points: too few for a trochoid or a cam
+    if (tooth.twist == 0 && tooth.curve->shape != CurveShape::trochoid &&
+        tooth.curve->shape != CurveShape::traced)
         return new Geom_SurfaceOfLinearExtrusion(curve(tooth, z0),
                                                  tooth.mirrored ? gp::DZ().Reversed() : gp::DZ());
     ToothCurve level = tooth; // the turn is taken along with z

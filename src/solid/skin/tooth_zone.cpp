@@ -101,9 +101,9 @@ RimEdges cut_by_circle(Skin& skin, double z, const ToothZone& teeth, const Tooth
             if (k > 0 && e.shape == EdgeShape::straight) continue; // inside an arc
             if (std::abs(e.begin.r - h) < 2 * same_radius) crossings.push_back({e.begin.theta, e.from, s, k});
         }
-    // a tooth is crossed on its way up and on its way down, a lobe as often as it passes
-    if (teeth.is_lobe() ? crossings.empty() || crossings.size() % 2 != 0
-                        : crossings.size() != 2 * rim.edges.size() / per)
+    // a tooth is crossed on its way up and on its way down; a lobe wherever it passes, or begins an arc on
+    // the circle
+    if (teeth.is_lobe() ? crossings.size() < 2 : crossings.size() != 2 * rim.edges.size() / per)
         throw CannotMake(
             "The neighbour's edge runs along the teeth in a way that can't be made; put a plain round "
             "zone between.",
