@@ -536,47 +536,75 @@ void refine_lobe_edge(const Edge& e, std::vector<double>& at, double chord) {
     at.assign(all.begin() + 1, all.end() - 1);
 }
 
+// The angles strictly between an edge's ends at which it is sampled, from its begin to its end: the grid's
+// lines, and the corners of its plane's other boundary.
+std::vector<double> angles_along(const Edge& e, const Grid& lines, double snap,
+                                 const std::vector<double>& joined) {
+    const double low = std::min(e.begin.theta, e.end.theta), high = std::max(e.begin.theta, e.end.theta);
+    std::vector<double> at;
+    if (high - low <= 1e-12) return at;
+    const double first = std::floor(lines.of(low) + snap) + 1, last = std::ceil(lines.of(high) - snap) - 1;
+    for (double k = first; k <= last; ++k)
+        at.push_back(lines.at(k));
+    const std::size_t grid_samples = at.size();
+    for (const double t : joined)
+        for (double shifted = t + std::floor((low - t) / full_turn) * full_turn; shifted < high;
+             shifted += full_turn) {
+            if (shifted <= low + 1e-9 || shifted >= high - 1e-9) continue;
+            const double g = lines.of(shifted);
+            if (std::abs(g - std::round(g)) < snap) {
+                // the grid line's own sample moves there, so that both rims have it at the same angle
+                for (std::size_t k = 0; k < grid_samples; ++k)
+                    if (std::abs(at[k] - lines.at(std::round(g))) < 1e-9) at[k] = shifted;
+            } else {
+                at.push_back(shifted);
+            }
+        }
+    std::sort(at.begin(), at.end());
+    at.erase(std::unique(at.begin(), at.end(), [](double p, double q) { return q - p < 1e-9; }), at.end());
+    if (e.end.theta < e.begin.theta) std::reverse(at.begin(), at.end());
+    return at;
+}
+
+bool is_lobe(const Edge& e) {
+    return e.shape == EdgeShape::tooth && e.tooth.curve->by_angle;
+}
+
+// The angles of each plane between zones at which both its boundaries are sampled: the corners, and where a
+// lobe needs more points than the grid has.
+std::vector<std::vector<double>> joined_angles(const Skin& skin, const Grid& lines, double snap,
+                                               double chord) {
+    std::vector<std::vector<double>> out;
+    for (const Join& j : skin.joins)
+        out.push_back(j.theta);
+    for (const Edge& e : skin.edges) {
+        if (!is_lobe(e) || e.join < 0) continue;
+        const auto join = static_cast<std::size_t>(e.join);
+        std::vector<double> at = angles_along(e, lines, snap, skin.joins[join].theta);
+        refine_lobe_edge(e, at, chord);
+        for (const double t : at)
+            out[join].push_back(t - std::floor(t / full_turn) * full_turn);
+    }
+    return out;
+}
+
 void sample_edges(const Skin& skin, Mesh& mesh, const Grid& lines, const ToothMesher& teeth) {
     const double snap = snap_of(skin, lines);
     mesh.edge_points.resize(skin.edges.size());
     mesh.edge_theta.resize(skin.edges.size());
-    std::vector<double> at;
+    const auto joined = joined_angles(skin, lines, snap, teeth.chord());
+    const std::vector<double> none;
     for (std::size_t i = 0; i < skin.edges.size(); ++i) {
         const Edge& e = skin.edges[i];
         const double t0 = e.begin.theta, t1 = e.end.theta;
-        const double low = std::min(t0, t1), high = std::max(t0, t1);
-        at.clear();
-        const bool lobe = e.shape == EdgeShape::tooth && e.tooth.curve->by_angle;
+        const bool lobe = is_lobe(e);
         if ((e.shape == EdgeShape::tooth && !lobe) || e.rail) {
             sample_tooth_edge(e, i, mesh, teeth);
             continue;
         }
-        if (high - low > 1e-12) {
-            const double first = std::floor(lines.of(low) + snap) + 1,
-                         last = std::ceil(lines.of(high) - snap) - 1;
-            for (double k = first; k <= last; ++k)
-                at.push_back(lines.at(k));
-            if (e.join >= 0) {
-                const std::size_t grid_samples = at.size();
-                for (const double t : skin.joins[static_cast<std::size_t>(e.join)].theta)
-                    for (double shifted = t + std::floor((low - t) / full_turn) * full_turn; shifted < high;
-                         shifted += full_turn) {
-                        if (shifted <= low + 1e-9 || shifted >= high - 1e-9) continue;
-                        const double g = lines.of(shifted);
-                        if (std::abs(g - std::round(g)) < snap) {
-                            // the grid line's own sample moves there, so that both rims have it at the same
-                            // angle
-                            for (std::size_t k = 0; k < grid_samples; ++k)
-                                if (std::abs(at[k] - lines.at(std::round(g))) < 1e-9) at[k] = shifted;
-                        } else {
-                            at.push_back(shifted);
-                        }
-                    }
-            }
-            std::sort(at.begin(), at.end());
-            if (t1 < t0) std::reverse(at.begin(), at.end());
-        }
-        if (lobe) refine_lobe_edge(e, at, teeth.chord());
+        std::vector<double> at =
+            angles_along(e, lines, snap, e.join >= 0 ? joined[static_cast<std::size_t>(e.join)] : none);
+        if (lobe && e.join < 0) refine_lobe_edge(e, at, teeth.chord());
         auto& ids = mesh.edge_points[i];
         auto& thetas = mesh.edge_theta[i];
         ids.push_back(static_cast<std::uint32_t>(e.from));

@@ -85,7 +85,7 @@ std::vector<double> corners_between(const Rim& rim, double from, double to) {
 // Where on a plane a round neighbour's circle cuts the outline: shoulders over the spaces, ends of the teeth,
 // and the circle itself in pieces.
 RimEdges cut_by_circle(Skin& skin, double z, const ToothZone& teeth, const ToothedRim& rim, const Rim& circle,
-                       int other_zone, bool teeth_below) {
+                       int other_zone, bool teeth_below, int join) {
     const double h = circle.front().r;
     const std::size_t per = teeth.segments_per_tooth();
     // the outline's corners on the circle, in rising order: up the first flank, down the second
@@ -142,6 +142,7 @@ RimEdges cut_by_circle(Skin& skin, double z, const ToothZone& teeth, const Tooth
             e.to = t == to ? b.corner : add_corner(skin, {t, h, z});
             e.begin = {from, h, z};
             e.end = {t, h, z};
+            e.join = join;
             skin.edges.push_back(e);
             const int made = static_cast<int>(skin.edges.size()) - 1;
             pieces[i].edges.push_back(made);
@@ -436,8 +437,19 @@ JoinedPlane join_teeth(Skin& skin, double z, const PlaneSide& below, const Plane
                                  "millimetre; make it Ø " +
                                  number_text(2 * std::abs(at), 9) + " or clearly different.",
                              zone);
-    rim = teeth.make_rim(skin, teeth_below, -1, other.rim);
-    other_rim = cut_by_circle(skin, z, teeth, *rim, *other.rim, other.zone, teeth_below);
+    // a lobe may leave the circle at a slight angle: both are sampled at each other's corners, see Join
+    const int join = teeth.is_lobe() ? static_cast<int>(skin.joins.size()) : -1;
+    if (join >= 0) skin.joins.push_back({z, {}});
+    rim = teeth.make_rim(skin, teeth_below, join, other.rim);
+    other_rim = cut_by_circle(skin, z, teeth, *rim, *other.rim, other.zone, teeth_below, join);
+    if (join >= 0) {
+        auto& at = skin.joins[static_cast<std::size_t>(join)].theta;
+        for (const auto& segment : rim->edges)
+            for (const int e : segment)
+                at.push_back(wrapped(skin.edges[static_cast<std::size_t>(e)].begin.theta));
+        at.insert(at.end(), other_rim->theta.begin(), other_rim->theta.end());
+        std::sort(at.begin(), at.end());
+    }
     return out;
 }
 
