@@ -27,6 +27,7 @@ public:
     void draw_unrolled(QPainter& p, const ResolvedZone& zone);
     void draw_teeth(QPainter& p, const ResolvedZone& zone);
     void draw_bar_or_mesh(QPainter& p, const ResolvedZone& zone);
+    void draw_motion(QPainter& p, const ResolvedZone& zone); // of a cam; see motion_chart.cpp
 
 protected:
     void draw(QPainter& p) override;

@@ -137,19 +137,32 @@ QPolygonF silhouette(const ResolvedZone& zone, double least_pitch_mm) {
 
 namespace {
 
-// The toothed zone of a piece that is wider than long.
+// The zone with an outline, teeth or a lobe, of a piece that is wider than long.
 const ResolvedZone* disc_gear(const ResolvedPiece& piece) {
+    const ResolvedZone* found = nullptr;
+    if (piece.length() > 2 * piece.largest_radius()) return nullptr;
     for (const auto& z : piece.zones)
-        if (z.gear() && !z.gear()->half_outline.empty() && piece.length() < 2 * piece.largest_radius())
-            return &z;
-    return nullptr;
+        if ((z.gear() && !z.gear()->half_outline.empty()) || (z.lobe() && !z.lobe()->outline.empty()))
+            if (!found || z.largest_radius() > found->largest_radius()) found = &z;
+    return found;
 }
 
-void draw_end(QPainter& p, const ResolvedPiece& piece, const ResolvedZone& zone, QPointF centre,
-              double reach) {
-    const Theme& t = theme();
-    const ResolvedGear& g = *zone.gear();
-    const double k = reach / in_mm(piece.largest_radius());
+// A lobe's profile, mm.
+QPolygonF profile_of(const ResolvedCam& cam) {
+    QPolygonF out;
+    constexpr int parts = 10;
+    for (const LobeCurve& l : cam.outline) {
+        const double co = std::cos(l.turned), si = std::sin(l.turned);
+        for (int i = 0; i < parts; ++i) {
+            const TransversePoint q =
+                point_at(l.curve, l.curve.from + (l.curve.to - l.curve.from) * i / parts);
+            out << QPointF(q.x * co - q.y * si, q.x * si + q.y * co);
+        }
+    }
+    return out;
+}
+
+QPolygonF teeth_of(const ResolvedGear& g) {
     QPolygonF teeth;
     for (int i = 0; i < g.spec.teeth; ++i)
         for (const bool down : {false, true}) {
@@ -158,14 +171,24 @@ void draw_end(QPainter& p, const ResolvedPiece& piece, const ResolvedZone& zone,
                 for (const double at : {c.from, (c.from + c.to) / 2, c.to}) {
                     const TransversePoint q = point_at(c, at);
                     const double a = i * g.pitch_angle() + (down ? g.pitch_angle() - q.angle() : q.angle());
-                    half << centre + k * q.radius() * QPointF(std::cos(a), std::sin(a));
+                    half << q.radius() * QPointF(std::cos(a), std::sin(a));
                 }
             if (down) std::reverse(half.begin(), half.end());
             teeth << half;
         }
+    return teeth;
+}
+
+void draw_end(QPainter& p, const ResolvedPiece& piece, const ResolvedZone& zone, QPointF centre,
+              double reach) {
+    const Theme& t = theme();
+    const double k = reach / in_mm(piece.largest_radius());
+    QPolygonF outline = zone.lobe() ? profile_of(*zone.lobe()) : teeth_of(*zone.gear());
+    for (QPointF& q : outline)
+        q = centre + k * q;
     QPainterPath path;
     path.setFillRule(Qt::OddEvenFill);
-    path.addPolygon(teeth);
+    path.addPolygon(outline);
     path.closeSubpath();
     if (zone.in_bore()) path.addEllipse(centre, reach, reach);
     for (const auto& z : piece.zones)
@@ -183,7 +206,7 @@ void draw_end(QPainter& p, const ResolvedPiece& piece, const ResolvedZone& zone,
             }
             path.addPath(hole);
         }
-    p.setPen(QPen(t.part, g.spec.teeth > 60 ? 0.7 : 1.1));
+    p.setPen(QPen(t.part, zone.gear() && zone.gear()->spec.teeth > 60 ? 0.7 : 1.1));
     p.setBrush(t.part_fill);
     p.drawPath(path);
 }
@@ -269,6 +292,12 @@ void draw_turned(QPainter& p, const ResolvedPiece& piece, double x0, double mid,
     QPainterPath path;
     for (const auto& z : piece.zones) {
         if (z.in_bore()) continue;
+        if (z.lobe() && !z.lobe()->outline.empty()) { // as it stands on its shaft
+            const QRectF reach = profile_of(*z.lobe()).boundingRect();
+            path.addRect(QRectF(QPointF(x0 + in_mm(z.start) * k, mid - reach.right() * k),
+                                QPointF(x0 + in_mm(z.end()) * k, mid - reach.left() * k)));
+            continue;
+        }
         const QPolygonF upper = silhouette(z, 2.2 / k);
         QPolygonF shape;
         for (const auto& q : upper)

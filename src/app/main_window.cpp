@@ -399,8 +399,8 @@ void MainWindow::fill_view_menu(QMenu* view) {
     together_ = add(view, "With the counterpart", QKeySequence("F7"),
                     [this] { solid_->set_together(together_->isChecked()); });
     together_->setCheckable(true);
-    run_ =
-        add(view, "Run the gears", QKeySequence("F8"), [this] { session_.set_running(run_->isChecked()); });
+    run_ = add(view, "Run gears or cam", QKeySequence("F8"),
+               [this] { session_.set_running(run_->isChecked()); });
     run_->setCheckable(true);
     view->addSeparator();
     dark_ = add(view, "Dark theme", QKeySequence("F9"), [this] { set_dark(dark_->isChecked()); });
@@ -495,7 +495,7 @@ void MainWindow::update_actions() {
     block_->setEnabled(z && z->gear());
     compare_->setText(comparison_->loaded() ? "Take the compared teeth away"
                                             : "Compare with another outline or solid…");
-    run_->setEnabled(toothed && (z->gear() || session_.mesh()));
+    run_->setEnabled(z && (z->gear() || z->lobe() || (z->rack() && session_.mesh())));
     run_->setChecked(session_.running());
     const bool wears_own = z && z->thread() && z->thread()->spec.family == ThreadFamily::own;
     own_section_->setEnabled(z && z->thread() && !wears_own && z->thread()->section.sweepable());

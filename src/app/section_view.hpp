@@ -28,6 +28,7 @@ public:
     void draw_round(QPainter& p, const ResolvedZone& zone);
     void draw_teeth(QPainter& p, const ResolvedZone& zone); // see tooth_section.cpp
     void draw_bar_or_mesh(QPainter& p, const ResolvedZone& zone);
+    void draw_lobe(QPainter& p, const ResolvedZone& zone); // see lobe_section.cpp
 
 protected:
     void draw(QPainter& p) override;
@@ -63,6 +64,10 @@ private:
     void gear_texts(QPainter& p, const ResolvedGear& gear);
     void thickness_text(QPainter& p, const ResolvedGear& gear, double roll);
     QPointF on_teeth(double x, double y) const;
+    QRectF switch_word(QPainter& p, double right, const QString& text, bool on);
+    void draw_follower(QPainter& p, const ResolvedCam& cam, const FollowerPlace& at);
+    void draw_pressure(QPainter& p, const ResolvedCam& cam, const FollowerPlace& at);
+    void lobe_texts(QPainter& p, const ResolvedCam& cam, double theta);
     bool press_teeth(QMouseEvent* e);
     bool roll_teeth(QMouseEvent* e);
     void draw_handles(QPainter& p, const OwnSection& section);

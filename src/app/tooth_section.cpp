@@ -330,8 +330,16 @@ void SectionView::thickness_text(QPainter& p, const ResolvedGear& g, double roll
                    spot_of("tooth_thickness", {}, "Tooth thickness on the pitch circle, transverse"));
 }
 
+// A word in the title's line that switches something; gives the rectangle it takes.
+QRectF SectionView::switch_word(QPainter& p, double right, const QString& text, bool on) {
+    p.setFont(text_font(11, on ? Weight::medium : Weight::regular));
+    const double w = QFontMetricsF(p.font()).horizontalAdvance(text);
+    p.setPen(on ? theme().active : theme().muted);
+    p.drawText(QPointF(right - w, 20), text);
+    return QRectF(right - w - 4, 6, w + 8, 20);
+}
+
 void SectionView::draw_teeth(QPainter& p, const ResolvedZone& zone) {
-    const Theme& t = theme();
     const auto& shown_mesh = session_.mesh();
     if (!zone.gear() && !shown_mesh) return; // a rack is drawn here with the gear that runs on it
     const ResolvedGear& g = zone.rack() ? shown_mesh->first : *zone.gear();
@@ -353,16 +361,9 @@ void SectionView::draw_teeth(QPainter& p, const ResolvedZone& zone) {
                                     : QString("1 : %1").arg(number_text(1 / scale, 2).c_str());
     draw_title(p, "Section",
                QString("transverse, %1%2").arg(scale_words, paired ? ", at the pitch point" : ""));
-    // the words that switch: the rack, and the run
-    const auto word = [&](double right, const QString& text, bool on) {
-        p.setFont(text_font(11, on ? Weight::medium : Weight::regular));
-        const double w = QFontMetricsF(p.font()).horizontalAdvance(text);
-        p.setPen(on ? t.active : t.muted);
-        p.drawText(QPointF(right - w, 20), text);
-        return QRectF(right - w - 4, 6, w + 8, 20);
-    };
-    run_word_ = word(width() - 14, session_.running() ? "stop" : "run", session_.running());
-    rack_word_ = g.spec.internal || paired ? QRectF() : word(run_word_.left() - 10, "rack", rack_shown_);
+    run_word_ = switch_word(p, width() - 14, session_.running() ? "stop" : "run", session_.running());
+    rack_word_ =
+        g.spec.internal || paired ? QRectF() : switch_word(p, run_word_.left() - 10, "rack", rack_shown_);
 
     p.save();
     p.setClipRect(QRectF(0, 28, width(), height() - 28));
@@ -391,7 +392,7 @@ void SectionView::draw_teeth(QPainter& p, const ResolvedZone& zone) {
 
 bool SectionView::press_teeth(QMouseEvent* e) {
     const auto* z = session_.resolved_zone();
-    if (!z || (!z->gear() && !z->rack()) || e->button() != Qt::LeftButton) return false;
+    if (!z || (!z->gear() && !z->rack() && !z->lobe()) || e->button() != Qt::LeftButton) return false;
     if (z->rack() && !session_.mesh()) return false; // nothing turns
     if (run_word_.contains(e->position())) {
         session_.set_running(!session_.running());
@@ -413,7 +414,13 @@ bool SectionView::roll_teeth(QMouseEvent* e) {
     if (!rolled_from_) return false;
     const auto* z = session_.resolved_zone();
     const auto& mesh = session_.mesh();
-    if (!z || (!z->gear() && !mesh)) return false;
+    if (!z || (!z->gear() && !z->lobe() && !mesh)) return false;
+    if (z->lobe()) { // the angle of the timing, whichever way the cam turns
+        const double across =
+            (e->position().x() - rolled_from_->x()) / teeth_.scale / z->lobe()->largest_radius;
+        session_.set_roll(roll_before_ - (z->lobe()->spec.clockwise ? -across : across));
+        return true;
+    }
     const double r = mesh && mesh->mesh.meshes ? mesh->mesh.first_radius
                      : z->gear()               ? z->gear()->pitch_radius
                                                : mesh->first.pitch_radius;

@@ -334,6 +334,25 @@ Timing parse_timing(std::string_view text, LengthUnit unit, const Names& names) 
     return out;
 }
 
+std::vector<std::string> timing_items(std::string_view text) {
+    std::vector<std::string> out;
+    for (const Part& p : items_of(text))
+        out.emplace_back(p.text);
+    return out;
+}
+
+std::string with_timing_item(std::string_view text, std::size_t item, std::string_view replaced) {
+    std::vector<std::string> items = timing_items(text);
+    if (item >= items.size())
+        items.emplace_back(replaced);
+    else
+        items[item] = replaced;
+    std::string out;
+    for (const std::string& s : items)
+        if (!s.empty()) out += (out.empty() ? "" : ", ") + s;
+    return out;
+}
+
 std::string write_timing(const Timing& t, LengthUnit unit) {
     const auto degrees = [](double a) { return number_text(a * 180 / pi, 6); };
     const auto length = [&](double l) { return number_text(in_unit(mm(l), unit), 6); };

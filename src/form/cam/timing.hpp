@@ -51,6 +51,11 @@ Timing parse_timing(std::string_view text, LengthUnit unit = LengthUnit::millime
 // In standard form; parse_timing() of the result gives the same timing.
 std::string write_timing(const Timing& timing, LengthUnit unit = LengthUnit::millimetre);
 
+// The stretches as they are written, and the text with one of them replaced; an empty one is taken out, one
+// past the last is added.
+std::vector<std::string> timing_items(std::string_view text);
+std::string with_timing_item(std::string_view text, std::size_t item, std::string_view replaced);
+
 // A part of the motion with one formula.
 struct MotionPart {
     double from = 0, to = 0; // rad

@@ -72,6 +72,7 @@ Row timing_row() {
                 },
             .shown = [](const Zone& z, const ResolvedZone&,
                         const Reading& as) { return Shown{timing_text(lobe(z).timing, as.unit, as.names)}; },
+            .hidden = [](const ResolvedZone&) { return true; }, // a sheet has a row for each stretch
             .kept = {.key = "timing", .always = true}};
 }
 

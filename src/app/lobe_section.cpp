@@ -1,0 +1,236 @@
+// The section view of a cam's lobe: the profile as it stands now under its follower, the base circle and the
+// pitch curve, and the angle under which the follower is pushed. Dragged sideways, the cam turns.
+#include "app/section_view.hpp"
+
+#include "model/forms/lobe.hpp"
+#include "quantity/expression.hpp"
+
+#include <QPainterPath>
+#include <cmath>
+#include <numbers>
+
+namespace whorl::app {
+namespace {
+
+constexpr double pi = std::numbers::pi;
+
+QString degrees(double angle) {
+    return QString::fromStdString(number_text(angle * 180 / pi, 1)) + "°";
+}
+
+// How far the drawing reaches: the cam turning, and the follower at its highest.
+struct Reach {
+    double up, down, aside; // mm from the axis
+};
+Reach reach_of(const ResolvedCam& c) {
+    const double largest = std::max(c.largest_radius, in_mm(c.spec.base_radius) + c.motion.highest);
+    const double follower = c.spec.follower == FollowerKind::roller ? in_mm(c.spec.size) : 0.25 * largest;
+    return {largest + follower, largest, largest};
+}
+
+} // namespace
+
+void SectionView::draw_lobe(QPainter& p, const ResolvedZone& zone) {
+    const Theme& t = theme();
+    const ResolvedCam& c = *zone.lobe();
+    const double theta = session_.roll();
+    const Reach reach = reach_of(c);
+    const double top = 34, bottom = height() - 12;
+    const double k = std::max(
+        1e-3, std::min((width() - 210.0) / (2 * reach.aside), (bottom - top) / (reach.up + reach.down)));
+    teeth_.scale = k;
+    teeth_.x0 = teeth_.y0 = 0;
+    teeth_.centre = {width() / 2.0 - 8, top + reach.up * k};
+    draw_title(p, "Section",
+               "square to the shaft, cam at " +
+                   degrees(std::fmod(std::fmod(theta, 2 * pi) + 2 * pi, 2 * pi)));
+    if (c.outline.empty()) {
+        run_word_ = rack_word_ = {};
+        draw_hint(p, "This cam can't be made as it is; the checks line says why and what would work.");
+        return lobe_texts(p, c, theta);
+    }
+    run_word_ = switch_word(p, width() - 14, session_.running() ? "stop" : "run", session_.running());
+    rack_word_ = {};
+    const double turn = (c.spec.clockwise ? -theta : theta) - c.spec.at, co = std::cos(turn),
+                 si = std::sin(turn);
+    const auto place = [&](double x, double y) { return on_teeth(x * co - y * si, x * si + y * co); };
+    QPolygonF edge;
+    for (const LobeCurve& l : c.outline) {
+        const double cl = std::cos(l.turned), sl = std::sin(l.turned);
+        constexpr int parts = 24;
+        for (int i = 0; i < parts; ++i) {
+            const TransversePoint q =
+                point_at(l.curve, l.curve.from + (l.curve.to - l.curve.from) * i / parts);
+            edge << place(q.x * cl - q.y * sl, q.x * sl + q.y * cl);
+        }
+    }
+    QPainterPath metal;
+    metal.addPolygon(edge);
+    metal.closeSubpath();
+    p.fillPath(metal, t.part_fill);
+    QColor lines = t.part;
+    lines.setAlphaF(t.dark ? 0.45f : 0.40f);
+    hatch(p, metal, lines);
+    p.setPen(QPen(t.ink, 1.7));
+    p.setBrush(Qt::NoBrush);
+    p.drawPath(metal);
+    const auto circle = [&](const char* key, double r, Qt::PenStyle style) {
+        const bool lit = session_.hovered() == key;
+        p.setPen(QPen(lit ? t.active : t.muted, lit ? 1.8 : 0.9, style));
+        p.drawEllipse(teeth_.centre, r * k, r * k);
+    };
+    circle("base_radius", in_mm(c.spec.base_radius), Qt::DashDotLine);
+    if (roller_radius(c.spec) > 0) { // the path of the roller's centre, seen from the cam
+        QPolygonF pitch;
+        constexpr int steps = 180;
+        for (int i = 0; i <= steps; ++i) {
+            const double at = 2 * pi * i / steps;
+            const TransversePoint f = follower_at(c.spec, c.motion, at).centre;
+            const double back = (c.spec.clockwise ? at : -at) + c.spec.at, cb = std::cos(back),
+                         sb = std::sin(back);
+            pitch << place(f.x * cb - f.y * sb, f.x * sb + f.y * cb);
+        }
+        p.setPen(QPen(t.active, 0.9, Qt::DashLine));
+        p.drawPolyline(pitch);
+    }
+    // where its timing begins, as a mark on the lobe
+    p.setPen(QPen(t.part, 1));
+    const double r0 = in_mm(c.spec.base_radius), start = c.spec.at;
+    p.drawLine(place(0.82 * r0 * std::cos(start), 0.82 * r0 * std::sin(start)),
+               place(0.97 * r0 * std::cos(start), 0.97 * r0 * std::sin(start)));
+    const FollowerPlace at = follower_at(c.spec, c.motion, theta);
+    draw_follower(p, c, at);
+    draw_pressure(p, c, at);
+    lobe_texts(p, c, theta);
+}
+
+void SectionView::draw_follower(QPainter& p, const ResolvedCam& c, const FollowerPlace& at) {
+    const Theme& t = theme();
+    const double k = teeth_.scale;
+    QColor tint = t.active;
+    tint.setAlphaF(0.16f);
+    const QPen edge(t.active, 1.5);
+    const QPointF centre = on_teeth(at.centre.x, at.centre.y), touches = on_teeth(at.touches.x, at.touches.y);
+    p.setPen(edge);
+    p.setBrush(tint);
+    const double stem = 7;
+    if (c.spec.swings()) { // its arm to the pivot
+        const double pivot = in_mm(*c.spec.centre) * (c.spec.clockwise ? 1 : -1);
+        p.setPen(QPen(t.active, 3));
+        p.drawLine(centre, on_teeth(0, pivot));
+        p.setPen(edge);
+        p.drawEllipse(on_teeth(0, pivot), 5, 5);
+    } else if (c.spec.follower != FollowerKind::flat) {
+        const double clear = c.spec.follower == FollowerKind::roller ? in_mm(c.spec.size) / 2 * k : 0;
+        p.drawRect(QRectF(centre.x() - stem / 2, -10, stem, std::max(0.0, centre.y() - clear + 10)));
+    }
+    switch (c.spec.follower) {
+    case FollowerKind::roller:
+        p.drawEllipse(centre, in_mm(c.spec.size) / 2 * k, in_mm(c.spec.size) / 2 * k);
+        p.drawEllipse(centre, 2, 2);
+        break;
+    case FollowerKind::knife: {
+        QPolygonF v;
+        v << touches << touches + QPointF(-5, -16) << touches + QPointF(5, -16);
+        p.drawPolygon(v);
+        break;
+    }
+    case FollowerKind::flat: {
+        const double half = std::max(c.face_reach * k + 8, 20.0);
+        p.drawRect(QRectF(centre.x() - half, centre.y() - 6, 2 * half, 6));
+        p.drawRect(QRectF(centre.x() - stem / 2, -10, stem, centre.y() + 4));
+        break;
+    }
+    case FollowerKind::mushroom: {
+        const double rho = in_mm(c.spec.size), half = std::min(rho * 0.9, 0.5 * in_mm(c.spec.base_radius));
+        QPainterPath face;
+        for (int i = 0; i <= 24; ++i) {
+            const double y = half * (i / 12.0 - 1), x = at.centre.x - std::sqrt(rho * rho - y * y);
+            const QPointF q = on_teeth(x, at.centre.y + y);
+            i == 0 ? face.moveTo(q) : face.lineTo(q);
+        }
+        face.closeSubpath();
+        p.drawPath(face);
+        break;
+    }
+    }
+    p.setBrush(t.field);
+    p.setPen(QPen(t.part, 1.4));
+    p.drawEllipse(touches, 3.5, 3.5);
+}
+
+// The normal through the touching point, the follower's way, and the angle between them.
+void SectionView::draw_pressure(QPainter& p, const ResolvedCam& c, const FollowerPlace& at) {
+    if (c.spec.follower == FollowerKind::flat) return;
+    const Theme& t = theme();
+    const double length = 74 / teeth_.scale;
+    const double normal = std::atan2(at.normal.y, at.normal.x),
+                 way = normal - at.pressure_angle * (c.spec.clockwise ? -1 : 1);
+    const auto ray = [&](double angle, double from) {
+        p.drawLine(on_teeth(at.centre.x + from * std::cos(angle), at.centre.y + from * std::sin(angle)),
+                   on_teeth(at.centre.x + length * std::cos(angle), at.centre.y + length * std::sin(angle)));
+    };
+    p.setPen(QPen(t.part, 1.2));
+    ray(normal, -roller_radius(c.spec) < -1e6 ? 0 : -std::min(roller_radius(c.spec), length));
+    p.setPen(QPen(t.part, 0.9, Qt::DashLine));
+    ray(way, 0);
+    p.setFont(text_font(11));
+    const double middle = (normal + way) / 2;
+    const QPointF text = on_teeth(at.centre.x + 1.22 * length * std::cos(middle),
+                                  at.centre.y + 1.22 * length * std::sin(middle));
+    dimension_text(
+        p, {std::clamp(text.x(), 30.0, width() - 40.0), std::clamp(text.y(), 40.0, height() - 20.0)},
+        "φ " + degrees(at.pressure_angle),
+        spot_of("max_pressure_angle", {}, "Pressure angle here: between the normal and the follower's way"));
+}
+
+// What the lobe is made from on the left, what it does now on the right.
+void SectionView::lobe_texts(QPainter& p, const ResolvedCam& c, double theta) {
+    const auto left = [&](double y, const char* key, std::optional<Field> field, const QString& text,
+                          const QString& tip) {
+        const double w = number_width(p.font(), text) + 8;
+        dimension_text(p, {w / 2 + 12, y}, text, spot_of(key, field, tip));
+    };
+    p.setFont(text_font(13, Weight::medium));
+    double y = 48;
+    left(y, "base_radius", field::base_radius, "r " + shown(in_mm(c.spec.base_radius)),
+         "Base radius of the profile. Click to type.");
+    if (c.spec.follower == FollowerKind::roller)
+        left(y += 24, "roller", field::roller, "roller Ø " + shown(in_mm(c.spec.size)),
+             "The follower's roller. Click to type.");
+    else if (c.spec.follower == FollowerKind::mushroom)
+        left(y += 24, "face_radius", field::face_radius, "face r " + shown(in_mm(c.spec.size)),
+             "Radius of the mushroom's face. Click to type.");
+    else
+        left(y += 24, "follower", field::follower,
+             QString::fromUtf8(word(c.spec.follower).data()) + " follower",
+             "Roller, knife, flat or mushroom. Click to type.");
+    if (c.spec.swings())
+        left(y += 24, "swing", field::swing,
+             "arm " + shown(in_mm(*c.spec.arm)) + ", pivot " + shown(in_mm(*c.spec.centre)),
+             "Arm, and the pivot's distance from the axis. Click to type.");
+    else if (c.spec.follower != FollowerKind::flat)
+        left(y += 24, "offset", field::follower_offset, "offset " + shown(in_mm(c.spec.offset)),
+             "Of the follower's way from the axis. Click to type.");
+    if (c.spec.at != 0)
+        left(y += 24, "lobe_angle", field::lobe_angle, "at " + degrees(c.spec.at),
+             "Where on its shaft the timing begins.");
+    if (c.motion.parts.empty()) return;
+    p.setFont(text_font(11));
+    const auto right = [&](double line, const char* key, const QString& text, const QString& tip) {
+        const double w = number_width(p.font(), text) + 8;
+        dimension_text(p, {width() - w / 2 - 10, height() - 18 - 22 * line}, text, spot_of(key, {}, tip));
+    };
+    right(0, "stroke",
+          "lift " + shown(c.motion.at(theta)[0]) + " of " + shown(c.motion.highest - c.motion.lowest),
+          "Of the follower at this angle, and its stroke");
+    if (!c.outline.empty()) {
+        const double here = follower_at(c.spec, c.motion, theta).curvature_radius;
+        right(1, "least_radius_of_curvature",
+              std::abs(here) > 1e5 ? QString("straight here")
+                                   : (here < 0 ? "hollow r " : "bent r ") + shown(std::abs(here)),
+              "Radius of the profile where it is touched");
+    }
+}
+
+} // namespace whorl::app
