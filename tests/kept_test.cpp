@@ -3,6 +3,7 @@
 #include "check/check.hpp"
 #include "model/forms/coil.hpp"
 #include "model/forms/knurl.hpp"
+#include "model/forms/lobe.hpp"
 #include "model/job_file.hpp"
 #include "model/row.hpp"
 #include "model/starter.hpp"
@@ -25,6 +26,8 @@ constexpr const char* screw = "M12x1.75-6g x 40";
 constexpr const char* toothed = "gear m2 z24 a20 b12";
 constexpr const char* spring = "spring d2 D20 L50 n7 closed ground";
 constexpr const char* knurled = "knurl axial pitch 1 on 20 x 15";
+constexpr const char* lobe =
+    "cam r20: rise 8 in 120 cycloidal, dwell 60, return in 120, dwell; roller 8; b10";
 constexpr const char* bar = "rack m2 z20 b20 h20";
 
 const std::vector<Said>& everything() {
@@ -85,6 +88,16 @@ const std::vector<Said>& everything() {
         {knurled, 0, field::knurl_depth, "0.4"},
         {knurled, 0, field::profile_angle, "105"},
         {knurled, 0, field::geometry, "simplified"},
+        {lobe, 0, field::timing, "rise 2*gap in 120 3-4-5, dwell, return in 240/2 harmonic"},
+        {lobe, 0, field::base_radius, "25"},
+        {lobe, 0, field::follower, "flat"},
+        {lobe, 0, field::roller, "9.5"},
+        {"cam r30: rise 8 in 120, dwell 60, return in 120, dwell; mushroom 40", 0, field::face_radius, "50"},
+        {lobe, 0, field::follower_offset, "-2.5"},
+        {lobe, 0, field::swing, "50 60"},
+        {lobe, 0, field::sense, "clockwise"},
+        {lobe, 0, field::lobe_angle, "75"},
+        {lobe, 0, field::speed, "120"},
         {"gear m2 z60 b20 bore 16", 0, field::web, "6 90 40"},
         {"gear m2 z60 b20 bore 16", 1, field::keyway, "5 x 2.3"},
     };

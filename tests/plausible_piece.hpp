@@ -196,7 +196,30 @@ private:
         return z;
     }
 
+    Zone lobed() {
+        LobeForm f;
+        f.timing.text = "rise " + std::string(one_of({"1", "2", "3"})) + " in " +
+                        one_of({"60", "90", "120"}) + " " +
+                        one_of({"cycloidal", "harmonic", "3-4-5", "modified-trapezoid"}) + ", dwell " +
+                        one_of({"10", "30"}) + ", return in " + one_of({"80", "120"}) + " " +
+                        one_of({"cycloidal", "parabolic", "4-5-6-7"}) + ", dwell";
+        f.base_radius.text = one_of({"4", "5", "6", "8", "10"});
+        f.follower = static_cast<FollowerKind>(whole(0, 3));
+        f.roller.text = one_of({"2", "4", "6"});
+        f.face_radius.text = one_of({"6", "20"});
+        if (chance(2)) f.at.text = one_of({"15", "90", "200"});
+        f.clockwise = chance(3);
+        Zone z;
+        z.form = f;
+        return z;
+    }
+
     Zone outer_zone() {
+        if (chance(10)) {
+            Zone z = lobed();
+            z.length.text = size();
+            return z;
+        }
         Zone z = chance(10) ? knurled() : chance(2) ? threaded(false) : plain();
         z.where = Where::outer;
         z.length.text = chance(3) ? little() : size();

@@ -28,12 +28,27 @@ public:
     }
 
     const char* designation() {
-        return one_of({"M10x1.5-6g LH x 40", "M16xPh4P2-6g x 60", "Tr12x3-7e x 50", "1/4-20 UNC-2A x 1",
-                       "round 12 x 30", "gear m2 z24 a20 b12", "gear m2 z19 x0.3 helix 15 LH b12",
-                       "gear dp12 z30 b1", "internal gear m2 z60 b12", "rack m2 z20 b20 h20",
-                       "rack m1 l80 b10 h12 helix 10 RH", "R1/2 x 20", "G1/2 x 20", "M8-6H x 12",
-                       "Rd40x1/6 x 30", "spring d2 D20 L50 n7 closed ground",
-                       "knurl axial pitch 1 on 20 x 15", "knurl crossed sunk 30 teeth on 16 x 8"});
+        return one_of(
+            {"M10x1.5-6g LH x 40",
+             "M16xPh4P2-6g x 60",
+             "Tr12x3-7e x 50",
+             "1/4-20 UNC-2A x 1",
+             "round 12 x 30",
+             "gear m2 z24 a20 b12",
+             "gear m2 z19 x0.3 helix 15 LH b12",
+             "gear dp12 z30 b1",
+             "internal gear m2 z60 b12",
+             "rack m2 z20 b20 h20",
+             "rack m1 l80 b10 h12 helix 10 RH",
+             "R1/2 x 20",
+             "G1/2 x 20",
+             "M8-6H x 12",
+             "Rd40x1/6 x 30",
+             "spring d2 D20 L50 n7 closed ground",
+             "knurl axial pitch 1 on 20 x 15",
+             "knurl crossed sunk 30 teeth on 16 x 8",
+             "cam r20: rise 10 in 120 cycloidal, dwell 60, return in 120 harmonic, dwell; roller 8; b10",
+             "cam r30: rise 5 in 90 3-4-5, dwell 20, return 5 in 120, dwell; flat; b6 at 40 clockwise"});
     }
     const char* text() {
         return one_of({"12",

@@ -117,26 +117,31 @@ void receive_random(unsigned seed, int wanted) {
 
 TEST_CASE("a receiver can use a piece of every kind") {
     // those that could not be cut, joined or weighed before faces were cut below a turn, and their kin
-    for (const char* d : {"M7x1-6g x 12",
-                          "M10 x 10",
-                          "M14x1.5-6g LH x 8",
-                          "Tr20x4 x 16",
-                          "ISO 4032 M10",
-                          "M6-6H x 8",
-                          "1/4-20 UNC-2A x 0.4",
-                          "R1/8 x 8",
-                          "gear m2 z19 b12",
-                          "gear m2 z9 b8",
-                          "gear m1 z12 helix 30 LH b6",
-                          "internal gear m1 z40 b6",
-                          "rack m2 z6 b10 h12",
-                          "spring d2 D20 L30 n3 closed ground",
-                          "spring d2.5 D30/20/30 L30 nt3 open LH",
-                          "knurl axial pitch 1.6 on 10 x 6",
-                          "knurl left pitch 1.6 on 10 x 20",
-                          "knurl crossed pitch 2 on 8 x 5",
-                          "knurl axial-ring sunk pitch 2 on 8 x 5",
-                          "knurl ring pitch 1 on 10 x 5"}) {
+    for (const char* d :
+         {"M7x1-6g x 12",
+          "M10 x 10",
+          "M14x1.5-6g LH x 8",
+          "Tr20x4 x 16",
+          "ISO 4032 M10",
+          "M6-6H x 8",
+          "1/4-20 UNC-2A x 0.4",
+          "R1/8 x 8",
+          "gear m2 z19 b12",
+          "gear m2 z9 b8",
+          "gear m1 z12 helix 30 LH b6",
+          "internal gear m1 z40 b6",
+          "rack m2 z6 b10 h12",
+          "spring d2 D20 L30 n3 closed ground",
+          "spring d2.5 D30/20/30 L30 nt3 open LH",
+          "knurl axial pitch 1.6 on 10 x 6",
+          "knurl left pitch 1.6 on 10 x 20",
+          "knurl crossed pitch 2 on 8 x 5",
+          "knurl axial-ring sunk pitch 2 on 8 x 5",
+          "knurl ring pitch 1 on 10 x 5",
+          "cam r20: rise 10 in 120 cycloidal, dwell 60, return in 120 harmonic, dwell; roller 8; b10",
+          "cam r12: rise 3 in 90 modified-trapezoid, return in 90 parabolic, dwell; flat; b5",
+          "cam r20: rise 6 in 90 3-4-5, dwell, return in 120 4-5-6-7; roller 10 swing 40 50; b6",
+          "cam r20: spline in 360 through 45/3 90/8 180/10 270/4; roller 8; b10"}) {
         INFO(d);
         receive(written(d), {0, 34});
     }

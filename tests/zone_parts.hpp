@@ -14,8 +14,9 @@ inline ThreadForm& thread_of(Zone& z) {
 inline const ThreadForm& thread_of(const Zone& z) {
     return std::get<ThreadForm>(z.form);
 }
-// Of a plain, threaded or knurled zone.
+// Of a plain, threaded or knurled zone; of a lobe its base radius.
 inline Number& diameter_of(Zone& z) {
+    if (auto* lobe = z.as<LobeForm>()) return lobe->base_radius;
     if (auto* knurl = z.as<KnurlForm>()) return knurl->diameter;
     return z.as<ThreadForm>() ? thread_of(z).diameter : plain_of(z).diameter;
 }

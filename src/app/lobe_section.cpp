@@ -24,8 +24,8 @@ struct Reach {
 };
 Reach reach_of(const ResolvedCam& c) {
     const double largest = std::max(c.largest_radius, in_mm(c.spec.base_radius) + c.motion.highest);
-    const double follower = c.spec.follower == FollowerKind::roller ? in_mm(c.spec.size) : 0.25 * largest;
-    return {largest + follower, largest, largest};
+    const double roller = c.spec.follower == FollowerKind::roller ? roller_radius(c.spec) : 0;
+    return {largest + roller + std::max(0.3 * largest, roller), largest + roller, largest + roller};
 }
 
 } // namespace
@@ -35,7 +35,7 @@ void SectionView::draw_lobe(QPainter& p, const ResolvedZone& zone) {
     const ResolvedCam& c = *zone.lobe();
     const double theta = session_.roll();
     const Reach reach = reach_of(c);
-    const double top = 34, bottom = height() - 12;
+    const double top = 30, bottom = height() - 8;
     const double k = std::max(
         1e-3, std::min((width() - 210.0) / (2 * reach.aside), (bottom - top) / (reach.up + reach.down)));
     teeth_.scale = k;
@@ -99,8 +99,11 @@ void SectionView::draw_lobe(QPainter& p, const ResolvedZone& zone) {
     p.drawLine(place(0.82 * r0 * std::cos(start), 0.82 * r0 * std::sin(start)),
                place(0.97 * r0 * std::cos(start), 0.97 * r0 * std::sin(start)));
     const FollowerPlace at = follower_at(c.spec, c.motion, theta);
+    p.save();
+    p.setClipRect(QRectF(0, 28, width(), height() - 28));
     draw_follower(p, c, at);
     draw_pressure(p, c, at);
+    p.restore();
     lobe_texts(p, c, theta);
 }
 
@@ -163,7 +166,7 @@ void SectionView::draw_follower(QPainter& p, const ResolvedCam& c, const Followe
 void SectionView::draw_pressure(QPainter& p, const ResolvedCam& c, const FollowerPlace& at) {
     if (c.spec.follower == FollowerKind::flat) return;
     const Theme& t = theme();
-    const double length = 74 / teeth_.scale;
+    const double length = 52 / teeth_.scale;
     const double normal = std::atan2(at.normal.y, at.normal.x),
                  way = normal - at.pressure_angle * (c.spec.clockwise ? -1 : 1);
     const auto ray = [&](double angle, double from) {
@@ -171,15 +174,14 @@ void SectionView::draw_pressure(QPainter& p, const ResolvedCam& c, const Followe
                    on_teeth(at.centre.x + length * std::cos(angle), at.centre.y + length * std::sin(angle)));
     };
     p.setPen(QPen(t.part, 1.2));
-    ray(normal, -roller_radius(c.spec) < -1e6 ? 0 : -std::min(roller_radius(c.spec), length));
+    ray(normal, -std::min(roller_radius(c.spec), length));
     p.setPen(QPen(t.part, 0.9, Qt::DashLine));
     ray(way, 0);
     p.setFont(text_font(11));
-    const double middle = (normal + way) / 2;
-    const QPointF text = on_teeth(at.centre.x + 1.22 * length * std::cos(middle),
-                                  at.centre.y + 1.22 * length * std::sin(middle));
+    // beside the follower, on the side to which it is pushed
+    const QPointF text = on_teeth(at.centre.x, at.centre.y) + QPointF(normal < way - 1e-9 ? 58 : -58, -30);
     dimension_text(
-        p, {std::clamp(text.x(), 30.0, width() - 40.0), std::clamp(text.y(), 40.0, height() - 20.0)},
+        p, {std::clamp(text.x(), 30.0, width() - 40.0), std::clamp(text.y(), 42.0, height() - 20.0)},
         "φ " + degrees(at.pressure_angle),
         spot_of("max_pressure_angle", {}, "Pressure angle here: between the normal and the follower's way"));
 }
@@ -228,7 +230,7 @@ void SectionView::lobe_texts(QPainter& p, const ResolvedCam& c, double theta) {
         const double here = follower_at(c.spec, c.motion, theta).curvature_radius;
         right(1, "least_radius_of_curvature",
               std::abs(here) > 1e5 ? QString("straight here")
-                                   : (here < 0 ? "hollow r " : "bent r ") + shown(std::abs(here)),
+                                   : (here < 0 ? "hollow r " : "convex r ") + shown(std::abs(here)),
               "Radius of the profile where it is touched");
     }
 }

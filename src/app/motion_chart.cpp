@@ -117,10 +117,11 @@ void DevelopedView::draw_motion(QPainter& p, const ResolvedZone& zone) {
             p.setPen(QPen(t.hairline, 1.2));
             p.drawLine(QPointF(x(from), a.top() - 4), QPointF(x(from), a.bottom()));
         }
-        const double room = x(to) - x(from) - 14;
-        const QString text = QString::fromStdString(items[i]);
-        QString shown = metrics.elidedText(text, Qt::ElideRight, room);
-        if (shown.size() < 3) shown = "…";
+        const double room = x(to) - x(from) - 9;
+        QString shown = QString::fromStdString(items[i]); // as many of its words as there is room for
+        while (shown.contains(' ') && number_width(p.font(), shown) > room)
+            shown = shown.left(shown.lastIndexOf(' '));
+        if (number_width(p.font(), shown) > room) shown = "…";
         Spot spot;
         static_cast<Input&>(spot) = stretch_input(session_, i);
         dimension_text(p, {(x(from) + x(to)) / 2, 42}, shown, std::move(spot));
