@@ -560,3 +560,56 @@ TEST_CASE("fields of the spec sheet are set from the command line") {
     CHECK(bad.code == 2);
     CHECK(bad.err.find("1 to 8 starts") != std::string::npos);
 }
+
+TEST_CASE("show, make and motion of a cam") {
+    const char* text = "cam r20: rise 10 in 120 cycloidal, dwell 60, return in 120, dwell 60; roller 8; b10";
+    const Run r = whorl_run({"show", text, "--json"});
+    REQUIRE(r.code == 0);
+    const json j = json::parse(r.out);
+    for (const char* key : {"base_radius", "prime_radius", "stroke", "closure_gap", "max_pressure_angle",
+                            "least_radius_of_curvature", "max_velocity", "max_acceleration", "max_jerk"}) {
+        INFO(key);
+        CHECK(j.at("values").contains(key));
+    }
+    CHECK(j["values"]["prime_radius"]["value"] == 24);
+    CHECK(j["values"]["closure_gap"]["value"] == 0);
+    // tan φ = s'/(rp + s), found by hand at the largest
+    CHECK(j["values"]["max_pressure_angle"]["value"].get<double>() == Approx(18.435).epsilon(1e-4));
+    for (const char* ending : {"step", "stl", "svg", "dxf", "csv"}) {
+        const std::string file = (folder() / (std::string("cam.") + ending)).string();
+        INFO(ending);
+        CHECK(whorl_run({"make", text, "-o", file}).code == 0);
+        CHECK(fs::file_size(file) > 300);
+    }
+    // a screw has no points
+    const Run none = whorl_run({"make", "M10 x 20", "-o", (folder() / "screw.csv").string()});
+    CHECK(none.code == 2);
+    CHECK_THAT(none.err, Catch::Contains("Only a cam has points"));
+
+    const Run motion = whorl_run(
+        {"motion", "rise 10 in 120 cycloidal, dwell 60, return in 120, dwell", "--step", "60", "--csv"});
+    REQUIRE(motion.code == 0);
+    std::istringstream lines(motion.out);
+    std::string line;
+    std::getline(lines, line);
+    CHECK(line == "angle,lift,velocity,acceleration,jerk");
+    std::vector<std::string> rows;
+    while (std::getline(lines, line))
+        rows.push_back(line);
+    REQUIRE(rows.size() == 7);
+    CHECK(rows[1].substr(0, 6) == "60,5,9");  // half way: 2·10/(2π/3) mm/rad
+    CHECK(rows[3] == "180,10,0,0,-42.971834635"); // the return begins: the cycloid's jerk
+    const Run fast = whorl_run(
+        {"motion", "rise 10 in 120 cycloidal, dwell, return in 120", "--step", "60", "--csv", "--rpm", "60"});
+    CHECK_THAT(fast.out, Catch::Contains("60,5,60,"));
+    const Run open = whorl_run({"motion", "rise 10 in 120 harmonic, return 9 in 120"});
+    CHECK(open.code == 0);
+    CHECK_THAT(open.out, Catch::Contains("120° of the turn are not said") &&
+                             Catch::Contains("ends 1 mm from where it began") &&
+                             Catch::Contains("acceleration jumps"));
+    CHECK(whorl_run({"motion", "rise 10 in 120, wait 60"}).code == 2);
+    CHECK(whorl_run({"motion", "rise 10 in 120", "--step", "0"}).code == 2);
+    const Run wrong = whorl_run({"show", "cam r20: rise 10 in 120, wait 60; roller 8"});
+    CHECK(wrong.code == 2);
+    CHECK_THAT(wrong.err, Catch::Contains("A timing is made of") && Catch::Contains("at character 26"));
+}

@@ -144,6 +144,13 @@ public:
         }
     }
 
+    void cams() {
+        const Piece cam =
+            piece_of("cam r20: rise 10 in 120 cycloidal, dwell 60, return in 120 modified-sine, dwell; roller 8; b10");
+        preview("disc cam", cam, 16);
+        verified("disc cam", preview_of(cam), 150, 5);
+    }
+
     void knurls() {
         const Piece crossed = piece_of("knurl crossed pitch 1 on 20 x 11"); // 594 points
         preview("crossed knurl of 594 points", crossed, 40);
@@ -295,6 +302,7 @@ int run(const Options& o, std::ostream& out) {
     bench.threads();
     bench.springs();
     bench.knurls();
+    bench.cams();
     bench.keystroke();
     bench.gears();
     bench.table_to_files();

@@ -1,0 +1,133 @@
+// Cams in the real window: written, typed in every view, run, mended and handed on.
+#include "bench.hpp"
+#include "model/forms/lobe.hpp"
+
+#include <QFile>
+#include <QTemporaryDir>
+#include <cmath>
+#include <numbers>
+
+using namespace whorl;
+using namespace whorl::app;
+
+namespace {
+constexpr double degree = std::numbers::pi / 180;
+
+const ResolvedCam& cam(Bench& b) {
+    return *b.session.resolved_zone()->lobe();
+}
+} // namespace
+
+TEST_CASE("a cam is written, typed in every view, mended by its remedy and exported") {
+    Bench b;
+    b.designate("cam r20: rise 10 in 120 cycloidal, dwell 60, return in 120 harmonic, dwell; roller 8; b10");
+    REQUIRE(b.session.has_piece());
+    CHECK(cam(b).motion.highest == Approx(10));
+    CHECK(b.session.preview()->made());
+    // the section's dimensions are the input
+    b.type_at(b.window.section(), "base_radius", "25");
+    CHECK(in_mm(cam(b).spec.base_radius) == 25);
+    b.type_at(b.window.section(), "roller", "1/2 in");
+    CHECK(in_mm(cam(b).spec.size) == Approx(12.7));
+    b.type_at(b.window.section(), "offset", "3");
+    CHECK(in_mm(cam(b).spec.offset) == 3);
+    // the stretches over the chart and in the sheet, each by itself
+    b.type_at(b.window.developed(), "stretch_1", "rise 8 in 2*50 3-4-5");
+    CHECK(cam(b).motion.highest == Approx(8));
+    CHECK(b.session.text_of(field::timing) ==
+          "rise 8 in 2*50 3-4-5, dwell 60, return in 120 harmonic, dwell");
+    b.type_at(b.window.sheet(), "stretch_2", "dwell 80");
+    CHECK(cam(b).motion.at(170 * degree)[0] == Approx(8));
+    b.type_at(b.window.sheet(), "stretch_5", "dwell 5"); // one more
+    CHECK(b.session.text_of(field::timing).endsWith("dwell, dwell 5"));
+    b.type_at(b.window.sheet(), "stretch_5", ""); // and away
+    CHECK(b.session.text_of(field::timing).endsWith("harmonic, dwell"));
+    b.type_at(b.window.developed(), "speed", "300");
+    CHECK(cam(b).spec.rpm == 300);
+    // what is wrong stays in the editor, with its sentence
+    const QString before = b.session.text_of(field::timing);
+    const auto* spot = b.spot(b.window.developed(), "stretch_1");
+    QTest::mouseClick(b.window.developed(), Qt::LeftButton, {}, spot->rect.center().toPoint());
+    auto* editor = b.window.developed()->findChild<QLineEdit*>("dimension");
+    editor->selectAll();
+    QTest::keyClicks(editor, "climb 8 in 100");
+    QTest::keyClick(editor, Qt::Key_Return);
+    CHECK(editor->isVisible());
+    QTest::keyClick(editor, Qt::Key_Escape);
+    CHECK(b.session.text_of(field::timing) == before);
+    // the harmonic return jumps; the remedy mends it, and is undone
+    REQUIRE_FALSE(b.session.findings().empty());
+    CHECK(b.session.findings().front().id == "acceleration_jumps");
+    QTest::keyClick(&b.window, Qt::Key_R, Qt::ControlModifier);
+    b.settle();
+    CHECK(b.session.findings().empty());
+    QTest::keyClick(&b.window, Qt::Key_Z, Qt::ControlModifier);
+    b.settle();
+    CHECK(b.session.text_of(field::timing) == before);
+    QTemporaryDir folder;
+    for (const char* ending : {"step", "stl", "svg", "dxf", "csv"}) {
+        INFO(ending);
+        CHECK(b.exports(folder.filePath(QString("cam.") + ending)));
+    }
+    QFile points(folder.filePath("cam.csv"));
+    REQUIRE(points.open(QIODevice::ReadOnly));
+    CHECK(points.readLine().startsWith("angle,lift,radius"));
+}
+
+TEST_CASE("a cam runs in all views, and is turned by dragging") {
+    Bench b;
+    b.designate("cam r20: rise 10 in 120 cycloidal, dwell 60, return in 120 cycloidal, dwell; roller 8; b10");
+    CHECK(b.session.roll() == 0);
+    QTest::keyClick(&b.window, Qt::Key_F8);
+    CHECK(b.session.running());
+    CHECK(QTest::qWaitFor([&] { return b.session.roll() > 0.2; }, 5000));
+    const double then = b.session.roll();
+    CHECK(QTest::qWaitFor([&] { return b.session.roll() > then; }, 5000)); // a cam's turn rises
+    QTest::keyClick(&b.window, Qt::Key_F8);
+    CHECK_FALSE(b.session.running());
+    // the top of the cam dragged to the left goes counter-clockwise
+    const double at = b.session.roll();
+    SectionView* section = b.window.section();
+    section->repaint();
+    const QPoint from(section->width() / 2, section->height() * 2 / 3);
+    QTest::mousePress(section, Qt::LeftButton, {}, from);
+    QTest::mouseMove(section, from - QPoint(20, 0));
+    QTest::mouseRelease(section, Qt::LeftButton, {}, from - QPoint(20, 0));
+    CHECK(b.session.roll() > at + 0.05);
+}
+
+TEST_CASE("what can't be a cam says so and keeps its place; the remedy brings it back") {
+    Bench b;
+    b.designate("cam r20: rise 10 in 120, dwell 60, return 9 in 120, dwell; roller 8");
+    CHECK(stops(b.session.findings()));
+    CHECK(b.window.section()->grab().width() > 0); // it is drawn, with its sentence
+    CHECK(b.window.developed()->grab().width() > 0);
+    QTest::keyClick(&b.window, Qt::Key_R, Qt::ControlModifier);
+    b.settle();
+    CHECK_FALSE(stops(b.session.findings()));
+    CHECK(b.session.preview()->made());
+}
+
+TEST_CASE("a follower of every kind is drawn, typed and turned") {
+    Bench b;
+    b.designate("cam r30: rise 6 in 120 cycloidal, dwell 60, return in 120 cycloidal, dwell; roller 8; b10");
+    for (const char* kind : {"flat", "knife", "mushroom", "roller"}) {
+        INFO(kind);
+        b.type_at(b.window.sheet(), "follower", kind);
+        CHECK(word(cam(b).spec.follower) == kind);
+        CHECK(cam(b).trouble == CamTrouble::none);
+        for (const double roll : {0.0, 1.0, 4.0}) {
+            b.session.set_roll(roll);
+            CHECK(b.window.section()->grab().width() > 0);
+        }
+    }
+    b.type_at(b.window.sheet(), "swing", "60 65");
+    CHECK(cam(b).spec.swings());
+    b.type_at(b.window.sheet(), "sense", "clockwise");
+    CHECK(cam(b).spec.clockwise);
+    CHECK(cam(b).trouble == CamTrouble::none);
+    QTest::keyClick(&b.window, Qt::Key_Z, Qt::ControlModifier);
+    QTest::keyClick(&b.window, Qt::Key_Z, Qt::ControlModifier);
+    b.settle();
+    CHECK_FALSE(cam(b).spec.swings());
+}
