@@ -83,9 +83,9 @@ void DevelopedView::draw_motion(QPainter& p, const ResolvedZone& zone) {
                    QString("%1  %2").arg(band.name, QString::fromUtf8(band.unit)));
         p.setFont(text_font(11));
         p.setPen(t.ink);
-        const int places = std::abs(here) >= 100 ? 0 : std::abs(here) >= 10 ? 1 : 2;
         draw_number(p, a.left() - 8, top + high / 2 + 7,
-                    QString::number(std::abs(here) < 5e-3 ? 0.0 : here, 'f', places));
+                    std::abs(here) < 1e-9 * (band.high - band.low) ? QString("0")
+                                                                   : QString::number(here, 'g', 3));
         p.setBrush(t.field);
         p.setPen(QPen(t.part, 1.4));
         p.drawEllipse(QPointF(x(now), y(here)), 3, 3);
