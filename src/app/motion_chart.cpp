@@ -60,6 +60,11 @@ void DevelopedView::draw_motion(QPainter& p, const ResolvedZone& zone) {
                 band.low = std::min(band.low, v);
                 band.high = std::max(band.high, v);
             }
+        if (b > 1 && std::max(band.high, -band.low) < 0.1) { // slow cams: in mm
+            band.unit = b == 2 ? "mm/s²" : "mm/s³";
+            for (double* v : {&band.scale, &band.low, &band.high})
+                *v *= 1000;
+        }
         const double span = std::max(1e-12, band.high - band.low),
                      top = a.top() + high * static_cast<double>(b) + 5;
         const auto y = [&](double v) { return top + (band.high - v) / span * (high - 10); };

@@ -1,5 +1,6 @@
 #include "check/check.hpp"
 #include "check/coil_check.hpp"
+#include "check/drum_check.hpp"
 #include "check/knurl_check.hpp"
 #include "check/lobe_check.hpp"
 
@@ -274,6 +275,10 @@ void check_form(const ResolvedKnurling&, const Looked& at) {
 void check_form(const ResolvedLobe& lobe, const Looked& at) {
     ZoneChecks(at.out, at.whole, at.piece, at.zone, at.unit).run();
     check_lobe(at.out, lobe.cam, at.piece, at.zone, at.unit);
+}
+void check_form(const ResolvedTrack& track, const Looked& at) {
+    ZoneChecks(at.out, at.whole, at.piece, at.zone, at.unit).run();
+    check_drum(at.out, track.drum, at.piece, at.zone, at.unit);
 }
 void check_form(const ResolvedSpring&, const Looked& at) {
     check_coil(at.out, *at.whole.zones[at.zone].coil(), at.piece, at.zone, at.unit);

@@ -1,4 +1,5 @@
 #include "check/lobe_check.hpp"
+#include "check/timing_check.hpp"
 
 #include "model/forms/lobe.hpp"
 #include "quantity/expression.hpp"
@@ -74,22 +75,11 @@ private:
         switch (c_.trouble) {
         case CamTrouble::none:
             return;
-        case CamTrouble::past_full_turn: {
-            Timing t = s_.timing;
-            for (CamStretch& s : t.stretches) {
-                const double scale = full_turn / m.turn;
-                if (s.angle) *s.angle *= scale;
-                for (TimedPoint& p : s.through)
-                    p.angle *= scale;
-            }
-            stop("past_full_turn",
-                 "The stretches of this timing take " + degrees(m.turn) + " together, " +
-                     degrees(m.turn - full_turn) + " more than a turn: the last would overlap the first.",
-                 m.turn * 180 / pi, 360, with_timing("Fit all into 360°", t));
-            return;
-        }
+        case CamTrouble::past_full_turn:
         case CamTrouble::not_closed:
-            not_closed();
+            if (const auto t = timing_trouble(s_.timing, m, unit_))
+                stop(t->id, t->sentence, t->value, t->limit,
+                     t->label.empty() ? std::optional<Remedy>{} : with_timing(t->label, t->mended));
             return;
         case CamTrouble::no_reach:
             stop("no_reach",
@@ -151,36 +141,6 @@ private:
         for (CamStretch& s : t.stretches)
             if (s.law == Law::constant) s.law = Law::modified_sine;
         return t;
-    }
-
-    void not_closed() {
-        const Motion& m = c_.motion;
-        Timing t = s_.timing;
-        const double gap = m.closure_gap(), left = m.angle_left();
-        if (std::abs(gap) < 1e-7) {
-            t.stretches.push_back({CamStretch::dwell, {}, {}, Law::cycloidal});
-            return stop("timing_short",
-                        "The timing ends after " + degrees(m.turn) + "; " + degrees(left) +
-                            " of the turn are not said.",
-                        m.turn * 180 / pi, 360, with_timing("Dwell for the rest", t));
-        }
-        std::optional<Remedy> remedy;
-        if (left > 0.02 && gap > 0) {
-            t.stretches.push_back({CamStretch::back, left, {}, Law::cycloidal});
-            remedy = with_timing("Return in the " + degrees(left) + " left", t);
-        } else if (gap > 0) {
-            for (std::size_t i = t.stretches.size(); i-- > 0;)
-                if (t.stretches[i].kind == CamStretch::back) {
-                    t.stretches[i].lift = {}; // all the way
-                    remedy = with_timing("Return all the way", t);
-                    break;
-                }
-        }
-        stop("timing_not_closed",
-             "The follower ends " + shown(std::abs(gap)) + (gap > 0 ? " above" : " below") +
-                 " where it began: a turn must bring it back" +
-                 (left > 1e-9 ? ", and " + degrees(left) + " of it are not said." : "."),
-             gap, 0, std::move(remedy));
     }
 
     void undercut() {

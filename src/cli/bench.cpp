@@ -145,8 +145,8 @@ public:
     }
 
     void cams() {
-        const Piece cam =
-            piece_of("cam r20: rise 10 in 120 cycloidal, dwell 60, return in 120 modified-sine, dwell; roller 8; b10");
+        const Piece cam = piece_of(
+            "cam r20: rise 10 in 120 cycloidal, dwell 60, return in 120 modified-sine, dwell; roller 8; b10");
         preview("disc cam", cam, 16);
         verified("disc cam", preview_of(cam), 150, 5);
     }

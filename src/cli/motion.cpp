@@ -43,7 +43,9 @@ void print_joints(const Motion& m, std::ostream& out) {
 }
 
 int motion(const Options& o, std::ostream& out) {
-    const Motion m = motion_of(is_cam(o.text) ? parse_cam(o.text).spec.timing : parse_timing(o.text));
+    const Motion m = motion_of(is_cam(o.text)    ? parse_cam(o.text).spec.timing
+                               : is_drum(o.text) ? parse_drum(o.text).spec.timing
+                                                 : parse_timing(o.text));
     const std::string csv = motion_csv(m, o.step, o.rpm);
     if (o.as_csv) {
         out << csv;

@@ -109,6 +109,17 @@ Meaning meaning(const CamSpec& spec, const Designation& d) {
     return m;
 }
 
+Meaning meaning(const DrumSpec& spec, const Designation& d) {
+    const ResolvedDrum r = resolve_drum(spec, d.length.value_or(mm(50)));
+    return {{{"designation", write_drum(spec, d.length.value_or(mm(50)), d.unit)},
+             {"family", "drum cam"},
+             {"track", spec.rib ? "rib" : "groove"},
+             {"walls", spec.walls == WallKind::straight ? "straight" : "rolled"},
+             {"made", r.trouble == DrumTrouble::none}},
+            std::string("drum cam with a ") + (spec.rib ? "rib" : "groove"),
+            r.values};
+}
+
 // A piece as a whole: a starter, or a plain bar.
 Meaning meaning_of_piece(const Job& job) {
     const Preview p = make_preview(job.pieces[0], 0, {}, job.unit);

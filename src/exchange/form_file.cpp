@@ -4,6 +4,7 @@
 #include "exchange/coil_section.hpp"
 #include "exchange/export.hpp"
 #include "exchange/tooth_outline.hpp"
+#include "exchange/track_outline.hpp"
 #include "quantity/expression.hpp"
 
 namespace whorl {
@@ -68,6 +69,22 @@ const FormFile& file(const ResolvedLobe&) {
         .csv = [](const ResolvedZone& z, double step,
                   double cutter) { return cam_points_csv(*z.lobe(), step, cutter); },
         .note = [](const ResolvedZone& z) { return write_cam(z.lobe()->spec, z.length) + " real profile"; }};
+    return table;
+}
+
+const FormFile& file(const ResolvedTrack&) {
+    static const FormFile table{
+        .drawing = "developed track",
+        .drawn = [](const ResolvedZone& z) { return z.drum()->trouble == DrumTrouble::none; },
+        .svg = [](const ResolvedZone& z, LengthUnit, bool) { return track_svg(*z.drum()); },
+        .dxf = [](const ResolvedZone& z, bool) { return track_dxf(*z.drum()); },
+        .csv = [](const ResolvedZone& z, double step, double) { return track_points_csv(*z.drum(), step); },
+        .note =
+            [](const ResolvedZone& z) {
+                return write_drum(z.drum()->spec, z.length) + (z.drum()->spec.walls == WallKind::straight
+                                                                   ? " walls sunk straight"
+                                                                   : " walls as the roller leaves them");
+            }};
     return table;
 }
 

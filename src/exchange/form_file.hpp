@@ -26,6 +26,7 @@ const FormFile& file(const ResolvedBar&);
 const FormFile& file(const ResolvedSpring&);
 const FormFile& file(const ResolvedKnurling&);
 const FormFile& file(const ResolvedLobe&);
+const FormFile& file(const ResolvedTrack&);
 
 inline const FormFile& file_of(const ResolvedZone& z) {
     return std::visit([](const auto& form) -> const FormFile& { return file(form); }, z.form);

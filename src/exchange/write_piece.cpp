@@ -26,8 +26,8 @@ const ResolvedZone& drawn_zone(const ResolvedPiece& piece, const std::string& en
         const ResolvedZone& z = piece.zones.at(*options.zone);
         if (has(z, ending)) return z;
         throw FileError(
-            ending == ".dxf"   ? "Select a toothed zone or a cam's lobe; its outline is what the DXF holds."
-            : ending == ".csv" ? "Select a cam's lobe; its points are what the CSV holds."
+            ending == ".dxf"   ? "Select a toothed zone or a cam; its outline is what the DXF holds."
+            : ending == ".csv" ? "Select a cam; its points are what the CSV holds."
                                : "Select a threaded or toothed zone that can be made, a spring or a cam; its "
                                  "drawing is what the SVG holds.");
     }

@@ -105,6 +105,14 @@ Designation read_cam(std::string_view text) {
     return {c.spec, c.length, c.unit};
 }
 
+std::size_t claims_drum(std::string_view text) {
+    return is_drum(text) ? 1 : 0;
+}
+Designation read_drum(std::string_view text) {
+    const DrumDesignation d = parse_drum(text);
+    return {d.spec, d.length, d.unit};
+}
+
 // A line for every module of series I; # stands for it, $ for a width of ten modules.
 std::vector<Usual> by_module(std::string_view pattern, const char* says, Length least = mm(0),
                              Length most = mm(1000)) {
@@ -200,6 +208,20 @@ std::vector<Usual> usual_cams(Known) {
     return out;
 }
 
+std::vector<Usual> usual_drums(Known) {
+    const std::string smooth =
+        ": rise {20} in {150} cycloidal, dwell {30}, return in {150} cycloidal, dwell; ";
+    return {{"drum cam d{72} b{50}" + smooth + "groove {8} wide {6} deep",
+             "a groove for a roller of that diameter"},
+            {"drum cam d{72} b{50}: rise {20} in {90} constant, dwell {90}, return in {90} constant, dwell; "
+             "groove {8} wide "
+             "{6} deep corners {6}",
+             "a flat polygon, its corners rounded"},
+            {"drum cam d{60} b{40}" + smooth + "rib {5} wide {4} high", "a rib between two rollers"},
+            {"drum cam d{72} b{50}" + smooth + "groove {8} wide {6} deep; straight walls",
+             "walls sunk straight in"}};
+}
+
 // All but the threads, which stand on their families' pages.
 const std::vector<DesignationKind>& form_kinds() {
     static const std::vector<DesignationKind> all{
@@ -237,6 +259,13 @@ const std::vector<DesignationKind>& form_kinds() {
          usual_cams,
          claims_cam,
          read_cam},
+        {"drum_cam",
+         "Cams",
+         {"Drum cam", "A track around a drum moves a roller along the axis; closes by construction."},
+         "drum cam d72",
+         usual_drums,
+         claims_drum,
+         read_drum},
         {"knurl",
          "Surfaces",
          {"Knurl", "For the fingers: grooves along, around, aslant or crossed, by DIN 82.",
@@ -295,7 +324,7 @@ std::string designation_examples() {
 }
 
 Designation parse_designation(std::string_view text, std::span<const OwnSection> known) {
-    if (text.size() > (is_cam(text) ? longest_cam : longest_designation))
+    if (text.size() > (is_cam(text) || is_drum(text) ? longest_cam : longest_designation))
         throw InputError("This is longer than 200 characters and can't be a designation.",
                          longest_designation);
     Reader r(text);

@@ -17,6 +17,7 @@
 #pragma once
 
 #include "form/cam/cam.hpp"
+#include "form/cam/drum.hpp"
 #include "form/coil/coil_designation.hpp"
 #include "form/knurl/knurl.hpp"
 #include "form/thread/thread.hpp"
@@ -42,7 +43,7 @@ struct PlainBar {
 };
 
 struct Designation {
-    std::variant<ThreadSpec, PlainBar, GearSpec, RackSpec, CoilSpec, KnurlSpec, CamSpec> what;
+    std::variant<ThreadSpec, PlainBar, GearSpec, RackSpec, CoilSpec, KnurlSpec, CamSpec, DrumSpec> what;
     std::optional<Length> length;
     LengthUnit unit = LengthUnit::millimetre; // the family's own unit
     WheelBody body = {};                      // of a gear

@@ -37,7 +37,8 @@ concept Modelled = requires(const Zone& zone, Zone& changed, const Job& job, Zon
     { FormModel<F>::stands } -> std::convertible_to<Stands>;
     { FormModel<F>::rows() } -> std::same_as<std::span<const Row>>;
     // Under which key of a zone its rows stand in a file; empty: beside those of the zone. The form is chosen
-    // by it, or by FormModel<F>::found(json of the zone) where two share a key; what is no row is read and written.
+    // by it, or by FormModel<F>::found(json of the zone) where two share a key; what is no row is read and
+    // written.
     { FormModel<F>::key } -> std::convertible_to<const char*>;
     FormModel<F>::save(zone, to);
     FormModel<F>::load(changed, from);

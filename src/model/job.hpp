@@ -145,9 +145,24 @@ struct LobeForm {
     friend bool operator==(const LobeForm&, const LobeForm&) = default;
 };
 
+// A drum cam's track around a zone: a groove or a rib.
+struct DrumForm {
+    Number timing = {"rise 20 in 150 cycloidal, dwell 30, return in 150 cycloidal, dwell", {}};
+    Number diameter = {"72", {}};
+    Number width = {"8", {}}, depth = {"6", {}};
+    bool rib = false;
+    bool straight = false; // walls sunk straight in instead of as the roller leaves them
+    Number corners;        // radius; empty: half the width + 1 mm
+    Number from;           // of its middle at lift 0 from the near end; empty: in the middle
+    bool clockwise = false;
+    Number at;    // degrees; empty: 0
+    Number speed; // rpm; empty: 60
+    friend bool operator==(const DrumForm&, const DrumForm&) = default;
+};
+
 // What a zone wears. What each of them means on a floor is said once there: FormModel in form_model.hpp is
 // this floor's.
-using Form = std::variant<PlainForm, ThreadForm, GearForm, RackForm, CoilForm, KnurlForm, LobeForm>;
+using Form = std::variant<PlainForm, ThreadForm, GearForm, RackForm, CoilForm, KnurlForm, LobeForm, DrumForm>;
 
 // The chain a zone belongs to. Outer zones follow each other from the piece's near end, near-bore zones from
 // its near face inwards, far-bore zones from its far face inwards.

@@ -75,8 +75,12 @@ struct ResolvedLobe {
     using Asked = LobeForm;
     ResolvedCam cam;
 };
+struct ResolvedTrack { // of a drum cam
+    using Asked = DrumForm;
+    ResolvedDrum drum;
+};
 using ResolvedForm = std::variant<ResolvedPlain, ResolvedScrew, ResolvedWheel, ResolvedBar, ResolvedSpring,
-                                  ResolvedKnurling, ResolvedLobe>;
+                                  ResolvedKnurling, ResolvedLobe, ResolvedTrack>;
 
 struct Radii {
     double smallest = 0, largest = 0; // mm
@@ -115,6 +119,7 @@ struct ResolvedZone {
         return as<ResolvedKnurling>() ? &as<ResolvedKnurling>()->knurl : nullptr;
     }
     const ResolvedCam* lobe() const { return as<ResolvedLobe>() ? &as<ResolvedLobe>()->cam : nullptr; }
+    const ResolvedDrum* drum() const { return as<ResolvedTrack>() ? &as<ResolvedTrack>()->drum : nullptr; }
     const ResolvedKeyway* keyway() const {
         return as<ResolvedPlain>() && as<ResolvedPlain>()->keyway ? &*as<ResolvedPlain>()->keyway : nullptr;
     }

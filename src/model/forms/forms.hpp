@@ -2,6 +2,7 @@
 #pragma once
 
 #include "model/forms/coil.hpp"
+#include "model/forms/drum.hpp"
 #include "model/forms/gear.hpp"
 #include "model/forms/knurl.hpp"
 #include "model/forms/lobe.hpp"

@@ -2,6 +2,7 @@
 
 #include "model/ready_zone.hpp"
 
+#include "model/forms/cam_rows.hpp"
 #include "model/forms/common_rows.hpp"
 #include "model/resolve_zone.hpp"
 
@@ -22,11 +23,6 @@ const ResolvedCam& lobe(const ResolvedZone& z) {
     return *z.lobe();
 }
 
-// The timing where plain numbers are in another unit than they were typed in.
-std::string timing_text(const Number& n, LengthUnit unit, const Names& names) {
-    return n.unit == unit ? n.text : write_timing(parse_timing(n.text, n.unit, names), unit);
-}
-
 // "50 60": arm and pivot, each an expression without blanks.
 std::pair<Length, Length> swing_of(const Number& n, const Names& names) {
     std::istringstream words(n.text);
@@ -45,35 +41,12 @@ Row choice(Field field, const char* label, const char* tip, std::string (*get)(c
     return {.field = field,
             .label = label,
             .tip = tip,
-            .of = "a cam's lobe",
+            .of = "a cam",
             .kind = RowKind::choice,
             .get = get,
             .set = set,
             .choices = choices,
             .kept = kept};
-}
-
-Row timing_row() {
-    return {.field = field::timing,
-            .label = "Timing",
-            .tip = "What the follower does in one turn: rise 10 in 120 cycloidal, dwell 60, return in 120 "
-                   "harmonic, dwell; "
-                   "laws are constant, parabolic, harmonic, cycloidal, 3-4-5, 4-5-6-7, modified-sine, "
-                   "modified-trapezoid; spline to 10 in 120 through 30/2.5 60/7",
-            .of = "a cam's lobe",
-            .kind = RowKind::text,
-            .number = member<&LobeForm::timing>,
-            .get = [](const Zone& z,
-                      const Reading& as) { return timing_text(lobe(z).timing, as.unit, as.names); },
-            .set =
-                [](Zone& z, const Typed& t) {
-                    (void)parse_timing(t.text, t.unit, t.names);
-                    lobe(z).timing = t.number();
-                },
-            .shown = [](const Zone& z, const ResolvedZone&,
-                        const Reading& as) { return Shown{timing_text(lobe(z).timing, as.unit, as.names)}; },
-            .hidden = [](const ResolvedZone&) { return true; }, // a sheet has a row for each stretch
-            .kept = {.key = "timing", .always = true}};
 }
 
 Row follower_row() {
@@ -96,29 +69,6 @@ Row follower_row() {
                      if (from.value("follower", "roller") == word(static_cast<FollowerKind>(i)))
                          lobe(z).follower = static_cast<FollowerKind>(i);
              }});
-}
-
-Row sense_row() {
-    return choice(
-        field::sense, "Turns", "Seen from the far end",
-        [](const Zone& z, const Reading&) {
-            return std::string(lobe(z).clockwise ? "clockwise" : "counter-clockwise");
-        },
-        [](Zone& z, const Typed& t) {
-            lobe(z).clockwise =
-                choose(t, {{"counter-clockwise", "ccw"}, {"clockwise", "cw"}},
-                       "A cam turns counter-clockwise or clockwise, seen from its far end.") == 1;
-        },
-        [](const ResolvedZone&) {
-            return Words{"counter-clockwise", "clockwise"};
-        },
-        {.key = "clockwise",
-         .save =
-             [](const Zone& z, nlohmann::ordered_json& to) {
-                 if (lobe(z).clockwise) to["clockwise"] = true;
-             },
-         .load = [](Zone& z,
-                    const nlohmann::json& from) { lobe(z).clockwise = from.value("clockwise", false); }});
 }
 
 Row length_of(Field field, const char* label, const char* tip, NumberPlace number, const char* key,
@@ -174,7 +124,7 @@ Row swing_row() {
 
 std::span<const Row> FormModel<LobeForm>::rows() {
     static const Row rows[]{
-        timing_row(),
+        timing_row<&LobeForm::timing>(),
         length_of(field::base_radius, "Base radius", "Of the profile, where the lift is 0",
                   member<&LobeForm::base_radius>, "base_radius"),
         follower_row(),
@@ -191,26 +141,9 @@ std::span<const Row> FormModel<LobeForm>::rows() {
             },
             "none"),
         swing_row(),
-        sense_row(),
-        {.field = field::lobe_angle,
-         .label = "Stands at",
-         .tip = "Where on its shaft the timing begins; the lobes of a camshaft differ by it",
-         .of = "a cam's lobe",
-         .kind = RowKind::angle,
-         .number = member<&LobeForm::at>,
-         .usual = "0°",
-         .kept = {.key = "at"}},
-        {.field = field::speed,
-         .label = "Speed",
-         .tip = "Turns a minute, for speeds and accelerations",
-         .of = "a cam's lobe",
-         .kind = RowKind::number,
-         .number = member<&LobeForm::speed>,
-         .shown =
-             [](const Zone&, const ResolvedZone& r, const Reading&) {
-                 return Shown{number_text(lobe(r).spec.rpm, 3), "rpm"};
-             },
-         .kept = {.key = "speed"}},
+        sense_row<&LobeForm::clockwise>(),
+        stands_at_row<&LobeForm::at>(),
+        speed_row<&LobeForm::speed>(),
         length_row("Width", "Length of the lobe along the shaft", "a zone")};
     return rows;
 }

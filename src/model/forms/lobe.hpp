@@ -3,19 +3,16 @@
 #pragma once
 
 #include "model/form_model.hpp"
+#include "model/forms/cam_rows.hpp"
 
 namespace whorl {
 
 namespace field {
-constexpr Field timing{"timing"};                             // "rise 10 in 120 cycloidal, dwell 60, …"
 constexpr Field base_radius{"base_radius"};                   // of the profile
 constexpr Field follower{"follower"};                         // "roller", "knife", "flat", "mushroom"
 constexpr Field roller{"roller"}, face_radius{"face_radius"}; // the roller's diameter; a mushroom's radius
 constexpr Field follower_offset{"offset"};                    // of a translating follower
 constexpr Field swing{"swing"};                               // "50 60" (arm, pivot to axis), or "none"
-constexpr Field sense{"sense"};                               // "counter-clockwise", "clockwise"
-constexpr Field lobe_angle{"lobe_angle"};                     // degrees; empty: 0
-constexpr Field speed{"speed"};                               // rpm; empty: 60
 } // namespace field
 
 template<>

@@ -22,6 +22,10 @@ Unrolled unrolled_jet(const Edge& e, double x) {
         const Jet r = e.trace.distance * reciprocal(cosine(x - e.trace.theta));
         return {theta, r, constant(e.trace.z0) + e.trace.slope * r};
     }
+    if (e.shape == EdgeShape::traced) {
+        const WallJet at = e.across ? e.wall->across(e.level, x) : e.wall->along(x, e.level);
+        return {at.theta, e.across ? variable(x) : constant(e.level), at.z};
+    }
     throw std::logic_error("unrolled_jet: the edge is straight");
 }
 

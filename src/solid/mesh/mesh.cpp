@@ -570,6 +570,29 @@ bool is_lobe(const Edge& e) {
     return e.shape == EdgeShape::tooth && e.tooth.curve->by_angle;
 }
 
+// The edge of a drum cam's track: on the grid's lines, and between them as its chords in space need.
+std::vector<double> traced_parameters(const Edge& e, const std::vector<double>& at, double chord) {
+    if (e.across) {
+        const int rows = wall_rows(e.wall_bulge, chord);
+        std::vector<double> out;
+        for (int k = 1; k < rows; ++k)
+            out.push_back(e.tooth_from + (e.tooth_to - e.tooth_from) * k / rows);
+        return out;
+    }
+    std::vector<double> all{e.tooth_from};
+    for (std::size_t i = 0; i <= at.size(); ++i) {
+        const double from = all.back(), to = i < at.size() ? e.wall->parameter(at[i], e.level) : e.tooth_to;
+        const Point p = to_space(point_at(e, from)), q = to_space(point_at(e, to)),
+                    m = to_space(point_at(e, (from + to) / 2));
+        const double off = std::hypot(m.x - (p.x + q.x) / 2, m.y - (p.y + q.y) / 2, m.z - (p.z + q.z) / 2);
+        const int parts = std::clamp(static_cast<int>(std::ceil(std::sqrt(off / (2 * chord)))), 1, 64);
+        for (int k = 1; k < parts; ++k)
+            all.push_back(from + (to - from) * k / parts);
+        all.push_back(to);
+    }
+    return {all.begin() + 1, all.end() - 1};
+}
+
 // The angles of each plane between zones at which both its boundaries are sampled: the corners, and where a
 // lobe needs more points than the grid has.
 std::vector<std::vector<double>> joined_angles(const Skin& skin, const Grid& lines, double snap,
@@ -605,6 +628,21 @@ void sample_edges(const Skin& skin, Mesh& mesh, const Grid& lines, const ToothMe
         std::vector<double> at =
             angles_along(e, lines, snap, e.join >= 0 ? joined[static_cast<std::size_t>(e.join)] : none);
         if (lobe && e.join < 0) refine_lobe_edge(e, at, teeth.chord());
+        if (e.shape == EdgeShape::traced) {
+            std::vector<double> thetas{t0};
+            mesh.edge_points[i].push_back(static_cast<std::uint32_t>(e.from));
+            for (const double x : traced_parameters(e, at, teeth.chord())) {
+                const UnrolledPoint p = point_at(e, x);
+                mesh.edge_points[i].push_back(static_cast<std::uint32_t>(mesh.points.size()));
+                thetas.push_back(p.theta);
+                mesh.points.push_back(to_space(p));
+                mesh.unrolled.push_back(p);
+            }
+            mesh.edge_points[i].push_back(static_cast<std::uint32_t>(e.to));
+            thetas.push_back(t1);
+            mesh.edge_theta[i] = std::move(thetas);
+            continue;
+        }
         auto& ids = mesh.edge_points[i];
         auto& thetas = mesh.edge_theta[i];
         ids.push_back(static_cast<std::uint32_t>(e.from));
@@ -637,8 +675,9 @@ int steps_for_chord(const Skin& skin, double chord) {
     double largest = 0, finest = full_turn;
     const bool arcs = std::any_of(skin.faces.begin(), skin.faces.end(),
                                   [](const Face& f) { return f.kind == FaceKind::curved; });
-    const bool teeth = std::any_of(skin.faces.begin(), skin.faces.end(),
-                                   [](const Face& f) { return f.kind == FaceKind::toothed; });
+    const bool teeth = std::any_of(skin.faces.begin(), skin.faces.end(), [](const Face& f) {
+        return f.kind == FaceKind::toothed || f.kind == FaceKind::wall;
+    });
     // the rest is for the chords across arcs, see triangulate(), and for the chords and the twist of teeth
     if (arcs) chord *= 2.0 / 3;
     if (teeth) chord /= 2;
@@ -646,7 +685,7 @@ int steps_for_chord(const Skin& skin, double chord) {
         largest = std::max(largest, c.r);
     for (const auto& f : skin.faces) {
         if (f.kind == FaceKind::flat || f.kind == FaceKind::side || f.kind == FaceKind::toothed ||
-            (f.c == 0 && f.kind == FaceKind::round))
+            f.kind == FaceKind::wall || (f.c == 0 && f.kind == FaceKind::round))
             continue;
         double low = 1e300, high = 0;
         for (const auto& use : f.loops.front()) {
@@ -703,6 +742,8 @@ Mesh triangulate_flat(const Skin& skin, int steps_per_turn) {
     for (std::size_t i = 0; i < skin.faces.size(); ++i)
         if (const Face& f = skin.faces[i]; f.kind == FaceKind::toothed)
             teeth.add_toothed(skin, mesh, i);
+        else if (f.kind == FaceKind::wall)
+            add_wall(skin, mesh, i, teeth.chord());
         else if (f.kind == FaceKind::flat && has_teeth(skin, f))
             teeth.add_flat(skin, mesh, i);
         else

@@ -46,6 +46,17 @@ Point normal_at(const Face& f, const UnrolledPoint& p) {
     if (f.kind == FaceKind::flat) return {0, 0, f.up ? 1.0 : -1.0};
     const double sign = f.inward ? -1 : 1;
     if (f.kind == FaceKind::toothed) return NormalReader()(f, p);
+    if (f.kind == FaceKind::wall) { // ∂/∂t × ∂/∂r
+        const double middle = f.wall->along((f.wall->from() + f.wall->to()) / 2, p.r).theta.c[0];
+        const double theta = middle + std::remainder(p.theta - middle, 2 * std::numbers::pi);
+        const double t = f.wall->parameter(theta, p.r);
+        const WallJet a = f.wall->along(t, p.r), c = f.wall->across(t, p.r);
+        const double radial = p.r * (a.theta.c[1] * c.z.c[1] - a.z.c[1] * c.theta.c[1]), around = a.z.c[1],
+                     axial = -p.r * a.theta.c[1];
+        const double size = (f.inward ? -1 : 1) * std::hypot(radial, around, axial);
+        const double co = std::cos(p.theta), si = std::sin(p.theta);
+        return {(radial * co - around * si) / size, (radial * si + around * co) / size, axial / size};
+    }
     if (f.kind == FaceKind::side) return {sign * std::cos(f.side_theta), sign * std::sin(f.side_theta), 0};
     // gradient of r − a − b·z − c·θ − arc
     double by_z = f.b, by_theta = f.c;

@@ -52,8 +52,8 @@ Shading shade(const Skin& skin, const Mesh& mesh) {
     draw_edges(
         out, skin, mesh,
         [&](const Face& a, const Face& b, const Edge& e) {
-            if (a.kind == FaceKind::toothed && b.kind == a.kind && e.rail &&
-                dot(normal_at(a, e.begin), normal_at(b, e.begin)) > smooth)
+            if (((a.kind == FaceKind::toothed && e.rail) || (a.kind == FaceKind::wall && e.across)) &&
+                b.kind == a.kind && dot(normal_at(a, e.begin), normal_at(b, e.begin)) > smooth)
                 return true;
             return a.kind == b.kind && a.role == b.role && a.a == b.a && a.b == b.b && a.c == b.c &&
                    a.zone == b.zone;

@@ -384,4 +384,65 @@ void ToothMesher::add_flat(const Skin& skin, Mesh& mesh, std::size_t index) cons
     }
 }
 
+int wall_rows(double bulge, double chord) {
+    return std::clamp(static_cast<int>(std::ceil(std::sqrt(bulge / chord))), 1, 32);
+}
+
+void add_wall(const Skin& skin, Mesh& mesh, std::size_t index, double chord) {
+    const Face& f = skin.faces[index];
+    // along the smaller radius, outwards at the end, back along the larger, inwards at the begin
+    const std::vector<EdgeUse> loop = f.inward ? reversed(f.loops.front()) : f.loops.front();
+    std::size_t first = 0;
+    for (std::size_t i = 0; i < 4; ++i)
+        if (const Edge& e = skin.edges[static_cast<std::size_t>(loop[i].edge)];
+            !e.across && loop[i].forward && std::abs(e.level - f.wall->inner()) < 1e-9)
+            first = i;
+    Ids side[4];
+    for (std::size_t k = 0; k < 4; ++k)
+        add_points(mesh, loop[(first + k) % 4], side[k]);
+    for (const std::size_t k : {2, 3})
+        std::reverse(side[k].begin(), side[k].end());
+    const double span = f.wall->to() - f.wall->from();
+    const auto at = [&](std::uint32_t id) {
+        const UnrolledPoint& p = mesh.unrolled[id];
+        // counted in the wall's own turn
+        const double middle = f.wall->along((f.wall->from() + f.wall->to()) / 2, p.r).theta.c[0];
+        const double theta = middle + std::remainder(p.theta - middle, full_turn);
+        return (f.wall->parameter(theta, p.r) - f.wall->from()) / span;
+    };
+    const auto chain = [&](const Ids& ids) {
+        Chain out{ids, {}};
+        for (std::size_t i = 0; i < ids.size(); ++i)
+            out.at.push_back(i == 0 ? 0 : i + 1 == ids.size() ? 1 : at(ids[i]));
+        return out;
+    };
+    const auto face = static_cast<std::uint32_t>(index);
+    const int rows = wall_rows(f.wall_bulge, chord);
+    Chain low = chain(side[0]);
+    const Chain high = chain(side[2]);
+    const std::vector<double> along = low.at;
+    for (int row = 1; row <= rows; ++row) {
+        Chain next;
+        if (row == rows) {
+            next = high;
+        } else {
+            const double r = f.wall->inner() + (f.wall->outer() - f.wall->inner()) * row / rows;
+            for (std::size_t i = 0; i < along.size(); ++i) {
+                next.at.push_back(along[i]);
+                if (i == 0 || i + 1 == along.size()) {
+                    next.ids.push_back(side[i == 0 ? 3 : 1][static_cast<std::size_t>(row)]);
+                    continue;
+                }
+                const WallJet w = f.wall->along(f.wall->from() + along[i] * span, r);
+                const UnrolledPoint p{w.theta.c[0], r, w.z.c[0]};
+                next.ids.push_back(static_cast<std::uint32_t>(mesh.points.size()));
+                mesh.points.push_back({p.r * std::cos(p.theta), p.r * std::sin(p.theta), p.z});
+                mesh.unrolled.push_back(p);
+            }
+        }
+        zip(mesh, face, f.inward, low, next);
+        low = std::move(next);
+    }
+}
+
 } // namespace whorl::solid

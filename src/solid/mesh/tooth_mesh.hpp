@@ -33,4 +33,8 @@ private:
 
 bool has_teeth(const Skin& skin, const Face& flat);
 
+// The wall of a drum cam's track: rows from edge to edge, as many in all walls of a zone.
+int wall_rows(double bulge, double chord);
+void add_wall(const Skin& skin, Mesh& mesh, std::size_t face, double chord);
+
 } // namespace whorl::solid

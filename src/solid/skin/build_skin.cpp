@@ -50,6 +50,9 @@ std::unique_ptr<ZoneSkin> skin_of(const ResolvedScrew&, const ResolvedZone& zone
 std::unique_ptr<ZoneSkin> skin_of(const ResolvedKnurling&, const ResolvedZone& zone, std::size_t index) {
     return knurl_zone_skin(zone, index);
 }
+std::unique_ptr<ZoneSkin> skin_of(const ResolvedTrack&, const ResolvedZone& zone, std::size_t index) {
+    return drum_zone_skin(zone, index);
+}
 template<class Form>
 requires std::same_as<Form, ResolvedWheel> || std::same_as<Form, ResolvedLobe> ||
     std::same_as<Form, ResolvedBar> || std::same_as<Form, ResolvedSpring>
@@ -227,7 +230,7 @@ double limit_at(const ResolvedZone& zone, double z, bool least) {
         const ThreadSection& s = zone.thread()->section;
         r = (least ? std::min(s.crest_radius, s.root_radius) : std::max(s.crest_radius, s.root_radius)) +
             zone.taper() * (z - in_mm(zone.taper_from()));
-    } else if (zone.gear() || zone.knurl() || zone.lobe()) {
+    } else if (zone.gear() || zone.knurl() || zone.lobe() || zone.drum()) {
         r = in_mm(least ? zone.smallest_radius() : zone.largest_radius());
     } else if (zone.outline() != Outline::round) {
         const double sides = zone.outline() == Outline::square ? 4 : 6;

@@ -2,6 +2,7 @@
 
 #include "solid/kernel/bent_spline.hpp"
 #include "solid/kernel/kernel_spline.hpp"
+#include "solid/skin/wall_surface.hpp"
 
 #include <Geom_ConicalSurface.hxx>
 #include <Geom_CylindricalSurface.hxx>
@@ -160,6 +161,12 @@ gp_Pnt2d Chart::operator()(const UnrolledPoint& p) const {
 Chart chart_of(const Skin& skin, const Face& f, ToothSurfaces& teeth) {
     Chart c;
     if (f.kind == FaceKind::toothed) return tooth_chart(skin, f, teeth);
+    if (f.kind == FaceKind::wall) {
+        c.kind = Chart::wall;
+        c.face = &f;
+        c.surface = wall_surface(*f.wall);
+        return c;
+    }
     if (f.kind == FaceKind::flat) {
         c.surface =
             new Geom_Plane(gp_Ax3(gp_Pnt(0, 0, f.a), f.up ? gp::DZ() : gp::DZ().Reversed(), gp::DX()));

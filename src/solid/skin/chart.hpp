@@ -10,7 +10,7 @@ namespace whorl::solid {
 
 struct Chart {
     Handle(Geom_Surface) surface;
-    enum { plane, cylinder, cone, flipped_cone, ruled, arc, tooth } kind = plane;
+    enum { plane, cylinder, cone, flipped_cone, ruled, arc, tooth, wall } kind = plane;
     const Face* face = nullptr;       // arc, tooth
     double z0 = 0, stretch = 1;       // cone: v = (z − z0)·stretch; tooth: v = ±(z − z0)
     double v0 = 0, v1 = 1, slope = 0; // ruled

@@ -57,17 +57,22 @@ double bow_parameter(const Bow& b, double theta) {
 }
 
 double first_parameter(const Edge& e) {
-    if (e.shape == EdgeShape::tooth) return e.tooth_from;
+    if (e.shape == EdgeShape::tooth || e.shape == EdgeShape::traced) return e.tooth_from;
     return e.shape == EdgeShape::bow ? e.bow.from : e.shape == EdgeShape::flat_trace ? e.begin.theta : 0;
 }
 double last_parameter(const Edge& e) {
-    if (e.shape == EdgeShape::tooth) return e.tooth_to;
+    if (e.shape == EdgeShape::tooth || e.shape == EdgeShape::traced) return e.tooth_to;
     return e.shape == EdgeShape::bow ? e.bow.to : e.shape == EdgeShape::flat_trace ? e.end.theta : 1;
 }
 
 UnrolledPoint point_at(const Edge& e, double x) {
     if (e.shape == EdgeShape::bow) return point_at(e.bow, x);
     if (e.shape == EdgeShape::tooth) return point_at(e.tooth, x, e.begin.z);
+    if (e.shape == EdgeShape::traced) {
+        const double t = e.across ? e.level : x, r = e.across ? x : e.level;
+        const WallJet at = e.wall->along(t, r);
+        return {at.theta.c[0], r, at.z.c[0]};
+    }
     if (e.shape == EdgeShape::flat_trace) {
         const double r = e.trace.distance / std::cos(x - e.trace.theta);
         return {x, r, e.trace.z0 + e.trace.slope * r};
@@ -99,6 +104,8 @@ double off_surface(const Face& f, const UnrolledPoint& p) {
         const double x = p.z - f.rail_slope * p.theta - f.arc_z, y = p.r - (f.a + f.b * p.z + f.c * p.theta);
         return std::hypot(x, y) - std::abs(f.arc_radius);
     }
+    case FaceKind::wall: // along the axis
+        return p.z - f.wall->along(f.wall->parameter(p.theta, p.r), p.r).z.c[0];
     case FaceKind::toothed: {
         const ToothCurve& c = f.tooth;
         const double r = c.sign * p.r;
@@ -125,6 +132,33 @@ double rail_length(const Skin& skin, const Face& f) {
 }
 } // namespace
 
+namespace {
+// ∫∫ r²/2·(θ_t·z_r − θ_r·z_t) dt dr, by Gauss points.
+double wall_volume(const Face& f) {
+    static constexpr std::array<double, 4> node{0.1834346424956498, 0.5255324099163290, 0.7966664774136267,
+                                                0.9602898564975363};
+    static constexpr std::array<double, 4> weight{0.3626837833783620, 0.3137066458778873, 0.2223810344533745,
+                                                  0.1012285362903763};
+    constexpr int parts = 8;
+    const DrumWall& w = *f.wall;
+    double sum = 0;
+    const double half_r = (w.outer() - w.inner()) / 2, middle_r = (w.outer() + w.inner()) / 2;
+    for (int part = 0; part < parts; ++part) {
+        const double half = (w.to() - w.from()) / parts / 2, middle = w.from() + (2 * part + 1) * half;
+        for (std::size_t i = 0; i < 4; ++i)
+            for (const double side : {-1.0, 1.0})
+                for (std::size_t k = 0; k < 4; ++k)
+                    for (const double up : {-1.0, 1.0}) {
+                        const double t = middle + side * node[i] * half, r = middle_r + up * node[k] * half_r;
+                        const WallJet a = w.along(t, r), c = w.across(t, r);
+                        sum += weight[i] * half * weight[k] * half_r * r * r / 2 *
+                               (a.theta.c[1] * c.z.c[1] - c.theta.c[1] * a.z.c[1]);
+                    }
+    }
+    return f.inward ? -sum : sum;
+}
+} // namespace
+
 double volume(const Skin& skin) {
     // V = ∫∫ r²/2 dθ ds = ∮ H ds with H = ∫ r²/2 dθ and s = z or, on curved faces, z − slope·θ. r is linear
     // in θ there, so Simpson's rule gives H exactly.
@@ -138,6 +172,10 @@ double volume(const Skin& skin) {
     std::map<const TransverseCurve*, double> swept_by; // teeth share their curves
     for (const Face& f : skin.faces) {
         if (f.kind == FaceKind::flat) continue;
+        if (f.kind == FaceKind::wall) {
+            total += wall_volume(f);
+            continue;
+        }
         if (f.kind == FaceKind::toothed) {
             // its ends are flat, so each curve sweeps the same from rail to rail everywhere along the axis
             const TransverseCurve* c = f.tooth.curve.get();
@@ -153,7 +191,7 @@ double volume(const Skin& skin) {
             for (const EdgeUse& use : loop) {
                 const Edge& e = skin.edges[static_cast<std::size_t>(use.edge)];
                 const double p0 = first_parameter(e), p1 = last_parameter(e);
-                const int parts = e.shape == EdgeShape::straight ? 1 : 4;
+                const int parts = e.shape == EdgeShape::straight ? 1 : e.shape == EdgeShape::traced ? 8 : 4;
                 double sum = 0;
                 for (int part = 0; part < parts; ++part) {
                     const double a = p0 + (p1 - p0) * part / parts, half = (p1 - p0) / parts / 2;
@@ -167,6 +205,8 @@ double volume(const Skin& skin) {
                             const double c = std::cos(x), s = std::sin(x);
                             ds = (-e.bow.u.z * s + e.bow.v.z * c) -
                                  slope * (-e.bow.u.theta * s + e.bow.v.theta * c);
+                        } else if (e.shape == EdgeShape::traced) {
+                            ds = e.wall->along(x, e.level).z.c[1]; // on a cylinder, where slope is 0
                         } else {
                             ds = e.trace.slope * p.r * std::tan(x - e.trace.theta);
                         }

@@ -13,6 +13,7 @@
 // use. Units: mm and radians. θ is unrolled: a loop on a band of many turns runs through many times 2π.
 #pragma once
 
+#include "form/cam/drum.hpp"
 #include "form/tooth/transverse_curve.hpp"
 
 #include <array>
@@ -56,7 +57,8 @@ enum class EdgeShape {
     straight, // in (θ, r, z)
     bow,      // on an arc's surface
     flat_trace,
-    tooth // a tooth's curve in a plane z = begin.z
+    tooth, // a tooth's curve in a plane z = begin.z
+    traced // on the wall of a drum cam's track: along it at one radius, or across it at one t
 };
 
 struct Edge {
@@ -67,12 +69,16 @@ struct Edge {
     Bow bow = {};
     FlatTrace trace = {};
     ToothCurve tooth = {};
-    double tooth_from = 0, tooth_to = 0; // parameters at begin and end
-    bool rail = false;                   // between two faces of a toothed zone: sampled in that zone's rows
+    double tooth_from = 0, tooth_to = 0; // parameters at begin and end, of a traced edge too: t, or r across
+    std::shared_ptr<const DrumWall> wall = {}; // traced
+    double level = 0;                          // … its radius or, across, its t
+    bool across = false;
+    double wall_bulge = 0; // the largest of its zone's, so that all walls take as many rows
+    bool rail = false;     // between two faces of a toothed zone: sampled in that zone's rows
 };
 
-// The edge's own parameter: 0 to 1 (straight), φ (bow), θ (flat trace), the curve's (tooth), at begin and
-// end.
+// The edge's own parameter: 0 to 1 (straight), φ (bow), θ (flat trace), the curve's (tooth, traced), at begin
+// and end.
 double first_parameter(const Edge& e);
 double last_parameter(const Edge& e);
 UnrolledPoint point_at(const Edge& e, double parameter);
@@ -95,12 +101,13 @@ struct EdgeUse {
 std::vector<EdgeUse> reversed(std::vector<EdgeUse> loop);
 
 enum class FaceKind {
-    flat,   // z = a; the outward normal is +z or −z
-    round,  // r = a + b·z + c·θ, outward normal away from the axis
-    curved, // round plus an arc: r = a + b·z + c·θ + arc_radius·sin φ, z − rail_slope·θ = arc_z +
-            // arc_radius·cos φ
-    side,   // plane in space and parallel to the axis: r = a/cos(θ − side_theta)
-    toothed // a tooth's curve pushed along the axis, or screwed along it
+    flat,    // z = a; the outward normal is +z or −z
+    round,   // r = a + b·z + c·θ, outward normal away from the axis
+    curved,  // round plus an arc: r = a + b·z + c·θ + arc_radius·sin φ, z − rail_slope·θ = arc_z +
+             // arc_radius·cos φ
+    side,    // plane in space and parallel to the axis: r = a/cos(θ − side_theta)
+    toothed, // a tooth's curve pushed along the axis, or screwed along it
+    wall     // of a drum cam's track, in t and r; its own normal, along t × outwards, looks to the near end
 };
 
 // What a face is on the piece, for selection and colour.
@@ -121,6 +128,8 @@ struct Face {
     double arc_from = 0, arc_to = 0;  // curved: the range of φ
     double side_theta = 0;
     ToothCurve tooth = {}; // toothed
+    std::shared_ptr<const DrumWall> wall = {};
+    double wall_bulge = 0;
     // Outer loop first. Round, curved, side: counter-clockwise in (θ, z), clockwise if inward. Flat:
     // counter-clockwise seen against the outward normal. Flat rings and discs are bounded by loops that go
     // once around the axis.

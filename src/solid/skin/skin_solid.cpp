@@ -6,6 +6,7 @@
 #include "solid/mesh/tooth_mesh.hpp"
 #include "solid/skin/chart.hpp"
 #include "solid/skin/mesh_stray.hpp"
+#include "solid/skin/wall_surface.hpp"
 
 #include <Geom2d_BSplineCurve.hxx>
 #include <Geom2d_Circle.hxx>
@@ -119,6 +120,12 @@ private:
             m.curve = teeth_.curve(e.tooth, e.begin.z);
             break;
         case CurveKind::bent: {
+            if (e.shape == EdgeShape::traced) { // the very borders of the walls
+                m.spans = e.across ? 1 : wall_spans(*e.wall);
+                m.curve = kernel_curve(e.across ? wall_across(*e.wall, e.level)
+                                                : wall_along(*e.wall, e.level, m.spans));
+                break;
+            }
             const auto jet = [&](double x) { return space_jet(e, x); };
             // the images in the faces' charts have the same spans; θ counts by the radius
             const double reach = std::max(p.r, q.r);
@@ -176,6 +183,10 @@ private:
     Handle(Geom2d_Curve) image(const Chart& c, const EdgeUse& use) const {
         const Range& e = ranges_[index(use.edge)];
         const Edge& skin_edge = edge_of(use.edge);
+        if (c.kind == Chart::wall)
+            return skin_edge.across
+                       ? new Geom2d_Line(gp_Pnt2d(skin_edge.level + use.turn * full_turn, 0), gp::DY2d())
+                       : new Geom2d_Line(gp_Pnt2d(0, skin_edge.level), gp::DX2d());
         if (curve_kind(skin_edge) == CurveKind::bent) return bent_image(c, use);
         if (skin_edge.shape == EdgeShape::tooth) // along the surface's own lines
             return new Geom2d_Line(gp_Pnt2d(0, c.tooth_v(skin_edge.begin.z)), gp::DX2d());

@@ -1,0 +1,76 @@
+#include "check/timing_check.hpp"
+
+#include "quantity/expression.hpp"
+
+#include <cmath>
+#include <numbers>
+
+namespace whorl {
+namespace {
+
+constexpr double pi = std::numbers::pi;
+constexpr double full_turn = 2 * pi;
+
+std::string degrees(double angle) {
+    return number_text(angle * 180 / pi, 2) + "°";
+}
+
+} // namespace
+
+std::optional<TimingTrouble> timing_trouble(const Timing& timing, const Motion& m, LengthUnit unit) {
+    const auto shown = [&](double millimetres) {
+        return number_text(in_unit(mm(millimetres), unit), unit == LengthUnit::inch ? 4 : 3) + " " +
+               symbol(unit);
+    };
+    Timing t = timing;
+    const double gap = m.closure_gap(), left = m.angle_left();
+    if (left < -1e-9) {
+        for (CamStretch& s : t.stretches) {
+            const double scale = full_turn / m.turn;
+            if (s.angle) *s.angle *= scale;
+            for (TimedPoint& p : s.through)
+                p.angle *= scale;
+        }
+        return TimingTrouble{"past_full_turn",
+                             "The stretches of this timing take " + degrees(m.turn) + " together, " +
+                                 degrees(m.turn - full_turn) +
+                                 " more than a turn: the last would overlap the first.",
+                             m.turn * 180 / pi,
+                             360,
+                             "Fit all into 360°",
+                             t};
+    }
+    if (std::abs(gap) < 1e-7) {
+        if (left < 1e-9) return {};
+        t.stretches.push_back({CamStretch::dwell, {}, {}, Law::cycloidal});
+        return TimingTrouble{"timing_short",
+                             "The timing ends after " + degrees(m.turn) + "; " + degrees(left) +
+                                 " of the turn are not said.",
+                             m.turn * 180 / pi,
+                             360,
+                             "Dwell for the rest",
+                             t};
+    }
+    std::string label;
+    if (left > 0.02 && gap > 0) {
+        t.stretches.push_back({CamStretch::back, left, {}, Law::cycloidal});
+        label = "Return in the " + degrees(left) + " left";
+    } else if (gap > 0) {
+        for (std::size_t i = t.stretches.size(); i-- > 0;)
+            if (t.stretches[i].kind == CamStretch::back) {
+                t.stretches[i].lift = {}; // all the way
+                label = "Return all the way";
+                break;
+            }
+    }
+    return TimingTrouble{"timing_not_closed",
+                         "The follower ends " + shown(std::abs(gap)) + (gap > 0 ? " above" : " below") +
+                             " where it began: a turn must bring it back" +
+                             (left > 1e-9 ? ", and " + degrees(left) + " of it are not said." : "."),
+                         gap,
+                         0,
+                         label,
+                         t};
+}
+
+} // namespace whorl

@@ -1,0 +1,343 @@
+#include "form/cam/drum.hpp"
+
+#include "quantity/input_error.hpp"
+
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+namespace whorl {
+namespace {
+
+constexpr double pi = std::numbers::pi;
+constexpr double full_turn = 2 * pi;
+constexpr double widest = 85 * pi / 180;
+constexpr double steepest = 70 * pi / 180; // of the track to the way around
+
+void require_between(double v, double least, double most, const char* what, const char* unit = "mm") {
+    if (v >= least && v <= most) return;
+    throw InputError(std::string("The ") + what + " of a drum cam is " + outside_text(v, least, most) + " " +
+                     unit + "; it must be between " + number_text(least, 3) + " and " + number_text(most, 3) +
+                     " " + unit + ".");
+}
+
+// --- jets ---
+
+Jet square_root(const Jet& a) {
+    Jet b = constant(std::sqrt(a.c[0]));
+    for (std::size_t k = 1; k < 4; ++k) {
+        double sum = a.c[k];
+        for (std::size_t j = 1; j < k; ++j)
+            sum -= b.c[j] * b.c[k - j];
+        b.c[k] = sum / (2 * b.c[0]);
+    }
+    return b;
+}
+// The angle of (x, y), from φ' = (x·y' − y·x')/(x² + y²).
+Jet angle_of(const Jet& x, const Jet& y) {
+    const auto slope = [](const Jet& a) { return Jet{{a.c[1], 2 * a.c[2], 3 * a.c[3], 0}}; };
+    const Jet d = (x * slope(y) - y * slope(x)) * reciprocal(x * x + y * y);
+    return {{std::atan2(y.c[0], x.c[0]), d.c[0], d.c[1] / 2, d.c[2] / 3}};
+}
+
+// --- rounding corners ---
+
+// A corner between two straight runs becomes the parabola that touches both: s'' = (m1 − m0)/(2w) over ±w
+// about it, so that its sharpest radius in the developed surface is at least `radius`: w = |m1 −
+// m0|·radius/(2R²). Between other laws the cubic that takes value and slope from both.
+struct Rounded {
+    Motion motion;
+    std::vector<double> corners;
+};
+Rounded round_corners(const Motion& m, double drum_radius, double radius) {
+    Rounded out{m, {}};
+    const std::size_t n = m.parts.size();
+    std::vector<double> cut_before(n), cut_after(n); // taken off a part's begin and end
+    std::vector<bool> corner(n);
+    for (const CamJump& j : m.jumps) {
+        if (std::abs(j.velocity) < 1e-9 || std::abs(j.lift) > 1e-9) continue;
+        const std::size_t before = j.after > 0 ? j.after - 1 : n - 1;
+        const double w = std::abs(j.velocity) * radius / (2 * drum_radius * drum_radius);
+        corner[j.after] = true;
+        cut_before[j.after] = w;
+        cut_after[before] = w;
+        out.corners.push_back(j.angle);
+    }
+    if (out.corners.empty()) return out;
+    for (std::size_t i = 0; i < n; ++i)
+        if (cut_before[i] + cut_after[i] > m.parts[i].to - m.parts[i].from - 1e-6) {
+            out.motion.parts.clear(); // no room between two corners
+            return out;
+        }
+    out.motion.parts.clear();
+    const auto add_blend = [&](std::size_t i) { // before part i
+        const std::size_t before = i > 0 ? i - 1 : n - 1;
+        const MotionPart &p = m.parts[before], &q = m.parts[i];
+        const double w = cut_before[i], at = q.from;
+        const Derivatives a = m.at(p.to - w, before), b = m.at(q.from + w, i);
+        MotionPart blend;
+        blend.from = at - w;
+        blend.to = at + w;
+        blend.stretch = q.stretch;
+        const double h = 2 * w, rise = (b[0] - a[0]) / h;
+        blend.cubic = {a[0], a[1], (3 * rise - 2 * a[1] - b[1]) / h, (a[1] + b[1] - 2 * rise) / (h * h)};
+        return blend;
+    };
+    std::optional<MotionPart> first;
+    if (corner[0]) first = add_blend(0);
+    for (std::size_t i = 0; i < n; ++i) {
+        if (corner[i] && i > 0) out.motion.parts.push_back(add_blend(i));
+        MotionPart p = m.parts[i];
+        // a cubic counts from its own begin, which moves
+        const double from = p.from + cut_before[i];
+        if (!p.law && cut_before[i] > 0) {
+            const double u = cut_before[i];
+            const auto c = p.cubic;
+            p.cubic = {c[0] + u * (c[1] + u * (c[2] + u * c[3])), c[1] + u * (2 * c[2] + 3 * u * c[3]),
+                       c[2] + 3 * u * c[3], c[3]};
+        }
+        p.from = from;
+        p.to -= cut_after[i];
+        out.motion.parts.push_back(p);
+    }
+    if (first) { // across the end of the turn: its two halves stand at either end
+        MotionPart begin = *first, end = *first;
+        const double w = cut_before[0];
+        const auto c = first->cubic;
+        begin.cubic = {c[0] + w * (c[1] + w * (c[2] + w * c[3])), c[1] + w * (2 * c[2] + 3 * w * c[3]),
+                       c[2] + 3 * w * c[3], c[3]};
+        begin.from = 0;
+        begin.to = w;
+        end.from = m.turn - w;
+        end.to = m.turn;
+        out.motion.parts.insert(out.motion.parts.begin(), begin);
+        out.motion.parts.push_back(end);
+    }
+    return out;
+}
+
+void look_at(ResolvedDrum& d) {
+    const DrumSpec& s = d.spec;
+    const Motion& m = d.motion;
+    const double R = d.radius, rho = d.half_width;
+    double sharpest = 0, reach_low = 1e300, reach_high = -1e300;
+    double sharp_at = 0;
+    for (std::size_t i = 0; i < m.parts.size(); ++i)
+        for (int k = 0; k <= 64; ++k) {
+            const double theta = m.parts[i].from + (m.parts[i].to - m.parts[i].from) * k / 64;
+            const Derivatives g = m.at(theta, i);
+            const double slope = g[1] / R, angle = std::abs(std::atan(slope));
+            if (angle > d.max_pressure_angle) d.max_pressure_angle = angle, d.max_pressure_at = theta;
+            const double bend = std::abs(g[2]) / (R * R) / std::pow(1 + slope * slope, 1.5);
+            if (bend > sharpest) sharpest = bend, sharp_at = theta;
+            reach_low = std::min(reach_low, g[0]);
+            reach_high = std::max(reach_high, g[0]);
+            // the straight wall at the other level against the roller's
+            const double h = std::sqrt(std::max(1e-9, d.other_radius * d.other_radius)),
+                         w = std::hypot(h, g[1]), flat = std::hypot(R, g[1]);
+            const double dz = rho * (h / w - R / flat),
+                         dx = rho * g[1] * (1 / w - d.other_radius / (R * flat));
+            d.wall_difference =
+                std::max(d.wall_difference, std::abs(dz * std::cos(angle) - dx * std::sin(angle)));
+        }
+    d.least_curvature_radius = sharpest > 1e-12 ? 1 / sharpest : 1e12;
+    d.near_wall = d.zero + reach_low - rho;
+    d.far_wall = d.length - d.zero - reach_high - rho;
+    const auto trouble = [&](DrumTrouble what, double at) {
+        d.trouble = what;
+        d.trouble_at = at;
+    };
+    if (d.max_pressure_angle > steepest) return trouble(DrumTrouble::too_steep, d.max_pressure_at);
+    // on the other level the developed track is shorter, and its bends sharper
+    const double scale = d.inner_scale();
+    if (d.least_curvature_radius * scale * scale < rho * 1.001)
+        return trouble(DrumTrouble::undercut, sharp_at);
+    if (std::min(d.near_wall, d.far_wall) < 0.05) return trouble(DrumTrouble::no_room, 0);
+    if (!s.rib && d.other_radius < std::max(0.5, 1.05 * rho)) return trouble(DrumTrouble::too_deep, 0);
+}
+
+void add_values(ResolvedDrum& d) {
+    const DrumSpec& s = d.spec;
+    const auto add = [&](const char* key, const char* label, ValueKind kind, double value,
+                         const std::string& source) {
+        d.values.push_back({.key = key, .label = label, .kind = kind, .value = value, .source = source});
+    };
+    add("drum_diameter", "Drum Ø", ValueKind::length, 2 * d.radius, "as asked");
+    add("track_length", "Length around", ValueKind::length, full_turn * d.radius,
+        "π·d: the developed track is as long by construction");
+    add("closure_gap", "Closure gap", ValueKind::length, d.motion.closure_gap(),
+        "lift at the end less lift at the beginning");
+    add("stroke", "Stroke", ValueKind::length, d.motion.highest - d.motion.lowest, "from the timing");
+    add("roller_diameter", s.rib ? "Rib thickness" : "Roller Ø", ValueKind::length, 2 * d.half_width,
+        s.rib ? "as asked" : "the groove's width");
+    add(s.rib ? "top_diameter" : "bottom_diameter", s.rib ? "Ø over the rib" : "Ø of the bottom",
+        ValueKind::length, 2 * d.other_radius, s.rib ? "drum Ø + 2 × height" : "drum Ø − 2 × depth");
+    if (d.motion.parts.empty()) return;
+    add("max_pressure_angle", "Largest pressure angle", ValueKind::angle, d.max_pressure_angle,
+        "tan φ = s'/R, at " + number_text(d.max_pressure_at * 180 / pi, 1) + "°");
+    if (d.least_curvature_radius < 1e9)
+        add("least_radius_of_curvature", "Sharpest bend", ValueKind::length, d.least_curvature_radius,
+            "of the track's middle, developed on the drum Ø");
+    if (d.corner_radius > 0)
+        add("corner_radius", "Corners rounded by", ValueKind::length, d.corner_radius,
+            s.corner ? "as asked, in the developed surface"
+                     : "half the width + 1 mm, in the developed surface");
+    add("near_wall", "Left at the near end", ValueKind::length, d.near_wall, "beside the track");
+    add("far_wall", "Left at the far end", ValueKind::length, d.far_wall, "beside the track");
+    add("wall_difference", "Straight against rolled walls", ValueKind::length, d.wall_difference,
+        "at the other edge: how far walls sunk straight in are off what the roller needs");
+    double v = 0, a = 0;
+    for (std::size_t i = 0; i < d.motion.parts.size(); ++i)
+        for (int k = 0; k <= 64; ++k) {
+            const MotionPart& p = d.motion.parts[i];
+            const Derivatives g = d.motion.at(p.from + (p.to - p.from) * k / 64, i);
+            v = std::max(v, std::abs(g[1]));
+            a = std::max(a, std::abs(g[2]));
+        }
+    const double omega = s.rpm * full_turn / 60;
+    const std::string at = " at " + number_text(s.rpm, 3) + " rpm";
+    add("max_velocity", "Largest speed, mm/s", ValueKind::number, v * omega, "s'·ω" + at);
+    add("max_acceleration", "Largest acceleration, m/s²", ValueKind::number, a * omega * omega / 1000,
+        "s''·ω²" + at);
+}
+
+} // namespace
+
+double ResolvedDrum::inner_scale() const {
+    return std::min(radius, other_radius) / radius;
+}
+
+ResolvedDrum resolve_drum(const DrumSpec& spec, Length length) {
+    require_between(in_mm(spec.diameter), 2, 2000, "diameter");
+    require_between(in_mm(spec.width), 0.2, 500, spec.rib ? "rib's thickness" : "groove's width");
+    require_between(in_mm(spec.depth), 0.05, 500, spec.rib ? "rib's height" : "groove's depth");
+    require_between(in_mm(length), 0.5, 5000, "length");
+    require_between(spec.rpm, 0.001, 100000, "speed", "rpm");
+    if (spec.corner) require_between(in_mm(*spec.corner), 0.01, 1000, "corners' radius");
+    if (spec.from) require_between(in_mm(*spec.from), -5000, 5000, "place of the track");
+    ResolvedDrum d;
+    d.spec = spec;
+    d.length = in_mm(length);
+    d.radius = in_mm(spec.diameter) / 2;
+    d.half_width = in_mm(spec.width) / 2;
+    d.other_radius = d.radius + (spec.rib ? 1 : -1) * in_mm(spec.depth);
+    d.motion = motion_of(spec.timing);
+    const Motion asked = d.motion;
+    d.zero = spec.from ? in_mm(*spec.from) : d.length / 2 - (asked.highest + asked.lowest) / 2;
+    const auto trouble = [&](DrumTrouble what, double at) {
+        d.trouble = what;
+        d.trouble_at = at;
+    };
+    if (asked.angle_left() < -1e-9)
+        trouble(DrumTrouble::past_full_turn, full_turn);
+    else if (asked.parts.empty() || asked.angle_left() > 1e-9 || std::abs(asked.closure_gap()) > 1e-7)
+        trouble(DrumTrouble::not_closed, asked.turn);
+    else if (d.other_radius < 0.5)
+        trouble(DrumTrouble::too_deep, 0);
+    if (d.trouble == DrumTrouble::none) {
+        const double radius = spec.corner ? in_mm(*spec.corner) : d.half_width + 1;
+        // on the groove's bottom corners are sharper than on the drum
+        Rounded rounded = round_corners(asked, d.radius, radius / std::pow(d.inner_scale(), 2));
+        d.corners = rounded.corners;
+        if (!d.corners.empty()) d.corner_radius = radius;
+        d.motion = rounded.motion;
+        if (d.motion.parts.empty()) {
+            trouble(DrumTrouble::undercut, d.corners.front());
+            d.motion = asked;
+        } else {
+            look_at(d);
+        }
+    }
+    add_values(d);
+    return d;
+}
+
+std::vector<WallStretch> wall_stretches(const ResolvedDrum& d) {
+    std::vector<WallStretch> out;
+    const auto& parts = d.motion.parts;
+    const double way = d.spec.clockwise ? 1 : -1;
+    for (std::size_t k = 0; k < parts.size(); ++k) {
+        const std::size_t i = way > 0 ? k : parts.size() - 1 - k;
+        const double from = way > 0 ? parts[i].from : -parts[i].to,
+                     to = way > 0 ? parts[i].to : -parts[i].from;
+        const int pieces = std::max(1, static_cast<int>(std::ceil((to - from) / widest - 1e-9)));
+        for (int j = 0; j < pieces; ++j)
+            out.push_back({i, from + (to - from) * j / pieces,
+                           j + 1 == pieces ? to : from + (to - from) * (j + 1) / pieces});
+    }
+    return out;
+}
+
+DrumWall::DrumWall(const ResolvedDrum& d, std::size_t part, double side, double from, double to)
+    : part_(d.motion.parts[part]), way_(d.spec.clockwise ? 1 : -1), side_(side), from_(from), to_(to),
+      rho_(d.half_width), zero_(d.zero), radius_(d.radius), other_(d.other_radius), at_(d.spec.at),
+      kind_(d.spec.walls) {
+    one_.parts = {part_};
+    const double r0 = inner(), r1 = outer(), rm = (r0 + r1) / 2;
+    for (const double t : {from, (from + to) / 2, to}) {
+        const auto place = [&](double r) {
+            const WallJet j = along(t, r);
+            return std::array{r * std::cos(j.theta.c[0]), r * std::sin(j.theta.c[0]), j.z.c[0]};
+        };
+        const auto a = place(r0), b = place(r1), m = place(rm);
+        double off = 0;
+        for (std::size_t k = 0; k < 3; ++k)
+            off += std::pow(m[k] - (a[k] + b[k]) / 2, 2);
+        bulge_ = std::max(bulge_, std::sqrt(off));
+    }
+}
+
+Derivatives DrumWall::motion_at(double t) const {
+    return one_.at(way_ * t, 0);
+}
+
+WallJet DrumWall::at(const Jet& t, const Jet& g, const Jet& slope, const Jet& r) const {
+    if (kind_ == WallKind::straight) {
+        const Jet over = reciprocal(square_root(constant(radius_ * radius_) + slope * slope));
+        return {t - (side_ * rho_ / radius_) * (slope * over) + constant(at_),
+                constant(zero_) + g + (side_ * rho_ * radius_) * over};
+    }
+    const Jet r2 = r * r, s2 = slope * slope, a = r2 - s2;
+    const Jet h2 = 0.5 * (a + square_root(a * a + 4 * (s2 * (r2 - constant(rho_ * rho_)))));
+    const Jet h = square_root(h2), over = reciprocal(square_root(h2 + s2));
+    return {t + angle_of(h, (-side_ * rho_) * (slope * over)) + constant(at_),
+            constant(zero_) + g + (side_ * rho_) * (h * over)};
+}
+
+WallJet DrumWall::along(double t, double r) const {
+    const Derivatives d = motion_at(t);
+    Jet g, slope;
+    double factor = 1;
+    for (std::size_t k = 0; k < 4; ++k) {
+        if (k > 0) factor *= way_ / static_cast<double>(k);
+        g.c[k] = d[k] * factor;
+        slope.c[k] = d[k + 1] * factor * way_;
+    }
+    return at(Jet{{t, 1, 0, 0}}, g, slope, constant(r));
+}
+
+WallJet DrumWall::across(double t, double r) const {
+    const Derivatives d = motion_at(t);
+    return at(constant(t), constant(d[0]), constant(way_ * d[1]), variable(r));
+}
+
+double DrumWall::parameter(double theta, double r) const {
+    double low = from_, high = to_;
+    const auto off = [&](double t) { return along(t, r).theta.c[0] - theta; };
+    if (off(low) >= 0) return low;
+    if (off(high) <= 0) return high;
+    double t = low + (high - low) * (theta - along(low, r).theta.c[0]) /
+                         (along(high, r).theta.c[0] - along(low, r).theta.c[0]);
+    for (int i = 0; i < 60; ++i) { // Newton, kept between
+        const WallJet j = along(t, r);
+        const double f = j.theta.c[0] - theta;
+        (f > 0 ? high : low) = t;
+        double next = t - f / j.theta.c[1];
+        if (!(next > low && next < high)) next = (low + high) / 2;
+        if (std::abs(next - t) < 1e-15 * std::max(1.0, std::abs(t))) return next;
+        t = next;
+    }
+    return t;
+}
+
+} // namespace whorl

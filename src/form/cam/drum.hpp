@@ -1,0 +1,128 @@
+// Drum cams: a track around a drum, sunk as a groove or raised as a rib, in which a roller goes along the
+// axis.
+//
+//   DrumSpec --resolve_drum()--> ResolvedDrum (motion, levels, values with sources); DrumWall: its walls in
+//   closed form
+//
+// Seen from the far end, the drum turns counter-clockwise by θ while the roller, its axis pointing at the
+// drum's, stands at z = z0 + s(θ). On the drum that is the angle t = −θ (clockwise: θ), where the track's
+// middle runs along g(t) with the slope g' = ds/dt. The groove's walls are what a roller of radius ρ leaves:
+// at the distance h along the roller's axis it touches the wall on the side σ = ±1 with its normal (−g'·e_θ +
+// h·e_z)/√(h² + g'²), so that there
+//
+//   r² = h² + ρ²·g'²/(h² + g'²)   θ = t − atan(σ·ρ·g'/(h·√(h² + g'²)))   z = z0 + g + σ·ρ·h/√(h² + g'²)
+//
+// and h² = ((r² − g'²) + √((r² − g'²)² + 4·g'²·(r² − ρ²)))/2 for a given r. Walls that are sunk straight in,
+// by a cutter smaller than the groove or on a drawing, are offset in the developed surface at the drum's
+// radius R instead, and are the same at every r: θ = t − σ·ρ·g'/(R·√(R² + g'²)), z = z0 + g + σ·ρ·R/√(R² +
+// g'²). A rib has such walls, ρ being half its thickness. (Rothbart, Cam Design Handbook, chapter 13; Litvin
+// and Fuentes, Gear Geometry and Applied Theory, chapter 6.)
+//
+// The track closes by construction: its length along the drum is π·d. Where the slope jumps, as at the
+// corners of a polygon, no roller goes round the inner wall: corners are rounded in the developed surface, by
+// a radius of more than ρ.
+#pragma once
+
+#include "form/cam/timing.hpp"
+#include "form/jet.hpp"
+#include "form/resolved_value.hpp"
+
+#include <string_view>
+
+namespace whorl {
+
+enum class WallKind { envelope, straight };
+
+struct DrumSpec {
+    Timing timing;
+    Length diameter = mm(72);
+    Length width = mm(8); // of the groove, which is the roller's diameter; of a rib its thickness
+    Length depth = mm(6); // of the groove, or the height of the rib
+    bool rib = false;
+    WallKind walls = WallKind::envelope;
+    std::optional<Length>
+        from; // of the track's middle at lift 0 from the drum's near end; none: in the middle
+    std::optional<Length> corner; // radius that corners are rounded to; none: width/2 + 1 mm
+    bool clockwise = false;       // seen from the far end
+    double at = 0;                // rad: where on the drum the timing begins
+    double rpm = 60;
+    friend bool operator==(const DrumSpec&, const DrumSpec&) = default;
+};
+
+enum class DrumTrouble { none, not_closed, past_full_turn, no_room, too_steep, undercut, too_deep };
+
+struct ResolvedDrum {
+    DrumSpec spec;
+    double length = 0;                   // of the zone, mm
+    Motion motion;                       // corners rounded
+    double radius = 0, other_radius = 0; // of the drum, and of the groove's bottom or the rib's top, mm
+    double half_width = 0;               // ρ, mm
+    double zero = 0;                     // z of the track's middle at lift 0, from the near end, mm
+    double corner_radius = 0;            // that corners were rounded to, mm; 0: there were none
+    std::vector<double> corners;         // where, rad of the timing
+    DrumTrouble trouble = DrumTrouble::none;
+    double trouble_at = 0;                              // rad of the timing
+    double max_pressure_angle = 0, max_pressure_at = 0; // rad
+    double least_curvature_radius = 0;  // of the track's middle, developed at the drum's radius, mm
+    double near_wall = 0, far_wall = 0; // what is left beside the track at either end, mm
+    double wall_difference = 0;         // mm: how far straight walls would be off the roller's at most
+    std::vector<ResolvedValue> values;
+    double inner_scale() const; // of the developed surface on the smaller of both levels, to that on the drum
+};
+
+// Throws InputError for a value outside its range, with the limit.
+ResolvedDrum resolve_drum(const DrumSpec& spec, Length length);
+
+// One wall between two angles of the outline, with one formula.
+struct WallJet {
+    Jet theta, z; // rad, mm
+};
+class DrumWall {
+public:
+    // `side`: −1 near, +1 far. Angles t in rising order about the axis, of one part of the motion.
+    DrumWall(const ResolvedDrum& drum, std::size_t part, double side, double from, double to);
+
+    double from() const { return from_; }
+    double to() const { return to_; }
+    double inner() const { return std::min(radius_, other_); }
+    double outer() const { return std::max(radius_, other_); }
+    // Along it at a radius, and across it at an angle t, with derivatives.
+    WallJet along(double t, double r) const;
+    WallJet across(double t, double r) const;
+    double parameter(double theta, double r) const; // t at which it stands at this angle, within its own turn
+    double bulge() const { return bulge_; } // how far its middle is off a straight line from edge to edge, mm
+
+private:
+    WallJet at(const Jet& t, const Jet& g, const Jet& slope, const Jet& r) const;
+    Derivatives motion_at(double t) const;
+
+    MotionPart part_;
+    Motion one_; // that part alone
+    double way_, side_, from_, to_, rho_, zero_, radius_, other_, at_, bulge_ = 0;
+    WallKind kind_;
+};
+
+// The angles t, rising over one turn, between which walls have one formula and run no further than 85°.
+struct WallStretch {
+    std::size_t part = 0;
+    double from = 0, to = 0;
+};
+std::vector<WallStretch> wall_stretches(const ResolvedDrum& drum);
+
+// Reading and writing drum cams.
+//
+//   drum cam d72 b50: rise 20 in 150 cycloidal, dwell 30, return in 150, dwell; groove 8 wide 6 deep
+//   drum cam d72 b50: rise 20 in 90 constant, dwell 90, return in 90 constant, dwell; groove 8 wide 6 deep
+//   corners 6 drum cam d60 b40: …; rib 5 wide 4 high; straight walls from 12 at 90 clockwise; 30 rpm
+struct DrumDesignation {
+    DrumSpec spec;
+    Length length = mm(50);
+    LengthUnit unit = LengthUnit::millimetre;
+};
+bool is_drum(std::string_view text);
+// Throws InputError with the place of what was not understood and what would be.
+DrumDesignation parse_drum(std::string_view text);
+// In standard form; parse_drum() of the result gives the same spec.
+std::string write_drum(const DrumSpec& spec, Length length, LengthUnit unit = LengthUnit::millimetre);
+
+} // namespace whorl

@@ -1,0 +1,145 @@
+#include "form/cam/drum.hpp"
+#include "form/reader.hpp"
+
+#include <numbers>
+
+namespace whorl {
+namespace {
+
+constexpr double pi = std::numbers::pi;
+constexpr const char* example =
+    "drum cam d72 b50: rise 20 in 150 cycloidal, dwell 30, return in 150, dwell; groove 8 wide 6 deep";
+
+bool take_drum_cam(Reader& r) {
+    if (!r.take_word_ignoring_case("drum")) return false;
+    r.skip_blanks();
+    r.take_word_ignoring_case("cam");
+    return true;
+}
+
+} // namespace
+
+bool is_drum(std::string_view text) {
+    Reader r(text);
+    return take_drum_cam(r);
+}
+
+DrumDesignation parse_drum(std::string_view text) {
+    Reader r(text);
+    take_drum_cam(r);
+    DrumDesignation out;
+    DrumSpec& s = out.spec;
+    std::string_view body = text;
+    const auto trimmed = [](std::string_view t) {
+        while (!t.empty() && t.back() == ' ')
+            t.remove_suffix(1);
+        return t;
+    };
+    body = trimmed(body);
+    if (body.size() > 3 && body.ends_with("; in")) {
+        out.unit = LengthUnit::inch;
+        body = trimmed(body.substr(0, body.size() - 2));
+    }
+    const auto length_of = [&](double v) { return of_unit(v, out.unit); };
+    const auto number = [&](const char* what, const char* shown) {
+        r.skip_blanks();
+        return length_of(
+            r.positive(what, "A " + std::string(what) + " is expected here, for example " + shown + "."));
+    };
+    bool diameter = false, length = false;
+    for (r.skip_blanks(); !r.take(":"); r.skip_blanks()) {
+        if (!diameter && (r.take("d") || r.take("D"))) {
+            s.diameter = number("diameter", "d72");
+            diameter = true;
+        } else if (!length && (r.take("b") || r.take("B"))) {
+            out.length = number("length", "b50");
+            length = true;
+        } else {
+            r.refuse(std::string(diameter && length
+                                     ? "The timing follows a colon, for example "
+                                     : "A drum cam begins with its diameter and its length, for example ") +
+                     example + ".");
+        }
+    }
+    if (!diameter || !length)
+        r.refuse(std::string("A drum cam begins with its diameter and its length, for example ") + example +
+                 ".");
+    const std::size_t begin = r.at(), end = std::min(body.find(';', begin), body.size());
+    try {
+        s.timing = parse_timing(body.substr(begin, end - begin), out.unit);
+    } catch (const InputError& e) {
+        throw InputError(e.what(), begin + e.position, e.extent);
+    }
+    r.move_to(end);
+    bool track = false;
+    for (r.skip_blanks(); r.at() < body.size(); r.skip_blanks()) {
+        const std::size_t from = r.at();
+        if (r.take(";") || r.take(",")) continue;
+        const bool groove = r.take_word_ignoring_case("groove");
+        if (groove || r.take_word_ignoring_case("rib")) {
+            if (track) r.refuse_from(from, "The track is said a second time; write it once.");
+            track = true;
+            s.rib = !groove;
+            for (int k = 0; k < 2; ++k) {
+                const Length v = number(k == 0 ? "width" : "depth", "groove 8 wide 6 deep");
+                r.skip_blanks();
+                if (r.take_word_ignoring_case("wide"))
+                    s.width = v;
+                else if (r.take_word_ignoring_case("deep") || r.take_word_ignoring_case("high"))
+                    s.depth = v;
+                else
+                    r.refuse(std::string("Say what this is: ") +
+                             (groove ? "groove 8 wide 6 deep." : "rib 5 wide 4 high."));
+            }
+        } else if (r.take_word_ignoring_case("straight")) {
+            r.skip_blanks();
+            r.take_word_ignoring_case("walls");
+            s.walls = WallKind::straight;
+        } else if (r.take_word_ignoring_case("corners")) {
+            s.corner = number("radius", "corners 6");
+        } else if (r.take_word_ignoring_case("from")) {
+            s.from = number("distance from the near end", "from 12");
+        } else if (r.take_word_ignoring_case("clockwise") || r.take_word_ignoring_case("cw")) {
+            s.clockwise = true;
+        } else if (r.take_word_ignoring_case("at")) {
+            r.skip_blanks();
+            const bool minus = r.take("-") || r.take("−");
+            s.at = r.positive("angle", "An angle in degrees is expected here, for example at 90.") * pi /
+                   180 * (minus ? -1 : 1);
+            r.take("°");
+        } else if (const auto n = r.take_decimal()) {
+            r.skip_blanks();
+            if (!r.take_word_ignoring_case("rpm"))
+                r.refuse_from(
+                    from, "What is this number? Write for example groove 8 wide 6 deep, from 12 or 30 rpm.");
+            s.rpm = *n;
+        } else {
+            r.refuse("This is not understood in a drum cam; write groove or rib with its width and depth, "
+                     "corners and their "
+                     "radius, straight walls, from, at, clockwise or rpm, for example " +
+                     std::string(example) + ".");
+        }
+    }
+    try {
+        (void)resolve_drum(s, out.length);
+    } catch (const InputError& e) {
+        throw InputError(e.what(), text.size());
+    }
+    return out;
+}
+
+std::string write_drum(const DrumSpec& s, Length length, LengthUnit unit) {
+    const auto number = [&](Length l) { return number_text(in_unit(l, unit), 6); };
+    std::string text = "drum cam d" + number(s.diameter) + " b" + number(length) + ": " +
+                       write_timing(s.timing, unit) + "; " + (s.rib ? "rib " : "groove ") + number(s.width) +
+                       " wide " + number(s.depth) + (s.rib ? " high" : " deep");
+    if (s.corner) text += " corners " + number(*s.corner);
+    if (s.walls == WallKind::straight) text += "; straight walls";
+    if (s.from) text += " from " + number(*s.from);
+    if (s.at != 0) text += " at " + number_text(s.at * 180 / pi, 6);
+    if (s.clockwise) text += " clockwise";
+    if (s.rpm != 60) text += "; " + number_text(s.rpm, 6) + " rpm";
+    return text + (unit == LengthUnit::inch ? "; in" : "");
+}
+
+} // namespace whorl

@@ -1,0 +1,199 @@
+#include "model/forms/drum.hpp"
+
+#include "model/ready_zone.hpp"
+
+#include "model/forms/common_rows.hpp"
+#include "model/resolve_zone.hpp"
+
+#include <nlohmann/json.hpp>
+
+namespace whorl {
+namespace {
+
+const DrumForm& drum(const Zone& z) {
+    return std::get<DrumForm>(z.form);
+}
+DrumForm& drum(Zone& z) {
+    return std::get<DrumForm>(z.form);
+}
+
+// One of two words, kept as a bool.
+template<auto Second>
+Row two_words(Field field, const char* label, const char* tip, Words (*words)(const ResolvedZone&),
+              const char* key) {
+    static Words (*all)(const ResolvedZone&) = nullptr;
+    static const char* kept = nullptr;
+    all = words;
+    kept = key;
+    return {.field = field,
+            .label = label,
+            .tip = tip,
+            .of = "a drum cam",
+            .kind = RowKind::choice,
+            .get = [](const Zone& z, const Reading&) { return all({})[drum(z).*Second ? 1 : 0]; },
+            .set =
+                [](Zone& z, const Typed& t) {
+                    const Words known = all({});
+                    if (t.lowered() != known[0] && t.lowered() != known[1])
+                        t.refuse("Choose " + known[0] + " or " + known[1] + ".");
+                    drum(z).*Second = t.lowered() == known[1];
+                },
+            .choices = words,
+            .kept = {.key = key,
+                     .save =
+                         [](const Zone& z, nlohmann::ordered_json& to) {
+                             if (drum(z).*Second) to[kept] = all({})[1];
+                         },
+                     .load =
+                         [](Zone& z, const nlohmann::json& from) {
+                             const Words known = all({});
+                             drum(z).*Second = from.value(kept, known[0]) == known[1];
+                         }}};
+}
+
+Row length_of(Field field, const char* label, const char* tip, NumberPlace number, const char* key,
+              const char* usual = nullptr) {
+    return {.field = field,
+            .label = label,
+            .tip = tip,
+            .of = "a drum cam",
+            .kind = RowKind::length,
+            .number = number,
+            .usual = usual,
+            .kept = {.key = key}};
+}
+
+DrumSpec drum_spec(const Zone& z, const std::string& place, const Names& names) {
+    const DrumForm& f = drum(z);
+    DrumSpec s;
+    s.timing = at(place + "track.timing", [&] { return parse_timing(f.timing.text, f.timing.unit, names); });
+    s.diameter = at(place + "track.diameter", [&] { return length_in_range(f.diameter, names, "diameter"); });
+    s.width =
+        at(place + "track.width", [&] { return length_in_range(f.width, names, "width of the track"); });
+    s.depth =
+        at(place + "track.depth", [&] { return length_in_range(f.depth, names, "depth of the track"); });
+    s.rib = f.rib;
+    s.walls = f.straight ? WallKind::straight : WallKind::envelope;
+    if (!f.corners.text.empty())
+        s.corner = at(place + "track.corners",
+                      [&] { return length_in_range(f.corners, names, "radius of the corners"); });
+    if (!f.from.text.empty())
+        s.from = at(place + "track.from", [&] { return resolve_length(f.from, names); });
+    s.clockwise = f.clockwise;
+    if (!f.at.text.empty())
+        s.at = at(place + "track.at", [&] { return in_rad(evaluate_angle(f.at.text, names)); });
+    if (!f.speed.text.empty())
+        s.rpm = at(place + "track.speed", [&] { return evaluate_number(f.speed.text, names); });
+    return s;
+}
+
+} // namespace
+
+std::span<const Row> FormModel<DrumForm>::rows() {
+    static const Row rows[]{
+        timing_row<&DrumForm::timing>(),
+        {.field = field::diameter,
+         .label = "Drum Ø",
+         .tip = "The track's length around it is π·d by construction",
+         .of = "a plain, threaded or knurled zone, or a drum cam",
+         .kind = RowKind::length,
+         .number = member<&DrumForm::diameter>,
+         .kept = {.key = "diameter", .always = true}},
+        two_words<&DrumForm::rib>(
+            field::track, "Track", "A groove sunk into the drum, or a rib raised from it",
+            [](const ResolvedZone&) {
+                return Words{"groove", "rib"};
+            },
+            "kind"),
+        length_of(field::track_width, "Track width",
+                  "Of a groove the roller's diameter, of a rib its thickness", member<&DrumForm::width>,
+                  "width"),
+        length_of(field::track_depth, "Track depth", "Of a groove, or the height of a rib",
+                  member<&DrumForm::depth>, "depth"),
+        two_words<&DrumForm::straight>(
+            field::walls, "Walls",
+            "As the roller leaves them, or sunk straight in; the sheet says how far they differ",
+            [](const ResolvedZone&) {
+                return Words{"rolled", "straight"};
+            },
+            "walls"),
+        length_of(field::corners, "Corners",
+                  "Radius that sharp corners are rounded by, in the developed surface",
+                  member<&DrumForm::corners>, "corners", "width/2 + 1 mm"),
+        length_of(field::track_from, "Track from", "Of its middle at lift 0 from the near end",
+                  member<&DrumForm::from>, "from", "in the middle"),
+        sense_row<&DrumForm::clockwise>(),
+        stands_at_row<&DrumForm::at>(),
+        speed_row<&DrumForm::speed>(),
+        length_row("Length", "Of the drum", "a zone")};
+    return rows;
+}
+
+void FormModel<DrumForm>::save(const Zone&, nlohmann::ordered_json&) {}
+void FormModel<DrumForm>::load(Zone&, const nlohmann::json&) {}
+
+std::string FormModel<DrumForm>::what(const Zone&) {
+    return "a drum cam";
+}
+
+std::string FormModel<DrumForm>::designation(const Zone& z, const Job& job, const Names& names) {
+    return write_drum(drum_spec(z, {}, names), resolve_length(z.length, names), job.unit);
+}
+
+void FormModel<DrumForm>::resolve(ZoneInPiece& where) {
+    if (where.zone.in_bore())
+        throw JobError(InputError("A drum cam's track stands on the outside of a piece, not in a bore."),
+                       where.place + "track");
+    for (const EndTreatment* e : {&where.zone.near_end, &where.zone.far_end})
+        if (e->kind != EndKind::flat)
+            throw JobError(InputError("A drum cam ends flat; add a plain zone with a chamfer beside it."),
+                           where.place + (e == &where.zone.near_end ? "near_end" : "far_end"));
+    const DrumSpec s = drum_spec(where.zone, where.place, where.names);
+    ResolvedTrack out{at(where.place + "track", [&] { return resolve_drum(s, where.out.length); })};
+    where.out.diameter = where.out.far_diameter = s.diameter;
+    where.out.form = std::move(out);
+}
+
+Radii FormModel<DrumForm>::radii(const ResolvedZone& z) {
+    const ResolvedDrum& d = *z.drum();
+    return {std::min(d.radius, d.other_radius), std::max(d.radius, d.other_radius)};
+}
+
+void FormModel<DrumForm>::keep(Zone&, const Zone&) {}
+
+bool FormModel<DrumForm>::pairs(const Zone&, const Zone&) {
+    return false;
+}
+void FormModel<DrumForm>::follow(Zone&, const Zone&, const Job&) {}
+Job FormModel<DrumForm>::counterpart(const Job&, ZoneRef) {
+    throw InputError("Only a threaded or toothed zone has a counterpart; this one is a drum cam.");
+}
+
+Zone zone_asked(const DrumSpec& s, const Designation& whole) {
+    const auto length = [&](Length l) { return Number{exact_number(l, whole.unit), whole.unit}; };
+    DrumForm f;
+    f.timing = {write_timing(s.timing, whole.unit), whole.unit};
+    f.diameter = length(s.diameter);
+    f.width = length(s.width);
+    f.depth = length(s.depth);
+    f.rib = s.rib;
+    f.straight = s.walls == WallKind::straight;
+    if (s.corner) f.corners = length(*s.corner);
+    if (s.from) f.from = length(*s.from);
+    f.clockwise = s.clockwise;
+    if (s.at != 0) f.at = {number_text(in_deg(rad(s.at)), 9), {}};
+    if (s.rpm != 60) f.speed = {number_text(s.rpm, 9), {}};
+    Zone z;
+    z.length = length(whole.length.value_or(mm(50)));
+    z.form = std::move(f);
+    return z;
+}
+
+Piece piece_asked(const DrumSpec& s, const Designation& d) {
+    Piece p;
+    p.name = "Drum cam d" + number_text(in_unit(s.diameter, d.unit), 4);
+    p.zones = {zone_asked(s, d)};
+    return p;
+}
+
+} // namespace whorl
