@@ -28,6 +28,7 @@ public:
     void draw_teeth(QPainter& p, const ResolvedZone& zone);
     void draw_bar_or_mesh(QPainter& p, const ResolvedZone& zone);
     void draw_motion(QPainter& p, const ResolvedZone& zone); // of a cam; see motion_chart.cpp
+    void draw_track(QPainter& p, const ResolvedZone& zone);  // of a drum cam; see drum_views.cpp
 
 protected:
     void draw(QPainter& p) override;

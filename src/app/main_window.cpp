@@ -495,7 +495,7 @@ void MainWindow::update_actions() {
     block_->setEnabled(z && z->gear());
     compare_->setText(comparison_->loaded() ? "Take the compared teeth away"
                                             : "Compare with another outline or solid…");
-    run_->setEnabled(z && (z->gear() || z->lobe() || (z->rack() && session_.mesh())));
+    run_->setEnabled(z && (z->gear() || z->lobe() || z->drum() || (z->rack() && session_.mesh())));
     run_->setChecked(session_.running());
     const bool wears_own = z && z->thread() && z->thread()->spec.family == ThreadFamily::own;
     own_section_->setEnabled(z && z->thread() && !wears_own && z->thread()->section.sweepable());

@@ -29,6 +29,7 @@ public:
     void draw_teeth(QPainter& p, const ResolvedZone& zone); // see tooth_section.cpp
     void draw_bar_or_mesh(QPainter& p, const ResolvedZone& zone);
     void draw_lobe(QPainter& p, const ResolvedZone& zone); // see lobe_section.cpp
+    void draw_drum(QPainter& p, const ResolvedZone& zone); // see drum_views.cpp
 
 protected:
     void draw(QPainter& p) override;

@@ -259,10 +259,10 @@ void Session::refresh() {
         maker_.forget();
     }
     const ResolvedZone* z = resolved_zone();
-    running_.look_at(look_.mesh       ? look_.mesh->first.spec.teeth
-                     : z && z->gear() ? z->gear()->spec.teeth
-                     : z && z->lobe() ? 4 // a turn in six seconds
-                                      : 0,
+    running_.look_at(look_.mesh                      ? look_.mesh->first.spec.teeth
+                     : z && z->gear()                ? z->gear()->spec.teeth
+                     : z && (z->lobe() || z->drum()) ? 4 // a turn in six seconds
+                                                     : 0,
                      look_.mesh ? &*look_.mesh : nullptr);
     if (!look_.together && !look_.mesh) maker_.forget_counterpart();
     emit changed();

@@ -146,8 +146,11 @@ QMatrix4x4 SolidView::piece_place() const {
                      0, 0, 1);
     else if (z && z->gear())
         place.rotate(degrees(session_.roll()), 0, 0, 1);
-    else if (z && z->lobe())
-        place.rotate(degrees(z->lobe()->spec.clockwise ? -session_.roll() : session_.roll()), 0, 0, 1);
+    else if (z && (z->lobe() || z->drum()))
+        place.rotate(degrees((z->lobe() ? z->lobe()->spec.clockwise : z->drum()->spec.clockwise)
+                                 ? -session_.roll()
+                                 : session_.roll()),
+                     0, 0, 1);
     return place;
 }
 

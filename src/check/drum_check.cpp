@@ -99,16 +99,15 @@ void check_drum(std::vector<Finding>& out, const ResolvedDrum& d, std::size_t pi
               d.max_pressure_angle / degree, 45,
               edit("Drum Ø " + rounded_up(wanted) + " mm", field::diameter, rounded_up(wanted)));
     }
-    if (!d.corners.empty())
+    // said until their radius is
+    if (!d.corners.empty() && !s.corner)
         found(Severity::advice, "corners_rounded",
               "The track has " + std::to_string(d.corners.size()) +
                   (d.corners.size() == 1 ? " sharp corner" : " sharp corners") + ", the first at " +
                   degrees(d.corners.front()) + ": no roller goes round them, so they are rounded by " +
                   shown(d.corner_radius) + ".",
               d.corner_radius, d.half_width,
-              s.corner ? std::optional<Remedy>{}
-                       : edit("Corners " + number_text(d.corner_radius, 3) + " mm, as they are",
-                              field::corners, number_text(d.corner_radius, 3)));
+              edit("Corners " + shown(d.corner_radius), field::corners, number_text(d.corner_radius, 3)));
 }
 
 } // namespace whorl

@@ -2,7 +2,7 @@
 // typed takes the place of that stretch's words, the others stay as they were written.
 #pragma once
 
-#include "app/inline_editor.hpp"
+#include "app/sheet/sheet.hpp"
 
 namespace whorl::app {
 
@@ -10,5 +10,7 @@ namespace whorl::app {
 std::vector<std::string> stretches_of(const Session& session);
 // One past the last adds one.
 Input stretch_input(Session& session, std::size_t stretch);
+// A row of the sheet for each, and one to add another.
+void stretch_rows(SheetBuilder& sheet, const ResolvedZone& zone);
 
 } // namespace whorl::app

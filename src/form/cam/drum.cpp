@@ -132,13 +132,11 @@ void look_at(ResolvedDrum& d) {
             if (bend > sharpest) sharpest = bend, sharp_at = theta;
             reach_low = std::min(reach_low, g[0]);
             reach_high = std::max(reach_high, g[0]);
-            // the straight wall at the other level against the roller's
-            const double h = std::sqrt(std::max(1e-9, d.other_radius * d.other_radius)),
-                         w = std::hypot(h, g[1]), flat = std::hypot(R, g[1]);
-            const double dz = rho * (h / w - R / flat),
-                         dx = rho * g[1] * (1 / w - d.other_radius / (R * flat));
-            d.wall_difference =
-                std::max(d.wall_difference, std::abs(dz * std::cos(angle) - dx * std::sin(angle)));
+            // the straight wall at the other level off the roller's, square to it in that level's developed
+            // surface
+            const double r = d.other_radius, w = std::hypot(r, g[1]), flat = std::hypot(R, g[1]);
+            const double along = rho * (r / w - R / flat), around = -rho * g[1] * (1 / w - r / (R * flat));
+            d.wall_difference = std::max(d.wall_difference, std::abs(along * r / w - around * g[1] / w));
         }
     d.least_curvature_radius = sharpest > 1e-12 ? 1 / sharpest : 1e12;
     d.near_wall = d.zero + reach_low - rho;
@@ -147,13 +145,13 @@ void look_at(ResolvedDrum& d) {
         d.trouble = what;
         d.trouble_at = at;
     };
+    if (!s.rib && d.other_radius < std::max(0.5, 1.05 * rho)) return trouble(DrumTrouble::too_deep, 0);
     if (d.max_pressure_angle > steepest) return trouble(DrumTrouble::too_steep, d.max_pressure_at);
     // on the other level the developed track is shorter, and its bends sharper
     const double scale = d.inner_scale();
     if (d.least_curvature_radius * scale * scale < rho * 1.001)
         return trouble(DrumTrouble::undercut, sharp_at);
     if (std::min(d.near_wall, d.far_wall) < 0.05) return trouble(DrumTrouble::no_room, 0);
-    if (!s.rib && d.other_radius < std::max(0.5, 1.05 * rho)) return trouble(DrumTrouble::too_deep, 0);
 }
 
 void add_values(ResolvedDrum& d) {

@@ -1,0 +1,260 @@
+// A drum cam: its track unrolled, with the roller where it stands now, and a cut along the axis through that
+// place. Dragged sideways, the drum turns under its roller.
+#include "app/developed_view.hpp"
+#include "app/forms/form_views.hpp"
+#include "app/forms/stretch_input.hpp"
+#include "app/section_view.hpp"
+
+#include "model/forms/drum.hpp"
+#include "quantity/expression.hpp"
+
+#include <QPainterPath>
+#include <cmath>
+#include <numbers>
+
+namespace whorl::app {
+namespace {
+
+constexpr double pi = std::numbers::pi;
+constexpr double full_turn = 2 * pi;
+
+QString degrees(double angle) {
+    return QString::fromStdString(number_text(angle * 180 / pi, 1)) + "°";
+}
+double in_turn(double angle) {
+    return angle - std::floor(angle / full_turn) * full_turn;
+}
+
+// Where a wall stands at an angle t of the outline: its z at this radius on the ray at which the roller's
+// axis lies.
+double wall_at(const ResolvedDrum& d, double side, double t, double r) {
+    t += d.spec.at;
+    for (const WallStretch& s : wall_stretches(d)) {
+        const DrumWall w(d, s.part, side, s.from, s.to);
+        for (const double turn : {-full_turn, 0.0, full_turn}) {
+            const double theta = t + turn;
+            if (theta < w.along(s.from, r).theta.c[0] - 1e-9 || theta > w.along(s.to, r).theta.c[0] + 1e-9)
+                continue;
+            return w.along(w.parameter(theta, r), r).z.c[0];
+        }
+    }
+    return 0;
+}
+
+const char* const unmade = "This track can't be made as it is; the checks line says why and what would work.";
+
+} // namespace
+
+void SectionView::draw_drum(QPainter& p, const ResolvedZone& zone) {
+    const Theme& t = theme();
+    const ResolvedDrum& d = *zone.drum();
+    const double theta = in_turn(session_.roll());
+    draw_title(p, "Section", "along the axis through the roller, at " + degrees(theta));
+    run_word_ = switch_word(p, width() - 14, session_.running() ? "stop" : "run", session_.running());
+    rack_word_ = {};
+    const double left = 84, right = width() - 96, top = 96, bottom = height() - 40;
+    const double reach = std::max(d.radius, d.other_radius),
+                 shown_down = std::min(reach, 2.4 * std::abs(d.radius - d.other_radius) + 4);
+    const double k = std::min((right - left) / d.length, (bottom - top) / shown_down);
+    const double x0 = (left + right) / 2 - d.length * k / 2;
+    teeth_.scale = k;
+    const auto at = [&](double z, double r) { return QPointF(x0 + z * k, top + (reach - r) * k); };
+    QPolygonF edge;
+    edge << at(0, d.radius);
+    const bool made = d.trouble == DrumTrouble::none;
+    const double outline = d.spec.clockwise ? theta : -theta;
+    if (made) {
+        constexpr int steps = 12;
+        for (int i = 0; i <= steps; ++i) {
+            const double r = d.radius + (d.other_radius - d.radius) * i / steps;
+            edge << at(wall_at(d, -1, outline, r), r);
+        }
+        for (int i = steps; i >= 0; --i) {
+            const double r = d.radius + (d.other_radius - d.radius) * i / steps;
+            edge << at(wall_at(d, 1, outline, r), r);
+        }
+    }
+    edge << at(d.length, d.radius);
+    QPainterPath metal;
+    metal.addPolygon(edge);
+    metal.lineTo(at(d.length, reach - shown_down));
+    metal.lineTo(at(0, reach - shown_down));
+    metal.closeSubpath();
+    p.fillPath(metal, t.part_fill);
+    QColor lines = t.part;
+    lines.setAlphaF(t.dark ? 0.45f : 0.40f);
+    hatch(p, metal, lines);
+    p.setPen(QPen(t.ink, 1.7));
+    p.setBrush(Qt::NoBrush);
+    p.drawPolyline(edge);
+    p.drawLine(edge.front(), at(0, reach - shown_down));
+    p.drawLine(edge.back(), at(d.length, reach - shown_down));
+    p.setFont(text_font(13, Weight::medium));
+    const auto text = [&](QPointF centre, const char* key, Field field, const QString& words,
+                          const QString& tip) { dimension_text(p, centre, words, spot_of(key, field, tip)); };
+    if (!made) {
+        p.setFont(text_font(11));
+        p.setPen(t.muted);
+        p.drawText(QRectF(20, 34, width() - 40.0, 40), Qt::AlignHCenter | Qt::TextWordWrap, unmade);
+        p.setFont(text_font(13, Weight::medium));
+    } else {
+        const double middle = d.zero + d.motion.at(theta)[0];
+        if (!d.spec.rib) { // the roller on its pin
+            QColor tint = t.active;
+            tint.setAlphaF(0.16f);
+            p.setBrush(tint);
+            p.setPen(QPen(t.active, 1.5));
+            const double clear = 0.06 * std::abs(d.radius - d.other_radius);
+            p.drawRect(QRectF(at(middle - d.half_width, d.radius + 1.2 * in_mm(d.spec.depth) * 0.2),
+                              at(middle + d.half_width, d.other_radius + clear)));
+            p.drawRect(QRectF(QPointF(at(middle, 0).x() - 4, 40),
+                              at(middle, d.radius + 0.24 * in_mm(d.spec.depth)) + QPointF(4, 0)));
+        }
+        const double over = at(0, reach).y() - 30;
+        p.setPen(QPen(session_.hovered() == "track_width" ? t.active : t.ink, 0.8));
+        const double a = wall_at(d, -1, outline, d.radius), b = wall_at(d, 1, outline, d.radius);
+        for (const double z : {a, b})
+            p.drawLine(at(z, d.radius) - QPointF(0, 3), QPointF(at(z, 0).x(), over - 4));
+        const double beside = std::min(at(b, 0).x() + 64, width() - 60.0);
+        p.drawLine(QPointF(at(a, 0).x() - 14, over), QPointF(beside, over));
+        text({beside, over}, "track_width", field::track_width, shown(2 * d.half_width),
+             d.spec.rib ? "Thickness of the rib. Click to type."
+                        : "Width of the groove: the roller's diameter. Click to type.");
+    }
+    p.setPen(QPen(session_.hovered() == "track_depth" ? t.active : t.ink, 0.8));
+    const double depth_x = x0 + d.length * k + 26;
+    p.drawLine(at(d.length, d.radius), QPointF(depth_x + 5, at(0, d.radius).y()));
+    p.drawLine(QPointF(depth_x - 22, at(0, d.other_radius).y()),
+               QPointF(depth_x + 5, at(0, d.other_radius).y()));
+    dimension_line(p, {depth_x, at(0, d.radius).y()}, {depth_x, at(0, d.other_radius).y()});
+    text({depth_x + 32, (at(0, d.radius).y() + at(0, d.other_radius).y()) / 2}, "track_depth",
+         field::track_depth, shown(in_mm(d.spec.depth)),
+         d.spec.rib ? "Height of the rib. Click to type." : "Depth of the groove. Click to type.");
+    text({x0 - 42, at(0, d.radius).y() + 14}, "diameter", field::diameter, "Ø " + shown(2 * d.radius),
+         "Of the drum. Click to type; the track stays π·d long.");
+    p.setPen(QPen(session_.hovered() == "length" ? t.active : t.ink, 0.8));
+    const double under = height() - 22;
+    for (const double z : {0.0, d.length})
+        p.drawLine(at(z, reach - shown_down) + QPointF(0, 3), QPointF(at(z, 0).x(), under + 4));
+    dimension_line(p, {at(0, 0).x(), under}, {at(d.length, 0).x(), under});
+    text({at(d.length / 2, 0).x(), under}, "length", field::length, shown(d.length),
+         "Length of the drum. Click to type.");
+}
+
+void DevelopedView::draw_track(QPainter& p, const ResolvedZone& zone) {
+    const Theme& t = theme();
+    const ResolvedDrum& d = *zone.drum();
+    draw_title(p, "Developed",
+               QString("Ø %1 unrolled, %2 %3 around, by the timing's angle")
+                   .arg(shown(2 * d.radius), shown(2 * d.radius * pi), QString(symbol(session_.unit()))));
+    draw_axes(p, d.length);
+    const QRectF a = area();
+    if (d.trouble != DrumTrouble::none) {
+        p.setFont(text_font(11));
+        p.setPen(t.muted);
+        p.drawText(a.adjusted(20, 20, -20, -20), Qt::AlignCenter | Qt::TextWordWrap, unmade);
+    } else {
+        const double way = d.spec.clockwise ? 1 : -1;
+        const auto x = [&](double theta) { return a.left() + theta / full_turn * a.width(); };
+        p.save();
+        p.setClipRect(a);
+        p.fillRect(a, t.part_fill);
+        // both edges on the drum, over the timing's angle: the developed surface, seen from the roller
+        QPolygonF edges[2], middle;
+        for (std::size_t i = 0; i < d.motion.parts.size(); ++i) {
+            const MotionPart& part = d.motion.parts[i];
+            const double from = way > 0 ? part.from : -part.to, to = way > 0 ? part.to : -part.from;
+            const DrumWall walls[2]{{d, i, -1, from, to}, {d, i, 1, from, to}};
+            constexpr int steps = 40;
+            for (int k = 0; k <= steps; ++k) {
+                const double theta = part.from + (part.to - part.from) * k / steps;
+                for (int side = 0; side < 2; ++side) {
+                    const WallJet w = walls[side].along(way * theta, d.radius);
+                    edges[side] << QPointF(x(way * (w.theta.c[0] - d.spec.at)), y_of(w.z.c[0]));
+                }
+                middle << QPointF(x(theta), y_of(d.zero + d.motion.at(theta, i)[0]));
+            }
+        }
+        QPainterPath track;
+        track.addPolygon(edges[0]);
+        for (auto it = edges[1].rbegin(); it != edges[1].rend(); ++it)
+            track.lineTo(*it);
+        track.closeSubpath();
+        for (const double turn : {-a.width(), 0.0, a.width()})
+            p.fillPath(track.translated(turn, 0), d.spec.rib ? t.active_tint : t.field);
+        p.setBrush(Qt::NoBrush);
+        p.setPen(QPen(t.ink, 1.5));
+        for (const QPolygonF& line : edges)
+            for (const double turn : {-a.width(), 0.0, a.width()})
+                p.drawPolyline(line.translated(turn, 0));
+        p.setPen(QPen(t.active, 1, Qt::DashDotLine));
+        p.drawPolyline(middle);
+        // steeper than 45°: said in words where it is
+        const double now = in_turn(session_.roll()), z = d.zero + d.motion.at(now)[0];
+        const double rx = d.half_width / (full_turn * d.radius) * a.width(),
+                     ry = d.half_width / d.length * a.height();
+        QColor tint = t.active;
+        tint.setAlphaF(0.2f);
+        p.setBrush(tint);
+        p.setPen(QPen(t.active, 1.5));
+        for (const double turn : {-a.width(), 0.0, a.width()})
+            p.drawEllipse(QPointF(x(now) + turn, y_of(z)), rx, ry);
+        p.setPen(QPen(t.part, 1, Qt::DashDotLine));
+        p.drawLine(QPointF(x(now), a.top()), QPointF(x(now), a.bottom()));
+        p.restore();
+        p.setFont(text_font(11));
+        const double slope = std::atan(d.motion.at(now)[1] / d.radius);
+        dimension_text(p, {std::clamp(x(now) + 40, a.left() + 40, a.right() - 40), a.bottom() - 14},
+                       "φ " + degrees(std::abs(slope)),
+                       spot_of("max_pressure_angle", {}, "Pressure angle here: how steeply the track runs"));
+        for (const double corner : d.corners) { // sharp corners that were rounded
+            p.setBrush(Qt::NoBrush);
+            p.setPen(QPen(t.advice, 1.4));
+            const QPointF c(x(corner), y_of(d.zero + motion_of(d.spec.timing).at(corner)[0]));
+            p.drawRect(QRectF(c - QPointF(4, 4), QSizeF(8, 8)));
+        }
+        // the stretches, as they were written
+        const QFontMetricsF metrics(p.font());
+        const std::vector<std::string> items = stretches_of(session_);
+        const Motion asked = motion_of(d.spec.timing);
+        for (std::size_t i = 0; i < items.size(); ++i) {
+            double from = 1e300, to = -1e300;
+            for (const MotionPart& part : asked.parts)
+                if (part.stretch == i) {
+                    from = std::min(from, part.from);
+                    to = std::max(to, part.to);
+                }
+            if (to < from) continue;
+            QString words = QString::fromStdString(items[i]);
+            const double room = x(to) - x(from) - 9;
+            while (words.contains(' ') && number_width(p.font(), words) > room)
+                words = words.left(words.lastIndexOf(' '));
+            if (number_width(p.font(), words) > room) words = "…";
+            Spot spot;
+            static_cast<Input&>(spot) = stretch_input(session_, i);
+            dimension_text(p, {(x(from) + x(to)) / 2, a.top() + 12}, words, std::move(spot));
+        }
+    }
+    p.setPen(QPen(t.hairline, 1));
+    p.setBrush(Qt::NoBrush);
+    p.drawRect(a);
+}
+
+const FormViews& views(const ResolvedTrack&) {
+    static const FormViews table{
+        .title = [](const ResolvedZone&,
+                    std::size_t number) { return QString("Track on zone %1").arg(number); },
+        .detail =
+            [](const ResolvedZone& z, const Piece& piece) {
+                return QString("drum cam with a %1, %2")
+                    .arg(z.drum()->spec.rib ? "rib" : "groove", QString::fromStdString(piece.finish));
+            },
+        .asks = stretch_rows,
+        .follows = [](SheetBuilder& b,
+                      const ResolvedZone& z) { b.follow_all(z.drum()->values, {"drum_diameter"}, {}); },
+        .section = [](SectionView& view, QPainter& p, const ResolvedZone& z) { view.draw_drum(p, z); },
+        .developed = [](DevelopedView& view, QPainter& p, const ResolvedZone& z) { view.draw_track(p, z); }};
+    return table;
+}
+
+} // namespace whorl::app

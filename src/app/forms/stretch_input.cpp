@@ -1,0 +1,45 @@
+#include "app/forms/stretch_input.hpp"
+
+#include "model/forms/cam_rows.hpp"
+
+namespace whorl::app {
+
+std::vector<std::string> stretches_of(const Session& session) {
+    const auto* z = session.resolved_zone();
+    return z && (z->lobe() || z->drum()) ? timing_items(session.text_of(field::timing).toStdString())
+                                         : std::vector<std::string>{};
+}
+
+Input stretch_input(Session& session, std::size_t stretch) {
+    Input in;
+    const std::vector<std::string> items = stretches_of(session);
+    in.key = QString("stretch_%1").arg(stretch + 1);
+    if (stretch < items.size()) in.initial = QString::fromStdString(items[stretch]);
+    in.tip =
+        stretch < items.size()
+            ? in.initial +
+                  ". Click to type: rise 10 in 120 cycloidal, dwell 60, return in 90 3-4-5, spline to 10 in "
+                  "120 through 30/2 60/7; cleared, it goes"
+            : QString("One more stretch, such as dwell 30 or rise 4 in 60 harmonic");
+    in.choices = {"rise 10 in 90 cycloidal", "dwell 30", "dwell", "return in 90 cycloidal"};
+    in.commit = [&session, stretch](const QString& typed) {
+        const std::string text = session.text_of(field::timing).toStdString();
+        return session.edit(field::timing, QString::fromStdString(with_timing_item(
+                                               text, stretch, typed.trimmed().toStdString())));
+    };
+    return in;
+}
+
+void stretch_rows(SheetBuilder& b, const ResolvedZone&) {
+    const std::vector<std::string> items = stretches_of(b.session());
+    for (std::size_t i = 0; i <= items.size(); ++i) {
+        const bool more = i == items.size();
+        SheetRow& row = b.asked(more     ? QString("Add a stretch")
+                                : i == 0 ? QString("Timing 1")
+                                         : QString::number(i + 1),
+                                {}, more ? QString("…") : QString::fromStdString(items[i]), {}, {});
+        row.input = stretch_input(b.session(), i);
+    }
+}
+
+} // namespace whorl::app

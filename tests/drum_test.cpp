@@ -1,0 +1,366 @@
+// Drum cams: walls against a roller carried past them, corners rounded, what closes, solids through every
+// proof, and what is refused.
+#include "build/build.hpp"
+#include "check/check.hpp"
+#include "exchange/track_outline.hpp"
+#include "form/cam/drum.hpp"
+#include "model/edit.hpp"
+#include "model/forms/drum.hpp"
+#include "model/forms/plain.hpp"
+#include "model/job_file.hpp"
+#include "model/ready_zone.hpp"
+#include "model/starter.hpp"
+#include "prove_piece.hpp"
+
+#include <cmath>
+#include <numbers>
+#include <random>
+
+using namespace whorl;
+
+namespace {
+
+constexpr double pi = std::numbers::pi;
+constexpr double degree = pi / 180;
+constexpr const char* usual = "drum cam d72 b50: rise 20 in 150 cycloidal, dwell 30, return in 150 "
+                              "cycloidal, dwell; groove 8 wide 6 deep";
+constexpr const char* polygon =
+    "drum cam d72 b50: rise 20 in 90 constant, dwell 90, return in 90 constant, dwell; groove 8 wide 6 deep";
+
+ResolvedDrum drum(const std::string& text) {
+    const DrumDesignation d = parse_drum(text);
+    return resolve_drum(d.spec, d.length);
+}
+std::string why(const std::string& text) {
+    try {
+        (void)parse_drum(text);
+    } catch (const InputError& e) {
+        return e.what();
+    }
+    return "understood";
+}
+
+// How deep a point of the drum lies inside the roller as it passes, at the most: the roller's axis points at
+// the drum's.
+double swept_over(const ResolvedDrum& d, double theta, double r, double z) {
+    const double way = d.spec.clockwise ? 1 : -1;
+    double most = -1e300;
+    const auto inside = [&](double t) { // the roller at the place t of the outline
+        const double lift = d.motion.at(way * t)[0];
+        const double turn = theta - d.spec.at - t;
+        if (std::cos(turn) <= 0) return -1e300;
+        return d.half_width - std::hypot(r * std::sin(turn), z - d.zero - lift);
+    };
+    int best = 0;
+    constexpr int n = 3600;
+    for (int k = 0; k < n; ++k)
+        if (const double v = inside(2 * pi * k / n); v > most) most = v, best = k;
+    // finer about the deepest
+    double a = 2 * pi * (best - 1) / n, b = 2 * pi * (best + 1) / n;
+    for (int k = 0; k < 60; ++k) {
+        const double c = b - 0.618033988749895 * (b - a), e = a + 0.618033988749895 * (b - a);
+        if (inside(c) > inside(e))
+            b = e;
+        else
+            a = c;
+    }
+    return std::max(most, inside((a + b) / 2));
+}
+
+std::string text_of(double v) {
+    return number_text(v, 3);
+}
+
+std::string random_drum(std::mt19937& random) {
+    const auto real = [&](double low, double high) {
+        return std::uniform_real_distribution<double>(low, high)(random);
+    };
+    const auto whole = [&](int low, int high) {
+        return std::uniform_int_distribution<int>(low, high)(random);
+    };
+    const double d = real(20, 100), stroke = d * real(0.05, 0.35), width = d * real(0.05, 0.15);
+    const bool rib = whole(0, 3) == 0;
+    std::string timing;
+    const auto law = [&] { return std::string(word(static_cast<Law>(whole(0, law_count - 1)))); };
+    if (whole(0, 5) == 0) {
+        timing = "spline in 360 through 60/" + text_of(stroke * real(0.3, 0.6)) + " 150/" + text_of(stroke) +
+                 " 270/" + text_of(stroke * real(0.2, 0.6));
+    } else {
+        timing = "rise " + text_of(stroke) + " in " + std::to_string(whole(90, 150)) + " " + law() +
+                 ", dwell " + std::to_string(whole(10, 40)) + ", return in " +
+                 std::to_string(whole(90, 140)) + " " + law() + ", dwell";
+        if (whole(0, 2) == 0) timing = "dwell 15, " + timing;
+    }
+    std::string s = "drum cam d" + text_of(d) + " b" + text_of(stroke + width + real(3, 20)) + ": " + timing +
+                    "; " + (rib ? "rib " : "groove ") + text_of(width) + " wide " +
+                    text_of(d * real(0.03, 0.1)) + (rib ? " high" : " deep");
+    if (whole(0, 2) == 0) s += "; straight walls";
+    if (whole(0, 1)) s += " at " + std::to_string(whole(1, 359));
+    if (whole(0, 2) == 0) s += " clockwise";
+    return s;
+}
+
+void prove_drums(unsigned from, unsigned count) {
+    unsigned made = 0;
+    for (unsigned seed = from; seed < from + count; ++seed) {
+        std::mt19937 random(seed);
+        const std::string text = random_drum(random);
+        INFO("seed " << seed << ": " << text);
+        Piece piece = piece_of(text);
+        const double d = in_mm(resolve_piece(piece, {}).zones[0].diameter);
+        const auto real = [&](double a, double b) {
+            return std::uniform_real_distribution<double>(a, b)(random);
+        };
+        if (random() % 2) // a shaft or a flange beside it
+            piece.zones.insert(random() % 2 ? piece.zones.begin() : piece.zones.end(),
+                               plain(mm(d * real(0.3, 1.3)), mm(4)));
+        if (random() % 3 == 0) {
+            Zone bore = plain(mm(d * 0.3), mm(1));
+            bore.where = Where::near_bore;
+            bore.length = {"", {}};
+            piece.zones.push_back(bore);
+        }
+        const Preview p = make_preview(piece, 0, {}, LengthUnit::millimetre, 0.02);
+        for (const Finding& f : p.findings) {
+            INFO(f.sentence);
+            CHECK(f.id != "own_fault");
+        }
+        if (!p.made()) {
+            for (const Finding& f : p.findings)
+                UNSCOPED_INFO(f.sentence);
+            CHECK(stops(p.findings));
+            continue;
+        }
+        ++made;
+        const auto solid = make_verified_solid(p);
+        CHECK(solid->valid);
+        CHECK(solid::kernel_volume(solid->solid) == Approx(p.volume()).epsilon(1e-6));
+        CHECK(std::abs(solid->mesh_error) < 0.02);
+    }
+    INFO(made << " of " << count << " made");
+    CHECK(made > count * 6 / 10);
+}
+
+bool has(const std::vector<Finding>& all, const char* id) {
+    return std::any_of(all.begin(), all.end(), [&](const Finding& f) { return f.id == id; });
+}
+
+} // namespace
+
+TEST_CASE("rolled walls against a roller carried past them") {
+    for (const char* text : {usual, polygon,
+                             "drum cam d40 b40: rise 15 in 120 3-4-5, return in 120 modified-sine, dwell; "
+                             "groove 6 wide 5 deep; at 30 clockwise"}) {
+        INFO(text);
+        const ResolvedDrum d = drum(text);
+        REQUIRE(d.trouble == DrumTrouble::none);
+        double worst = 0;
+        for (const WallStretch& s : wall_stretches(d))
+            for (const double side : {-1.0, 1.0}) {
+                const DrumWall w(d, s.part, side, s.from, s.to);
+                for (const double part : {0.07, 0.4, 0.8})
+                    for (const double r : {w.inner(), (w.inner() + w.outer()) / 2, w.outer()}) {
+                        const WallJet j = w.along(s.from + part * (s.to - s.from), r);
+                        // it touches: neither a gap nor cut into
+                        worst = std::max(worst, std::abs(swept_over(d, j.theta.c[0], r, j.z.c[0])));
+                    }
+            }
+        CHECK(worst < 1e-6); // mm
+    }
+    // straight walls don't: by as much as the sheet says, at the bottom
+    const ResolvedDrum d = drum(std::string(usual) + "; straight walls");
+    double worst = 0;
+    for (const WallStretch& s : wall_stretches(d))
+        for (const double side : {-1.0, 1.0}) {
+            const DrumWall w(d, s.part, side, s.from, s.to);
+            for (int k = 0; k <= 40; ++k) {
+                const WallJet j = w.along(s.from + k * (s.to - s.from) / 40, w.inner());
+                worst = std::max(worst, std::abs(swept_over(d, j.theta.c[0], w.inner(), j.z.c[0])));
+            }
+        }
+    CHECK(worst > 1e-3);
+    CHECK(d.wall_difference == Approx(worst).epsilon(0.05));
+}
+
+TEST_CASE("a wall's derivatives, and its places found again") {
+    const ResolvedDrum d = drum(usual);
+    for (const WallStretch& s : wall_stretches(d))
+        for (const double side : {-1.0, 1.0}) {
+            const DrumWall w(d, s.part, side, s.from, s.to);
+            const double t = s.from + 0.37 * (s.to - s.from), r = 0.3 * w.inner() + 0.7 * w.outer(), h = 1e-5;
+            const WallJet a = w.along(t, r), c = w.across(t, r);
+            CHECK((w.along(t + h, r).theta.c[0] - w.along(t - h, r).theta.c[0]) / (2 * h) ==
+                  Approx(a.theta.c[1]).margin(1e-7));
+            CHECK((w.along(t + h, r).z.c[0] - w.along(t - h, r).z.c[0]) / (2 * h) ==
+                  Approx(a.z.c[1]).margin(1e-6));
+            CHECK((w.along(t, r + h).theta.c[0] - w.along(t, r - h).theta.c[0]) / (2 * h) ==
+                  Approx(c.theta.c[1]).margin(1e-8));
+            CHECK((w.along(t, r + h).z.c[0] - w.along(t, r - h).z.c[0]) / (2 * h) ==
+                  Approx(c.z.c[1]).margin(1e-7));
+            CHECK(w.parameter(a.theta.c[0], r) == Approx(t).epsilon(1e-12));
+        }
+}
+
+TEST_CASE("a developed track closes by construction") {
+    for (const char* text :
+         {usual, polygon,
+          "drum cam d61.3 b50: spline in 360 through 45/3 90/8 180/10 270/4; groove 5 wide 4 deep"}) {
+        const ResolvedDrum d = drum(text);
+        const std::vector<WallStretch> all = wall_stretches(d);
+        CHECK(all.back().to - all.front().from == Approx(2 * pi).epsilon(1e-15));
+        for (const double side : {-1.0, 1.0})
+            for (const double r : {d.radius, d.other_radius})
+                for (std::size_t i = 0; i < all.size(); ++i) {
+                    const WallStretch &s = all[i], &n = all[(i + 1) % all.size()];
+                    const WallJet a = DrumWall(d, s.part, side, s.from, s.to).along(s.to, r),
+                                  b = DrumWall(d, n.part, side, n.from, n.to).along(n.from, r);
+                    CHECK(std::abs(std::remainder(a.theta.c[0] - b.theta.c[0], 2 * pi)) * r < 1e-9);
+                    CHECK(std::abs(a.z.c[0] - b.z.c[0]) < 1e-9);
+                }
+        const std::vector<ArcPoint> edge = track_edge(d, 1);
+        CHECK(edge.back().x - edge.front().x == Approx(2 * pi * d.radius).epsilon(1e-13));
+        CHECK(std::abs(edge.back().y - edge.front().y) < 1e-9);
+    }
+}
+
+TEST_CASE("corners of a polygon are rounded by the radius that was asked, on the bottom too") {
+    const ResolvedDrum d = drum(std::string(polygon) + " corners 7");
+    REQUIRE(d.corners.size() == 4);
+    CHECK(d.corner_radius == 7);
+    // between the corners it is the polygon
+    CHECK(d.motion.at(45 * degree)[0] == Approx(10));
+    CHECK(d.motion.at(135 * degree)[0] == Approx(20));
+    CHECK(d.motion.closure_gap() == Approx(0).margin(1e-12));
+    double sharpest = 1e300;
+    for (std::size_t i = 0; i < d.motion.parts.size(); ++i) {
+        const MotionPart& p = d.motion.parts[i];
+        const std::size_t next = (i + 1) % d.motion.parts.size();
+        const Derivatives a = d.motion.at(p.to, i), b = d.motion.at(d.motion.parts[next].from, next);
+        CHECK(a[0] == Approx(b[0]).margin(1e-9));
+        CHECK(a[1] == Approx(b[1]).margin(1e-9));
+        for (int k = 0; k <= 100; ++k) { // developed on the bottom
+            const Derivatives g = d.motion.at(p.from + (p.to - p.from) * k / 100, i);
+            const double r = d.other_radius, slope = g[1] / r;
+            if (std::abs(g[2]) > 1e-9)
+                sharpest = std::min(sharpest, r * r * std::pow(1 + slope * slope, 1.5) / std::abs(g[2]));
+        }
+    }
+    CHECK(sharpest == Approx(7).epsilon(1e-6));
+    // one at the end of the turn, too
+    const ResolvedDrum saw =
+        drum("drum cam d72 b50: rise 10 in 180 constant, return in 180 constant; groove 6 wide 4 deep");
+    CHECK(saw.trouble == DrumTrouble::none);
+    CHECK(saw.corners.size() == 2);
+    CHECK(saw.motion.parts.front().from == 0);
+    CHECK(saw.motion.parts.back().to == Approx(2 * pi));
+}
+
+TEST_CASE("drum cams as solids: closed, valid, of their volume") {
+    for (const char* text :
+         {usual, polygon,
+          "drum cam d60 b40: rise 20 in 150 cycloidal, return in 150 cycloidal, dwell; rib 5 wide 4 high",
+          "drum cam d72 b50: rise 20 in 150 cycloidal, return in 150 cycloidal, dwell; groove 8 wide 6 deep; "
+          "straight walls at 33 clockwise"}) {
+        INFO(text);
+        const Preview p = test::prove(piece_of(text));
+        // by rings: at each radius between the levels, the part of the circle's cylinder that the track takes
+        const ResolvedDrum& d = *p.piece.zones[0].drum();
+        double taken = 0;
+        constexpr int n = 24;
+        static constexpr double node[]{0.1834346424956498, 0.5255324099163290, 0.7966664774136267,
+                                       0.9602898564975363};
+        static constexpr double weight[]{0.3626837833783620, 0.3137066458778873, 0.2223810344533745,
+                                         0.1012285362903763};
+        const double low = std::min(d.radius, d.other_radius), high = std::max(d.radius, d.other_radius),
+                     half = (high - low) / 2;
+        for (std::size_t i = 0; i < 4; ++i)
+            for (const double up : {-1.0, 1.0}) {
+                const double r = low + half * (1 + up * node[i]);
+                double area = 0; // between both walls, in (θ, z)
+                for (const WallStretch& s : wall_stretches(d))
+                    for (const double side : {-1.0, 1.0}) {
+                        const DrumWall w(d, s.part, side, s.from, s.to);
+                        for (int k = 0; k < n; ++k) {
+                            const double h = (s.to - s.from) / n / 2, m = s.from + (2 * k + 1) * h;
+                            for (std::size_t q = 0; q < 4; ++q)
+                                for (const double e : {-1.0, 1.0}) {
+                                    const WallJet j = w.along(m + e * node[q] * h, r);
+                                    area += side * weight[q] * h * j.z.c[0] * j.theta.c[1];
+                                }
+                        }
+                    }
+                taken += weight[i] * half * r * area;
+            }
+        const double whole = pi * d.radius * d.radius * d.length + (d.spec.rib ? taken : -taken);
+        CHECK(p.volume() == Approx(whole).epsilon(1e-9));
+    }
+}
+
+TEST_CASE("randomised drum cams are closed, valid, watertight and of their closed volume") {
+    prove_drums(300, 40);
+}
+TEST_CASE("1 000 randomised drum cams", "[.][long]") {
+    prove_drums(5000, 1000);
+}
+
+TEST_CASE("drum cams are read, written, checked and mended") {
+    for (const char* text :
+         {usual, "drum cam d60 b40: rise 10 in 90 3-4-5, dwell, return in 90 harmonic; rib 5 wide 4 high "
+                 "corners 6; straight walls from 12 at 90 clockwise; 30 rpm"}) {
+        const DrumDesignation d = parse_drum(text);
+        CHECK(write_drum(d.spec, d.length, d.unit) == text);
+    }
+    CHECK_THAT(why("drum cam d72: rise 10"), Catch::Contains("diameter and its length"));
+    CHECK_THAT(why("drum cam d72 b50: rise 10 in 90, dwell; groove 8 wide 6 deap"),
+               Catch::Contains("Say what this is"));
+    CHECK_THAT(why("drum cam d72 b50: rise 10 in 90, dwell; slot 8"),
+               Catch::Contains("not understood in a drum cam"));
+    CHECK_THAT(why("drum cam d1 b50: dwell"), Catch::Contains("between 2 and 2000"));
+    const auto findings = [](const std::string& text) {
+        return findings_of(add_piece({}, piece_of(text)), 0);
+    };
+    CHECK(findings(usual).empty());
+    struct Wrong {
+        std::string text;
+        const char* id;
+        bool mended;
+    };
+    for (const Wrong& w :
+         {Wrong{"drum cam d72 b50: rise 20 in 150, dwell; groove 8 wide 6 deep", "timing_not_closed", false},
+          Wrong{"drum cam d72 b50: rise 20 in 150, return 19 in 150, dwell; groove 8 wide 6 deep",
+                "timing_not_closed", true},
+          Wrong{"drum cam d72 b50: rise 20 in 250, return in 250; groove 8 wide 6 deep", "past_full_turn",
+                true},
+          Wrong{"drum cam d72 b26: rise 20 in 150, return in 150, dwell; groove 8 wide 6 deep",
+                "track_leaves_drum", true},
+          Wrong{"drum cam d72 b50: rise 20 in 150, return in 150, dwell; groove 8 wide 6 deep from 3",
+                "track_leaves_drum", true},
+          Wrong{"drum cam d20 b90: rise 60 in 90, return in 90, dwell; groove 4 wide 3 deep",
+                "track_too_steep", true},
+          Wrong{"drum cam d72 b70: rise 20 in 30 cycloidal, return in 30, dwell; groove 30 wide 6 deep",
+                "track_undercut", false},
+          Wrong{"drum cam d20 b50: rise 6 in 150, return in 150, dwell; groove 8 wide 8 deep",
+                "track_too_deep", true},
+          Wrong{"drum cam d40 b70: rise 40 in 90, return in 90, dwell; groove 4 wide 3 deep",
+                "pressure_angle", true},
+          Wrong{polygon, "corners_rounded", true}}) {
+        INFO(w.text);
+        const std::vector<Finding> all = findings(w.text);
+        for (const Finding& f : all)
+            UNSCOPED_INFO(f.id << ": " << f.sentence);
+        REQUIRE(has(all, w.id));
+        const auto f = std::find_if(all.begin(), all.end(), [&](const Finding& g) { return g.id == w.id; });
+        if (w.mended) CHECK(f->remedy);
+        if (!f->remedy) continue;
+        const Job job = apply(add_piece({}, piece_of(w.text)), *f->remedy);
+        CHECK_FALSE(has(findings_of(job, 0), w.id));
+    }
+    Job job = add_piece({}, piece_of(usual));
+    const auto set = [&](Field f, const char* text) {
+        return apply(job, {0, 0, f, text, LengthUnit::millimetre});
+    };
+    CHECK_THROWS_AS(set(field::near_end, "chamfer 45"), InputError);
+    CHECK_THROWS_AS(set(field::track, "slot"), InputError);
+    CHECK_THROWS_AS(set(field::walls, "bent"), InputError);
+    CHECK(job_from_json(job_to_json(set(field::walls, "straight"))) == set(field::walls, "straight"));
+}
