@@ -597,7 +597,7 @@ TEST_CASE("show, make and motion of a cam") {
     while (std::getline(lines, line))
         rows.push_back(line);
     REQUIRE(rows.size() == 7);
-    CHECK(rows[1].substr(0, 6) == "60,5,9");  // half way: 2·10/(2π/3) mm/rad
+    CHECK(rows[1].substr(0, 6) == "60,5,9");      // half way: 2·10/(2π/3) mm/rad
     CHECK(rows[3] == "180,10,0,0,-42.971834635"); // the return begins: the cycloid's jerk
     const Run fast = whorl_run(
         {"motion", "rise 10 in 120 cycloidal, dwell, return in 120", "--step", "60", "--csv", "--rpm", "60"});
@@ -609,6 +609,23 @@ TEST_CASE("show, make and motion of a cam") {
                              Catch::Contains("acceleration jumps"));
     CHECK(whorl_run({"motion", "rise 10 in 120, wait 60"}).code == 2);
     CHECK(whorl_run({"motion", "rise 10 in 120", "--step", "0"}).code == 2);
+    const char* drum =
+        "drum cam d72 b50: rise 20 in 150 cycloidal, dwell 30, return in 150, dwell; groove 8 wide 6 deep";
+    const Run track = whorl_run({"show", drum, "--json"});
+    REQUIRE(track.code == 0);
+    const json t = json::parse(track.out);
+    CHECK(t["family"] == "drum cam");
+    CHECK(t["values"]["track_length"]["value"].get<double>() == Approx(226.194671));
+    CHECK(t["values"]["closure_gap"]["value"] == 0);
+    CHECK(t["values"]["max_pressure_angle"]["value"].get<double>() ==
+          Approx(22.997).epsilon(1e-4)); // atan(2·20/(150°·36))
+    for (const char* ending : {"step", "stl", "svg", "dxf", "csv"}) {
+        const std::string file = (folder() / (std::string("drum.") + ending)).string();
+        INFO(ending);
+        CHECK(whorl_run({"make", drum, "-o", file}).code == 0);
+        CHECK(fs::file_size(file) > 300);
+    }
+    CHECK(whorl_run({"motion", drum, "--csv"}).code == 0);
     const Run wrong = whorl_run({"show", "cam r20: rise 10 in 120, wait 60; roller 8"});
     CHECK(wrong.code == 2);
     CHECK_THAT(wrong.err, Catch::Contains("A timing is made of") && Catch::Contains("at character 26"));

@@ -2,6 +2,7 @@
 // a thread's own settings through a new designation.
 #include "check/check.hpp"
 #include "model/forms/coil.hpp"
+#include "model/forms/drum.hpp"
 #include "model/forms/knurl.hpp"
 #include "model/forms/lobe.hpp"
 #include "model/job_file.hpp"
@@ -28,6 +29,8 @@ constexpr const char* spring = "spring d2 D20 L50 n7 closed ground";
 constexpr const char* knurled = "knurl axial pitch 1 on 20 x 15";
 constexpr const char* lobe =
     "cam r20: rise 8 in 120 cycloidal, dwell 60, return in 120, dwell; roller 8; b10";
+constexpr const char* drum =
+    "drum cam d72 b50: rise 20 in 150 cycloidal, dwell 30, return in 150, dwell; groove 8 wide 6 deep";
 constexpr const char* bar = "rack m2 z20 b20 h20";
 
 const std::vector<Said>& everything() {
@@ -98,6 +101,14 @@ const std::vector<Said>& everything() {
         {lobe, 0, field::sense, "clockwise"},
         {lobe, 0, field::lobe_angle, "75"},
         {lobe, 0, field::speed, "120"},
+        {drum, 0, field::timing, "rise 5*gap in 150 3-4-5, dwell 30, return in 150 constant, dwell"},
+        {drum, 0, field::diameter, "80"},
+        {drum, 0, field::track, "rib"},
+        {drum, 0, field::track_width, "7.5"},
+        {drum, 0, field::track_depth, "5"},
+        {drum, 0, field::walls, "straight"},
+        {drum, 0, field::corners, "6"},
+        {drum, 0, field::track_from, "14"},
         {"gear m2 z60 b20 bore 16", 0, field::web, "6 90 40"},
         {"gear m2 z60 b20 bore 16", 1, field::keyway, "5 x 2.3"},
     };

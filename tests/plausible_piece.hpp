@@ -214,7 +214,25 @@ private:
         return z;
     }
 
+    Zone tracked() {
+        DrumForm f;
+        f.timing.text = "rise " + std::string(one_of({"3", "5", "8"})) + " in " + one_of({"100", "140"}) +
+                        " " + one_of({"cycloidal", "constant", "3-4-5"}) + ", dwell 20, return in " +
+                        one_of({"120", "160"}) + " " + one_of({"cycloidal", "constant", "modified-sine"}) +
+                        ", dwell";
+        f.diameter.text = one_of({"16", "20", "30"});
+        f.width.text = one_of({"2", "3", "4"});
+        f.depth.text = one_of({"1", "2"});
+        f.rib = chance(4);
+        f.straight = chance(4);
+        Zone z;
+        z.form = f;
+        z.length.text = one_of({"14", "20", "30"});
+        return z;
+    }
+
     Zone outer_zone() {
+        if (chance(12)) return tracked();
         if (chance(10)) {
             Zone z = lobed();
             z.length.text = size();

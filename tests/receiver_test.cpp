@@ -141,7 +141,13 @@ TEST_CASE("a receiver can use a piece of every kind") {
           "cam r20: rise 10 in 120 cycloidal, dwell 60, return in 120 harmonic, dwell; roller 8; b10",
           "cam r12: rise 3 in 90 modified-trapezoid, return in 90 parabolic, dwell; flat; b5",
           "cam r20: rise 6 in 90 3-4-5, dwell, return in 120 4-5-6-7; roller 10 swing 40 50; b6",
-          "cam r20: spline in 360 through 45/3 90/8 180/10 270/4; roller 8; b10"}) {
+          "cam r20: spline in 360 through 45/3 90/8 180/10 270/4; roller 8; b10",
+          "drum cam d40 b30: rise 12 in 150 cycloidal, return in 150 cycloidal, dwell; groove 5 wide 4 deep",
+          "drum cam d40 b30: rise 12 in 120 constant, dwell 60, return in 120 constant, dwell; groove 5 wide "
+          "4 deep clockwise",
+          "drum cam d40 b30: rise 12 in 150 3-4-5, return in 150 3-4-5, dwell; rib 5 wide 3 high",
+          "drum cam d40 b30: rise 12 in 150 3-4-5, return in 150 3-4-5, dwell; groove 5 wide 4 deep; "
+          "straight walls"}) {
         INFO(d);
         receive(written(d), {0, 34});
     }

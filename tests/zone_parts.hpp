@@ -17,6 +17,7 @@ inline const ThreadForm& thread_of(const Zone& z) {
 // Of a plain, threaded or knurled zone; of a lobe its base radius.
 inline Number& diameter_of(Zone& z) {
     if (auto* lobe = z.as<LobeForm>()) return lobe->base_radius;
+    if (auto* drum = z.as<DrumForm>()) return drum->diameter;
     if (auto* knurl = z.as<KnurlForm>()) return knurl->diameter;
     return z.as<ThreadForm>() ? thread_of(z).diameter : plain_of(z).diameter;
 }

@@ -145,7 +145,7 @@ void DevelopedView::draw_track(QPainter& p, const ResolvedZone& zone) {
     const Theme& t = theme();
     const ResolvedDrum& d = *zone.drum();
     draw_title(p, "Developed",
-               QString("Ø %1 unrolled, %2 %3 around, by the timing's angle")
+               QString("Ø %1 unrolled, %2 %3 around")
                    .arg(shown(2 * d.radius), shown(2 * d.radius * pi), QString(symbol(session_.unit()))));
     draw_axes(p, d.length);
     const QRectF a = area();

@@ -252,7 +252,9 @@ bool is_ring(const ResolvedPiece& piece) {
     const bool bored = std::any_of(piece.zones.begin(), piece.zones.end(), [&](const auto& z) {
         return z.in_bore() && in_mm(z.length) > 0.99 * in_mm(piece.length());
     });
-    return bored && piece.length() < piece.largest_radius() * 1.9;
+    const bool tracked =
+        std::any_of(piece.zones.begin(), piece.zones.end(), [](const auto& z) { return z.drum(); });
+    return bored && !tracked && piece.length() < piece.largest_radius() * 1.9;
 }
 
 // A knurl's grooves, drawn thin in the manner of ISO 6413: no closer than four pixels.
@@ -284,6 +286,29 @@ void draw_grooves(QPainter& p, const ResolvedZone& zone, const QRectF& face, dou
         }
     }
     p.restore();
+}
+
+// Both edges of a drum cam's track where they can be seen, as the drum is turned about its axis.
+void draw_track(QPainter& p, const ResolvedDrum& d, double x0, double mid, double k) {
+    if (d.trouble != DrumTrouble::none) return;
+    for (const double side : {-1.0, 1.0}) {
+        QPolygonF line;
+        const auto flush = [&] {
+            p.drawPolyline(line);
+            line.clear();
+        };
+        for (const WallStretch& s : wall_stretches(d)) {
+            const DrumWall w(d, s.part, side, s.from, s.to);
+            for (int i = 0; i <= 12; ++i) {
+                const WallJet at = w.along(s.from + (s.to - s.from) * i / 12, d.radius);
+                if (std::cos(at.theta.c[0]) < 0)
+                    flush();
+                else
+                    line << QPointF(x0 + at.z.c[0] * k, mid - d.radius * std::sin(at.theta.c[0]) * k);
+            }
+        }
+        flush();
+    }
 }
 
 // A bar from its side, its axis level: `k` pixels to the millimetre from `x0`.
@@ -325,6 +350,7 @@ void draw_turned(QPainter& p, const ResolvedPiece& piece, double x0, double mid,
         }
         if (z.outline() != Outline::round) // the edge between two flats
             p.drawLine(QPointF(x0 + in_mm(z.start) * k, mid), QPointF(x0 + in_mm(z.end()) * k, mid));
+        if (z.drum()) draw_track(p, *z.drum(), x0 + in_mm(z.start) * k, mid, k);
         if (z.knurl() && !z.simplified())
             draw_grooves(p, z,
                          QRectF(QPointF(x0 + in_mm(z.start) * k, mid - z.knurl()->radius * k),

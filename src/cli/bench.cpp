@@ -149,6 +149,11 @@ public:
             "cam r20: rise 10 in 120 cycloidal, dwell 60, return in 120 modified-sine, dwell; roller 8; b10");
         preview("disc cam", cam, 16);
         verified("disc cam", preview_of(cam), 150, 5);
+        const Piece drum =
+            piece_of("drum cam d72 b50: rise 20 in 150 cycloidal, dwell 30, return in 150 cycloidal, dwell; "
+                     "groove 8 wide 6 deep");
+        preview("drum cam", drum, 16);
+        verified("drum cam", preview_of(drum), 150, 5);
     }
 
     void knurls() {
