@@ -12,8 +12,10 @@
 #include "app/theme.hpp"
 #include "app/zone_strip.hpp"
 #include "exchange/section_import.hpp"
+#include "exchange/timing_import.hpp"
 #include "exchange/write_piece.hpp"
 #include "form/tooth/measure.hpp"
+#include "model/forms/cam_rows.hpp"
 #include "model/row.hpp"
 #include "model/starter.hpp"
 
@@ -209,7 +211,27 @@ void MainWindow::wear(const OwnSection& section, const QString& done) {
     checks_->say(why.isEmpty() ? done : why, !why.isEmpty());
 }
 
+// Of a cam that is selected the file is its timing.
+bool MainWindow::import_cam_timing(const QString& path) {
+    const auto* z = session_.resolved_zone();
+    if (!z || (!z->lobe() && !z->drum())) return false;
+    std::optional<double> around;
+    if (z->drum()) around = 2 * std::numbers::pi * z->drum()->radius;
+    try {
+        const ImportedTiming t = import_timing(path.toStdString(), around, OtherLength::scale);
+        const std::string text = write_timing(t.timing, session_.unit());
+        const QString why = session_.edit(field::timing, QString::fromStdString(text));
+        checks_->say(
+            why.isEmpty() ? QString::fromStdString(import_words(t, around)) + ". Ctrl+Z takes it back." : why,
+            !why.isEmpty());
+    } catch (const std::exception& e) {
+        checks_->say(QString::fromStdString(e.what()), true);
+    }
+    return true;
+}
+
 void MainWindow::import_outline(const QString& path) {
+    if (import_cam_timing(path)) return;
     try {
         const OwnSection section = import_section(path.toStdString());
         wear(section, QString("Section %1 with %2 points. Ctrl+Shift+K keeps it in your library.")
@@ -226,9 +248,13 @@ void MainWindow::compare_with(const QString& path) {
 }
 
 void MainWindow::ask_section() {
-    const QString path =
-        QFileDialog::getOpenFileName(this, "Import a section: the outline of one groove, from crest to crest",
-                                     {}, "Outlines (*.dxf *.svg *.csv *.txt *.json)");
+    const auto* z = session_.resolved_zone();
+    const bool cam = z && (z->lobe() || z->drum());
+    const QString path = QFileDialog::getOpenFileName(
+        this,
+        cam ? "Import a timing: angle and lift on each line, or a flat profile once around"
+            : "Import a section: the outline of one groove, from crest to crest",
+        {}, cam ? "Timings (*.csv *.txt *.dxf *.svg)" : "Outlines (*.dxf *.svg *.csv *.txt *.json)");
     if (!path.isEmpty()) import_outline(path);
 }
 
@@ -353,7 +379,8 @@ void MainWindow::fill_piece_menu(QMenu* piece) {
         const OwnSection section = own_section_of(resolve_thread(spec).section, name);
         wear(section, "Now it is yours: drag its points in the section view. The sheet has its name.");
     });
-    add(piece, "Import a section… (DXF, SVG, CSV)", QKeySequence("Ctrl+I"), [this] { ask_section(); });
+    add(piece, "Import a section or a timing… (DXF, SVG, CSV)", QKeySequence("Ctrl+I"),
+        [this] { ask_section(); });
     keep_section_ = add(piece, "Keep the section in my library", QKeySequence("Ctrl+Shift+K"), [this] {
         const auto* zone = session_.resolved_zone();
         if (!zone || !zone->thread() || zone->thread()->spec.family != ThreadFamily::own) return;

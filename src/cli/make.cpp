@@ -4,12 +4,15 @@
 #include "cli/table.hpp"
 
 #include "build/build.hpp"
+#include "exchange/timing_import.hpp"
 #include "exchange/write_piece.hpp"
+#include "model/forms/cam_rows.hpp"
 #include "model/row.hpp"
 #include "model/starter.hpp"
 #include "quantity/expression.hpp"
 
 #include <CLI/CLI.hpp>
+#include <numbers>
 #include <ostream>
 
 namespace whorl {
@@ -54,7 +57,9 @@ int list(const Listing& o, std::ostream& out) {
 struct Options {
     std::string text, table, output, formats;
     std::vector<std::string> fields;
-    double chord = 0.01;         // mm
+    double chord = 0.01; // mm
+    std::string timing;  // a file
+    bool fit = false;
     double step = 1, cutter = 0; // of a cam's points: degrees; diameter, mm
     bool space = false, again = false;
     int jobs = 1;
@@ -93,6 +98,17 @@ int make(const Options& o, std::ostream& out, std::ostream& err) {
     Job job = job_of(o.text);
     for (const std::string& field : o.fields)
         job = with_field(job, field);
+    if (!o.timing.empty()) {
+        const std::size_t zone = telling_zone(job.pieces[0]);
+        const ResolvedZone z = resolve_piece(job.pieces[0], resolve_names(job)).zones[zone];
+        if (!z.lobe() && !z.drum()) throw InputError("--timing is for cams; this piece has none.");
+        std::optional<double> around;
+        if (z.drum()) around = 2 * std::numbers::pi * z.drum()->radius;
+        const ImportedTiming t =
+            import_timing(o.timing, around, o.fit ? OtherLength::scale : OtherLength::refuse);
+        out << o.timing << ": " << import_words(t, around) << "\n";
+        job = apply(job, {0, zone, field::timing, write_timing(t.timing), LengthUnit::millimetre});
+    }
     const Piece& piece = job.pieces[0];
     const Preview p = make_preview(piece, 0, {}, job.unit, o.chord);
     print_findings(p.findings, err);
@@ -122,6 +138,10 @@ void add_make(Commands& commands) {
                 ->required();
             c.add_option("--jobs", o.jobs, "table: so many at a time")->check(CLI::Range(1, 64));
             c.add_option("--format", o.formats, "table: step, stl, separated by commas");
+            c.add_option(
+                "--timing", o.timing,
+                "of a cam, its timing from a file: CSV of angle and lift, or a flat profile as DXF or SVG");
+            c.add_flag("--fit", o.fit, "scale a timing of another length to the turn instead of refusing it");
             c.add_option("--step", o.step, "of a cam's CSV, degrees from point to point")
                 ->check(between(0.01, 90));
             c.add_option("--cutter", o.cutter,

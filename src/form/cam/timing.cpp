@@ -12,6 +12,7 @@ namespace {
 constexpr double pi = std::numbers::pi;
 constexpr double full_turn = 2 * pi;
 constexpr double same_angle = 1e-9; // rad
+constexpr double same_turn = 1e-6;
 
 constexpr std::string_view kind_words[]{"rise", "return", "dwell", "spline"};
 
@@ -296,10 +297,11 @@ std::vector<double> spline_slopes(const std::vector<TimedPoint>& k, bool closed)
     return m;
 }
 
-void add_spline(Motion& out, const CamStretch& s, std::size_t index, double from, double low, bool closed) {
+void add_spline(Motion& out, const CamStretch& s, std::size_t index, double from, double span, double low,
+                bool closed) {
     std::vector<TimedPoint> knots{{0, low, closed ? std::optional<double>{} : 0.0}};
     knots.insert(knots.end(), s.through.begin(), s.through.end());
-    knots.push_back({*s.angle, s.lift.value_or(0), closed ? std::optional<double>{} : 0.0});
+    knots.push_back({span, s.lift.value_or(0), closed ? std::optional<double>{} : 0.0});
     const std::vector<double> m = spline_slopes(knots, closed);
     for (std::size_t i = 0; i + 1 < knots.size(); ++i) {
         MotionPart p;
@@ -382,15 +384,17 @@ Motion motion_of(const Timing& t) {
     for (const CamStretch& s : t.stretches)
         asked += s.angle.value_or(0);
     const double rest = std::max(0.0, full_turn - asked);
+    // angles with six places of a degree may miss the turn by their rounding: the last takes it up
+    const double missed = std::abs(full_turn - asked) < same_turn ? full_turn - asked : 0;
     double at = 0, level = 0;
     for (std::size_t i = 0; i < t.stretches.size(); ++i) {
         const CamStretch& s = t.stretches[i];
-        const double span = s.angle.value_or(rest);
+        const double span = s.angle.value_or(rest) + (i + 1 == t.stretches.size() ? missed : 0);
         if (span < same_angle) continue;
         if (s.kind == CamStretch::spline) {
             const bool whole = t.stretches.size() == 1 && s.through.size() > 1 && s.lift.value_or(0) == 0 &&
                                std::abs(span - full_turn) < same_angle;
-            add_spline(out, s, i, at, level, whole);
+            add_spline(out, s, i, at, span, level, whole);
             level = s.lift.value_or(0);
         } else if (s.kind == CamStretch::dwell) {
             MotionPart p;

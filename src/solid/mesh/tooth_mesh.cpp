@@ -282,6 +282,44 @@ void ToothMesher::add_toothed(const Skin& skin, Mesh& mesh, std::size_t index) c
     }
 }
 
+namespace {
+// The ring between a lobe's outline and the other boundary, or the axis: both go round one way all along and
+// are sampled at the same angles (Join), so that strips from ray to ray can't fold.
+void add_ring(Mesh& mesh, std::uint32_t face, const Face& f, const Ids& outline, const Ids& other,
+              bool around) {
+    if (other.empty()) {
+        const auto centre = static_cast<std::uint32_t>(mesh.points.size());
+        mesh.points.push_back({0, 0, f.a});
+        mesh.unrolled.push_back({0, 0, f.a});
+        for (std::size_t i = 0; i < outline.size(); ++i)
+            triangle(mesh, face, !f.up, centre, outline[i], outline[(i + 1) % outline.size()]);
+        return;
+    }
+    const double begin = angle_of(mesh.points[outline.front()]);
+    const auto chain = [&](const Ids& ids) {
+        Chain out;
+        std::size_t first = 0; // the point nearest to where the outline begins
+        double miss = 1e300;
+        for (std::size_t i = 0; i < ids.size(); ++i)
+            if (const double off = std::abs(std::remainder(angle_of(mesh.points[ids[i]]) - begin, full_turn));
+                off < miss)
+                miss = off, first = i;
+        for (std::size_t i = 0; i <= ids.size(); ++i) {
+            const std::uint32_t id = ids[(first + i) % ids.size()];
+            const double turned = std::remainder(angle_of(mesh.points[id]) - begin, full_turn);
+            out.ids.push_back(id);
+            out.at.push_back(i == 0 ? 0
+                             : i == ids.size()
+                                 ? full_turn
+                                 : turned + (turned < out.at.back() - std::numbers::pi ? full_turn : 0));
+        }
+        return out;
+    };
+    const Chain wide = chain(around ? outline : other), narrow = chain(around ? other : outline);
+    zip(mesh, face, !f.up, wide, narrow);
+}
+} // namespace
+
 void ToothMesher::add_flat(const Skin& skin, Mesh& mesh, std::size_t index) const {
     const Face& f = skin.faces[index];
     const auto face = static_cast<std::uint32_t>(index);
@@ -308,15 +346,14 @@ void ToothMesher::add_flat(const Skin& skin, Mesh& mesh, std::size_t index) cons
     const bool around = loops.size() == 1 || reach(outline.ids) > reach(loops[1 - teeth].ids);
     double edge = around ? 1e300 : 0;
     std::vector<std::size_t> cuts;
-    // A lobe goes round one way all along, and at its corners the other boundary has points, too (Join):
-    // sectors from corner to corner.
     const bool lobe = std::any_of(outline.uses.begin(), outline.uses.end(), [&](const EdgeUse& u) {
         return is_tooth(skin, u) && skin.edges[static_cast<std::size_t>(u.edge)].tooth.curve->by_angle;
     });
-    if (lobe) cuts = outline.begin;
+    if (lobe && outline.winds)
+        return add_ring(mesh, face, f, outline.ids, loops.size() == 2 ? loops[1 - teeth].ids : Ids{}, around);
     for (const bool collect : {false, true})
         for (std::size_t i = 0; i < outline.uses.size(); ++i) {
-            if (lobe || is_tooth(skin, outline.uses[i])) continue;
+            if (is_tooth(skin, outline.uses[i])) continue;
             const double r = radius(outline.ids[outline.begin[i]]);
             if (collect && std::abs(r - edge) < 1e-9) {
                 // one for each arc, also where it is in pieces
@@ -327,7 +364,7 @@ void ToothMesher::add_flat(const Skin& skin, Mesh& mesh, std::size_t index) cons
             }
         }
     // the end of one tooth or the shoulder over one space, or what a neighbour leaves of a lobe
-    if (loops.size() == 1 && (lobe ? !outline.winds : flanks < 10)) {
+    if (lobe || (loops.size() == 1 && flanks < 10)) {
         Ids polygon = outline.ids;
         double area = 0;
         for (std::size_t i = 0; i < polygon.size(); ++i) {
