@@ -101,9 +101,6 @@ ImportedTiming import_timing(const std::filesystem::path& path, std::optional<do
     std::vector<OutlinePoint> p = table              ? outline_from_csv(two_columns(text))
                                   : ending == ".dxf" ? outline_from_dxf(text)
                                                      : outline_from_svg(text);
-    if (ending == ".svg") // y points down there
-        for (OutlinePoint& q : p)
-            q.y = -q.y, q.bow = -q.bow;
     if (p.back().x < p.front().x) {
         std::reverse(p.begin(), p.end());
         for (std::size_t i = 0; i + 1 < p.size(); ++i)

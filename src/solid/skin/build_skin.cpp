@@ -120,6 +120,17 @@ Dome dome_of(const ResolvedZone& zone, bool far) {
     return d;
 }
 
+// A prism whose flats just touch a drum's edge leaves corners there that stand on its joints.
+void require_clear_of_flats(const ResolvedZone& a, const ResolvedZone& b, std::size_t index) {
+    const ResolvedZone &drum = a.drum() ? a : b, &other = a.drum() ? b : a;
+    if (!drum.drum() || other.outline() == Outline::round) return;
+    if (std::abs(in_mm(other.diameter - drum.diameter)) < 1e-3)
+        throw CannotMake(
+            "The neighbour is exactly as wide across its flats as the drum, so that they touch its edge in "
+            "single points; make it narrower or wider, or put a plain zone between.",
+            index);
+}
+
 // The rims at which a chain is open, as loops in rising θ.
 struct Chain {
     RimEdges near, far;
@@ -142,6 +153,9 @@ Chain add_chain(Skin& skin, const ResolvedPiece& piece, const std::vector<std::s
                      far = in_mm(zone.far_end.dome_height);
         end = in_mm(zone.end());
         const int index = static_cast<int>(i);
+        if (i != indices.front())
+            require_clear_of_flats(piece.zones[*std::prev(std::find(indices.begin(), indices.end(), i))],
+                                   zone, i);
         if (zone.lobe()) {
             parts.push_back({nullptr, std::make_unique<ToothZone>(zone, i), index, start});
             continue;

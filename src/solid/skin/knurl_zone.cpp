@@ -175,15 +175,22 @@ private:
         if (!rings && !crossed) return;
         // half steps of the pattern along z: ridges and grooves, or the rows of crossings
         const double step = rings ? knurl_.ring_pitch / 2 : pi / knurl_.teeth / knurl_.twist / 2;
-        std::vector<double> heights{z0_, z1_};
+        struct Height {
+            double z;
+            bool
+                beside; // on it exactly is as bad as a hair beside it: a cone that would lie in rings' flanks
+        };
+        std::vector<Height> heights{{z0_, false}, {z1_, false}};
         for (const Cone& c : {near_, far_})
             if (c.cut)
                 for (const double r : {knurl_.radius, knurl_.root()})
-                    heights.push_back((c.slope > 0 ? z0_ : z1_) + (r - c.r) / c.slope);
+                    heights.push_back({(c.slope > 0 ? z0_ : z1_) + (r - c.r) / c.slope,
+                                       rings && std::abs(std::abs(c.slope) - knurl_.depth / step) < 1e-6});
         const auto nearest = [&](double shift) {
             double least = 1e300;
-            for (const double z : heights)
-                if (const double off = std::abs(std::remainder(z - middle_ - shift, step)); off > 1e-9)
+            for (const Height& h : heights)
+                if (const double off = std::abs(std::remainder(h.z - middle_ - shift, step));
+                    h.beside || off > 1e-9)
                     least = std::min(least, off);
             return least;
         };
