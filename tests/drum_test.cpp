@@ -101,11 +101,8 @@ std::string random_drum(std::mt19937& random) {
 }
 
 void prove_drums(unsigned from, unsigned count) {
-    unsigned made = 0;
-    for (unsigned seed = from; seed < from + count; ++seed) {
-        std::mt19937 random(seed);
-        const std::string text = random_drum(random);
-        INFO("seed " << seed << ": " << text);
+    test::prove_random(from, count, 0.6, [](std::mt19937& random, std::string& text) {
+        text = random_drum(random);
         Piece piece = piece_of(text);
         const double d = in_mm(resolve_piece(piece, {}).zones[0].diameter);
         const auto real = [&](double a, double b) {
@@ -120,25 +117,8 @@ void prove_drums(unsigned from, unsigned count) {
             bore.length = {"", {}};
             piece.zones.push_back(bore);
         }
-        const Preview p = make_preview(piece, 0, {}, LengthUnit::millimetre, 0.02);
-        for (const Finding& f : p.findings) {
-            INFO(f.sentence);
-            CHECK(f.id != "own_fault");
-        }
-        if (!p.made()) {
-            for (const Finding& f : p.findings)
-                UNSCOPED_INFO(f.sentence);
-            CHECK(stops(p.findings));
-            continue;
-        }
-        ++made;
-        const auto solid = make_verified_solid(p);
-        CHECK(solid->valid);
-        CHECK(solid::kernel_volume(solid->solid) == Approx(p.volume()).epsilon(1e-6));
-        CHECK(std::abs(solid->mesh_error) < 0.02);
-    }
-    INFO(made << " of " << count << " made");
-    CHECK(made > count * 6 / 10);
+        return piece;
+    });
 }
 
 bool has(const std::vector<Finding>& all, const char* id) {

@@ -100,11 +100,8 @@ std::string random_cam(std::mt19937& random) {
 }
 
 void prove_cams(unsigned from, unsigned count) {
-    unsigned made = 0;
-    for (unsigned seed = from; seed < from + count; ++seed) {
-        std::mt19937 random(seed);
-        const std::string text = random_cam(random);
-        INFO("seed " << seed << ": " << text);
+    test::prove_random(from, count, 0.7, [](std::mt19937& random, std::string& text) {
+        text = random_cam(random);
         Piece piece = piece_of(text);
         const ResolvedZone zone = resolve_piece(piece, {}).zones[0];
         const double low = in_mm(zone.smallest_radius()), high = in_mm(zone.largest_radius());
@@ -125,25 +122,8 @@ void prove_cams(unsigned from, unsigned count) {
             bore.length = {"", {}};
             piece.zones.push_back(bore);
         }
-        const Preview p = make_preview(piece, 0, {}, LengthUnit::millimetre, 0.02);
-        for (const Finding& f : p.findings) {
-            INFO(f.sentence);
-            CHECK(f.id != "own_fault");
-        }
-        if (!p.made()) {
-            for (const Finding& f : p.findings)
-                UNSCOPED_INFO(f.sentence);
-            CHECK(stops(p.findings));
-            continue;
-        }
-        ++made;
-        const auto solid = make_verified_solid(p);
-        CHECK(solid->valid);
-        CHECK(solid::kernel_volume(solid->solid) == Approx(p.volume()).epsilon(1e-6));
-        CHECK(std::abs(solid->mesh_error) < 0.02);
-    }
-    INFO(made << " of " << count << " made");
-    CHECK(made > count * 7 / 10);
+        return piece;
+    });
 }
 
 bool has(const std::vector<Finding>& all, const char* id) {

@@ -4,6 +4,9 @@
 #include "build/build.hpp"
 
 #include <catch2/catch.hpp>
+#include <cmath>
+#include <random>
+#include <string>
 
 namespace whorl::test {
 
@@ -17,6 +20,37 @@ inline Preview prove(const Piece& piece) {
     CHECK(solid::kernel_volume(solid->solid) == Approx(p.volume()).epsilon(1e-6));
     CHECK(std::abs(solid->mesh_error) < 2e-3);
     return p;
+}
+
+// Random pieces: each is made and passes every proof, or is refused in a sentence that is no fault of ours;
+// at least so many of them are made. `piece` makes one from a generator and says what it was.
+template<class MakePiece>
+void prove_random(unsigned from, unsigned count, double least_made, const MakePiece& piece) {
+    unsigned made = 0;
+    for (unsigned seed = from; seed < from + count; ++seed) {
+        std::mt19937 random(seed);
+        std::string text;
+        const Piece one = piece(random, text);
+        INFO("seed " << seed << ": " << text);
+        const Preview p = make_preview(one, 0, {}, LengthUnit::millimetre, 0.02);
+        for (const Finding& f : p.findings) {
+            INFO(f.sentence);
+            CHECK(f.id != "own_fault");
+        }
+        if (!p.made()) {
+            for (const Finding& f : p.findings)
+                UNSCOPED_INFO(f.sentence);
+            CHECK(stops(p.findings));
+            continue;
+        }
+        ++made;
+        const auto solid = make_verified_solid(p);
+        CHECK(solid->valid);
+        CHECK(solid::kernel_volume(solid->solid) == Approx(p.volume()).epsilon(1e-6));
+        CHECK(std::abs(solid->mesh_error) < 0.02);
+    }
+    INFO(made << " of " << count << " made");
+    CHECK(made > count * least_made);
 }
 
 } // namespace whorl::test
