@@ -323,6 +323,9 @@ TEST_CASE("drum cams are read, written, checked and mended") {
                 "track_too_deep", true},
           Wrong{"drum cam d40 b70: rise 40 in 90, return in 90, dwell; groove 4 wide 3 deep",
                 "pressure_angle", true},
+          Wrong{"drum cam d72 b50: rise 5 in 20 constant, dwell 10, return in 20 constant, dwell; groove 4 "
+                "wide 3 deep corners 90",
+                "corner_too_wide", false},
           Wrong{polygon, "corners_rounded", true}}) {
         INFO(w.text);
         const std::vector<Finding> all = findings(w.text);

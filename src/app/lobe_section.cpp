@@ -215,7 +215,7 @@ void SectionView::lobe_texts(QPainter& p, const ResolvedCam& c, double theta) {
         left(y += 24, "offset", field::follower_offset, "offset " + shown(in_mm(c.spec.offset)),
              "Of the follower's way from the axis. Click to type.");
     if (c.spec.at != 0)
-        left(y += 24, "lobe_angle", field::lobe_angle, "at " + degrees(c.spec.at),
+        left(y + 24, "lobe_angle", field::lobe_angle, "at " + degrees(c.spec.at),
              "Where on its shaft the timing begins.");
     if (c.motion.parts.empty()) return;
     p.setFont(text_font(11));

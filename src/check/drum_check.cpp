@@ -60,7 +60,7 @@ void check_drum(std::vector<Finding>& out, const ResolvedDrum& d, std::size_t pi
         return;
     }
     case DrumTrouble::undercut:
-        if (!d.corners.empty() && d.motion.jumps.size() > 0 && d.least_curvature_radius == 0)
+        if (!d.corners.empty() && !d.motion.jumps.empty() && d.least_curvature_radius == 0)
             found(Severity::stop, "corner_too_wide",
                   "The corner at " + degrees(d.trouble_at) + " can't be rounded by " +
                       shown(d.corner_radius) +
