@@ -34,10 +34,8 @@ void stretch_rows(SheetBuilder& b, const ResolvedZone&) {
     const std::vector<std::string> items = stretches_of(b.session());
     for (std::size_t i = 0; i <= items.size(); ++i) {
         const bool more = i == items.size();
-        SheetRow& row = b.asked(more     ? QString("Add a stretch")
-                                : i == 0 ? QString("Timing 1")
-                                         : QString::number(i + 1),
-                                {}, more ? QString("…") : QString::fromStdString(items[i]), {}, {});
+        SheetRow& row = b.asked(more ? QString("Add a stretch") : QString::number(i + 1), {},
+                                more ? QString("…") : QString::fromStdString(items[i]), {}, {});
         row.input = stretch_input(b.session(), i);
     }
 }
