@@ -1,11 +1,11 @@
 #include "form/cam/cam.hpp"
 
+#include "form/cam/lobe_outline.hpp"
 #include "quantity/input_error.hpp"
 
 #include <algorithm>
 #include <cmath>
 #include <complex>
-#include <functional>
 #include <numbers>
 
 namespace whorl {
@@ -15,10 +15,7 @@ using Complex = std::complex<double>;
 constexpr double pi = std::numbers::pi;
 constexpr double full_turn = 2 * pi;
 constexpr Complex i_unit{0, 1};
-constexpr double widest_part =
-    85 * pi / 180;                         // of the outline in one curve: receivers weigh short faces better
 constexpr double steepest = 80 * pi / 180; // pressure angle at which a follower jams for certain
-constexpr double same_place = 1e-9;        // mm
 
 void require_between(double v, double least, double most, const char* what, const char* unit = "mm") {
     if (v >= least && v <= most) return;
@@ -27,275 +24,6 @@ void require_between(double v, double least, double most, const char* what, cons
                      " " + unit + ".");
 }
 
-// --- the follower, in the fixed plane ---
-
-// Its reference point F as the lift goes, and F's derivatives by the cam's angle.
-struct Reference {
-    Complex f, f1, f2;
-    Complex way; // the unit vector in which it moves outwards
-};
-double start_angle(const CamSpec& s) { // ψ0
-    const double l = in_mm(*s.arm), c = in_mm(*s.centre), rp = prime_radius(s);
-    return std::acos(std::clamp((l * l + c * c - rp * rp) / (2 * l * c), -1.0, 1.0));
-}
-Reference reference(const CamSpec& s, const Derivatives& d) {
-    if (s.swings()) {
-        const double l = in_mm(*s.arm), psi = start_angle(s) + d[0] / l;
-        const Complex arm = l * Complex(std::sin(psi), std::cos(psi)), way{std::cos(psi), -std::sin(psi)};
-        return {arm - i_unit * in_mm(*s.centre), d[1] * way, d[2] * way - d[1] * d[1] / (l * l) * arm, way};
-    }
-    const double e = in_mm(s.offset), rp = prime_radius(s);
-    return {{std::sqrt(std::max(0.0, rp * rp - e * e)) + d[0], -e}, d[1], d[2], 1};
-}
-
-// --- the outline, in the cam, as jets ---
-
-struct ComplexJet {
-    Jet x, y;
-};
-ComplexJet operator*(const ComplexJet& a, const ComplexJet& b) {
-    return {a.x * b.x - a.y * b.y, a.x * b.y + a.y * b.x};
-}
-ComplexJet operator+(const ComplexJet& a, const ComplexJet& b) {
-    return {a.x + b.x, a.y + b.y};
-}
-ComplexJet operator-(const ComplexJet& a, const ComplexJet& b) {
-    return {a.x - b.x, a.y - b.y};
-}
-ComplexJet times_i(const ComplexJet& a) {
-    return {(-1.0) * a.y, a.x};
-}
-ComplexJet scaled(const Jet& k, const ComplexJet& a) {
-    return {k * a.x, k * a.y};
-}
-// a^(−1/2), from k·a0·b_k = Σ (−j/2 − (k − j))·a_j·b_{k−j}
-Jet inverse_root(const Jet& a) {
-    Jet b = constant(1 / std::sqrt(a.c[0]));
-    for (std::size_t k = 1; k < 4; ++k) {
-        double sum = 0;
-        for (std::size_t j = 1; j <= k; ++j)
-            sum += (-0.5 * static_cast<double>(j) - static_cast<double>(k - j)) * a.c[j] * b.c[k - j];
-        b.c[k] = sum / (static_cast<double>(k) * a.c[0]);
-    }
-    return b;
-}
-
-// What a traced curve keeps: everything its jets need.
-struct Tracer {
-    CamSpec spec;
-    Motion motion;
-    double way = -1; // dθ/dt: the outline is run in rising angle about the axis
-
-    // Of the profile at the outline's parameter t, |θ| = |t|, by the formula of a part.
-    ComplexJet operator()(double t, std::size_t part) const {
-        const double theta = way * t;
-        const Derivatives d = motion.at(theta, part);
-        Jet s, v; // lift and velocity, as functions of t
-        double factor = 1;
-        for (std::size_t k = 0; k < 4; ++k) {
-            if (k > 0) factor *= way / static_cast<double>(k);
-            s.c[k] = d[k] * factor;
-            v.c[k] = d[k + 1] * factor;
-        }
-        const auto [co, si] = cos_sin(Jet{{theta, way, 0, 0}});
-        const ComplexJet back{co, (-1.0) * si}; // e^{−iθ}
-        ComplexJet q;
-        if (spec.follower == FollowerKind::flat) {
-            q = ComplexJet{constant(in_mm(spec.base_radius)) + s, (-1.0) * v} * back;
-        } else {
-            ComplexJet f, f1;
-            if (spec.swings()) {
-                const double l = in_mm(*spec.arm);
-                const auto [cp, sp] = cos_sin(constant(start_angle(spec)) + (1 / l) * s);
-                f = {l * sp, l * cp - constant(in_mm(*spec.centre))};
-                f1 = {v * cp, (-1.0) * (v * sp)};
-            } else {
-                const double e = in_mm(spec.offset), rp = prime_radius(spec);
-                f = {constant(std::sqrt(std::max(0.0, rp * rp - e * e))) + s, constant(-e)};
-                f1 = {v, {}};
-            }
-            q = f;
-            if (const double rho = roller_radius(spec); rho > 0) {
-                const ComplexJet w = times_i(f) - f1; // the pitch curve's tangent, counter-clockwise
-                q = q + scaled(rho * inverse_root(w.x * w.x + w.y * w.y), times_i(w));
-            }
-            q = q * back;
-        }
-        if (spec.clockwise) q.y = (-1.0) * q.y;
-        return q;
-    }
-    Complex point(double t, std::size_t part) const {
-        const ComplexJet q = (*this)(t, part);
-        return {q.x.c[0], q.y.c[0]};
-    }
-};
-
-class OutlineMaker {
-public:
-    explicit OutlineMaker(ResolvedCam& out) : out_(out), tracer_(std::make_shared<Tracer>()) {
-        tracer_->spec = out.spec;
-        tracer_->motion = out.motion;
-        tracer_->way = out.spec.clockwise ? 1 : -1;
-    }
-
-    void make() {
-        const auto& parts = out_.motion.parts;
-        const std::size_t n = parts.size();
-        const double way = tracer_->way;
-        for (std::size_t k = 0; k < n; ++k) {
-            const std::size_t i = way > 0 ? k : n - 1 - k, next = way > 0 ? (i + 1) % n : (i + n - 1) % n;
-            const MotionPart& p = parts[i];
-            const double t0 = way > 0 ? p.from : -p.to, t1 = way > 0 ? p.to : -p.from;
-            if (p.is_dwell())
-                add_dwell(i, t0, t1);
-            else
-                add_traced(i, t0, t1);
-            const double begin_next = way > 0 ? parts[next].from : -parts[next].to;
-            bridge(i, t1, next, begin_next);
-            if (out_.trouble != CamTrouble::none) return;
-        }
-    }
-
-private:
-    void add(TransverseCurve c, double middle, double t0, double t1, bool dwell) {
-        // angles go on from curve to curve
-        if (!out_.outline.empty()) middle = end_ + std::remainder(middle - end_, full_turn);
-        c.by_angle = c.shape != CurveShape::circle;
-        LobeCurve l{std::move(c), middle, tracer_->way * t0, tracer_->way * t1, dwell};
-        end_ = middle + point_at(l.curve, l.curve.to).angle();
-        out_.outline.push_back(std::move(l));
-    }
-
-    void add_dwell(std::size_t part, double t0, double t1) {
-        const int pieces = std::max(1, static_cast<int>(std::ceil((t1 - t0) / widest_part - 1e-9)));
-        for (int k = 0; k < pieces; ++k) {
-            const double a = t0 + (t1 - t0) * k / pieces, b = t0 + (t1 - t0) * (k + 1) / pieces;
-            const Complex q = tracer_->point((a + b) / 2, part);
-            TransverseCurve c;
-            c.radius = std::abs(q);
-            c.from = -(b - a) / 2;
-            c.to = (b - a) / 2;
-            add(c, std::arg(q), a, b, true);
-        }
-    }
-
-    // In pieces of which each comes nearer to the axis or goes away from it all along.
-    void add_traced(std::size_t part, double t0, double t1) {
-        const auto outwards = [&](double t) {
-            const ComplexJet q = (*tracer_)(t, part);
-            return q.x.c[0] * q.x.c[1] + q.y.c[0] * q.y.c[1];
-        };
-        std::vector<double> cuts{t0};
-        constexpr int steps = 64;
-        double before = outwards(t0 + (t1 - t0) / steps);
-        for (int k = 2; k < steps; ++k) {
-            const double t = t0 + (t1 - t0) * k / steps, here = outwards(t);
-            if (before * here < 0) {
-                double a = t - (t1 - t0) / steps, b = t;
-                for (int j = 0; j < 60; ++j)
-                    ((outwards((a + b) / 2) > 0) == (before > 0) ? a : b) = (a + b) / 2;
-                cuts.push_back((a + b) / 2);
-            }
-            if (here != 0) before = here;
-        }
-        cuts.push_back(t1);
-        for (std::size_t k = 0; k + 1 < cuts.size(); ++k) {
-            const int pieces =
-                std::max(1, static_cast<int>(std::ceil((cuts[k + 1] - cuts[k]) / widest_part - 1e-9)));
-            for (int j = 0; j < pieces; ++j) {
-                const double a = cuts[k] + (cuts[k + 1] - cuts[k]) * j / pieces,
-                             b = j + 1 == pieces ? cuts[k + 1]
-                                                 : cuts[k] + (cuts[k + 1] - cuts[k]) * (j + 1) / pieces;
-                const double middle = std::arg(tracer_->point((a + b) / 2, part));
-                const Jet co = constant(std::cos(middle)), si = constant(-std::sin(middle));
-                TransverseCurve c;
-                c.shape = CurveShape::traced;
-                c.from = a;
-                c.to = b;
-                c.traced = std::make_shared<const std::function<TransverseJet(double)>>(
-                    [tracer = std::shared_ptr<const Tracer>(tracer_), part, co, si](double t) {
-                        const ComplexJet q = (*tracer)(t, part) * ComplexJet{co, si};
-                        return TransverseJet{q.x, q.y};
-                    });
-                add(std::move(c), middle, a, b, false);
-            }
-        }
-    }
-
-    // Where the speed jumps from one part to the next the roller rests on an arc about its own centre, a flat
-    // face on a straight line.
-    void bridge(std::size_t part, double t, std::size_t next, double t_next) {
-        const Complex a = tracer_->point(t, part), b = tracer_->point(t_next, next);
-        if (std::abs(b - a) < same_place) return;
-        const CamSpec& s = out_.spec;
-        const double theta = tracer_->way * t;
-        const auto stuck = [&] {
-            out_.trouble = CamTrouble::speed_drops;
-            out_.trouble_at = theta;
-        };
-        if (s.follower == FollowerKind::flat) {
-            // onwards along the face, or back
-            Complex face = i_unit * std::exp(-i_unit * theta);
-            if (s.clockwise) face = -std::conj(face);
-            if ((std::conj(face) * (b - a)).real() <= 0) return stuck();
-            TransverseCurve c;
-            c.shape = CurveShape::line;
-            const double middle = std::arg((a + b) / 2.0);
-            // cut where it is nearest to the axis
-            const Complex p = a * std::exp(-i_unit * middle), q = b * std::exp(-i_unit * middle);
-            const double at = std::clamp(-(std::conj(q - p) * p).real() / std::norm(q - p), 0.0, 1.0);
-            std::vector<Complex> corners{a};
-            if (at > 1e-6 && at < 1 - 1e-6) corners.push_back(a + at * (b - a));
-            corners.push_back(b);
-            for (std::size_t k = 0; k + 1 < corners.size(); ++k) {
-                const double turned = std::arg((corners[k] + corners[k + 1]) / 2.0);
-                const Complex from = corners[k] * std::exp(-i_unit * turned),
-                              to = corners[k + 1] * std::exp(-i_unit * turned);
-                TransverseCurve line = c;
-                line.x0 = from.real();
-                line.y0 = from.imag();
-                line.x1 = to.real();
-                line.y1 = to.imag();
-                line.to = 1;
-                add(line, turned, t, t, false);
-            }
-            return;
-        }
-        const double rho = roller_radius(s);
-        Complex centre = reference(s, out_.motion.at(theta, part)).f * std::exp(-i_unit * theta);
-        if (s.clockwise) centre = std::conj(centre);
-        const double turn = std::arg((b - centre) / (a - centre));
-        if (rho <= 0 || std::abs(std::abs(a - centre) - rho) > 1e-6 || turn >= 0) return stuck();
-        // clockwise about the roller's centre: the hollow that it rests in; cut where it is nearest to the
-        // axis
-        const double from = std::arg(a - centre), nearest = std::arg(-centre);
-        const double on_the_way = std::remainder(nearest - from, full_turn);
-        std::vector<double> corners{0};
-        if (on_the_way < -1e-6 && on_the_way > turn + 1e-6) corners.push_back(on_the_way);
-        corners.push_back(turn);
-        for (std::size_t k = 0; k + 1 < corners.size(); ++k) {
-            const double begin = from + corners[k], end = from + corners[k + 1];
-            const double turned = std::arg(centre + std::polar(rho, (begin + end) / 2));
-            const Complex m = centre * std::exp(-i_unit * turned);
-            TransverseCurve c;
-            c.shape = CurveShape::arc;
-            c.radius = rho;
-            c.sense = -1;
-            c.x0 = m.real();
-            c.y0 = m.imag();
-            c.from = -(begin - turned);
-            c.to = -(end - turned);
-            add(c, turned, t, t, false);
-        }
-    }
-
-    ResolvedCam& out_;
-    std::shared_ptr<Tracer> tracer_;
-    double end_ = 0; // where the last curve ended, rad
-};
-
-// --- what is wrong with it, and its extremes ---
-
 struct Extremes {
     double pressure = 0, pressure_at = 0;
     double convex = 1e300, convex_at = 0; // least radius of the profile, ≤ 0 where it is undercut
@@ -303,25 +31,43 @@ struct Extremes {
     double reach = 0;
 };
 
-// The largest value of a function near the best of even samples, by golden section.
-template<class Function>
-std::pair<double, double> largest_of(double from, double to, int samples, const Function& f) {
-    int best = 0;
-    double most = -1e300;
-    for (int k = 0; k <= samples; ++k)
-        if (const double v = f(from + (to - from) * k / samples); v > most) most = v, best = k;
-    double a = from + (to - from) * std::max(0, best - 1) / samples,
-           b = from + (to - from) * std::min(samples, best + 1) / samples;
+// The largest of a value that is looked at all along a motion, and where it stands.
+struct Peak {
+    double value = -1e300, theta = 0;
+    std::size_t part = 0;
+    void take(double v, double at, std::size_t in) {
+        if (v > value) *this = {v, at, in};
+    }
+};
+
+// Calls `look` with every angle of even steps through each part; a dwell has two.
+constexpr int steps_in_part = 48;
+template<class Look>
+void walk(const Motion& m, const Look& look) {
+    for (std::size_t i = 0; i < m.parts.size(); ++i) {
+        const MotionPart& p = m.parts[i];
+        const int steps = p.is_dwell() ? 1 : steps_in_part;
+        for (int k = 0; k <= steps; ++k)
+            look(p.from + (p.to - p.from) * k / steps, i);
+    }
+}
+
+// Golden section between the steps on either side of a peak.
+template<class Value>
+void refine(const Motion& m, Peak& peak, const Value& value) {
+    if (m.parts.empty() || m.parts[peak.part].is_dwell()) return;
+    const MotionPart& p = m.parts[peak.part];
+    const double step = (p.to - p.from) / steps_in_part;
+    double a = std::max(p.from, peak.theta - step), b = std::min(p.to, peak.theta + step);
     constexpr double golden = 0.6180339887498949;
-    for (int k = 0; k < 40 && b - a > 1e-10; ++k) {
+    while (b - a > 1e-7) { // near its top a value hardly changes: this is exact to its square
         const double c = b - golden * (b - a), d = a + golden * (b - a);
-        if (f(c) >= f(d))
+        if (value(c, peak.part) >= value(d, peak.part))
             b = d;
         else
             a = c;
     }
-    const double at = (a + b) / 2, v = f(at);
-    return v > most ? std::pair{at, v} : std::pair{from + (to - from) * best / samples, most};
+    peak.take(value((a + b) / 2, peak.part), (a + b) / 2, peak.part);
 }
 
 // Curvature of the pitch curve (flat: of the profile), positive convex, and the pressure angle.
@@ -330,7 +76,7 @@ struct Bend {
 };
 Bend bend_at(const CamSpec& s, const Derivatives& d) {
     if (s.follower == FollowerKind::flat) return {1 / (in_mm(s.base_radius) + d[0] + d[2]), 0};
-    const Reference r = reference(s, d);
+    const FollowerReference r = follower_reference(s, d);
     const Complex w = i_unit * r.f - r.f1, w1 = i_unit * r.f1 - r.f2;
     const double size = std::abs(w);
     const Complex n = -i_unit * w, aside = std::conj(r.way) * n;
@@ -342,34 +88,39 @@ double profile_radius(const CamSpec& s, double curvature) {
 }
 
 Extremes extremes_of(const CamSpec& s, const Motion& m) {
-    Extremes e;
     const bool flat = s.follower == FollowerKind::flat;
-    for (std::size_t i = 0; i < m.parts.size(); ++i) {
-        const MotionPart& p = m.parts[i];
-        const int samples = p.is_dwell() ? 1 : 48;
-        const auto bend = [&](double theta) { return bend_at(s, m.at(theta, i)); };
-        const auto pressure =
-            largest_of(p.from, p.to, samples, [&](double t) { return std::abs(bend(t).pressure); });
-        if (pressure.second > e.pressure) e.pressure = pressure.second, e.pressure_at = pressure.first;
-        // the sharpest convex place: of a flat follower's the least r + s + s'', of which the sign tells
-        const auto sharp = largest_of(p.from, p.to, samples, [&](double t) {
-            if (!flat) return bend(t).curvature;
-            const Derivatives d = m.at(t, i);
-            return -(in_mm(s.base_radius) + d[0] + d[2]);
-        });
-        const double convex = flat               ? -sharp.second
-                              : sharp.second > 0 ? profile_radius(s, sharp.second)
-                                                 : 1e300;
-        if (convex < e.convex) e.convex = convex, e.convex_at = sharp.first;
-        if (!flat) {
-            const auto deep = largest_of(p.from, p.to, samples, [&](double t) { return -bend(t).curvature; });
-            if (deep.second > 1e-9) e.hollow = std::min(e.hollow, 1 / deep.second + roller_radius(s));
-        } else {
-            e.reach = std::max(e.reach, largest_of(p.from, p.to, samples, [&](double t) {
-                                            return std::abs(m.at(t, i)[1]);
-                                        }).second);
-        }
+    // of a flat follower's profile the sign of r + s + s'' tells more than its curvature
+    const auto sharpness = [&](const Derivatives& d) {
+        return flat ? -(in_mm(s.base_radius) + d[0] + d[2]) : bend_at(s, d).curvature;
+    };
+    Peak pressure, sharp, hollow, reach;
+    walk(m, [&](double theta, std::size_t part) {
+        const Derivatives d = m.at(theta, part);
+        reach.take(std::abs(d[1]), theta, part);
+        if (flat) return sharp.take(sharpness(d), theta, part);
+        const Bend bend = bend_at(s, d);
+        pressure.take(std::abs(bend.pressure), theta, part);
+        sharp.take(bend.curvature, theta, part);
+        hollow.take(-bend.curvature, theta, part);
+    });
+    const auto at = [&](auto value) {
+        return [&, value](double theta, std::size_t part) { return value(m.at(theta, part)); };
+    };
+    refine(m, sharp, at(sharpness));
+    Extremes e;
+    e.convex_at = sharp.theta;
+    if (flat) {
+        refine(m, reach, at([](const Derivatives& d) { return std::abs(d[1]); }));
+        e.convex = -sharp.value;
+        e.reach = reach.value;
+        return e;
     }
+    refine(m, pressure, at([&](const Derivatives& d) { return std::abs(bend_at(s, d).pressure); }));
+    refine(m, hollow, at([&](const Derivatives& d) { return -bend_at(s, d).curvature; }));
+    e.pressure = std::max(0.0, pressure.value);
+    e.pressure_at = pressure.theta;
+    if (sharp.value > 0) e.convex = profile_radius(s, sharp.value);
+    if (hollow.value > 1e-9) e.hollow = 1 / hollow.value + roller_radius(s);
     return e;
 }
 
@@ -379,7 +130,7 @@ bool within_reach(const CamSpec& s, const Motion& m) {
     if (!s.swings()) return std::abs(in_mm(s.offset)) < rp * 0.98 || s.follower == FollowerKind::flat;
     const double l = in_mm(*s.arm), c = in_mm(*s.centre);
     if (!(rp > std::abs(l - c) + 1e-6 && rp < l + c - 1e-6)) return false;
-    const double psi = start_angle(s);
+    const double psi = arm_at_rest(s);
     return psi + m.highest / l < pi - 0.02 && psi + m.lowest / l > 0.02;
 }
 
@@ -396,11 +147,10 @@ std::optional<double> cut_away(const CamSpec& s, const Motion& m) {
         centres.push_back(Complex(f.centre.x, f.centre.y) * back);
         touches.push_back(Complex(f.touches.x, f.touches.y) * back);
     }
-    const double free = rho * rho * (1 - 1e-7);
+    const double free = rho * rho - 1e-4 * rho; // half a ten-thousandth of a millimetre nearer is no cut
     for (int k = 0; k < n; ++k)
         for (const Complex& c : centres)
-            if (std::norm(touches[static_cast<std::size_t>(k)] - c) < free - 1e-4 * rho)
-                return full_turn * (k + 0.5) / n;
+            if (std::norm(touches[static_cast<std::size_t>(k)] - c) < free) return full_turn * (k + 0.5) / n;
     return {};
 }
 
@@ -447,7 +197,7 @@ void add_values(ResolvedCam& c) {
     if (s.swings()) {
         add("swing_angle", "Swing", ValueKind::angle, (c.motion.highest - c.motion.lowest) / in_mm(*s.arm),
             "stroke / arm");
-        add("start_angle", "Arm at the beginning", ValueKind::angle, start_angle(s),
+        add("start_angle", "Arm at the beginning", ValueKind::angle, arm_at_rest(s),
             "to the line of centres: acos((L² + C² − rp²)/(2·L·C))");
     }
     add("closure_gap", "Closure gap", ValueKind::length, c.motion.closure_gap(),
@@ -476,18 +226,17 @@ void add_values(ResolvedCam& c) {
         add("face_needed", "Face needed", ValueKind::length, 2 * c.face_reach,
             "2 × the largest s': how far the touching point wanders");
     // at speed
-    double v = 0, a = 0, j = 0;
-    for (std::size_t i = 0; i < c.motion.parts.size(); ++i) {
-        const MotionPart& p = c.motion.parts[i];
-        const auto most = [&](std::size_t k) {
-            return largest_of(p.from, p.to, p.is_dwell() ? 1 : 32,
-                              [&](double t) { return std::abs(c.motion.at(t, i)[k]); })
-                .second;
+    Peak peaks[3]; // of velocity, acceleration, jerk
+    for (std::size_t k = 0; k < 3; ++k) {
+        const auto value = [&](double theta, std::size_t part) {
+            return std::abs(c.motion.at(theta, part)[k + 1]);
         };
-        v = std::max(v, most(1));
-        a = std::max(a, most(2));
-        j = std::max(j, most(3));
+        walk(c.motion,
+             [&](double theta, std::size_t part) { peaks[k].take(value(theta, part), theta, part); });
+        refine(c.motion, peaks[k], value);
+        peaks[k].value = std::max(0.0, peaks[k].value);
     }
+    const double v = peaks[0].value, a = peaks[1].value, j = peaks[2].value;
     const double omega = s.rpm * full_turn / 60;
     const std::string at = " at " + number_text(s.rpm, 3) + " rpm";
     add("max_velocity", "Largest speed, mm/s", ValueKind::number, v * omega, "s'·ω" + at);
@@ -522,7 +271,7 @@ FollowerPlace follower_at(const CamSpec& s, const Motion& m, double theta, std::
         touches = {centre.real(), -d[1]};
         out.curvature_radius = centre.real() + d[2];
     } else {
-        const Reference r = reference(s, d);
+        const FollowerReference r = follower_reference(s, d);
         const Complex w = i_unit * r.f - r.f1;
         centre = r.f;
         normal = -i_unit * w / std::abs(w);
@@ -580,7 +329,7 @@ ResolvedCam resolve_cam(const CamSpec& spec) {
     out.face_reach = e.reach;
     look_for_trouble(out, e);
     if (out.trouble == CamTrouble::none) {
-        OutlineMaker(out).make();
+        make_outline(out);
         if (out.trouble == CamTrouble::none)
             if (const auto at = cut_away(spec, out.motion)) {
                 out.trouble = CamTrouble::cut_away;
@@ -607,13 +356,17 @@ std::optional<double> smallest_base_radius(const CamSpec& spec, double limit) {
         const Extremes e = extremes_of(s, m);
         return e.pressure <= limit && e.convex > std::max(1e-3, 0.02 * roller_radius(s));
     };
-    double low = 0.5, high = 2;
-    while (!holds(high)) {
-        low = high;
-        high *= 1.3;
-        if (high > 2000) return {};
-    }
-    for (int i = 0; i < 40 && high - low > 1e-6; ++i)
+    // from the radius at hand up to one that holds, or down to one that does not
+    double high = in_mm(spec.base_radius), low = high;
+    if (holds(high))
+        for (low = high / 1.3; low > 0.5 && holds(low); low /= 1.3)
+            high = low;
+    else
+        for (high *= 1.3; !holds(high); high *= 1.3) {
+            if (high > 2000) return {};
+            low = high;
+        }
+    while (high - low > 1e-6 * high)
         (holds((low + high) / 2) ? high : low) = (low + high) / 2;
     return high;
 }

@@ -25,6 +25,7 @@
 #include "form/resolved_value.hpp"
 #include "form/tooth/transverse_curve.hpp"
 
+#include <numbers>
 #include <string_view>
 
 namespace whorl {
@@ -108,7 +109,7 @@ std::optional<double> smallest_base_radius(const CamSpec& spec, double pressure_
 std::optional<double> largest_roller(const CamSpec& spec);
 
 constexpr double usual_pressure_limit(bool swings) {
-    return (swings ? 45 : 30) * 3.14159265358979323846 / 180; // VDI 2142
+    return (swings ? 45 : 30) * std::numbers::pi / 180; // VDI 2142
 }
 
 // Reading and writing cams.

@@ -121,7 +121,8 @@ CamDesignation parse_cam(std::string_view text) {
                      std::string(example) + ".");
         }
     }
-    if (!follower && s.size == mm(10)) s.size = length_of(out.unit == LengthUnit::inch ? 0.4 : 10);
+    if (!follower)
+        s.size = length_of(out.unit == LengthUnit::inch ? 0.4 : 10); // a roller, unless one is said
     try {
         (void)resolve_cam(s);
     } catch (const InputError& e) {

@@ -250,7 +250,6 @@ private:
 // A Practical Guide to Splines, chapter IV.)
 std::vector<double> spline_slopes(const std::vector<TimedPoint>& k, bool closed) {
     const std::size_t n = closed ? k.size() - 1 : k.size();
-    // dense: a few dozen knots as a rule; banded elimination with the wrap kept as a full last column
     std::vector<double> low(n), diag(n), up(n), right(n);
     const auto h = [&](std::size_t i) { return k[i + 1].angle - k[i].angle; };
     const auto d = [&](std::size_t i) { return (k[i + 1].lift - k[i].lift) / h(i); };
