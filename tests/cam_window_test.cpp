@@ -1,5 +1,6 @@
 // Cams in the real window: written, typed in every view, run, mended and handed on.
 #include "bench.hpp"
+#include "drawn_text.hpp"
 #include "model/forms/drum.hpp"
 #include "model/forms/lobe.hpp"
 
@@ -101,8 +102,9 @@ TEST_CASE("what can't be a cam says so and keeps its place; the remedy brings it
     Bench b;
     b.designate("cam r20: rise 10 in 120, dwell 60, return 9 in 120, dwell; roller 8");
     CHECK(stops(b.session.findings()));
-    CHECK(b.window.section()->grab().width() > 0); // it is drawn, with its sentence
-    CHECK(b.window.developed()->grab().width() > 0);
+    // the section says so where the lobe would stand, the chart shows the motion up to where it breaks off
+    CHECK(test::drawn_text(*b.window.section()).join(' ').contains("can't be made"));
+    CHECK(test::drawn_text(*b.window.developed()).join(' ').contains("return 9 in 120"));
     QTest::keyClick(&b.window, Qt::Key_R, Qt::ControlModifier);
     b.settle();
     CHECK_FALSE(stops(b.session.findings()));
@@ -119,7 +121,9 @@ TEST_CASE("a follower of every kind is drawn, typed and turned") {
         CHECK(cam(b).trouble == CamTrouble::none);
         for (const double roll : {0.0, 1.0, 4.0}) {
             b.session.set_roll(roll);
-            CHECK(b.window.section()->grab().width() > 0);
+            const QString lift = "lift " + b.session.shown(cam(b).motion.at(roll)[0]) + " of 6";
+            INFO(lift.toStdString());
+            CHECK(test::drawn_text(*b.window.section()).join(' ').contains(lift));
         }
     }
     b.type_at(b.window.sheet(), "swing", "60 65");
@@ -168,16 +172,18 @@ TEST_CASE("a drum cam from a flat polygon, typed in every view, run and exported
     CHECK(b.session.running());
     CHECK(QTest::qWaitFor([&] { return b.session.roll() > 0.2; }, 5000));
     QTest::keyClick(&b.window, Qt::Key_F8);
-    CHECK(b.window.section()->grab().width() > 0);
-    CHECK(b.window.developed()->grab().width() > 0);
+    b.session.set_roll(90 * degree);
+    CHECK(test::drawn_text(*b.window.section()).join(' ').contains("at 90°"));
+    CHECK(test::drawn_text(*b.window.developed()).join(' ').contains("φ"));
     QTemporaryDir folder;
     for (const char* ending : {"step", "stl", "svg", "dxf", "csv"})
         CHECK(b.exports(folder.filePath(QString("drum.") + ending)));
     // one that leaves the drum is said and drawn
     b.type_at(b.window.section(), "length", "20");
     CHECK(stops(b.session.findings()));
-    CHECK(b.window.section()->grab().width() > 0);
-    CHECK(b.window.developed()->grab().width() > 0);
+    for (QWidget* view :
+         {static_cast<QWidget*>(b.window.section()), static_cast<QWidget*>(b.window.developed())})
+        CHECK(test::drawn_text(*view).join(' ').contains("can't be made"));
     QTest::keyClick(&b.window, Qt::Key_R, Qt::ControlModifier);
     b.settle();
     CHECK_FALSE(stops(b.session.findings()));

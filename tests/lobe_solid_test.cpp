@@ -200,20 +200,20 @@ TEST_CASE("the volume of a lobe, by triangles under its polar outline") {
     CHECK(p.volume() == Approx(area * 10).epsilon(1e-8));
 }
 
-TEST_CASE("corners of lobes lie on theory") {
+TEST_CASE("a knife's cam is the motion itself, in polar coordinates, at every point of its mesh") {
     const Preview p = test::prove(
         piece_of("cam r20: rise 5 in 100 constant, dwell 60, return 5 in 100 cycloidal, dwell; knife; b10"));
     const ResolvedCam& c = *p.piece.zones[0].lobe();
-    for (const solid::Face& f : p.body.skin()->faces)
-        for (const auto& loop : f.loops)
-            for (const auto& use : loop) {
-                const solid::UnrolledPoint q = solid::start_of(*p.body.skin(), use);
-                double off = 1e300;
-                for (const LobeCurve& l : c.outline)
-                    for (const double t : {l.curve.from, l.curve.to})
-                        off = std::min(off, std::abs(point_at(l.curve, t).radius() - q.r));
-                CHECK(off < 1e-9);
+    int flanks = 0;
+    for (std::size_t t = 0; t < p.mesh.triangles.size(); ++t)
+        if (p.body.skin()->faces[p.mesh.face[t]].kind == solid::FaceKind::toothed)
+            for (const auto i : p.mesh.triangles[t]) {
+                const solid::Point& q = p.mesh.points[i]; // the cam turns counter-clockwise under the knife
+                CHECK(std::hypot(q.x, q.y) ==
+                      Approx(20 + c.motion.at(-std::atan2(q.y, q.x))[0]).margin(1e-9));
+                ++flanks;
             }
+    CHECK(flanks > 200);
 }
 
 TEST_CASE("a camshaft of two lobes at their angles with journals between is one piece") {

@@ -105,6 +105,19 @@ TEST_CASE("a profile drawn with lines and arcs is read from DXF and SVG") {
     }
 }
 
+TEST_CASE("a profile drawn from right to left is the same profile, its arcs too") {
+    const double bulge = -std::tan(pi / 8);
+    const std::vector<ArcPoint> there{{0, 0, 0}, {100, 0, bulge}, {120, 20, 0}, {250, 20, 0}, {360, 0, 0}},
+        back{{360, 0, 0}, {250, 20, 0}, {120, 20, -bulge}, {100, 0, 0}, {0, 0, 0}};
+    const Timing
+        a = import_timing(written("there.dxf", arcs_dxf(there, false, "p")), {}, OtherLength::refuse).timing,
+        b = import_timing(written("back_again.dxf", arcs_dxf(back, false, "p")), {}, OtherLength::refuse)
+                .timing;
+    const Motion m = motion_of(a), n = motion_of(b);
+    for (int k = 0; k < 360; ++k)
+        CHECK(m.at(k * pi / 180)[0] == Approx(n.at(k * pi / 180)[0]).margin(1e-6));
+}
+
 TEST_CASE("a profile that is none says why") {
     CHECK_THAT(why(written("open.csv", "0,0\n100,5\n360,0.35\n")),
                Catch::Contains("ends 0.35 mm above where it began"));

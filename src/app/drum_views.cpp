@@ -25,21 +25,26 @@ double in_turn(double angle) {
     return angle - std::floor(angle / full_turn) * full_turn;
 }
 
-// Where a wall stands at an angle t of the outline: its z at this radius on the ray at which the roller's
-// axis lies.
-double wall_at(const ResolvedDrum& d, double side, double t, double r) {
-    t += d.spec.at;
-    for (const WallStretch& s : wall_stretches(d)) {
-        const DrumWall w(d, s.part, side, s.from, s.to);
-        for (const double turn : {-full_turn, 0.0, full_turn}) {
-            const double theta = t + turn;
-            if (theta < w.along(s.from, r).theta.c[0] - 1e-9 || theta > w.along(s.to, r).theta.c[0] + 1e-9)
-                continue;
-            return w.along(w.parameter(theta, r), r).z.c[0];
-        }
+// The wall of that side which stands on the ray at an angle t of the outline, and its z there at a radius.
+class WallOnRay {
+public:
+    WallOnRay(const ResolvedDrum& d, double side, double t) : theta_(t + d.spec.at) {
+        for (const WallStretch& s : wall_stretches(d))
+            walls_.emplace_back(d, s.part, side, s.from, s.to);
     }
-    return 0;
-}
+    double z(double r) const {
+        for (const DrumWall& w : walls_)
+            for (const double turn : {-full_turn, 0.0, full_turn})
+                if (const double at = theta_ + turn;
+                    at > w.along(w.from(), r).theta.c[0] - 1e-9 && at < w.along(w.to(), r).theta.c[0] + 1e-9)
+                    return w.along(w.parameter(at, r), r).z.c[0];
+        return 0;
+    }
+
+private:
+    double theta_;
+    std::vector<DrumWall> walls_;
+};
 
 const char* const unmade = "This track can't be made as it is; the checks line says why and what would work.";
 
@@ -63,15 +68,18 @@ void SectionView::draw_drum(QPainter& p, const ResolvedZone& zone) {
     edge << at(0, d.radius);
     const bool made = d.trouble == DrumTrouble::none;
     const double outline = d.spec.clockwise ? theta : -theta;
+    std::vector<WallOnRay> walls; // near, far
     if (made) {
+        for (const double side : {-1.0, 1.0})
+            walls.emplace_back(d, side, outline);
         constexpr int steps = 12;
         for (int i = 0; i <= steps; ++i) {
             const double r = d.radius + (d.other_radius - d.radius) * i / steps;
-            edge << at(wall_at(d, -1, outline, r), r);
+            edge << at(walls[0].z(r), r);
         }
         for (int i = steps; i >= 0; --i) {
             const double r = d.radius + (d.other_radius - d.radius) * i / steps;
-            edge << at(wall_at(d, 1, outline, r), r);
+            edge << at(walls[1].z(r), r);
         }
     }
     edge << at(d.length, d.radius);
@@ -112,7 +120,7 @@ void SectionView::draw_drum(QPainter& p, const ResolvedZone& zone) {
         }
         const double over = at(0, reach).y() - 30;
         p.setPen(QPen(session_.hovered() == "track_width" ? t.active : t.ink, 0.8));
-        const double a = wall_at(d, -1, outline, d.radius), b = wall_at(d, 1, outline, d.radius);
+        const double a = walls[0].z(d.radius), b = walls[1].z(d.radius);
         for (const double z : {a, b})
             p.drawLine(at(z, d.radius) - QPointF(0, 3), QPointF(at(z, 0).x(), over - 4));
         const double beside = std::min(at(b, 0).x() + 64, width() - 60.0);
@@ -189,7 +197,6 @@ void DevelopedView::draw_track(QPainter& p, const ResolvedZone& zone) {
                 p.drawPolyline(line.translated(turn, 0));
         p.setPen(QPen(t.active, 1, Qt::DashDotLine));
         p.drawPolyline(middle);
-        // steeper than 45°: said in words where it is
         const double now = in_turn(session_.roll()), z = d.zero + d.motion.at(now)[0];
         const double rx = d.half_width / (full_turn * d.radius) * a.width(),
                      ry = d.half_width / d.length * a.height();
@@ -207,33 +214,14 @@ void DevelopedView::draw_track(QPainter& p, const ResolvedZone& zone) {
         dimension_text(p, {std::clamp(x(now) + 40, a.left() + 40, a.right() - 40), a.bottom() - 14},
                        "φ " + degrees(std::abs(slope)),
                        spot_of("max_pressure_angle", {}, "Pressure angle here: how steeply the track runs"));
-        for (const double corner : d.corners) { // sharp corners that were rounded
+        const Motion asked = motion_of(d.spec.timing); // before its corners were rounded
+        for (const double corner : d.corners) {
             p.setBrush(Qt::NoBrush);
             p.setPen(QPen(t.advice, 1.4));
-            const QPointF c(x(corner), y_of(d.zero + motion_of(d.spec.timing).at(corner)[0]));
+            const QPointF c(x(corner), y_of(d.zero + asked.at(corner)[0]));
             p.drawRect(QRectF(c - QPointF(4, 4), QSizeF(8, 8)));
         }
-        // the stretches, as they were written
-        const QFontMetricsF metrics(p.font());
-        const std::vector<std::string> items = stretches_of(session_);
-        const Motion asked = motion_of(d.spec.timing);
-        for (std::size_t i = 0; i < items.size(); ++i) {
-            double from = 1e300, to = -1e300;
-            for (const MotionPart& part : asked.parts)
-                if (part.stretch == i) {
-                    from = std::min(from, part.from);
-                    to = std::max(to, part.to);
-                }
-            if (to < from) continue;
-            QString words = QString::fromStdString(items[i]);
-            const double room = x(to) - x(from) - 9;
-            while (words.contains(' ') && number_width(p.font(), words) > room)
-                words = words.left(words.lastIndexOf(' '));
-            if (number_width(p.font(), words) > room) words = "…";
-            Spot spot;
-            static_cast<Input&>(spot) = stretch_input(session_, i);
-            dimension_text(p, {(x(from) + x(to)) / 2, a.top() + 12}, words, std::move(spot));
-        }
+        draw_stretches(*this, p, asked, a.top() + 12, x);
     }
     p.setPen(QPen(t.hairline, 1));
     p.setBrush(Qt::NoBrush);

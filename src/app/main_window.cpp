@@ -214,7 +214,7 @@ void MainWindow::wear(const OwnSection& section, const QString& done) {
 // Of a cam that is selected the file is its timing.
 bool MainWindow::import_cam_timing(const QString& path) {
     const auto* z = session_.resolved_zone();
-    if (!z || (!z->lobe() && !z->drum())) return false;
+    if (!z || !z->motion()) return false;
     std::optional<double> around;
     if (z->drum()) around = 2 * std::numbers::pi * z->drum()->radius;
     try {
@@ -249,7 +249,7 @@ void MainWindow::compare_with(const QString& path) {
 
 void MainWindow::ask_section() {
     const auto* z = session_.resolved_zone();
-    const bool cam = z && (z->lobe() || z->drum());
+    const bool cam = z && z->motion();
     const QString path = QFileDialog::getOpenFileName(
         this,
         cam ? "Import a timing: angle and lift on each line, or a flat profile once around"
@@ -522,7 +522,7 @@ void MainWindow::update_actions() {
     block_->setEnabled(z && z->gear());
     compare_->setText(comparison_->loaded() ? "Take the compared teeth away"
                                             : "Compare with another outline or solid…");
-    run_->setEnabled(z && (z->gear() || z->lobe() || z->drum() || (z->rack() && session_.mesh())));
+    run_->setEnabled(z && (z->gear() || z->motion() || (z->rack() && session_.mesh())));
     run_->setChecked(session_.running());
     const bool wears_own = z && z->thread() && z->thread()->spec.family == ThreadFamily::own;
     own_section_->setEnabled(z && z->thread() && !wears_own && z->thread()->section.sweepable());

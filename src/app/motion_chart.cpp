@@ -109,28 +109,11 @@ void DevelopedView::draw_motion(QPainter& p, const ResolvedZone& zone) {
                    text);
     }
     // the stretches, from joint to joint
-    const std::vector<std::string> items = stretches_of(session_);
-    for (std::size_t i = 0; i < items.size(); ++i) {
-        double from = 1e300, to = -1e300;
-        for (const MotionPart& part : m.parts)
-            if (part.stretch == i) {
-                from = std::min(from, part.from);
-                to = std::max(to, part.to);
-            }
-        if (to < from) continue;
-        if (from > 1e-9) {
-            p.setPen(QPen(t.hairline, 1.2));
-            p.drawLine(QPointF(x(from), a.top() - 4), QPointF(x(from), a.bottom()));
-        }
-        const double room = x(to) - x(from) - 9;
-        QString shown = QString::fromStdString(items[i]); // as many of its words as there is room for
-        while (shown.contains(' ') && number_width(p.font(), shown) > room)
-            shown = shown.left(shown.lastIndexOf(' '));
-        if (number_width(p.font(), shown) > room) shown = "…";
-        Spot spot;
-        static_cast<Input&>(spot) = stretch_input(session_, i);
-        dimension_text(p, {(x(from) + x(to)) / 2, 42}, shown, std::move(spot));
-    }
+    p.setPen(QPen(t.hairline, 1.2));
+    for (std::size_t i = 1; i < m.parts.size(); ++i)
+        if (m.parts[i].stretch != m.parts[i - 1].stretch)
+            p.drawLine(QPointF(x(m.parts[i].from), a.top() - 4), QPointF(x(m.parts[i].from), a.bottom()));
+    draw_stretches(*this, p, m, 42, x);
     p.setPen(QPen(t.hairline, 1));
     p.setBrush(Qt::NoBrush);
     p.drawRect(a);

@@ -1,7 +1,6 @@
 #include "app/running.hpp"
 
 #include <algorithm>
-#include <numbers>
 
 namespace whorl::app {
 
@@ -11,16 +10,15 @@ Running::Running(QObject* parent) : QObject(parent) {
     connect(&timer_, &QTimer::timeout, this, &Running::go_on);
 }
 
-void Running::look_at(int teeth, const ShownMesh* mesh) {
-    teeth_ = teeth;
+void Running::look_at(double pace, const ShownMesh* mesh) {
+    pace_ = pace;
     reach_.reset();
     if (mesh && mesh->rack && mesh->mesh.meshes) reach_ = rack_reach(*mesh->rack) / mesh->mesh.first_radius;
-    if (teeth_ == 0) set(false);
+    if (pace_ == 0) set(false);
 }
 
 void Running::go_on() {
-    // a tooth in about a second and a half, whatever the size
-    const double step = 2 * std::numbers::pi / teeth_ * 0.011;
+    const double step = pace_ * 0.011;
     const double before = roll_;
     set_roll(roll_ + (back_ ? -step : step));
     if (roll_ == before) back_ = !back_; // at the end of a rack

@@ -14,8 +14,9 @@ class Running final : public QObject {
 public:
     explicit Running(QObject* parent = nullptr);
 
-    // What is to turn: so many teeth, and the mesh they are in, if any. No teeth: nothing turns.
-    void look_at(int teeth, const ShownMesh* mesh);
+    // What is to turn: by `pace` (rad) in about a second and a half, a gear by a tooth, and the mesh it is
+    // in, if any. No pace: nothing turns.
+    void look_at(double pace, const ShownMesh* mesh);
     double roll() const { return roll_; } // rad
     void set_roll(double roll);
     bool on() const { return timer_.isActive(); }
@@ -27,7 +28,7 @@ signals:
 private:
     void go_on();
 
-    int teeth_ = 0;
+    double pace_ = 0;
     std::optional<double> reach_; // on a rack: the most either way, rad
     double roll_ = 0;
     bool back_ = false;

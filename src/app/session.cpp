@@ -3,6 +3,8 @@
 #include "model/job_file.hpp"
 #include "quantity/expression.hpp"
 
+#include <numbers>
+
 namespace whorl::app {
 
 namespace {
@@ -259,10 +261,10 @@ void Session::refresh() {
         maker_.forget();
     }
     const ResolvedZone* z = resolved_zone();
-    running_.look_at(look_.mesh                      ? look_.mesh->first.spec.teeth
-                     : z && z->gear()                ? z->gear()->spec.teeth
-                     : z && (z->lobe() || z->drum()) ? 4 // a turn in six seconds
-                                                     : 0,
+    const ResolvedGear* turning = look_.mesh ? &look_.mesh->first : z ? z->gear() : nullptr;
+    running_.look_at(turning            ? turning->pitch_angle()
+                     : z && z->motion() ? std::numbers::pi / 2 // a cam's turn in six seconds
+                                        : 0,
                      look_.mesh ? &*look_.mesh : nullptr);
     if (!look_.together && !look_.mesh) maker_.forget_counterpart();
     emit changed();

@@ -146,11 +146,8 @@ QMatrix4x4 SolidView::piece_place() const {
                      0, 0, 1);
     else if (z && z->gear())
         place.rotate(degrees(session_.roll()), 0, 0, 1);
-    else if (z && (z->lobe() || z->drum()))
-        place.rotate(degrees((z->lobe() ? z->lobe()->spec.clockwise : z->drum()->spec.clockwise)
-                                 ? -session_.roll()
-                                 : session_.roll()),
-                     0, 0, 1);
+    else if (z && z->motion())
+        place.rotate(degrees(z->turns_clockwise() ? -session_.roll() : session_.roll()), 0, 0, 1);
     return place;
 }
 

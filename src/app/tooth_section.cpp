@@ -392,8 +392,7 @@ void SectionView::draw_teeth(QPainter& p, const ResolvedZone& zone) {
 
 bool SectionView::press_teeth(QMouseEvent* e) {
     const auto* z = session_.resolved_zone();
-    if (!z || (!z->gear() && !z->rack() && !z->lobe() && !z->drum()) || e->button() != Qt::LeftButton)
-        return false;
+    if (!z || (!z->gear() && !z->rack() && !z->motion()) || e->button() != Qt::LeftButton) return false;
     if (z->rack() && !session_.mesh()) return false; // nothing turns
     if (run_word_.contains(e->position())) {
         session_.set_running(!session_.running());
@@ -415,12 +414,11 @@ bool SectionView::roll_teeth(QMouseEvent* e) {
     if (!rolled_from_) return false;
     const auto* z = session_.resolved_zone();
     const auto& mesh = session_.mesh();
-    if (!z || (!z->gear() && !z->lobe() && !z->drum() && !mesh)) return false;
-    if (z->lobe() || z->drum()) { // the angle of the timing, whichever way the cam turns
-        const double radius = z->lobe() ? z->lobe()->largest_radius : z->drum()->radius;
-        const double across = (e->position().x() - rolled_from_->x()) / teeth_.scale / std::max(1e-6, radius);
-        const bool clockwise = z->lobe() ? z->lobe()->spec.clockwise : z->drum()->spec.clockwise;
-        session_.set_roll(roll_before_ - (clockwise ? -across : across));
+    if (!z || (!z->gear() && !z->motion() && !mesh)) return false;
+    if (z->motion()) { // the angle of the timing, whichever way the cam turns
+        const double across =
+            (e->position().x() - rolled_from_->x()) / teeth_.scale / in_mm(z->largest_radius());
+        session_.set_roll(roll_before_ - (z->turns_clockwise() ? -across : across));
         return true;
     }
     const double r = mesh && mesh->mesh.meshes ? mesh->mesh.first_radius

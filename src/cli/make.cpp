@@ -101,7 +101,7 @@ int make(const Options& o, std::ostream& out, std::ostream& err) {
     if (!o.timing.empty()) {
         const std::size_t zone = telling_zone(job.pieces[0]);
         const ResolvedZone z = resolve_piece(job.pieces[0], resolve_names(job)).zones[zone];
-        if (!z.lobe() && !z.drum()) throw InputError("--timing is for cams; this piece has none.");
+        if (!z.motion()) throw InputError("--timing is for cams; this piece has none.");
         std::optional<double> around;
         if (z.drum()) around = 2 * std::numbers::pi * z.drum()->radius;
         const ImportedTiming t =

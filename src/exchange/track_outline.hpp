@@ -12,7 +12,9 @@ std::vector<ArcPoint> track_edge(const ResolvedDrum& drum, double side, double t
 // Both edges as one outline, closed by the ends of the developed surface: DXF and SVG.
 std::string track_dxf(const ResolvedDrum& drum, double tolerance = 5e-4);
 std::string track_svg(const ResolvedDrum& drum, double tolerance = 5e-4);
-// angle,lift,along,around of the track's middle and of both edges on the drum, in degrees and mm.
+// angle,lift,around,along,near_around,near_along,far_around,far_along: the track's middle and both edges on
+// the drum, for every `step` degrees of its turn; in degrees and mm. Throws InputError for a step outside
+// 0.01 to 90 degrees.
 std::string track_points_csv(const ResolvedDrum& drum, double step);
 
 } // namespace whorl

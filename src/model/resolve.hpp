@@ -120,6 +120,11 @@ struct ResolvedZone {
     }
     const ResolvedCam* lobe() const { return as<ResolvedLobe>() ? &as<ResolvedLobe>()->cam : nullptr; }
     const ResolvedDrum* drum() const { return as<ResolvedTrack>() ? &as<ResolvedTrack>()->drum : nullptr; }
+    // Of a cam, disc or drum: what its follower does, and which way it turns.
+    const Motion* motion() const { return lobe() ? &lobe()->motion : drum() ? &drum()->motion : nullptr; }
+    bool turns_clockwise() const {
+        return lobe() ? lobe()->spec.clockwise : drum() && drum()->spec.clockwise;
+    }
     const ResolvedKeyway* keyway() const {
         return as<ResolvedPlain>() && as<ResolvedPlain>()->keyway ? &*as<ResolvedPlain>()->keyway : nullptr;
     }

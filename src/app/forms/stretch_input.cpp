@@ -6,8 +6,8 @@ namespace whorl::app {
 
 std::vector<std::string> stretches_of(const Session& session) {
     const auto* z = session.resolved_zone();
-    return z && (z->lobe() || z->drum()) ? timing_items(session.text_of(field::timing).toStdString())
-                                         : std::vector<std::string>{};
+    return z && z->motion() ? timing_items(session.text_of(field::timing).toStdString())
+                            : std::vector<std::string>{};
 }
 
 Input stretch_input(Session& session, std::size_t stretch) {
@@ -28,6 +28,31 @@ Input stretch_input(Session& session, std::size_t stretch) {
                                                text, stretch, typed.trimmed().toStdString())));
     };
     return in;
+}
+
+QString fitting_words(const QFont& font, QString words, double room) {
+    while (words.contains(' ') && number_width(font, words) > room)
+        words = words.left(words.lastIndexOf(' '));
+    return number_width(font, words) > room ? QString("…") : words;
+}
+
+void draw_stretches(Canvas& view, QPainter& p, const Motion& asked, double y,
+                    const std::function<double(double)>& x) {
+    const std::vector<std::string> items = stretches_of(view.session());
+    for (std::size_t i = 0; i < items.size(); ++i) {
+        double from = 1e300, to = -1e300;
+        for (const MotionPart& part : asked.parts)
+            if (part.stretch == i) {
+                from = std::min(from, part.from);
+                to = std::max(to, part.to);
+            }
+        if (to < from) continue;
+        Canvas::Spot spot;
+        static_cast<Input&>(spot) = stretch_input(view.session(), i);
+        view.dimension_text(p, {(x(from) + x(to)) / 2, y},
+                            fitting_words(p.font(), QString::fromStdString(items[i]), x(to) - x(from) - 9),
+                            std::move(spot));
+    }
 }
 
 void stretch_rows(SheetBuilder& b, const ResolvedZone&) {
