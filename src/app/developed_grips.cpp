@@ -143,25 +143,30 @@ void DevelopedView::mousePressEvent(QMouseEvent* e) {
         session_.begin_live();
         return;
     }
+    if (begin_joint(e)) return;
     Canvas::mousePressEvent(e);
 }
 
 void DevelopedView::mouseMoveEvent(QMouseEvent* e) {
+    if (dragged_joint_) return drag_joint(e->position(), e->modifiers() & Qt::ShiftModifier);
     if (dragged_) return drag_to(e->position(), e->modifiers() & Qt::ShiftModifier);
     Canvas::mouseMoveEvent(e);
     if (grip_at(e->position())) setCursor(Qt::SizeVerCursor);
+    if (joint_at(e->position())) setCursor(Qt::SizeAllCursor);
 }
 
 void DevelopedView::mouseReleaseEvent(QMouseEvent*) {
-    if (!dragged_) return;
+    if (!dragged_ && !dragged_joint_) return;
     dragged_.reset();
+    dragged_joint_.reset();
     session_.end_live();
     update();
 }
 
 void DevelopedView::keyPressEvent(QKeyEvent* e) {
-    if (dragged_ && e->key() == Qt::Key_Escape) {
+    if ((dragged_ || dragged_joint_) && e->key() == Qt::Key_Escape) {
         dragged_.reset();
+        dragged_joint_.reset();
         session_.cancel_live();
         update();
         return;

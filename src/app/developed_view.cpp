@@ -37,6 +37,7 @@ void DevelopedView::draw(QPainter& p) {
     p.fillRect(rect(), theme().paper);
     for (auto& g : grips_)
         g.reset();
+    joints_.clear();
     const ResolvedZone* z = session_.resolved_zone();
     if (!z) {
         draw_title(p, "Developed", "");

@@ -3,6 +3,7 @@
 #pragma once
 
 #include "app/canvas.hpp"
+#include "form/cam/timing.hpp"
 
 namespace whorl::app {
 
@@ -18,6 +19,14 @@ public:
     // (the start angle).
     enum class Grip { lead, starts, start_angle };
     std::optional<QPointF> grip(Grip which) const; // where it stands; none on a plain zone
+    // The joints of a cam's timing and the points of its splines, dragged along and up, see joint_grips.cpp.
+    struct Joint {
+        QPointF at;
+        PlacedJoint place;
+    };
+    const std::vector<Joint>& joints() const { return joints_; }
+    // At `origin` (px) angle and lift are 0.
+    void draw_joints(QPainter& p, double per_rad, double per_mm, QPointF origin);
     void set_comparison(const Comparison* comparison) { comparison_ = comparison; }
 
     // For the forms' tables. Axes for `length` millimetres along, then what is drawn in them.
@@ -50,6 +59,7 @@ private:
     void draw_ends(QPainter& p, const ResolvedZone& zone);
     void draw_grips(QPainter& p, const ResolvedZone& zone);
     void draw_plain(QPainter& p, const ResolvedZone& zone);
+    void draw_steep(QPainter& p, const ResolvedDrum& drum, const std::function<double(double)>& x);
     void draw_tooth_traces(QPainter& p, const ResolvedZone& zone); // see gear_chart.cpp
     bool draw_chart(QPainter& p, const ResolvedZone& zone);
     void draw_mesh_chart(QPainter& p);
@@ -71,9 +81,23 @@ private:
     std::optional<Grip> grip_at(QPointF at) const;
     void drag_to(QPointF at, bool fine);
 
+    const Joint* joint_at(QPointF at) const;
+    bool begin_joint(QMouseEvent* e);
+    void drag_joint(QPointF at, bool fine);
+
     double length_ = 1; // of the zone, mm
     std::optional<QPointF> grips_[3];
     std::optional<Grip> dragged_;
+    struct DraggedJoint {
+        Joint from;
+        Timing timing;
+        std::string text; // as they were
+        QPointF begin;
+        double per_rad = 1, per_mm = 1;
+    };
+    std::vector<Joint> joints_;
+    std::optional<DraggedJoint> dragged_joint_;
+    double per_rad_ = 1, per_mm_ = 1;
     int dragged_index_ = 0; // of the lit helix, while the lead or the starts are dragged
 };
 

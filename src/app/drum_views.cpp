@@ -149,6 +149,43 @@ void SectionView::draw_drum(QPainter& p, const ResolvedZone& zone) {
          "Length of the drum. Click to type.");
 }
 
+// Where the track runs steeper than its roller bears: the middle as a thick line with strokes across, and the
+// largest pressure angle in words at its place.
+void DevelopedView::draw_steep(QPainter& p, const ResolvedDrum& d, const std::function<double(double)>& x) {
+    const Theme& t = theme();
+    const double limit = usual_pressure_limit(false);
+    if (d.max_pressure_angle <= limit) return;
+    for (std::size_t i = 0; i < d.motion.parts.size(); ++i) {
+        const MotionPart& part = d.motion.parts[i];
+        QPolygonF line;
+        const auto draw = [&] {
+            p.setPen(QPen(t.advice, 3));
+            p.drawPolyline(line);
+            p.setPen(QPen(t.advice, 1.2));
+            for (qsizetype k = 0; k < line.size(); k += 4)
+                p.drawLine(line[k] - QPointF(0, 6), line[k] + QPointF(0, 6));
+            line.clear();
+        };
+        constexpr int steps = 80;
+        for (int k = 0; k <= steps; ++k) {
+            const double theta = part.from + (part.to - part.from) * k / steps;
+            const Derivatives g = d.motion.at(theta, i);
+            if (std::abs(std::atan(g[1] / d.radius)) > limit)
+                line << QPointF(x(theta), y_of(d.zero + g[0]));
+            else
+                draw();
+        }
+        draw();
+    }
+    p.setFont(text_font(11));
+    const QPointF at(x(d.max_pressure_at), y_of(d.zero + d.motion.at(d.max_pressure_at)[0]));
+    dimension_text(p, {std::clamp(at.x() + 54, area().left() + 50, area().right() - 50), at.y()},
+                   "steep: φ " + degrees(d.max_pressure_angle),
+                   spot_of("max_pressure_angle", {},
+                           "Here the pressure angle is largest; above " + degrees(limit) +
+                               " a roller is pushed aside more than along"));
+}
+
 void DevelopedView::draw_track(QPainter& p, const ResolvedZone& zone) {
     const Theme& t = theme();
     const ResolvedDrum& d = *zone.drum();
@@ -197,6 +234,7 @@ void DevelopedView::draw_track(QPainter& p, const ResolvedZone& zone) {
                 p.drawPolyline(line.translated(turn, 0));
         p.setPen(QPen(t.active, 1, Qt::DashDotLine));
         p.drawPolyline(middle);
+        draw_steep(p, d, x);
         const double now = in_turn(session_.roll()), z = d.zero + d.motion.at(now)[0];
         const double rx = d.half_width / (full_turn * d.radius) * a.width(),
                      ry = d.half_width / d.length * a.height();
@@ -221,6 +259,7 @@ void DevelopedView::draw_track(QPainter& p, const ResolvedZone& zone) {
             const QPointF c(x(corner), y_of(d.zero + asked.at(corner)[0]));
             p.drawRect(QRectF(c - QPointF(4, 4), QSizeF(8, 8)));
         }
+        draw_joints(p, a.width() / full_turn, a.height() / d.length, {a.left(), y_of(d.zero)});
         draw_stretches(*this, p, asked, a.top() + 12, x);
     }
     p.setPen(QPen(t.hairline, 1));

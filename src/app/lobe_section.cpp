@@ -81,15 +81,32 @@ void SectionView::draw_lobe(QPainter& p, const ResolvedZone& zone) {
     };
     circle("base_radius", in_mm(c.spec.base_radius), Qt::DashDotLine);
     if (roller_radius(c.spec) > 0) { // the path of the roller's centre, seen from the cam
-        QPolygonF pitch;
+        QPolygonF pitch, steep;
+        const double limit = usual_pressure_limit(c.spec.swings());
+        const auto draw_steep = [&] { // where the follower is pushed aside more than it bears
+            p.setPen(QPen(t.advice, 3));
+            p.drawPolyline(steep);
+            p.setPen(QPen(t.advice, 1.2));
+            for (qsizetype i = 0; i < steep.size(); i += 4) {
+                const QPointF out = (steep[i] - teeth_.centre) / QLineF(steep[i], teeth_.centre).length();
+                p.drawLine(steep[i] - 5 * out, steep[i] + 5 * out);
+            }
+            steep.clear();
+        };
         constexpr int steps = 180;
         for (int i = 0; i <= steps; ++i) {
             const double at = 2 * pi * i / steps;
-            const TransversePoint f = follower_at(c.spec, c.motion, at).centre;
+            const FollowerPlace follower = follower_at(c.spec, c.motion, at);
+            const TransversePoint f = follower.centre;
             const double back = (c.spec.clockwise ? at : -at) + c.spec.at, cb = std::cos(back),
                          sb = std::sin(back);
             pitch << place(f.x * cb - f.y * sb, f.x * sb + f.y * cb);
+            if (std::abs(follower.pressure_angle) > limit)
+                steep << pitch.last();
+            else
+                draw_steep();
         }
+        draw_steep();
         p.setPen(QPen(t.active, 0.9, Qt::DashLine));
         p.drawPolyline(pitch);
     }
@@ -232,6 +249,15 @@ void SectionView::lobe_texts(QPainter& p, const ResolvedCam& c, double theta) {
               std::abs(here) > 1e5 ? QString("straight here")
                                    : (here < 0 ? "hollow r " : "convex r ") + shown(std::abs(here)),
               "Radius of the profile where it is touched");
+        if (c.loads) {
+            const Derivatives m = c.motion.at(theta);
+            const double force = force_along(c.spec.load, m, c.spec.rpm) /
+                                 std::cos(follower_at(c.spec, c.motion, theta).pressure_angle);
+            right(2, "largest_contact_force",
+                  force < 0 ? QString("lifts off")
+                            : "presses with " + QString::fromStdString(number_text(force, 2)) + " N",
+                  "Between the follower and the lobe at this angle and speed");
+        }
     }
 }
 

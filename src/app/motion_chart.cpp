@@ -17,10 +17,90 @@ constexpr double pi = std::numbers::pi;
 
 struct Band {
     const char *name, *unit;
-    std::size_t derivative;
-    double scale = 1; // from mm per rad^n to what is shown
+    double (*value)(const ResolvedCam&, double theta, std::size_t part); // in units of one radian
+    double scale = 1;                                                    // to what is shown
+    const char* small_unit = nullptr; // a thousandth of the unit, for slow cams
+    bool heavy = false, warns_below_zero = false;
     double low = 0, high = 0;
+    double span() const { return std::max(1e-12, high - low); }
 };
+
+template<std::size_t derivative>
+double moved(const ResolvedCam& c, double theta, std::size_t part) {
+    return c.motion.at(theta, part)[derivative];
+}
+double pressed(const ResolvedCam& c, double theta, std::size_t part) {
+    return force_along(c.spec.load, c.motion.at(theta, part), c.spec.rpm) /
+           std::cos(follower_at(c.spec, c.motion, theta, part).pressure_angle);
+}
+double turned(const ResolvedCam& c, double theta, std::size_t part) {
+    return shaft_torque(c.spec.load, c.motion.at(theta, part), c.spec.rpm);
+}
+
+QString three_figures(double v) {
+    if (std::abs(v) < 1000) return QString::number(v, 'g', 3);
+    const double grain = std::pow(10, std::floor(std::log10(std::abs(v))) - 2);
+    return QString::number(std::round(v / grain) * grain, 'f', 0);
+}
+
+// A quantity over the turn, what it is now, and its name beside it.
+void draw_band(QPainter& p, const ResolvedCam& c, Band& band, const QRectF& within,
+               const std::function<double(double)>& x, double now) {
+    const Theme& t = theme();
+    const Motion& m = c.motion;
+    constexpr int samples = 48;
+    std::vector<std::pair<double, double>> points;
+    for (std::size_t i = 0; i < m.parts.size(); ++i)
+        for (int k = 0; k <= samples; ++k) {
+            const double theta = m.parts[i].from + (m.parts[i].to - m.parts[i].from) * k / samples;
+            points.emplace_back(theta, band.value(c, theta, i) * band.scale);
+            band.low = std::min(band.low, points.back().second);
+            band.high = std::max(band.high, points.back().second);
+        }
+    if (band.small_unit && std::max(band.high, -band.low) < 0.1) { // slow cams: in mm
+        band.unit = band.small_unit;
+        for (double* v : {&band.scale, &band.low, &band.high})
+            *v *= 1000;
+        for (auto& point : points)
+            point.second *= 1000;
+    }
+    const auto y = [&](double v) { return within.top() + (band.high - v) / band.span() * within.height(); };
+    p.setPen(QPen(t.hairline, 0.9));
+    p.drawLine(QPointF(within.left(), y(0)), QPointF(within.right(), y(0)));
+    QPolygonF line;
+    for (const auto& [theta, v] : points)
+        line << QPointF(x(theta), y(v));
+    if (band.warns_below_zero && band.low < 0) { // where the follower is off the cam
+        p.save();
+        p.setClipRect(QRectF(within.left(), y(0), within.width(), within.bottom() - y(0)));
+        QPolygonF under = line;
+        under << QPointF(within.right(), y(0)) << QPointF(within.left(), y(0));
+        QColor tint = t.advice;
+        tint.setAlphaF(0.35f);
+        p.setPen(Qt::NoPen);
+        p.setBrush(tint);
+        p.drawPolygon(under);
+        p.restore();
+    }
+    p.setPen(QPen(band.heavy ? t.ink : band.value == moved<2> ? t.part : t.active, band.heavy ? 1.8 : 1.3));
+    p.setBrush(Qt::NoBrush);
+    p.drawPolyline(line);
+    const double here = band.value(c, now, m.part_at(now)) * band.scale;
+    p.setFont(text_font(11, Weight::medium));
+    p.setPen(t.muted);
+    // in a low band name and figure stand beside each other
+    const bool low = within.height() < 30;
+    const double middle = within.center().y();
+    p.drawText(QPointF(6, low ? middle + 4 : middle - 4),
+               QString("%1  %2").arg(band.name, QString::fromUtf8(band.unit)));
+    p.setFont(text_font(11));
+    p.setPen(t.ink);
+    draw_number(p, within.left() - 6, low ? middle + 4 : middle + 11,
+                three_figures(std::abs(here) < 1e-9 * (band.high - band.low) ? 0 : here));
+    p.setBrush(t.field);
+    p.setPen(QPen(t.part, 1.4));
+    p.drawEllipse(QPointF(x(now), y(here)), 3, 3);
+}
 
 } // namespace
 
@@ -29,7 +109,8 @@ void DevelopedView::draw_motion(QPainter& p, const ResolvedZone& zone) {
     const ResolvedCam& c = *zone.lobe();
     const Motion& m = c.motion;
     const QString speed = QString::fromStdString(number_text(c.spec.rpm, 3)) + " rpm";
-    draw_title(p, "Motion", "lift, velocity, acceleration and jerk");
+    draw_title(p, "Motion",
+               c.loads ? "lift to jerk, contact force, torque" : "lift, velocity, acceleration and jerk");
     p.setFont(text_font(11));
     {
         const double w = number_width(p.font(), speed) + 8;
@@ -40,60 +121,35 @@ void DevelopedView::draw_motion(QPainter& p, const ResolvedZone& zone) {
     if (m.parts.empty()) return;
     const double turn = std::max(m.turn, 2 * pi), omega = c.spec.rpm * 2 * pi / 60;
     const double inches = session_.unit() == LengthUnit::inch ? 1 / 25.4 : 1;
-    Band bands[]{{"s", symbol(session_.unit()), 0, inches},
-                 {"v", session_.unit() == LengthUnit::inch ? "in/s" : "mm/s", 1, omega * inches},
-                 {"a", "m/s²", 2, omega * omega / 1000},
-                 {"j", "m/s³", 3, omega * omega * omega / 1000}};
-    const QRectF a(56, 56, std::max(60.0, width() - 56.0 - 14), std::max(60.0, height() - 56.0 - 26));
+    std::vector<Band> bands{
+        {"s", symbol(session_.unit()), moved<0>, inches, nullptr, true},
+        {"v", session_.unit() == LengthUnit::inch ? "in/s" : "mm/s", moved<1>, omega * inches},
+        {"a", "m/s²", moved<2>, omega * omega / 1000, "mm/s²"},
+        {"j", "m/s³", moved<3>, omega * omega * omega / 1000, "mm/s³"}};
+    if (c.loads) {
+        bands.push_back({"N", "N", pressed, 1, nullptr, false, true});
+        bands.push_back({"M", "N·mm", turned});
+    }
+    const double left = c.loads ? 92 : 56; // low bands have their figures beside their names
+    const QRectF a(left, 56, std::max(60.0, width() - left - 14), std::max(60.0, height() - 56.0 - 26));
     const auto x = [&](double theta) { return a.left() + theta / turn * a.width(); };
     p.fillRect(a, t.field);
-    const double high = a.height() / 4;
+    const double high = a.height() / static_cast<double>(bands.size());
     const double now = session_.roll() - std::floor(session_.roll() / (2 * pi)) * 2 * pi;
-    for (std::size_t b = 0; b < 4; ++b) {
-        Band& band = bands[b];
-        constexpr int samples = 48;
-        for (std::size_t i = 0; i < m.parts.size(); ++i)
-            for (int k = 0; k <= samples; ++k) {
-                const double v = m.at(m.parts[i].from + (m.parts[i].to - m.parts[i].from) * k / samples,
-                                      i)[band.derivative] *
-                                 band.scale;
-                band.low = std::min(band.low, v);
-                band.high = std::max(band.high, v);
-            }
-        if (b > 1 && std::max(band.high, -band.low) < 0.1) { // slow cams: in mm
-            band.unit = b == 2 ? "mm/s²" : "mm/s³";
-            for (double* v : {&band.scale, &band.low, &band.high})
-                *v *= 1000;
+    for (std::size_t b = 0; b < bands.size(); ++b) {
+        const double top = a.top() + high * static_cast<double>(b);
+        if (b > 0) {
+            p.setPen(QPen(t.hairline, 0.9));
+            p.drawLine(QPointF(a.left(), top), QPointF(a.right(), top));
         }
-        const double span = std::max(1e-12, band.high - band.low),
-                     top = a.top() + high * static_cast<double>(b) + 5;
-        const auto y = [&](double v) { return top + (band.high - v) / span * (high - 10); };
-        p.setPen(QPen(t.hairline, 0.9));
-        p.drawLine(QPointF(a.left(), y(0)), QPointF(a.right(), y(0)));
-        if (b > 0) p.drawLine(QPointF(a.left(), top - 5), QPointF(a.right(), top - 5));
-        QPolygonF line;
-        for (std::size_t i = 0; i < m.parts.size(); ++i)
-            for (int k = 0; k <= samples; ++k) {
-                const double theta = m.parts[i].from + (m.parts[i].to - m.parts[i].from) * k / samples;
-                line << QPointF(x(theta), y(m.at(theta, i)[band.derivative] * band.scale));
-            }
-        p.setPen(QPen(b == 0 ? t.ink : b == 2 ? t.part : t.active, b == 0 ? 1.8 : 1.3));
-        p.setBrush(Qt::NoBrush);
-        p.drawPolyline(line);
-        // what it is at the cursor
-        const double here = m.at(now)[band.derivative] * band.scale;
-        p.setFont(text_font(11, Weight::medium));
-        p.setPen(t.muted);
-        p.drawText(QPointF(10, top + high / 2 - 8),
-                   QString("%1  %2").arg(band.name, QString::fromUtf8(band.unit)));
-        p.setFont(text_font(11));
-        p.setPen(t.ink);
-        draw_number(p, a.left() - 8, top + high / 2 + 7,
-                    std::abs(here) < 1e-9 * (band.high - band.low) ? QString("0")
-                                                                   : QString::number(here, 'g', 3));
-        p.setBrush(t.field);
-        p.setPen(QPen(t.part, 1.4));
-        p.drawEllipse(QPointF(x(now), y(here)), 3, 3);
+        const QRectF within(a.left(), top + 5, a.width(), high - 10);
+        draw_band(p, c, bands[b], within, x, now);
+        if (b == 0) {
+            const Band& lift = bands[0];
+            const double per_mm = within.height() * lift.scale / lift.span();
+            draw_joints(p, a.width() / turn, per_mm,
+                        {a.left(), within.top() + lift.high / lift.scale * per_mm});
+        }
     }
     // the angle
     p.setPen(QPen(t.part, 1, Qt::DashDotLine));

@@ -28,6 +28,7 @@ public:
         trouble();
         if (c_.trouble != CamTrouble::none) return;
         pressure();
+        lift_off();
         jumps();
     }
 
@@ -174,6 +175,21 @@ private:
                   degrees(c_.max_pressure_at) + "; above " + degrees(limit) + " a follower that " +
                   (s_.swings() ? "swings" : "moves straight") + " is pushed aside more than lifted.",
               c_.max_pressure_angle * 180 / pi, limit * 180 / pi, larger_base(limit));
+    }
+
+    void lift_off() {
+        if (!c_.loads || c_.loads->least_force >= 0) return;
+        const CamLoads& l = *c_.loads;
+        const double force = std::ceil(1.1 * l.force_needed * 10) / 10; // a tenth to spare
+        found(Severity::advice, "lifts_off",
+              "At " + degrees(l.least_at) + " and " + number_text(s_.rpm, 3) +
+                  " rpm the follower lifts off: " + number_text(-l.least_force, 2) +
+                  " N are missing there to hold it on." +
+                  (l.lift_off_rpm && *l.lift_off_rpm > 0
+                       ? " Up to " + number_text(std::floor(*l.lift_off_rpm), 4) + " rpm it stays."
+                       : ""),
+              l.least_force, 0,
+              edit(number_text(force, 1) + " N at lift 0", field::preload, number_text(force, 1)));
     }
 
     // The worst joint: where the speed jumps, else where the acceleration does.

@@ -43,17 +43,21 @@ void print_joints(const Motion& m, std::ostream& out) {
 }
 
 int motion(const Options& o, std::ostream& out) {
-    const Motion m = motion_of(is_cam(o.text)    ? parse_cam(o.text).spec.timing
-                               : is_drum(o.text) ? parse_drum(o.text).spec.timing
-                                                 : parse_timing(o.text));
-    const std::string csv = motion_csv(m, o.step, o.rpm);
+    const std::optional<ResolvedCam> cam =
+        is_cam(o.text) ? std::optional(resolve_cam(parse_cam(o.text).spec)) : std::nullopt;
+    const Motion m = cam               ? cam->motion
+                     : is_drum(o.text) ? motion_of(parse_drum(o.text).spec.timing)
+                                       : motion_of(parse_timing(o.text));
+    const std::string csv = cam ? motion_csv(*cam, o.step, o.rpm) : motion_csv(m, o.step, o.rpm);
     if (o.as_csv) {
         out << csv;
         return done;
     }
     const bool timed = o.rpm > 0;
-    for (const char* head : {"angle °", "lift mm", timed ? "mm/s" : "mm/rad", timed ? "m/s²" : "mm/rad²",
-                             timed ? "m/s³" : "mm/rad³"})
+    std::vector<const char*> heads{"angle °", "lift mm", timed ? "mm/s" : "mm/rad",
+                                   timed ? "m/s²" : "mm/rad²", timed ? "m/s³" : "mm/rad³"};
+    if (cam && cam->loads) heads.insert(heads.end(), {"contact N", "torque N·mm"});
+    for (const char* head : heads)
         out << column(head, 14);
     out << "\n";
     std::istringstream lines(csv);
@@ -81,7 +85,9 @@ void add_motion(Commands& commands) {
             c.add_option("--step", o.step, "degrees from line to line")->check(between(0.01, 90));
             c.add_option("--rpm", o.rpm, "per second at this speed, instead of per radian")
                 ->check(between(0.001, 100000));
-            c.add_flag("--csv", o.as_csv, "as a CSV table: angle,lift,velocity,acceleration,jerk");
+            c.add_flag("--csv", o.as_csv,
+                       "as a CSV table: angle,lift,velocity,acceleration,jerk; of a cam with mass, spring or "
+                       "preload contact_force,torque, too");
         },
         [](const Options& o, Commands& to) { return motion(o, to.out); }, &Options::text);
 }

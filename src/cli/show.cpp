@@ -96,7 +96,7 @@ Meaning meaning(const KnurlSpec& spec, const Designation& d) {
 }
 
 Meaning meaning(const CamSpec& spec, const Designation& d) {
-    const ResolvedCam c = resolve_cam(spec);
+    const ResolvedCam c = resolve_cam(spec, d.length ? in_mm(*d.length) : 0);
     Meaning m{{{"designation", write_cam(spec, d.length, d.unit)},
                {"family", "disc cam"},
                {"follower", word(spec.follower)},

@@ -21,7 +21,7 @@ int steps_in(double step, double turn) {
     return static_cast<int>(std::ceil(turn * 180 / pi / step - 1e-9));
 }
 
-std::string row(std::initializer_list<double> values) {
+std::string row(const std::vector<double>& values) {
     std::string out;
     for (const double v : values)
         out += (out.empty() ? "" : ",") + number_text(std::abs(v) < 5e-10 ? 0 : v, 9);
@@ -86,19 +86,42 @@ std::string cam_points_csv(const ResolvedCam& cam, double step, double cutter_ra
     return out;
 }
 
-std::string motion_csv(const Motion& m, double step, double rpm) {
+namespace {
+// The table, with what `more` adds to the head and to each line.
+template<class More>
+std::string motion_table(const Motion& m, double step, double rpm, const char* heads, const More& more) {
     const int n = steps_in(step, m.turn);
     const double omega = rpm > 0 ? rpm * 2 * pi / 60 : 1, unit = rpm > 0 ? 1000 : 1;
-    std::string out = "angle,lift,velocity,acceleration,jerk\n";
+    std::string out = std::string("angle,lift,velocity,acceleration,jerk") + heads + "\n";
     for (int k = 0; k <= n; ++k) {
         const double theta = std::min(k * step * pi / 180, m.turn);
         // the end of the turn by the last part's own formula
         const std::size_t part = k == n ? m.parts.size() - 1 : m.part_at(theta);
         const Derivatives d = m.at(theta, part);
-        out += row({theta * 180 / pi, d[0], d[1] * omega, d[2] * omega * omega / unit,
-                    d[3] * omega * omega * omega / unit});
+        std::vector<double> cells{theta * 180 / pi, d[0], d[1] * omega, d[2] * omega * omega / unit,
+                                  d[3] * omega * omega * omega / unit};
+        more(theta, part, cells);
+        out += row(cells);
     }
     return out;
+}
+} // namespace
+
+std::string motion_csv(const Motion& m, double step, double rpm) {
+    return motion_table(m, step, rpm, "", [](double, std::size_t, std::vector<double>&) {});
+}
+
+std::string motion_csv(const ResolvedCam& cam, double step, double rpm) {
+    if (!cam.loads) return motion_csv(cam.motion, step, rpm);
+    const double speed = rpm > 0 ? rpm : cam.spec.rpm;
+    return motion_table(cam.motion, step, rpm, ",contact_force,torque",
+                        [&](double theta, std::size_t part, std::vector<double>& cells) {
+                            const Derivatives d = cam.motion.at(theta, part);
+                            const FollowerPlace f = follower_at(cam.spec, cam.motion, theta, part);
+                            cells.push_back(force_along(cam.spec.load, d, speed) /
+                                            std::cos(f.pressure_angle));
+                            cells.push_back(shaft_torque(cam.spec.load, d, speed));
+                        });
 }
 
 } // namespace whorl

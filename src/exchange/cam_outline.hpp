@@ -23,5 +23,8 @@ std::string cam_points_csv(const ResolvedCam& cam, double step, double cutter_ra
 // `rpm` > 0 in mm/s, m/s² and m/s³. The last line is the end of the turn. Throws InputError for a step
 // outside 0.01 to 90 degrees.
 std::string motion_csv(const Motion& motion, double step, double rpm = 0);
+// Of a cam with a load, at its own speed where `rpm` is 0, further columns: contact_force,torque, N and N·mm
+// (see form/cam/forces.hpp); motions per rad stay per rad.
+std::string motion_csv(const ResolvedCam& cam, double step, double rpm = 0);
 
 } // namespace whorl

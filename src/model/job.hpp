@@ -142,6 +142,7 @@ struct LobeForm {
     bool clockwise = false;          // seen from the far end
     Number at;                       // degrees; empty: 0
     Number speed;                    // rpm; empty: 60
+    Number mass, rate, force;        // of its follower: g, N/mm of its spring, N at lift 0; empty: 0
     friend bool operator==(const LobeForm&, const LobeForm&) = default;
 };
 
@@ -155,8 +156,9 @@ struct DrumForm {
     Number corners;        // radius; empty: half the width + 1 mm
     Number from;           // of its middle at lift 0 from the near end; empty: in the middle
     bool clockwise = false;
-    Number at;    // degrees; empty: 0
-    Number speed; // rpm; empty: 60
+    Number at;          // degrees; empty: 0
+    Number speed;       // rpm; empty: 60
+    Number mass, force; // of its follower: g, N against its rise; empty: 0
     friend bool operator==(const DrumForm&, const DrumForm&) = default;
 };
 

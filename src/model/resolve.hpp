@@ -120,8 +120,12 @@ struct ResolvedZone {
     }
     const ResolvedCam* lobe() const { return as<ResolvedLobe>() ? &as<ResolvedLobe>()->cam : nullptr; }
     const ResolvedDrum* drum() const { return as<ResolvedTrack>() ? &as<ResolvedTrack>()->drum : nullptr; }
-    // Of a cam, disc or drum: what its follower does, and which way it turns.
+    // Of a cam, disc or drum: what its follower does (corners rounded), what was asked, and which way it
+    // turns.
     const Motion* motion() const { return lobe() ? &lobe()->motion : drum() ? &drum()->motion : nullptr; }
+    const Timing* timing() const {
+        return lobe() ? &lobe()->spec.timing : drum() ? &drum()->spec.timing : nullptr;
+    }
     bool turns_clockwise() const {
         return lobe() ? lobe()->spec.clockwise : drum() && drum()->spec.clockwise;
     }

@@ -1,6 +1,7 @@
 #include "form/cam/cam.hpp"
 
 #include "form/cam/lobe_outline.hpp"
+#include "form/cam/walk.hpp"
 #include "quantity/input_error.hpp"
 
 #include <algorithm>
@@ -30,45 +31,6 @@ struct Extremes {
     double hollow = 1e300;
     double reach = 0;
 };
-
-// The largest of a value that is looked at all along a motion, and where it stands.
-struct Peak {
-    double value = -1e300, theta = 0;
-    std::size_t part = 0;
-    void take(double v, double at, std::size_t in) {
-        if (v > value) *this = {v, at, in};
-    }
-};
-
-// Calls `look` with every angle of even steps through each part; a dwell has two.
-constexpr int steps_in_part = 48;
-template<class Look>
-void walk(const Motion& m, const Look& look) {
-    for (std::size_t i = 0; i < m.parts.size(); ++i) {
-        const MotionPart& p = m.parts[i];
-        const int steps = p.is_dwell() ? 1 : steps_in_part;
-        for (int k = 0; k <= steps; ++k)
-            look(p.from + (p.to - p.from) * k / steps, i);
-    }
-}
-
-// Golden section between the steps on either side of a peak.
-template<class Value>
-void refine(const Motion& m, Peak& peak, const Value& value) {
-    if (m.parts.empty() || m.parts[peak.part].is_dwell()) return;
-    const MotionPart& p = m.parts[peak.part];
-    const double step = (p.to - p.from) / steps_in_part;
-    double a = std::max(p.from, peak.theta - step), b = std::min(p.to, peak.theta + step);
-    constexpr double golden = 0.6180339887498949;
-    while (b - a > 1e-7) { // near its top a value hardly changes: this is exact to its square
-        const double c = b - golden * (b - a), d = a + golden * (b - a);
-        if (value(c, peak.part) >= value(d, peak.part))
-            b = d;
-        else
-            a = c;
-    }
-    peak.take(value((a + b) / 2, peak.part), (a + b) / 2, peak.part);
-}
 
 // Curvature of the pitch curve (flat: of the profile), positive convex, and the pressure angle.
 struct Bend {
@@ -181,6 +143,16 @@ void measure(ResolvedCam& out) {
         }
 }
 
+CamLoads loads_at_work(const ResolvedCam& c, double width) {
+    const CamSpec& s = c.spec;
+    return loads_of(s.load, c.motion, s.rpm, width, false, [&](double theta, std::size_t part) {
+        const FollowerPlace at = follower_at(s, c.motion, theta, part);
+        const double rho = roller_radius(s);
+        if (s.follower == FollowerKind::knife) return Contact{at.pressure_angle, 0};
+        return Contact{at.pressure_angle, 1 / at.curvature_radius + (rho > 0 ? 1 / rho : 0)};
+    });
+}
+
 void add_values(ResolvedCam& c) {
     const CamSpec& s = c.spec;
     const auto add = [&](const char* key, const char* label, ValueKind kind, double value,
@@ -226,17 +198,13 @@ void add_values(ResolvedCam& c) {
         add("face_needed", "Face needed", ValueKind::length, 2 * c.face_reach,
             "2 × the largest s': how far the touching point wanders");
     // at speed
-    Peak peaks[3]; // of velocity, acceleration, jerk
-    for (std::size_t k = 0; k < 3; ++k) {
-        const auto value = [&](double theta, std::size_t part) {
-            return std::abs(c.motion.at(theta, part)[k + 1]);
-        };
-        walk(c.motion,
-             [&](double theta, std::size_t part) { peaks[k].take(value(theta, part), theta, part); });
-        refine(c.motion, peaks[k], value);
-        peaks[k].value = std::max(0.0, peaks[k].value);
-    }
-    const double v = peaks[0].value, a = peaks[1].value, j = peaks[2].value;
+    const auto largest = [&](std::size_t derivative) {
+        const Peak p = peak_of(c.motion, [&](double theta, std::size_t part) {
+            return std::abs(c.motion.at(theta, part)[derivative]);
+        });
+        return std::max(0.0, p.value);
+    };
+    const double v = largest(1), a = largest(2), j = largest(3);
     const double omega = s.rpm * full_turn / 60;
     const std::string at = " at " + number_text(s.rpm, 3) + " rpm";
     add("max_velocity", "Largest speed, mm/s", ValueKind::number, v * omega, "s'·ω" + at);
@@ -248,6 +216,7 @@ void add_values(ResolvedCam& c) {
                          [](const CamJump& jump) { return std::abs(jump.acceleration) > 1e-6; })
                  ? "; without end where the acceleration jumps"
                  : ""));
+    if (c.loads) add_values(c.values, *c.loads, s.rpm, false);
 }
 
 } // namespace
@@ -295,7 +264,7 @@ FollowerPlace follower_at(const CamSpec& s, const Motion& m, double theta) {
     return follower_at(s, m, theta, m.part_at(theta));
 }
 
-ResolvedCam resolve_cam(const CamSpec& spec) {
+ResolvedCam resolve_cam(const CamSpec& spec, double width) {
     require_between(in_mm(spec.base_radius), 0.5, 1000, "base radius");
     if (spec.follower == FollowerKind::roller)
         require_between(in_mm(spec.size), 0.1, 1000, "roller's diameter");
@@ -315,6 +284,7 @@ ResolvedCam resolve_cam(const CamSpec& spec) {
         if (in_mm(spec.offset) != 0)
             throw InputError("A swinging follower has no offset; its pivot says where it stands.");
     }
+    require_in_range(spec.load);
     ResolvedCam out;
     out.spec = spec;
     out.motion = motion_of(spec.timing);
@@ -340,7 +310,10 @@ ResolvedCam resolve_cam(const CamSpec& spec) {
                 l.turned += spec.at;
         else
             out.outline.clear();
-        if (!out.outline.empty()) measure(out);
+        if (!out.outline.empty()) {
+            measure(out);
+            if (spec.load.said()) out.loads = loads_at_work(out, width);
+        }
     }
     add_values(out);
     return out;

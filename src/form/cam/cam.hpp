@@ -21,7 +21,7 @@
 // (Rothbart, Cam Design Handbook, chapter 3; Norton, Design of Machinery, chapter 8.)
 #pragma once
 
-#include "form/cam/timing.hpp"
+#include "form/cam/forces.hpp"
 #include "form/resolved_value.hpp"
 #include "form/tooth/transverse_curve.hpp"
 
@@ -44,6 +44,7 @@ struct CamSpec {
     bool clockwise = false;
     double at = 0;   // rad: where on its shaft the timing begins
     double rpm = 60; // for speeds and accelerations
+    FollowerLoad load;
     bool swings() const { return arm.has_value(); }
     friend bool operator==(const CamSpec&, const CamSpec&) = default;
 };
@@ -80,12 +81,14 @@ struct ResolvedCam {
     double max_pressure_angle = 0, max_pressure_at = 0;        // rad
     double least_curvature_radius = 0, least_curvature_at = 0; // of the convex profile, mm; ≤ 0: undercut
     std::optional<double> least_hollow_radius;                 // mm
-    double face_reach = 0; // flat: how far the touching point wanders from the middle, mm
+    double face_reach = 0;         // flat: how far the touching point wanders from the middle, mm
+    std::optional<CamLoads> loads; // where a mass, a spring or a force is asked
     std::vector<ResolvedValue> values;
 };
 
-// Throws InputError for a value outside its range, with the limit.
-ResolvedCam resolve_cam(const CamSpec& spec);
+// Throws InputError for a value outside its range, with the limit. The width of the lobe (mm) for the
+// pressure in its line; 0: that is not told.
+ResolvedCam resolve_cam(const CamSpec& spec, double width = 0);
 
 double roller_radius(const CamSpec& spec); // ρ, mm; 0: knife and flat
 double prime_radius(const CamSpec& spec);  // mm
@@ -117,6 +120,7 @@ constexpr double usual_pressure_limit(bool swings) {
 //   cam r20: rise 10 in 120 cycloidal, dwell 60, return in 120 harmonic, dwell 60; roller 8; b10
 //   cam r25: …; roller 10 offset 4; b8 at 90          cam r30: …; flat; b12 clockwise
 //   cam r20: …; roller 8 swing 50 60; b10; 120 rpm    cam r20: …; knife; b6      cam r20: …; mushroom 60; b6
+//   cam r20: …; roller 8; b10; mass 200 spring 0.8 preload 5; 300 rpm            (g, N/mm, N at lift 0)
 struct CamDesignation {
     CamSpec spec;
     std::optional<Length> length;

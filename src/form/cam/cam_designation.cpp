@@ -1,13 +1,12 @@
 #include "form/cam/cam.hpp"
+#include "form/cam/cam_words.hpp"
 #include "form/reader.hpp"
 
 #include <array>
-#include <numbers>
 
 namespace whorl {
 namespace {
 
-constexpr double pi = std::numbers::pi;
 constexpr std::string_view follower_words[]{"roller", "knife", "flat", "mushroom"};
 constexpr const char* example =
     "cam r20: rise 10 in 120 cycloidal, dwell 60, return in 120, dwell 60; roller 8; b10";
@@ -57,12 +56,13 @@ CamDesignation parse_cam(std::string_view text) {
     } catch (const InputError& e) {
         throw InputError(e.what(), begin + e.position, e.extent);
     }
-    bool follower = false, place = false, length = false, turned = false, speed = false, offset = false;
+    bool follower = false, place = false, length = false, offset = false;
     const auto once = [&](bool& given, std::size_t from, const char* what) {
         if (given) r.refuse_from(from, std::string(what) + " is said a second time; write it once.");
         given = true;
     };
     r.move_to(end);
+    CamWords common(r, turning(s));
     const auto number = [&](const char* what, const char* shown) {
         r.skip_blanks();
         return r.positive(what, "A " + std::string(what) + " is expected here, for example " + shown + ".");
@@ -79,7 +79,7 @@ CamDesignation parse_cam(std::string_view text) {
                 if (s.follower == FollowerKind::roller) s.size = length_of(number("diameter", "roller 8"));
                 if (s.follower == FollowerKind::mushroom) s.size = length_of(number("radius", "mushroom 60"));
             }
-        if (known) continue;
+        if (known || common.take()) continue;
         if (r.take_word_ignoring_case("offset")) {
             once(offset, from, "offset");
             r.skip_blanks();
@@ -89,36 +89,14 @@ CamDesignation parse_cam(std::string_view text) {
             once(place, from, "swing");
             s.arm = length_of(number("length of the arm", "swing 50 60"));
             s.centre = length_of(number("distance of the pivot from the axis", "swing 50 60"));
-        } else if (r.take_word_ignoring_case("clockwise") || r.take_word_ignoring_case("cw")) {
-            s.clockwise = true;
-        } else if (r.take_word_ignoring_case("counter-clockwise") || r.take_word_ignoring_case("ccw")) {
-            s.clockwise = false;
-        } else if (r.take_word_ignoring_case("at")) {
-            once(turned, from, "at");
-            r.skip_blanks();
-            const bool minus = r.take("-") || r.take("−");
-            r.skip_blanks();
-            if (r.peek() == '0' && r.peek(1) != '.') {
-                r.take("0");
-            } else {
-                s.at = r.positive("angle", "An angle in degrees is expected here, for example at 90.") * pi /
-                       180 * (minus ? -1 : 1);
-            }
-            r.take("°");
         } else if (r.take("b") || r.take("B")) {
             once(length, from, "The width");
             out.length = length_of(number("width", "b10"));
-        } else if (const auto n = r.take_decimal()) {
-            r.skip_blanks();
-            if (!r.take_word_ignoring_case("rpm"))
-                r.refuse_from(from, "What is this number? Write for example roller 8, b10 or 120 rpm.");
-            once(speed, from, "The speed");
-            s.rpm = *n;
         } else {
-            r.refuse("This is not understood in a cam; write roller, knife, flat or mushroom, offset, swing, "
-                     "b and the "
-                     "width, at and an angle, clockwise or rpm, for example " +
-                     std::string(example) + ".");
+            r.refuse(
+                "This is not understood in a cam; write roller, knife, flat or mushroom, offset, swing, "
+                "b and the width, at and an angle, clockwise, mass, spring, preload or rpm, for example " +
+                std::string(example) + ".");
         }
     }
     if (!follower)
@@ -140,9 +118,7 @@ std::string write_cam(const CamSpec& s, std::optional<Length> length, LengthUnit
     if (s.swings()) text += " swing " + number(*s.arm) + " " + number(*s.centre);
     if (in_mm(s.offset) != 0) text += " offset " + number(s.offset);
     if (length) text += "; b" + number(*length);
-    if (s.at != 0) text += " at " + number_text(s.at * 180 / pi, 6);
-    if (s.clockwise) text += " clockwise";
-    if (s.rpm != 60) text += "; " + number_text(s.rpm, 6) + " rpm";
+    text += cam_words(s.clockwise, s.at, s.rpm, s.load);
     return text + (unit == LengthUnit::inch ? "; in" : "");
 }
 

@@ -1,5 +1,6 @@
 #include "form/cam/drum.hpp"
 
+#include "form/cam/walk.hpp"
 #include "quantity/input_error.hpp"
 
 #include <algorithm>
@@ -154,6 +155,21 @@ void look_at(ResolvedDrum& d) {
     if (std::min(d.near_wall, d.far_wall) < 0.05) return trouble(DrumTrouble::no_room, 0);
 }
 
+// The wall bends as the developed track does on the drum's diameter.
+CamLoads loads_at_work(const ResolvedDrum& d) {
+    const DrumSpec& s = d.spec;
+    return loads_of(s.load, d.motion, s.rpm, in_mm(s.depth), true, [&](double theta, std::size_t part) {
+        const Derivatives g = d.motion.at(theta, part);
+        const double slope = g[1] / d.radius,
+                     bend = g[2] / (d.radius * d.radius) / std::pow(1 + slope * slope, 1.5);
+        if (s.rib) return Contact{std::atan(slope), 0}; // its rollers aren't said
+        // A wall that lifts the roller lies below it: hollow where the track bends upwards, by ρ wider than
+        // its middle, convex and by ρ narrower where it bends down.
+        const double hollow = force_along(s.load, g, s.rpm) > 0 ? bend : -bend;
+        return Contact{std::atan(slope), 1 / d.half_width - hollow / (1 + d.half_width * hollow)};
+    });
+}
+
 void add_values(ResolvedDrum& d) {
     const DrumSpec& s = d.spec;
     const auto add = [&](const char* key, const char* label, ValueKind kind, double value,
@@ -184,19 +200,20 @@ void add_values(ResolvedDrum& d) {
     add("far_wall", "Left at the far end", ValueKind::length, d.far_wall, "beside the track");
     add("wall_difference", "Straight against rolled walls", ValueKind::length, d.wall_difference,
         "at the other edge: how far walls sunk straight in are off what the roller needs");
-    double v = 0, a = 0;
-    for (std::size_t i = 0; i < d.motion.parts.size(); ++i)
-        for (int k = 0; k <= 64; ++k) {
-            const MotionPart& p = d.motion.parts[i];
-            const Derivatives g = d.motion.at(p.from + (p.to - p.from) * k / 64, i);
-            v = std::max(v, std::abs(g[1]));
-            a = std::max(a, std::abs(g[2]));
-        }
+    const auto largest = [&](std::size_t derivative) {
+        return peak_of(d.motion,
+                       [&](double theta, std::size_t part) {
+                           return std::abs(d.motion.at(theta, part)[derivative]);
+                       })
+            .value;
+    };
+    const double v = largest(1), a = largest(2);
     const double omega = s.rpm * full_turn / 60;
     const std::string at = " at " + number_text(s.rpm, 3) + " rpm";
     add("max_velocity", "Largest speed, mm/s", ValueKind::number, v * omega, "s'·ω" + at);
     add("max_acceleration", "Largest acceleration, m/s²", ValueKind::number, a * omega * omega / 1000,
         "s''·ω²" + at);
+    if (d.loads) add_values(d.values, *d.loads, s.rpm, true);
 }
 
 } // namespace
@@ -213,6 +230,7 @@ ResolvedDrum resolve_drum(const DrumSpec& spec, Length length) {
     require_between(spec.rpm, 0.001, 100000, "speed", "rpm");
     if (spec.corner) require_between(in_mm(*spec.corner), 0.01, 1000, "corners' radius");
     if (spec.from) require_between(in_mm(*spec.from), -5000, 5000, "place of the track");
+    require_in_range(spec.load);
     ResolvedDrum d;
     d.spec = spec;
     d.length = in_mm(length);
@@ -244,6 +262,7 @@ ResolvedDrum resolve_drum(const DrumSpec& spec, Length length) {
             d.motion = asked;
         } else {
             look_at(d);
+            if (d.trouble == DrumTrouble::none && spec.load.said()) d.loads = loads_at_work(d);
         }
     }
     add_values(d);
@@ -270,7 +289,6 @@ DrumWall::DrumWall(const ResolvedDrum& d, std::size_t part, double side, double 
     : part_(d.motion.parts[part]), way_(d.spec.clockwise ? 1 : -1), side_(side), from_(from), to_(to),
       rho_(d.half_width), zero_(d.zero), radius_(d.radius), other_(d.other_radius), at_(d.spec.at),
       kind_(d.spec.walls) {
-    one_.parts = {part_};
     const double r0 = inner(), r1 = outer(), rm = (r0 + r1) / 2;
     for (const double t : {from, (from + to) / 2, to}) {
         const auto place = [&](double r) {
@@ -283,10 +301,6 @@ DrumWall::DrumWall(const ResolvedDrum& d, std::size_t part, double side, double 
             off += std::pow(m[k] - (a[k] + b[k]) / 2, 2);
         bulge_ = std::max(bulge_, std::sqrt(off));
     }
-}
-
-Derivatives DrumWall::motion_at(double t) const {
-    return one_.at(way_ * t, 0);
 }
 
 WallJet DrumWall::at(const Jet& t, const Jet& g, const Jet& slope, const Jet& r) const {
@@ -303,7 +317,7 @@ WallJet DrumWall::at(const Jet& t, const Jet& g, const Jet& slope, const Jet& r)
 }
 
 WallJet DrumWall::along(double t, double r) const {
-    const Derivatives d = motion_at(t);
+    const Derivatives d = motion_at(part_, way_ * t);
     Jet g, slope;
     double factor = 1;
     for (std::size_t k = 0; k < 4; ++k) {
@@ -315,7 +329,7 @@ WallJet DrumWall::along(double t, double r) const {
 }
 
 WallJet DrumWall::across(double t, double r) const {
-    const Derivatives d = motion_at(t);
+    const Derivatives d = motion_at(part_, way_ * t);
     return at(constant(t), constant(d[0]), constant(way_ * d[1]), variable(r));
 }
 

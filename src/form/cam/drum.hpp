@@ -23,7 +23,7 @@
 // a radius of more than ρ.
 #pragma once
 
-#include "form/cam/timing.hpp"
+#include "form/cam/forces.hpp"
 #include "form/jet.hpp"
 #include "form/resolved_value.hpp"
 
@@ -46,6 +46,7 @@ struct DrumSpec {
     bool clockwise = false;       // seen from the far end
     double at = 0;                // rad: where on the drum the timing begins
     double rpm = 60;
+    FollowerLoad load;
     friend bool operator==(const DrumSpec&, const DrumSpec&) = default;
 };
 
@@ -66,6 +67,7 @@ struct ResolvedDrum {
     double least_curvature_radius = 0;  // of the track's middle, developed at the drum's radius, mm
     double near_wall = 0, far_wall = 0; // what is left beside the track at either end, mm
     double wall_difference = 0;         // mm: how far straight walls would be off the roller's at most
+    std::optional<CamLoads> loads;
     std::vector<ResolvedValue> values;
     double inner_scale() const; // of the developed surface on the smaller of both levels, to that on the drum
 };
@@ -94,10 +96,8 @@ public:
 
 private:
     WallJet at(const Jet& t, const Jet& g, const Jet& slope, const Jet& r) const;
-    Derivatives motion_at(double t) const;
 
     MotionPart part_;
-    Motion one_; // that part alone
     double way_, side_, from_, to_, rho_, zero_, radius_, other_, at_, bulge_ = 0;
     WallKind kind_;
 };
@@ -113,7 +113,8 @@ std::vector<WallStretch> wall_stretches(const ResolvedDrum& drum);
 //
 //   drum cam d72 b50: rise 20 in 150 cycloidal, dwell 30, return in 150, dwell; groove 8 wide 6 deep
 //   drum cam d72 b50: rise 20 in 90 constant, dwell 90, return in 90 constant, dwell; groove 8 wide 6 deep
-//   corners 6 drum cam d60 b40: …; rib 5 wide 4 high; straight walls from 12 at 90 clockwise; 30 rpm
+//   corners 6
+//   drum cam d60 b40: …; rib 5 wide 4 high; straight walls from 12 at 90 clockwise; 30 rpm
 struct DrumDesignation {
     DrumSpec spec;
     Length length = mm(50);

@@ -1,3 +1,4 @@
+#include "form/cam/cam_words.hpp"
 #include "form/cam/drum.hpp"
 #include "form/reader.hpp"
 
@@ -71,10 +72,11 @@ DrumDesignation parse_drum(std::string_view text) {
         throw InputError(e.what(), begin + e.position, e.extent);
     }
     r.move_to(end);
+    CamWords common(r, turning(s));
     bool track = false;
     for (r.skip_blanks(); r.at() < body.size(); r.skip_blanks()) {
         const std::size_t from = r.at();
-        if (r.take(";") || r.take(",")) continue;
+        if (r.take(";") || r.take(",") || common.take()) continue;
         const bool groove = r.take_word_ignoring_case("groove");
         if (groove || r.take_word_ignoring_case("rib")) {
             if (track) r.refuse_from(from, "The track is said a second time; write it once.");
@@ -99,27 +101,19 @@ DrumDesignation parse_drum(std::string_view text) {
             s.corner = number("radius", "corners 6");
         } else if (r.take_word_ignoring_case("from")) {
             s.from = number("distance from the near end", "from 12");
-        } else if (r.take_word_ignoring_case("clockwise") || r.take_word_ignoring_case("cw")) {
-            s.clockwise = true;
-        } else if (r.take_word_ignoring_case("at")) {
-            r.skip_blanks();
-            const bool minus = r.take("-") || r.take("−");
-            s.at = r.positive("angle", "An angle in degrees is expected here, for example at 90.") * pi /
-                   180 * (minus ? -1 : 1);
-            r.take("°");
-        } else if (const auto n = r.take_decimal()) {
-            r.skip_blanks();
-            if (!r.take_word_ignoring_case("rpm"))
-                r.refuse_from(
-                    from, "What is this number? Write for example groove 8 wide 6 deep, from 12 or 30 rpm.");
-            s.rpm = *n;
         } else {
-            r.refuse("This is not understood in a drum cam; write groove or rib with its width and depth, "
-                     "corners and their "
-                     "radius, straight walls, from, at, clockwise or rpm, for example " +
-                     std::string(example) + ".");
+            r.refuse(
+                "This is not understood in a drum cam; write groove or rib with its width and depth, "
+                "corners and their radius, straight walls, from, at, clockwise, mass, preload or rpm, for "
+                "example " +
+                std::string(example) + ".");
         }
     }
+    if (s.load.rate != 0)
+        throw InputError(
+            "A drum cam holds its roller on both sides and needs no spring; write preload for a force "
+            "that is there all the way.",
+            text.size());
     try {
         (void)resolve_drum(s, out.length);
     } catch (const InputError& e) {
@@ -136,9 +130,7 @@ std::string write_drum(const DrumSpec& s, Length length, LengthUnit unit) {
     if (s.corner) text += " corners " + number(*s.corner);
     if (s.walls == WallKind::straight) text += "; straight walls";
     if (s.from) text += " from " + number(*s.from);
-    if (s.at != 0) text += " at " + number_text(s.at * 180 / pi, 6);
-    if (s.clockwise) text += " clockwise";
-    if (s.rpm != 60) text += "; " + number_text(s.rpm, 6) + " rpm";
+    text += cam_words(s.clockwise, s.at, s.rpm, s.load);
     return text + (unit == LengthUnit::inch ? "; in" : "");
 }
 

@@ -468,7 +468,10 @@ Derivatives Motion::at(double theta) const {
 }
 
 Derivatives Motion::at(double theta, std::size_t part) const {
-    const MotionPart& p = parts[part];
+    return motion_at(parts[part], theta);
+}
+
+Derivatives motion_at(const MotionPart& p, double theta) {
     if (!p.law) {
         const double u = theta - p.from;
         const auto& c = p.cubic;

@@ -68,6 +68,9 @@ struct MotionPart {
     bool is_dwell() const { return !law && cubic[1] == 0 && cubic[2] == 0 && cubic[3] == 0; }
 };
 
+// By the part's formula: mm and mm per rad, rad², rad³, rad⁴.
+Derivatives motion_at(const MotionPart& part, double theta);
+
 // Where two parts meet: what changes there by a jump, after minus before. Lift in mm, the others per rad.
 struct CamJump {
     double angle = 0;      // rad
@@ -89,5 +92,20 @@ struct Motion {
     double angle_left() const;                  // rad; negative: the stretches overlap past a full turn
 };
 Motion motion_of(const Timing& timing);
+
+// Where a timing can be taken hold of: the joint after a stretch, or a point of its spline.
+struct PlacedJoint {
+    std::size_t stretch = 0;
+    std::optional<std::size_t> point = {};
+    double angle = 0, lift = 0; // rad of the turn, mm
+};
+// In rising angle. The end of the turn, which stands where it begins, is no joint.
+std::vector<PlacedJoint> joints_of(const Timing& timing);
+
+// The timing with that joint at another angle and lift. The stretches on either side share their angles anew,
+// a degree for each at least; the lift goes to the stretch that leads there, and the next one that moves at
+// all makes up for it, so that what follows stays where it is. Where the lift is not said but follows
+// (`return` alone), or nothing leads there or away, it stays.
+Timing with_joint(const Timing& timing, const PlacedJoint& joint, double angle, double lift);
 
 } // namespace whorl

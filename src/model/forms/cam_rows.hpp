@@ -6,10 +6,13 @@
 namespace whorl {
 
 namespace field {
-constexpr Field timing{"timing"};         // "rise 10 in 120 cycloidal, dwell 60, …"
-constexpr Field sense{"sense"};           // "counter-clockwise", "clockwise"
-constexpr Field lobe_angle{"lobe_angle"}; // degrees; empty: 0
-constexpr Field speed{"speed"};           // rpm; empty: 60
+constexpr Field timing{"timing"};               // "rise 10 in 120 cycloidal, dwell 60, …"
+constexpr Field sense{"sense"};                 // "counter-clockwise", "clockwise"
+constexpr Field lobe_angle{"lobe_angle"};       // degrees; empty: 0
+constexpr Field speed{"speed"};                 // rpm; empty: 60
+constexpr Field follower_mass{"follower_mass"}; // g; empty: 0
+constexpr Field spring_rate{"spring_rate"};     // N/mm; empty: 0
+constexpr Field preload{"preload"};             // N at lift 0; empty: 0
 } // namespace field
 
 // The timing where plain numbers are in another unit than they were typed in.
@@ -100,5 +103,23 @@ Row speed_row() {
             .usual = "60",
             .kept = {.key = "speed"}};
 }
+
+// What the follower weighs and what presses it on: plain numbers, in units of their own.
+template<auto Part>
+Row load_row(Field field, const char* label, const char* tip, const char* key, bool frees_pair = false) {
+    return {.field = field,
+            .label = label,
+            .tip = tip,
+            .of = "a cam",
+            .kind = RowKind::number,
+            .number = member<Part>,
+            .usual = "0",
+            .frees_pair = frees_pair,
+            .kept = {.key = key}};
+}
+
+// The number, 0 where it is empty; throws JobError with the place. And back.
+double load_number(const Number& n, const Names& names, const std::string& place);
+Number load_text(double value);
 
 } // namespace whorl

@@ -5,6 +5,7 @@
 #include "model/forms/common_rows.hpp"
 #include "model/resolve_zone.hpp"
 
+#include <array>
 #include <nlohmann/json.hpp>
 
 namespace whorl {
@@ -17,38 +18,28 @@ DrumForm& drum(Zone& z) {
     return std::get<DrumForm>(z.form);
 }
 
-// One of two words, kept as a bool.
-template<auto Second>
-Row two_words(Field field, const char* label, const char* tip, Words (*words)(const ResolvedZone&),
-              const char* key) {
-    static Words (*all)(const ResolvedZone&) = nullptr;
-    static const char* kept = nullptr;
-    all = words;
-    kept = key;
+using TwoWords = std::array<const char*, 2>;
+constexpr TwoWords tracks{"groove", "rib"}, wall_kinds{"rolled", "straight"};
+
+// One of two words, kept as whether it is the second.
+template<auto Second, const TwoWords& words>
+Row two_words(Field field, const char* label, const char* tip, InFile kept) {
     return {.field = field,
             .label = label,
             .tip = tip,
             .of = "a drum cam",
             .kind = RowKind::choice,
-            .get = [](const Zone& z, const Reading&) { return all({})[drum(z).*Second ? 1 : 0]; },
+            .get = [](const Zone& z, const Reading&) { return std::string(words[drum(z).*Second]); },
             .set =
                 [](Zone& z, const Typed& t) {
-                    const Words known = all({});
-                    if (t.lowered() != known[0] && t.lowered() != known[1])
-                        t.refuse("Choose " + known[0] + " or " + known[1] + ".");
-                    drum(z).*Second = t.lowered() == known[1];
+                    const std::string known = std::string("Choose ") + words[0] + " or " + words[1] + ".";
+                    drum(z).*Second = choose(t, {{words[0]}, {words[1]}}, known.c_str()) == 1;
                 },
-            .choices = words,
-            .kept = {.key = key,
-                     .save =
-                         [](const Zone& z, nlohmann::ordered_json& to) {
-                             if (drum(z).*Second) to[kept] = all({})[1];
-                         },
-                     .load =
-                         [](Zone& z, const nlohmann::json& from) {
-                             const Words known = all({});
-                             drum(z).*Second = from.value(kept, known[0]) == known[1];
-                         }}};
+            .choices =
+                [](const ResolvedZone&) {
+                    return Words{words[0], words[1]};
+                },
+            .kept = kept};
 }
 
 Row length_of(Field field, const char* label, const char* tip, NumberPlace number, const char* key,
@@ -84,6 +75,8 @@ DrumSpec drum_spec(const Zone& z, const std::string& place, const Names& names) 
         s.at = at(place + "track.at", [&] { return in_rad(evaluate_angle(f.at.text, names)); });
     if (!f.speed.text.empty())
         s.rpm = at(place + "track.speed", [&] { return evaluate_number(f.speed.text, names); });
+    s.load = {load_number(f.mass, names, place + "track.mass"), 0,
+              load_number(f.force, names, place + "track.force")};
     return s;
 }
 
@@ -99,24 +92,34 @@ std::span<const Row> FormModel<DrumForm>::rows() {
          .kind = RowKind::length,
          .number = member<&DrumForm::diameter>,
          .kept = {.key = "diameter", .always = true}},
-        two_words<&DrumForm::rib>(
-            field::track, "Track", "A groove sunk into the drum, or a rib raised from it",
-            [](const ResolvedZone&) {
-                return Words{"groove", "rib"};
-            },
-            "kind"),
+        two_words<&DrumForm::rib, tracks>(field::track, "Track",
+                                          "A groove sunk into the drum, or a rib raised from it",
+                                          {.key = "kind",
+                                           .save =
+                                               [](const Zone& z, nlohmann::ordered_json& to) {
+                                                   if (drum(z).rib) to["kind"] = "rib";
+                                               },
+                                           .load =
+                                               [](Zone& z, const nlohmann::json& from) {
+                                                   drum(z).rib = from.value("kind", "groove") == "rib";
+                                               }}),
         length_of(field::track_width, "Track width",
                   "Of a groove the roller's diameter, of a rib its thickness", member<&DrumForm::width>,
                   "width"),
         length_of(field::track_depth, "Track depth", "Of a groove, or the height of a rib",
                   member<&DrumForm::depth>, "depth"),
-        two_words<&DrumForm::straight>(
+        two_words<&DrumForm::straight, wall_kinds>(
             field::walls, "Walls",
             "As the roller leaves them, or sunk straight in; the sheet says how far they differ",
-            [](const ResolvedZone&) {
-                return Words{"rolled", "straight"};
-            },
-            "walls"),
+            {.key = "walls",
+             .save =
+                 [](const Zone& z, nlohmann::ordered_json& to) {
+                     if (drum(z).straight) to["walls"] = "straight";
+                 },
+             .load =
+                 [](Zone& z, const nlohmann::json& from) {
+                     drum(z).straight = from.value("walls", "rolled") == "straight";
+                 }}),
         length_of(field::corners, "Corners",
                   "Radius that sharp corners are rounded by, in the developed surface",
                   member<&DrumForm::corners>, "corners", "width/2 + 1 mm"),
@@ -125,6 +128,10 @@ std::span<const Row> FormModel<DrumForm>::rows() {
         sense_row<&DrumForm::clockwise>(),
         stands_at_row<&DrumForm::at>(),
         speed_row<&DrumForm::speed>(),
+        load_row<&DrumForm::mass>(field::follower_mass, "Follower mass, g", "All that moves with the roller",
+                                  "mass"),
+        load_row<&DrumForm::force>(field::preload, "Force on it, N",
+                                   "That the follower is pushed back by: weight and work together", "force"),
         length_row("Length", "Of the drum", "a zone")};
     return rows;
 }
@@ -183,6 +190,8 @@ Zone zone_asked(const DrumSpec& s, const Designation& whole) {
     f.clockwise = s.clockwise;
     if (s.at != 0) f.at = {number_text(in_deg(rad(s.at)), 9), {}};
     if (s.rpm != 60) f.speed = {number_text(s.rpm, 9), {}};
+    f.mass = load_text(s.load.mass);
+    f.force = load_text(s.load.force);
     Zone z;
     z.length = length(whole.length.value_or(mm(50)));
     z.form = std::move(f);

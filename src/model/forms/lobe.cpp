@@ -144,6 +144,18 @@ std::span<const Row> FormModel<LobeForm>::rows() {
         sense_row<&LobeForm::clockwise>(),
         stands_at_row<&LobeForm::at>(),
         speed_row<&LobeForm::speed>(),
+        load_row<&LobeForm::mass>(
+            field::follower_mass, "Follower mass, g",
+            "All that moves with the follower; of a swinging one reduced to its roller: moment of inertia / "
+            "arm²",
+            "mass"),
+        load_row<&LobeForm::rate>(
+            field::spring_rate, "Spring rate, N/mm",
+            "Of the spring that holds the follower on; a spring of the job that goes with "
+            "the lobe says it",
+            "rate", true),
+        load_row<&LobeForm::force>(field::preload, "Force at lift 0, N",
+                                   "That presses the follower on: spring, weight and work together", "force"),
         length_row("Width", "Length of the lobe along the shaft", "a zone")};
     return rows;
 }
@@ -184,6 +196,9 @@ CamSpec cam_spec(const Zone& z, const std::string& place, const Names& names) {
         s.at = at(place + "lobe.at", [&] { return in_rad(evaluate_angle(f.at.text, names)); });
     if (!f.speed.text.empty())
         s.rpm = at(place + "lobe.speed", [&] { return evaluate_number(f.speed.text, names); });
+    s.load = {load_number(f.mass, names, place + "lobe.mass"),
+              load_number(f.rate, names, place + "lobe.rate"),
+              load_number(f.force, names, place + "lobe.force")};
     return s;
 }
 } // namespace
@@ -201,7 +216,7 @@ void FormModel<LobeForm>::resolve(ZoneInPiece& where) {
             throw JobError(InputError("A cam's lobe ends flat."),
                            where.place + (e == &where.zone.near_end ? "near_end" : "far_end"));
     const CamSpec s = cam_spec(where.zone, where.place, where.names);
-    ResolvedLobe out{at(where.place + "lobe", [&] { return resolve_cam(s); })};
+    ResolvedLobe out{at(where.place + "lobe", [&] { return resolve_cam(s, in_mm(where.out.length)); })};
     const double largest =
         out.cam.outline.empty() ? in_mm(s.base_radius) + out.cam.motion.highest : out.cam.largest_radius;
     where.out.diameter = where.out.far_diameter = mm(2 * largest);
@@ -239,6 +254,9 @@ Zone zone_asked(const CamSpec& s, const Designation& whole) {
     f.clockwise = s.clockwise;
     if (s.at != 0) f.at = {number_text(in_deg(rad(s.at)), 9), {}};
     if (s.rpm != 60) f.speed = {number_text(s.rpm, 9), {}};
+    f.mass = load_text(s.load.mass);
+    f.rate = load_text(s.load.rate);
+    f.force = load_text(s.load.force);
     Zone z;
     z.length = length(whole.length.value_or(of_unit(whole.unit == LengthUnit::inch ? 0.4 : 10, whole.unit)));
     z.form = std::move(f);
