@@ -4,7 +4,9 @@
 #include "model/forms/drum.hpp"
 #include "model/forms/lobe.hpp"
 
+#include <QElapsedTimer>
 #include <QFile>
+#include <QMenu>
 #include <QTemporaryDir>
 #include <cmath>
 #include <numbers>
@@ -187,4 +189,119 @@ TEST_CASE("a drum cam from a flat polygon, typed in every view, run and exported
     QTest::keyClick(&b.window, Qt::Key_R, Qt::ControlModifier);
     b.settle();
     CHECK_FALSE(stops(b.session.findings()));
+}
+
+TEST_CASE("joints of a timing are dragged in the chart and on the track, live, as one step") {
+    const auto drag = [](Bench& b, std::size_t joint, QPoint by, bool cancel = false) {
+        DevelopedView* view = b.window.developed();
+        view->repaint();
+        REQUIRE(view->joints().size() > joint);
+        const QPoint from = view->joints()[joint].at.toPoint();
+        QTest::mousePress(view, Qt::LeftButton, {}, from);
+        QTest::mouseMove(view, from + by / 2);
+        QTest::mouseMove(view, from + by);
+        if (cancel) QTest::keyClick(view, Qt::Key_Escape);
+        QTest::mouseRelease(view, Qt::LeftButton, {}, from + by);
+        b.settle();
+    };
+    Bench b;
+    b.designate("cam r25: rise 10 in 120 cycloidal, dwell 60, return in 120 harmonic, dwell; roller 8; b10");
+    const QString before = b.session.text_of(field::timing);
+    drag(b, 0, {20, 0});
+    const double moved = b.session.resolved_zone()->timing()->stretches[0].angle.value();
+    CHECK(moved > 125 * degree);
+    CHECK(std::abs(std::remainder(moved, degree)) < 1e-9); // whole degrees
+    CHECK(cam(b).motion.angle_left() == Approx(0).margin(1e-9));
+    // the words of what was not touched stay
+    CHECK(b.session.text_of(field::timing).endsWith("return in 120 harmonic, dwell"));
+    QTest::keyClick(&b.window, Qt::Key_Z, Qt::ControlModifier);
+    b.settle();
+    CHECK(b.session.text_of(field::timing) == before); // one step, however many moves
+    drag(b, 1, {0, 8});
+    CHECK(cam(b).motion.highest < 9);
+    CHECK(cam(b).motion.closure_gap() == Approx(0).margin(1e-9));
+    const QString lowered = b.session.text_of(field::timing);
+    drag(b, 1, {0, 8}, true);
+    CHECK(b.session.text_of(field::timing) == lowered); // Esc steps back
+    b.designate(
+        "drum cam d72 b50: rise 20 in 90 constant, dwell 90, return in 90 constant, dwell; groove 8 wide 6 "
+        "deep");
+    drag(b, 1, {15, 0});
+    CHECK(b.session.resolved_zone()->timing()->stretches[1].angle.value() > 95 * degree);
+    CHECK_FALSE(stops(b.session.findings()));
+}
+
+TEST_CASE("a cam's roller is made by a key, stands on it, and is gone to and fro") {
+    Bench b;
+    b.designate("cam r20: rise 10 in 120 cycloidal, dwell 60, return in 120 cycloidal, dwell; roller 8; b10");
+    REQUIRE(b.session.follower());
+    CHECK_FALSE(b.session.follower()->there); // made for the look of it only
+    b.session.set_roll(1);
+    CHECK(QTest::qWaitFor([&] { return b.session.counterpart_preview() != nullptr; }, 5000));
+    CHECK(test::drawn_text(*b.window.solid()).join(' ').contains("with Roller"));
+    CHECK(b.session.job().pieces.size() == 1);
+    QTest::keyClick(&b.window, Qt::Key_K, Qt::ControlModifier);
+    b.settle();
+    REQUIRE(b.session.job().pieces.size() == 2);
+    CHECK(b.session.piece() == 1);
+    QTest::keyClick(&b.window, Qt::Key_J, Qt::ControlModifier);
+    b.settle();
+    CHECK(b.session.piece() == 0);
+    REQUIRE(b.session.follower());
+    CHECK(b.session.follower()->there == ZoneRef{1, 0});
+    b.type_at(b.window.section(), "roller", "7");
+    CHECK(b.session.job().pieces[1].zones[0].as<PlainForm>()->diameter.text == "7");
+    QTest::keyClick(&b.window, Qt::Key_J, Qt::ControlModifier);
+    b.settle();
+    CHECK(b.session.piece() == 1);
+}
+
+TEST_CASE("forces are typed in the sheet, drawn beneath the motion, and a spring of the job is taken from "
+          "the menu") {
+    Bench b;
+    b.designate("spring d1 D12 L30 n8");
+    QTest::keyClick(&b.window, Qt::Key_N, Qt::ControlModifier | Qt::ShiftModifier);
+    b.session.change([](const Job& j) {
+        return add_piece(
+            j, parse_designation("cam r20: rise 8 in 120, dwell 60, return in 120, dwell; roller 8; b10"));
+    });
+    b.session.select(1, 0);
+    b.settle();
+    CHECK_FALSE(test::drawn_text(*b.window.developed()).join(' ').contains("N·mm"));
+    b.type_at(b.window.sheet(), "follower_mass", "200");
+    CHECK(test::drawn_text(*b.window.developed()).join(' ').contains("N·mm"));
+    CHECK(test::drawn_text(*b.window.section()).join(' ').contains("presses with"));
+    QMenu* springs = nullptr;
+    for (QMenu* m : b.window.findChildren<QMenu*>())
+        if (m->title().contains("spring")) springs = m;
+    REQUIRE(springs);
+    emit springs->aboutToShow();
+    REQUIRE(springs->actions().size() == 2);
+    springs->actions().front()->trigger();
+    b.settle();
+    CHECK(cam(b).spec.load.rate > 0.5);
+    emit springs->aboutToShow();
+    springs->actions().back()->trigger();
+    b.settle();
+    CHECK(b.session.job().pairs.empty());
+}
+
+TEST_CASE("frames a second of all views together while a cam runs", "[.speed]") {
+    Bench b;
+    for (const char* text : {"cam r25: rise 10 in 120 cycloidal, dwell 60, return in 120 harmonic, dwell; "
+                             "roller 8; b10; mass 200 spring "
+                             "0.8 preload 20",
+                             "drum cam d72 b50: rise 20 in 150 cycloidal, dwell 30, return in 150, dwell; "
+                             "groove 8 wide 6 deep"}) {
+        b.designate(text);
+        QTest::keyClick(&b.window, Qt::Key_F8);
+        QTest::qWait(500);
+        const long before = b.window.solid()->frames();
+        QElapsedTimer t;
+        t.start();
+        QTest::qWait(4000);
+        WARN(text << ": " << 1000.0 * double(b.window.solid()->frames() - before) / double(t.elapsed())
+                  << " frames a second");
+        QTest::keyClick(&b.window, Qt::Key_F8);
+    }
 }

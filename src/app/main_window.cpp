@@ -355,8 +355,11 @@ void MainWindow::fill_piece_menu(QMenu* piece) {
     });
     to_counterpart_ = add(piece, "Go to the counterpart", QKeySequence("Ctrl+J"), [this] {
         if (const auto& fit = session_.fit()) return session_.select(fit->there.piece, fit->there.zone);
-        if (const auto& mesh = session_.mesh()) session_.select_pair(mesh->pair, mesh->there);
+        if (const auto& mesh = session_.mesh()) return session_.select_pair(mesh->pair, mesh->there);
+        if (const auto& other = session_.other_of_pair()) session_.select(other->piece, other->zone);
     });
+    springs_ = piece->addMenu("Hold the follower on with a spring");
+    connect(springs_, &QMenu::aboutToShow, this, &MainWindow::list_springs);
     for (const bool far : {false, true})
         add(piece, far ? "Relief groove at the far end (DIN 76)" : "Relief groove at the near end (DIN 76)",
             QKeySequence(far ? "Ctrl+G" : "Ctrl+Shift+G"), [this, far] {
@@ -450,6 +453,22 @@ void MainWindow::fill_help_menu(QMenu* help) {
     });
 }
 
+void MainWindow::list_springs() {
+    springs_->clear();
+    const ZoneRef lobe{session_.piece(), session_.zone()};
+    const auto offer = [&](const QString& text, std::optional<ZoneRef> spring) {
+        connect(springs_->addAction(text), &QAction::triggered, this, [this, lobe, spring] {
+            const QString why = session_.change([&](const Job& j) { return hold_follower(j, lobe, spring); });
+            if (!why.isEmpty()) checks_->say(why, true);
+        });
+    };
+    const auto& pieces = session_.job().pieces;
+    for (std::size_t i = 0; i < pieces.size(); ++i)
+        if (pieces[i].zones[0].as<CoilForm>()) offer(QString::fromStdString(pieces[i].name), ZoneRef{i, 0});
+    if (springs_->isEmpty()) springs_->addAction("The job has no spring yet")->setEnabled(false);
+    offer("None of the job's", {});
+}
+
 void MainWindow::make_counterpart(const std::function<Job(const Job&, std::size_t, std::size_t)>& how) {
     const std::size_t p = session_.piece(), z = session_.zone();
     if (!session_.has_piece()) return;
@@ -514,10 +533,11 @@ void MainWindow::update_actions() {
     const auto* z = session_.resolved_zone();
     const bool toothed = z && (z->gear() || z->rack());
     flip_->setEnabled(z && !z->as<ResolvedPlain>());
-    counterpart_->setEnabled(toothed || (z && z->thread()));
+    counterpart_->setEnabled(toothed || (z && (z->thread() || session_.follower())));
+    springs_->menuAction()->setEnabled(z && z->lobe());
     for (QAction* a : {ring_, rack_})
         a->setEnabled(z && z->gear() && !z->in_bore());
-    to_counterpart_->setEnabled(session_.fit() || session_.mesh());
+    to_counterpart_->setEnabled(session_.fit() || session_.mesh() || session_.other_of_pair());
     compare_->setEnabled(toothed || comparison_->loaded()); // it can be taken away from anywhere
     block_->setEnabled(z && z->gear());
     compare_->setText(comparison_->loaded() ? "Take the compared teeth away"

@@ -73,6 +73,7 @@ private:
     void ask_for_new_piece();
     void show_views(); // or the catalogue in their place
     void update_actions();
+    void list_springs();
     void make_counterpart(const std::function<Job(const Job&, std::size_t, std::size_t)>& how);
     void update_recent();
     void ask_open();
@@ -101,6 +102,7 @@ private:
     ChecksLine* checks_;
     Comparison* comparison_;
     QWidget* notice_;
+    QMenu* springs_;
     QAction *undo_, *redo_, *save_, *export_, *dark_, *cut_, *together_, *remedy_, *flip_, *remove_piece_,
         *counterpart_, *ring_, *rack_, *to_counterpart_, *run_, *compare_, *block_, *own_section_,
         *keep_section_;

@@ -1,5 +1,7 @@
 #include "app/pair_look.hpp"
 
+#include "model/forms/follower.hpp"
+
 namespace whorl::app {
 
 namespace {
@@ -26,11 +28,26 @@ std::optional<ShownMesh> mesh_look(const Job& job, const ResolvedPiece& resolved
     return found;
 }
 
+std::optional<ShownFollower> follower_look(const Job& job, const ResolvedZone& cam, ZoneRef selected) {
+    if (!cam.motion()) return {};
+    for (const Pair& pair : job.pairs)
+        if (pair.first == selected) return ShownFollower{job.pieces[pair.second.piece], pair.second};
+    try {
+        return ShownFollower{follower_piece(cam, job.unit), {}};
+    } catch (const InputError&) {
+        return {}; // nothing can: the cam's checks say why
+    }
+}
+
 } // namespace
 
 PairLook pair_look(const Job& job, const ResolvedPiece& resolved, ZoneRef selected, std::size_t preferred) {
     PairLook out;
     out.mesh = mesh_look(job, resolved, selected, preferred);
+    out.follower = follower_look(job, resolved.zones.at(selected.zone), selected);
+    for (const Pair& pair : job.pairs)
+        if ((pair.first == selected || pair.second == selected) && !out.other)
+            out.other = pair.first == selected ? pair.second : pair.first;
     const Names names = resolve_names(job);
     for (const Pair& pair : job.pairs) {
         if (pair.first.piece != selected.piece && pair.second.piece != selected.piece) continue;

@@ -30,10 +30,19 @@ struct ShownMesh : PairMesh {
     bool follows = false;
 };
 
+// What runs on the selected cam: the piece of the job that is paired with it, else one made for the look of
+// it.
+struct ShownFollower {
+    Piece piece;
+    std::optional<ZoneRef> there;
+};
+
 struct PairLook {
     std::optional<ShownFit> fit;
     std::optional<Together> together;
     std::optional<ShownMesh> mesh;
+    std::optional<ShownFollower> follower;
+    std::optional<ZoneRef> other; // of any pair that the selected zone is in, its first
 };
 
 // `resolved` is the piece of `selected`; of several pairs of a toothed zone `preferred` is looked at.

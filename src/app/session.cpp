@@ -266,7 +266,7 @@ void Session::refresh() {
                      : z && z->motion() ? std::numbers::pi / 2 // a cam's turn in six seconds
                                         : 0,
                      look_.mesh ? &*look_.mesh : nullptr);
-    if (!look_.together && !look_.mesh) maker_.forget_counterpart();
+    if (!look_.together && !look_.mesh && !look_.follower) maker_.forget_counterpart();
     emit changed();
     if (!has_piece()) emit previewed();
 }
@@ -280,6 +280,9 @@ void Session::order() {
     if (look_.mesh || look_.together) {
         next.counterpart_index = look_.mesh ? look_.mesh->there.piece : look_.together->there.piece;
         next.counterpart = job_.pieces[next.counterpart_index];
+    } else if (look_.follower) {
+        next.counterpart_index = look_.follower->there ? look_.follower->there->piece : job_.pieces.size();
+        next.counterpart = look_.follower->piece;
     }
     maker_.order(std::move(next));
 }

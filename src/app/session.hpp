@@ -53,6 +53,8 @@ public:
     const std::optional<ShownFit>& fit() const { return look_.fit; }
     const std::optional<Together>& together() const { return look_.together; }
     const std::optional<ShownMesh>& mesh() const { return look_.mesh; }
+    const std::optional<ShownFollower>& follower() const { return look_.follower; }
+    const std::optional<ZoneRef>& other_of_pair() const { return look_.other; }
     const Train& train() const { return train_; }   // that the selected piece drives; empty without a mesh
     double roll() const { return running_.roll(); } // see running.hpp
     void set_roll(double roll) { running_.set_roll(roll); }

@@ -48,14 +48,17 @@ void SolidView::draw_overlay(QPainter& p) {
     together_word_ = {};
     const auto& mesh = session_.mesh();
     const auto& pair = session_.together();
-    if (mesh || pair) {
+    const auto& follower = session_.follower();
+    if (mesh || pair || follower) {
         x += m.horizontalAdvance(cut_text) + 14;
-        const QString name =
-            QString::fromStdString(session_.job().pieces[mesh ? mesh->there.piece : pair->there.piece].name);
-        p.setFont(text_font(11, together_ ? Weight::medium : Weight::regular));
+        const Piece& there = mesh   ? session_.job().pieces[mesh->there.piece]
+                             : pair ? session_.job().pieces[pair->there.piece]
+                                    : follower->piece;
+        const QString name = QString::fromStdString(there.name);
+        const bool with = together_ || follower_shown();
+        p.setFont(text_font(11, with ? Weight::medium : Weight::regular));
         const QFontMetricsF w(p.font());
-        const QString text =
-            together_ ? w.elidedText("with " + name, Qt::ElideRight, width() / 2.6) : "alone";
+        const QString text = with ? w.elidedText("with " + name, Qt::ElideRight, width() / 2.6) : "alone";
         p.drawText(QPointF(x, 20), text);
         together_word_ = QRectF(x - 4, 6, w.horizontalAdvance(text) + 8, 20);
     }

@@ -1,5 +1,7 @@
 #include "app/solid_view.hpp"
 
+#include "model/forms/follower.hpp"
+
 #include "app/paint_turns.hpp"
 #include "app/theme.hpp"
 #include "quantity/expression.hpp"
@@ -10,6 +12,7 @@
 #include <QPainterPath>
 #include <cmath>
 #include <limits>
+#include <numbers>
 
 namespace whorl::app {
 namespace {
@@ -123,6 +126,12 @@ bool SolidView::gears_shown() const {
            piece_.made();
 }
 
+bool SolidView::follower_shown() const {
+    const auto* z = session_.resolved_zone();
+    return (together_ || session_.running() || session_.roll() != 0) && session_.follower() && z &&
+           z->motion() && counterpart_.made() && piece_.made();
+}
+
 namespace {
 // A gear's own angles to those of the mesh: the middle of a space at its zone's middle looks along `turn`.
 double turned(const ResolvedZone& zone, double turn) {
@@ -204,6 +213,14 @@ QMatrix4x4 SolidView::counterpart_place() const {
             0, 0, 1);
         return place;
     }
+    if (follower_shown()) {
+        const Standing s = follower_standing(*session_.resolved_zone(), session_.roll());
+        const auto f = [](double v) { return static_cast<float>(v); };
+        return QMatrix4x4(f(s.x[0]), f(s.y[0]), f(s.z[0]), f(s.origin[0]), //
+                          f(s.x[1]), f(s.y[1]), f(s.z[1]), f(s.origin[1]), //
+                          f(s.x[2]), f(s.y[2]), f(s.z[2]), f(s.origin[2]), //
+                          0, 0, 0, 1);
+    }
     const Mating& m = session_.together()->mating;
     place.translate(0, 0, static_cast<float>(travel()));
     // float turns lose nothing here: the angle is taken within one turn first
@@ -255,6 +272,7 @@ SolidView::Extent SolidView::extent() const {
         e.to = std::max(e.to, shift + in_mm(counterpart_.preview()->piece.length()));
         return e;
     }
+    if (follower_shown()) return extent_with_follower(e);
     if (!pair_shown()) return e;
     const Mating& m = session_.together()->mating;
     const ResolvedPiece& other = counterpart_.preview()->piece;
@@ -264,6 +282,30 @@ SolidView::Extent SolidView::extent() const {
         e.to = std::max(e.to, m.flipped ? at : at + length);
     }
     e.radius = std::max(e.radius, in_mm(other.largest_radius()));
+    return e;
+}
+
+// Room for the follower wherever it stands in a turn, so that the picture keeps still.
+SolidView::Extent SolidView::extent_with_follower(Extent e) const {
+    const ResolvedZone& cam = *session_.resolved_zone();
+    const ResolvedPiece& f = counterpart_.preview()->piece;
+    const double length = in_mm(f.length()), radius = in_mm(f.largest_radius());
+    double low = -e.radius, high = e.radius, beside = e.radius;
+    for (int k = 0; k < 24; ++k) {
+        const Standing s = follower_standing(cam, 2 * std::numbers::pi * k / 24);
+        for (const double along : {0.0, length}) {
+            const double x = s.origin[0] + along * s.z[0], y = s.origin[1] + along * s.z[1],
+                         z = s.origin[2] + along * s.z[2];
+            const double about = std::abs(s.z[2]) > 0.5 ? 0 : radius; // a roller lies along the cam
+            low = std::min(low, x - radius);
+            high = std::max(high, x + radius);
+            beside = std::max(beside, std::abs(y) + radius);
+            e.from = std::min(e.from, z - about);
+            e.to = std::max(e.to, z + about);
+        }
+    }
+    e.aside = (low + high) / 2;
+    e.radius = std::max((high - low) / 2, beside);
     return e;
 }
 
@@ -319,8 +361,8 @@ QImage SolidView::drawn() {
     glClear(GL_COLOR_BUFFER_BIT | GL_DEPTH_BUFFER_BIT | GL_STENCIL_BUFFER_BIT);
     glEnable(GL_DEPTH_TEST);
     glEnable(GL_MULTISAMPLE);
-    const auto colour = [&](std::size_t piece, double shade) {
-        const Finish f = finish_of(session_.job().pieces[piece]);
+    const auto colour = [&](const Piece& piece, double shade) {
+        const Finish f = finish_of(piece);
         return QVector3D(float(f.red), float(f.green), float(f.blue)) * float(shade * (t.dark ? 0.94 : 1.08));
     };
     Scene scene;
@@ -333,11 +375,14 @@ QImage SolidView::drawn() {
         scene.cut = Cut{QVector3D(static_cast<float>(-std::sin(a)), static_cast<float>(std::cos(a)), 0),
                         QVector3D(static_cast<float>(std::cos(a)), static_cast<float>(std::sin(a)), 0)};
     }
-    piece_.draw(*this, *programs_, scene, piece_place(),
-                {colour(session_.piece(), 1), static_cast<double>(session_.zone()), false});
-    if (pair_shown() || gears_shown()) {
-        const std::size_t there =
-            gears_shown() ? session_.mesh()->there.piece : session_.together()->there.piece;
+    piece_.draw(
+        *this, *programs_, scene, piece_place(),
+        {colour(session_.job().pieces[session_.piece()], 1), static_cast<double>(session_.zone()), false});
+    if (counterpart_shown()) {
+        const Piece& there = follower_shown()
+                                 ? session_.follower()->piece
+                                 : session_.job().pieces[gears_shown() ? session_.mesh()->there.piece
+                                                                       : session_.together()->there.piece];
         counterpart_.draw(*this, *programs_, scene, counterpart_place(), {colour(there, 0.9), -1, true});
     }
     glDisable(GL_DEPTH_TEST);
@@ -379,7 +424,7 @@ std::optional<SolidView::Hit> SolidView::hit_at(QPointF at) const {
         }
     };
     look_at(*piece_.preview(), piece_place(), false);
-    if (pair_shown() || gears_shown()) look_at(*counterpart_.preview(), counterpart_place(), true);
+    if (counterpart_shown()) look_at(*counterpart_.preview(), counterpart_place(), true);
     return hit;
 }
 
@@ -454,11 +499,15 @@ void SolidView::mouseReleaseEvent(QMouseEvent* e) {
         set_together(!together_);
         return;
     }
-    if (const auto hit = hit_at(e->position()))
+    if (const auto hit = hit_at(e->position())) {
+        const bool follower = hit->counterpart && follower_shown();
+        if (follower && !session_.follower()->there) return; // no piece of the job
         session_.select(!hit->counterpart ? session_.piece()
+                        : follower        ? session_.follower()->there->piece
                         : session_.mesh() ? session_.mesh()->there.piece
                                           : session_.together()->there.piece,
                         hit->zone);
+    }
 }
 
 void SolidView::wheelEvent(QWheelEvent* e) {

@@ -56,6 +56,7 @@ private:
         std::size_t zone = 0;
     };
     Extent extent() const;
+    Extent extent_with_follower(Extent piece) const;
     void fit();
     QMatrix4x4 orientation() const; // piece axes to view axes, without position
     QMatrix4x4 projection() const;
@@ -64,6 +65,8 @@ private:
     QMatrix4x4 piece_place() const;       // gears turn
     bool gears_shown() const;
     bool pair_shown() const;
+    bool follower_shown() const; // on its cam: while it runs or stands turned, and with the counterpart
+    bool counterpart_shown() const { return pair_shown() || gears_shown() || follower_shown(); }
     std::optional<Hit> hit_at(QPointF at) const;
     void keep_place();
     void screw_by(double turns);

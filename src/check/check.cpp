@@ -1,6 +1,7 @@
 #include "check/check.hpp"
 #include "check/coil_check.hpp"
 #include "check/drum_check.hpp"
+#include "check/follower_check.hpp"
 #include "check/knurl_check.hpp"
 #include "check/lobe_check.hpp"
 
@@ -333,6 +334,10 @@ std::vector<Finding> check_pairs(const Job& job, std::size_t piece) {
                      centre, Remedy{"Let it follow", {follow}});
                 continue;
             }
+        if (first.motion() || second.motion()) {
+            check_follower(out, job, pair, first, second);
+            continue;
+        }
         if (!first.thread() && !second.thread()) {
             const std::string& name =
                 job.pieces[piece == pair.second.piece ? pair.first.piece : pair.second.piece].name;

@@ -38,8 +38,8 @@ Job remove_zone(const Job& job, std::size_t piece, std::size_t zone); // not the
 Job move_zone(const Job& job, std::size_t piece, std::size_t from, std::size_t to);
 Job split_zone(const Job& job, std::size_t piece, std::size_t zone); // into two halves
 // The counterpart of a zone as a new piece of its own that follows it, as its form has it: a nut for an
-// external thread, a short screw for an internal one, toothed ones as add_mate() has them. Throws InputError
-// if the zone is plain.
+// external thread, a short screw for an internal one, toothed ones as add_mate() has them, for a cam what runs
+// on it. Throws InputError if the zone has none.
 Job add_counterpart(const Job& job, std::size_t piece, std::size_t zone);
 // A mate for teeth: a gear, a ring around an external gear, or a rack. Without `teeth` a gear gets twice as
 // many as the one it goes with, a third of a ring's or 20 on a rack, a ring three times as many, a rack as
@@ -48,8 +48,11 @@ enum class Mate { gear, ring, rack };
 Job add_mate(const Job& job, std::size_t piece, std::size_t zone, Mate mate = Mate::gear,
              std::optional<int> teeth = {});
 // Two zones that are there already, as a pair; the second does not follow. Throws InputError unless both are
-// threaded or both toothed.
+// threaded or both toothed, or the second can follow the first, a cam.
 Job add_pair(const Job& job, ZoneRef first, ZoneRef second);
+// A spring of the job that holds the follower of a lobe on: the lobe's spring rate follows it, instead of the
+// one that it followed; none: it follows none. Throws InputError unless they are a spring and a lobe.
+Job hold_follower(const Job& job, ZoneRef lobe, std::optional<ZoneRef> spring);
 Job remove_pair(const Job& job, std::size_t pair);
 
 // A relief groove of DIN 76 at one end of an external threaded zone: the zone is shortened by it, the piece

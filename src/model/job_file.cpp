@@ -2,6 +2,7 @@
 
 #include "model/forms/forms.hpp"
 #include "model/number_json.hpp"
+#include "model/pair_edit.hpp"
 #include "model/schema_sentence.hpp"
 
 #include <nlohmann/json.hpp>
@@ -257,13 +258,17 @@ Job job_from_json(std::string_view text) {
         for (const auto& p : j["pairs"]) {
             const auto ref = [&](const char* key) {
                 const ZoneRef at{p.at(key).at("piece"), p.at(key).at("zone")};
-                if (at.piece >= job.pieces.size() || at.zone >= job.pieces[at.piece].zones.size() ||
-                    (!job.pieces[at.piece].zones[at.zone].as<ThreadForm>() &&
-                     !job.pieces[at.piece].zones[at.zone].teeth()))
+                if (at.piece >= job.pieces.size() || at.zone >= job.pieces[at.piece].zones.size())
                     throw InputError("A pair names piece " + std::to_string(at.piece) + ", zone " +
-                                     std::to_string(at.zone) + ", where there is neither thread nor teeth.");
+                                     std::to_string(at.zone) + ", where there is none.");
                 return at;
             };
+            if (!pairable(job, ref("first"), ref("second")))
+                throw InputError(
+                    "A pair names piece " + std::to_string(ref("first").piece) + " and piece " +
+                    std::to_string(ref("second").piece) +
+                    ", whose zones don't go together: two threads, two toothed zones, a cam and what "
+                    "runs on it, or a spring and a cam's lobe do.");
             job.pairs.push_back({ref("first"), ref("second"), p.value("follows", false),
                                  p.contains("centre") ? number_from_json(p["centre"]) : Number{}});
         }

@@ -108,10 +108,21 @@ Job add_pair(const Job& before, ZoneRef first, ZoneRef second) {
     Job job = before;
     if (first.piece == second.piece) throw InputError("A pair is made of two pieces.");
     if (!pairable(job, first, second))
-        throw InputError(
-            "A pair is made of two threaded zones, of two gears or of an external gear and a rack; "
-            "these don't go together.");
+        throw InputError("A pair is made of two threaded zones, of two gears, of an external gear and a "
+                         "rack, of a cam and its "
+                         "follower or of a spring and a lobe; these don't go together.");
     job.pairs.push_back({first, second, false, {}});
+    return checked(std::move(job), before);
+}
+
+Job hold_follower(const Job& before, ZoneRef lobe, std::optional<ZoneRef> spring) {
+    Job job = before;
+    const auto zone = [&](ZoneRef at) -> const Zone& { return job.pieces.at(at.piece).zones.at(at.zone); };
+    if (!zone(lobe).as<LobeForm>() || (spring && !zone(*spring).as<CoilForm>()))
+        throw InputError(
+            "A spring holds the follower of a disc cam's lobe on; these are no spring and no lobe.");
+    std::erase_if(job.pairs, [&](const Pair& p) { return p.second == lobe && zone(p.first).as<CoilForm>(); });
+    if (spring) job.pairs.push_back({*spring, lobe, true, {}});
     return checked(std::move(job), before);
 }
 

@@ -5,7 +5,8 @@
 
 namespace whorl {
 
-// Whether two zones can belong together: both threaded, or both toothed.
+// Whether two zones can belong together: both threaded, both toothed, a cam and what runs on it, a spring and a
+// lobe. Not where one of them does not exist.
 bool pairable(const Job& job, ZoneRef first, ZoneRef second);
 
 // The asked pair if the toothed zone is in it, else the first pair that it is in; none if it is in no pair.

@@ -331,12 +331,21 @@ void FormModel<CoilForm>::keep(Zone& now, const Zone& was) {
     if (const auto* old = was.as<CoilForm>()) coil(now).material = old->material;
 }
 
-bool FormModel<CoilForm>::pairs(const Zone&, const Zone&) {
-    return false;
+// A spring holds the follower of a cam's lobe on: the lobe takes its rate over.
+bool FormModel<CoilForm>::pairs(const Zone&, const Zone& other) {
+    return other.as<LobeForm>();
 }
-void FormModel<CoilForm>::follow(Zone&, const Zone&, const Job&) {}
+void FormModel<CoilForm>::follow(Zone& second, const Zone& first, const Job& job) {
+    try {
+        const Piece alone{.name = {}, .reason = {}, .finish = {}, .zones = {first}};
+        const ResolvedPiece r = resolve_piece(alone, resolve_names(job));
+        second.as<LobeForm>()->rate = {number_text(r.zones[0].coil()->rate, 6), {}};
+    } catch (const InputError&) {
+        // what does not resolve is refused with its own sentence
+    }
+}
 Job FormModel<CoilForm>::counterpart(const Job&, ZoneRef) {
-    throw InputError("Only a threaded or toothed zone has a counterpart; this one is a spring.");
+    throw InputError("A spring has no counterpart to be made; it can hold the follower of a cam's lobe on.");
 }
 
 Zone zone_asked(const CoilSpec& s, const Designation& whole) {

@@ -3,6 +3,7 @@
 #include "model/ready_zone.hpp"
 
 #include "model/forms/common_rows.hpp"
+#include "model/forms/follower.hpp"
 #include "model/resolve_zone.hpp"
 
 #include <array>
@@ -168,12 +169,14 @@ Radii FormModel<DrumForm>::radii(const ResolvedZone& z) {
 
 void FormModel<DrumForm>::keep(Zone&, const Zone&) {}
 
-bool FormModel<DrumForm>::pairs(const Zone&, const Zone&) {
-    return false;
+bool FormModel<DrumForm>::pairs(const Zone& z, const Zone& other) {
+    return !drum(z).rib && can_follow_cam(other);
 }
-void FormModel<DrumForm>::follow(Zone&, const Zone&, const Job&) {}
-Job FormModel<DrumForm>::counterpart(const Job&, ZoneRef) {
-    throw InputError("Only a threaded or toothed zone has a counterpart; this one is a drum cam.");
+void FormModel<DrumForm>::follow(Zone& second, const Zone& first, const Job& job) {
+    follow_cam(second, first, job);
+}
+Job FormModel<DrumForm>::counterpart(const Job& job, ZoneRef at) {
+    return add_follower(job, at);
 }
 
 Zone zone_asked(const DrumSpec& s, const Designation& whole) {

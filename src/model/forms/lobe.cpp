@@ -4,6 +4,7 @@
 
 #include "model/forms/cam_rows.hpp"
 #include "model/forms/common_rows.hpp"
+#include "model/forms/follower.hpp"
 #include "model/resolve_zone.hpp"
 
 #include <nlohmann/json.hpp>
@@ -232,12 +233,14 @@ Radii FormModel<LobeForm>::radii(const ResolvedZone& z) {
 
 void FormModel<LobeForm>::keep(Zone&, const Zone&) {}
 
-bool FormModel<LobeForm>::pairs(const Zone&, const Zone&) {
-    return false;
+bool FormModel<LobeForm>::pairs(const Zone&, const Zone& other) {
+    return can_follow_cam(other);
 }
-void FormModel<LobeForm>::follow(Zone&, const Zone&, const Job&) {}
-Job FormModel<LobeForm>::counterpart(const Job&, ZoneRef) {
-    throw InputError("Only a threaded or toothed zone has a counterpart; this one is a cam's lobe.");
+void FormModel<LobeForm>::follow(Zone& second, const Zone& first, const Job& job) {
+    follow_cam(second, first, job);
+}
+Job FormModel<LobeForm>::counterpart(const Job& job, ZoneRef at) {
+    return add_follower(job, at);
 }
 
 Zone zone_asked(const CamSpec& s, const Designation& whole) {
