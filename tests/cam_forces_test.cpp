@@ -1,4 +1,4 @@
-// Forces between cam and follower, and joints of a timing that are moved.
+// Forces between cam and follower, joints of a timing that are moved, conjugate lobes.
 #include "form/cam/cam.hpp"
 #include "form/cam/drum.hpp"
 
@@ -214,4 +214,43 @@ TEST_CASE("however a joint is moved, the timing closes as it did") {
         for (std::size_t j = 0; j < joints.size(); ++j)
             if (j != k) CHECK(moved[j].angle == Approx(joints[j].angle).margin(1e-12));
     }
+}
+
+TEST_CASE("a conjugate pair of lobes touches a yoke's two followers all around") {
+    for (const char* follower : {"roller 8", "roller 10 offset 3", "knife", "flat", "mushroom 60"})
+        for (const char* way : {"", " clockwise", " at 50"}) {
+            const CamDesignation d = parse_cam(
+                "cam r24: rise 6 in 90 cycloidal, dwell 40, rise 2 in 50 3-4-5, dwell 20, return in 120 "
+                "modified-sine, dwell; " +
+                std::string(follower) + "; b8; conjugate" + way);
+            INFO(write_cam(d.spec));
+            REQUIRE(d.spec.conjugate);
+            CHECK(parse_cam(write_cam(d.spec, d.length)).spec == d.spec);
+            const CamSpec second = conjugate_of(d.spec, *d.spec.conjugate);
+            const ResolvedCam a = resolve_cam(d.spec), b = resolve_cam(second);
+            CHECK(a.trouble == CamTrouble::none);
+            CHECK(b.trouble == CamTrouble::none);
+            for (int k = 0; k < 360; ++k) {
+                const double theta = (k + 0.3) * pi / 180;
+                const FollowerPlace f = follower_at(d.spec, a.motion, theta),
+                                    g = follower_at(second, b.motion, theta);
+                // the second one stands on the other side: its place turned by half a turn
+                CHECK(f.centre.x + g.centre.x == Approx(in_mm(*d.spec.conjugate)).margin(1e-9));
+                CHECK(f.centre.y + g.centre.y == Approx(0).margin(1e-9));
+                CHECK(a.motion.at(theta)[0] + b.motion.at(theta)[0] == Approx(0).margin(1e-9));
+            }
+        }
+    // splines turn over with their points and slopes
+    const CamSpec free =
+        parse_cam("cam r30: spline to 0 in 360 through 45/3/0.1 90/8 180/10 270/4; roller 8").spec;
+    const CamSpec second = conjugate_of(free, usual_apart(free));
+    const Motion m = motion_of(free.timing), n = motion_of(second.timing);
+    for (int k = 0; k < 360; ++k)
+        CHECK(m.at(k * pi / 180)[0] + n.at(k * pi / 180)[0] == Approx(0).margin(1e-9));
+    CHECK_THROWS_WITH(
+        parse_cam("cam r20: rise 5 in 90, dwell, return in 90; roller 8 swing 50 60; conjugate"),
+        Catch::Contains("swings"));
+    CHECK_THROWS_WITH(parse_cam("cam r20: rise 5 in 90, dwell, return in 90; roller 8; conjugate 20"),
+                      Catch::Contains("nothing is left of the second lobe"));
+    CHECK_THROWS_WITH(parse_cam("cam conjugate 60; roller 8"), Catch::Contains("from the first"));
 }

@@ -167,7 +167,7 @@ TEST_CASE("a drum cam from a flat polygon, typed in every view, run and exported
     b.type_at(b.window.sheet(), "walls", "straight");
     CHECK(drum().spec.walls == WallKind::straight);
     b.type_at(b.window.sheet(), "track", "rib");
-    CHECK(drum().spec.rib);
+    CHECK(drum().is_rib());
     CHECK(b.session.preview()->made());
     b.type_at(b.window.sheet(), "track", "groove");
     QTest::keyClick(&b.window, Qt::Key_F8);

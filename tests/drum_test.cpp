@@ -271,7 +271,7 @@ TEST_CASE("drum cams as solids: closed, valid, of their volume") {
                     }
                 taken += weight[i] * half * r * area;
             }
-        const double whole = pi * d.radius * d.radius * d.length + (d.spec.rib ? taken : -taken);
+        const double whole = pi * d.radius * d.radius * d.length + (d.is_rib() ? taken : -taken);
         CHECK(p.volume() == Approx(whole).epsilon(1e-9));
     }
 }

@@ -2,9 +2,9 @@
 #include "build/build.hpp"
 #include "check/check.hpp"
 #include "model/edit.hpp"
-#include "model/forms/follower.hpp"
 #include "model/forms/coil.hpp"
 #include "model/forms/drum.hpp"
+#include "model/forms/follower.hpp"
 #include "model/forms/lobe.hpp"
 #include "model/job_file.hpp"
 #include "model/starter.hpp"
@@ -177,4 +177,53 @@ TEST_CASE("a follower that would lift off is said, and the remedy holds it on") 
         job = apply(job, e);
     CHECK_FALSE(found(job, 0, "lifts_off"));
     CHECK(resolved(job, 0).zones[0].lobe()->loads->least_force > 0);
+}
+
+TEST_CASE("a conjugate pair is one piece with a journal between, and the second lobe follows the first") {
+    Job job =
+        job_with({"cam r20: rise 8 in 120, dwell 60, return in 120, dwell; roller 8; b6; conjugate 60"});
+    REQUIRE(job.pieces[0].zones.size() == 3);
+    const auto second = [&] { return *resolved(job, 0).zones[2].lobe(); };
+    CHECK(in_mm(second().spec.base_radius) == Approx(60 - 24 - 4));
+    CHECK(second().motion.lowest == Approx(-8));
+    const auto made = [&] {
+        const Preview p = make_preview(job.pieces[0], 0, resolve_names(job), LengthUnit::millimetre);
+        REQUIRE(p.made());
+        REQUIRE_NOTHROW(solid::require_watertight(p.mesh));
+        CHECK(make_verified_solid(p)->valid);
+    };
+    made();
+    job = edited(job, 0, field::timing, "rise 6 in 100, dwell 80, return in 120, dwell");
+    CHECK(second().motion.lowest == Approx(-6));
+    job = apply(job, {0, 2, field::conjugate, "58", LengthUnit::millimetre});
+    CHECK(in_mm(second().spec.base_radius) == Approx(58 - 24 - 4));
+    made();
+    CHECK(job_from_json(job_to_json(job)) == job);
+    CHECK(zone_designation(job.pieces[0].zones[2], job) == "cam conjugate 58; b6");
+    // its own rows are those of the first
+    CHECK_THROWS_AS(apply(job, {0, 2, field::base_radius, "30", LengthUnit::millimetre}), InputError);
+    // from a lobe that stands already
+    job = add_conjugate(job_with({roller_cam}), {0, 0});
+    CHECK(job.pieces[0].zones.size() == 3);
+    CHECK_THROWS_WITH(add_conjugate(job, {0, 2}), Catch::Contains("already"));
+    // the first one can't be taken away from under it
+    CHECK_THROWS_WITH(remove_zone(job, 0, 0), Catch::Contains("no lobe before"));
+}
+
+TEST_CASE("a second lobe too steep or too small is mended by its distance") {
+    Job job =
+        job_with({"cam r40: rise 12 in 60, dwell 60, return in 120, dwell; roller 8; b6; conjugate 60"});
+    for (int tries = 0; tries < 4; ++tries) {
+        std::optional<Remedy> remedy;
+        for (const Finding& f : findings_of(job, 0))
+            if (f.zone == 2 && f.remedy) remedy = f.remedy;
+        if (!remedy) break;
+        for (const Edit& e : remedy->edits) {
+            CHECK(e.field == field::conjugate);
+            job = apply(job, e);
+        }
+    }
+    for (const Finding& f : findings_of(job, 0))
+        CHECK((f.zone != 2 || f.severity != Severity::stop));
+    CHECK(resolved(job, 0).zones[2].lobe()->trouble == CamTrouble::none);
 }

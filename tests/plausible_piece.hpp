@@ -209,6 +209,10 @@ private:
         f.face_radius.text = one_of({"6", "20"});
         if (chance(2)) f.at.text = one_of({"15", "90", "200"});
         f.clockwise = chance(3);
+        if (f.follower == FollowerKind::roller && chance(3)) {
+            f.disc.text = one_of({"20", "24", "30", "40"});
+            f.depth.text = one_of({"1", "2", "3"});
+        }
         Zone z;
         z.form = f;
         return z;
@@ -223,7 +227,7 @@ private:
         f.diameter.text = one_of({"16", "20", "30"});
         f.width.text = one_of({"2", "3", "4"});
         f.depth.text = one_of({"1", "2"});
-        f.rib = chance(4);
+        f.track = chance(4) ? TrackKind::rib : chance(8) ? TrackKind::line : TrackKind::groove;
         f.straight = chance(4);
         Zone z;
         z.form = f;

@@ -107,7 +107,7 @@ void SectionView::draw_drum(QPainter& p, const ResolvedZone& zone) {
         p.setFont(text_font(13, Weight::medium));
     } else {
         const double middle = d.zero + d.motion.at(theta)[0];
-        if (!d.spec.rib) { // the roller on its pin
+        if (d.spec.track == TrackKind::groove) { // the roller on its pin
             QColor tint = t.active;
             tint.setAlphaF(0.16f);
             p.setBrush(tint);
@@ -118,26 +118,34 @@ void SectionView::draw_drum(QPainter& p, const ResolvedZone& zone) {
             p.drawRect(QRectF(QPointF(at(middle, 0).x() - 4, 40),
                               at(middle, d.radius + 0.24 * in_mm(d.spec.depth)) + QPointF(4, 0)));
         }
+        if (d.is_line()) { // only where it passes
+            p.setPen(QPen(t.active, 1.6));
+            p.drawLine(at(middle, d.radius) - QPointF(0, 7), at(middle, d.radius) + QPointF(0, 7));
+        }
         const double over = at(0, reach).y() - 30;
-        p.setPen(QPen(session_.hovered() == "track_width" ? t.active : t.ink, 0.8));
-        const double a = walls[0].z(d.radius), b = walls[1].z(d.radius);
-        for (const double z : {a, b})
-            p.drawLine(at(z, d.radius) - QPointF(0, 3), QPointF(at(z, 0).x(), over - 4));
-        const double beside = std::min(at(b, 0).x() + 64, width() - 60.0);
-        p.drawLine(QPointF(at(a, 0).x() - 14, over), QPointF(beside, over));
-        text({beside, over}, "track_width", field::track_width, shown(2 * d.half_width),
-             d.spec.rib ? "Thickness of the rib. Click to type."
-                        : "Width of the groove: the roller's diameter. Click to type.");
+        if (!d.is_line()) {
+            p.setPen(QPen(session_.hovered() == "track_width" ? t.active : t.ink, 0.8));
+            const double a = walls[0].z(d.radius), b = walls[1].z(d.radius);
+            for (const double z : {a, b})
+                p.drawLine(at(z, d.radius) - QPointF(0, 3), QPointF(at(z, 0).x(), over - 4));
+            const double beside = std::min(at(b, 0).x() + 64, width() - 60.0);
+            p.drawLine(QPointF(at(a, 0).x() - 14, over), QPointF(beside, over));
+            text({beside, over}, "track_width", field::track_width, shown(2 * d.half_width),
+                 d.is_rib() ? "Thickness of the rib. Click to type."
+                            : "Width of the groove: the roller's diameter. Click to type.");
+        }
     }
-    p.setPen(QPen(session_.hovered() == "track_depth" ? t.active : t.ink, 0.8));
-    const double depth_x = x0 + d.length * k + 26;
-    p.drawLine(at(d.length, d.radius), QPointF(depth_x + 5, at(0, d.radius).y()));
-    p.drawLine(QPointF(depth_x - 22, at(0, d.other_radius).y()),
-               QPointF(depth_x + 5, at(0, d.other_radius).y()));
-    dimension_line(p, {depth_x, at(0, d.radius).y()}, {depth_x, at(0, d.other_radius).y()});
-    text({depth_x + 32, (at(0, d.radius).y() + at(0, d.other_radius).y()) / 2}, "track_depth",
-         field::track_depth, shown(in_mm(d.spec.depth)),
-         d.spec.rib ? "Height of the rib. Click to type." : "Depth of the groove. Click to type.");
+    if (!d.is_line()) {
+        p.setPen(QPen(session_.hovered() == "track_depth" ? t.active : t.ink, 0.8));
+        const double depth_x = x0 + d.length * k + 26;
+        p.drawLine(at(d.length, d.radius), QPointF(depth_x + 5, at(0, d.radius).y()));
+        p.drawLine(QPointF(depth_x - 22, at(0, d.other_radius).y()),
+                   QPointF(depth_x + 5, at(0, d.other_radius).y()));
+        dimension_line(p, {depth_x, at(0, d.radius).y()}, {depth_x, at(0, d.other_radius).y()});
+        text({depth_x + 32, (at(0, d.radius).y() + at(0, d.other_radius).y()) / 2}, "track_depth",
+             field::track_depth, shown(in_mm(d.spec.depth)),
+             d.is_rib() ? "Height of the rib. Click to type." : "Depth of the groove. Click to type.");
+    }
     text({x0 - 42, at(0, d.radius).y() + 14}, "diameter", field::diameter, "Ø " + shown(2 * d.radius),
          "Of the drum. Click to type; the track stays π·d long.");
     p.setPen(QPen(session_.hovered() == "length" ? t.active : t.ink, 0.8));
@@ -226,7 +234,7 @@ void DevelopedView::draw_track(QPainter& p, const ResolvedZone& zone) {
             track.lineTo(*it);
         track.closeSubpath();
         for (const double turn : {-a.width(), 0.0, a.width()})
-            p.fillPath(track.translated(turn, 0), d.spec.rib ? t.active_tint : t.field);
+            p.fillPath(track.translated(turn, 0), d.is_rib() ? t.active_tint : t.field);
         p.setBrush(Qt::NoBrush);
         p.setPen(QPen(t.ink, 1.5));
         for (const QPolygonF& line : edges)
@@ -274,7 +282,8 @@ const FormViews& views(const ResolvedTrack&) {
         .detail =
             [](const ResolvedZone& z, const Piece& piece) {
                 return QString("drum cam with a %1, %2")
-                    .arg(z.drum()->spec.rib ? "rib" : "groove", QString::fromStdString(piece.finish));
+                    .arg(QString::fromUtf8(word(z.drum()->spec.track).data()),
+                         QString::fromStdString(piece.finish));
             },
         .asks = stretch_rows,
         .follows = [](SheetBuilder& b,

@@ -148,10 +148,10 @@ const ResolvedZone* disc_gear(const ResolvedPiece& piece) {
 }
 
 // A lobe's profile, mm.
-QPolygonF profile_of(const ResolvedCam& cam) {
+QPolygonF curves_of(const std::vector<LobeCurve>& curves) {
     QPolygonF out;
     constexpr int parts = 10;
-    for (const LobeCurve& l : cam.outline) {
+    for (const LobeCurve& l : curves) {
         const double co = std::cos(l.turned), si = std::sin(l.turned);
         for (int i = 0; i < parts; ++i) {
             const TransversePoint q =
@@ -160,6 +160,10 @@ QPolygonF profile_of(const ResolvedCam& cam) {
         }
     }
     return out;
+}
+
+QPolygonF profile_of(const ResolvedCam& cam) {
+    return curves_of(cam.outline);
 }
 
 QPolygonF teeth_of(const ResolvedGear& g) {
@@ -190,7 +194,14 @@ void draw_end(QPainter& p, const ResolvedPiece& piece, const ResolvedZone& zone,
     path.setFillRule(Qt::OddEvenFill);
     path.addPolygon(outline);
     path.closeSubpath();
-    if (zone.in_bore()) path.addEllipse(centre, reach, reach);
+    if (zone.in_bore() || (zone.lobe() && zone.lobe()->spec.disc)) path.addEllipse(centre, reach, reach);
+    if (zone.lobe() && zone.lobe()->spec.disc) { // the groove between both its walls
+        QPolygonF outer = curves_of(zone.lobe()->outer_wall);
+        for (QPointF& q : outer)
+            q = centre + k * q;
+        path.addPolygon(outer);
+        path.closeSubpath();
+    }
     for (const auto& z : piece.zones)
         if (z.in_bore() && !z.gear()) {
             QPainterPath hole;
@@ -317,7 +328,7 @@ void draw_turned(QPainter& p, const ResolvedPiece& piece, double x0, double mid,
     QPainterPath path;
     for (const auto& z : piece.zones) {
         if (z.in_bore()) continue;
-        if (z.lobe() && !z.lobe()->outline.empty()) { // as it stands on its shaft
+        if (z.lobe() && !z.lobe()->outline.empty() && !z.lobe()->spec.disc) { // as it stands on its shaft
             const QRectF reach = profile_of(*z.lobe()).boundingRect();
             path.addRect(QRectF(QPointF(x0 + in_mm(z.start) * k, mid - reach.right() * k),
                                 QPointF(x0 + in_mm(z.end()) * k, mid - reach.left() * k)));

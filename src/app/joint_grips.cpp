@@ -20,7 +20,8 @@ void DevelopedView::draw_joints(QPainter& p, double per_rad, double per_mm, QPoi
     per_mm_ = per_mm;
     const ResolvedZone* z = session_.resolved_zone();
     const Timing* timing = z ? z->timing() : nullptr;
-    if (!timing) return;
+    if (!timing || session_.text_of(field::timing).isEmpty())
+        return; // a second lobe has its timing from the first
     const Theme& t = theme();
     for (const PlacedJoint& j : joints_of(*timing)) {
         const QPointF at(origin.x() + j.angle * per_rad, origin.y() - j.lift * per_mm);

@@ -24,6 +24,10 @@ struct Reach {
 };
 Reach reach_of(const ResolvedCam& c) {
     const double largest = std::max(c.largest_radius, in_mm(c.spec.base_radius) + c.motion.highest);
+    if (c.spec.disc) {
+        const double disc = in_mm(*c.spec.disc) / 2;
+        return {1.04 * disc, 1.04 * disc, 1.04 * disc};
+    }
     const double roller = c.spec.follower == FollowerKind::roller ? roller_radius(c.spec) : 0;
     return {largest + roller + std::max(0.3 * largest, roller), largest + roller, largest + roller};
 }
@@ -54,19 +58,28 @@ void SectionView::draw_lobe(QPainter& p, const ResolvedZone& zone) {
     const double turn = (c.spec.clockwise ? -theta : theta) - c.spec.at, co = std::cos(turn),
                  si = std::sin(turn);
     const auto place = [&](double x, double y) { return on_teeth(x * co - y * si, x * si + y * co); };
-    QPolygonF edge;
-    for (const LobeCurve& l : c.outline) {
-        const double cl = std::cos(l.turned), sl = std::sin(l.turned);
-        constexpr int parts = 24;
-        for (int i = 0; i < parts; ++i) {
-            const TransversePoint q =
-                point_at(l.curve, l.curve.from + (l.curve.to - l.curve.from) * i / parts);
-            edge << place(q.x * cl - q.y * sl, q.x * sl + q.y * cl);
+    const auto closed = [&](const std::vector<LobeCurve>& curves) {
+        QPolygonF edge;
+        for (const LobeCurve& l : curves) {
+            const double cl = std::cos(l.turned), sl = std::sin(l.turned);
+            constexpr int parts = 24;
+            for (int i = 0; i < parts; ++i) {
+                const TransversePoint q =
+                    point_at(l.curve, l.curve.from + (l.curve.to - l.curve.from) * i / parts);
+                edge << place(q.x * cl - q.y * sl, q.x * sl + q.y * cl);
+            }
         }
-    }
+        return edge;
+    };
     QPainterPath metal;
-    metal.addPolygon(edge);
+    metal.addPolygon(closed(c.outline));
     metal.closeSubpath();
+    if (c.spec.disc) {
+        metal.addPolygon(closed(c.outer_wall));
+        metal.closeSubpath();
+        const double disc = in_mm(*c.spec.disc) / 2 * k;
+        metal.addEllipse(teeth_.centre, disc, disc);
+    }
     p.fillPath(metal, t.part_fill);
     QColor lines = t.part;
     lines.setAlphaF(t.dark ? 0.45f : 0.40f);
@@ -142,7 +155,8 @@ void SectionView::draw_follower(QPainter& p, const ResolvedCam& c, const Followe
         p.drawEllipse(on_teeth(0, pivot), 5, 5);
     } else if (c.spec.follower != FollowerKind::flat) {
         const double clear = c.spec.follower == FollowerKind::roller ? in_mm(c.spec.size) / 2 * k : 0;
-        p.drawRect(QRectF(centre.x() - stem / 2, -10, stem, std::max(0.0, centre.y() - clear + 10)));
+        if (!c.spec.disc) // else the follower lies over the disc, and the roller reaches down into it
+            p.drawRect(QRectF(centre.x() - stem / 2, -10, stem, std::max(0.0, centre.y() - clear + 10)));
     }
     switch (c.spec.follower) {
     case FollowerKind::roller:
@@ -203,37 +217,50 @@ void SectionView::draw_pressure(QPainter& p, const ResolvedCam& c, const Followe
         spot_of("max_pressure_angle", {}, "Pressure angle here: between the normal and the follower's way"));
 }
 
-// What the lobe is made from on the left, what it does now on the right.
-void SectionView::lobe_texts(QPainter& p, const ResolvedCam& c, double theta) {
-    const auto left = [&](double y, const char* key, std::optional<Field> field, const QString& text,
+// What the lobe is made from.
+void SectionView::lobe_asked(QPainter& p, const ResolvedCam& c) {
+    const CamSpec& s = c.spec;
+    double y = 24;
+    const auto left = [&](const char* key, std::optional<Field> field, const QString& text,
                           const QString& tip) {
-        const double w = number_width(p.font(), text) + 8;
-        dimension_text(p, {w / 2 + 12, y}, text, spot_of(key, field, tip));
+        y += 24;
+        dimension_text(p, {(number_width(p.font(), text) + 8) / 2 + 12, y}, text,
+                       spot_of(key, field, field ? tip + " Click to type." : tip));
     };
     p.setFont(text_font(13, Weight::medium));
-    double y = 48;
-    left(y, "base_radius", field::base_radius, "r " + shown(in_mm(c.spec.base_radius)),
-         "Base radius of the profile. Click to type.");
-    if (c.spec.follower == FollowerKind::roller)
-        left(y += 24, "roller", field::roller, "roller Ø " + shown(in_mm(c.spec.size)),
-             "The follower's roller. Click to type.");
-    else if (c.spec.follower == FollowerKind::mushroom)
-        left(y += 24, "face_radius", field::face_radius, "face r " + shown(in_mm(c.spec.size)),
-             "Radius of the mushroom's face. Click to type.");
+    const QString radius = "r " + shown(in_mm(s.base_radius));
+    if (s.conjugate) {
+        left("conjugate", field::conjugate, "followers " + shown(in_mm(*s.conjugate)) + " apart",
+             "This lobe is the second of a conjugate pair; all else is said by the first.");
+        return left("base_radius", {}, radius, "Base radius of the profile");
+    }
+    left("base_radius", field::base_radius, radius, "Base radius of the profile.");
+    if (s.follower == FollowerKind::roller)
+        left("roller", field::roller, "roller Ø " + shown(in_mm(s.size)), "The follower's roller.");
+    else if (s.follower == FollowerKind::mushroom)
+        left("face_radius", field::face_radius, "face r " + shown(in_mm(s.size)),
+             "Radius of the mushroom's face.");
     else
-        left(y += 24, "follower", field::follower,
-             QString::fromUtf8(word(c.spec.follower).data()) + " follower",
-             "Roller, knife, flat or mushroom. Click to type.");
-    if (c.spec.swings())
-        left(y += 24, "swing", field::swing,
-             "arm " + shown(in_mm(*c.spec.arm)) + ", pivot " + shown(in_mm(*c.spec.centre)),
-             "Arm, and the pivot's distance from the axis. Click to type.");
-    else if (c.spec.follower != FollowerKind::flat)
-        left(y += 24, "offset", field::follower_offset, "offset " + shown(in_mm(c.spec.offset)),
-             "Of the follower's way from the axis. Click to type.");
-    if (c.spec.at != 0)
-        left(y + 24, "lobe_angle", field::lobe_angle, "at " + degrees(c.spec.at),
-             "Where on its shaft the timing begins.");
+        left("follower", field::follower, QString::fromUtf8(word(s.follower).data()) + " follower",
+             "Roller, knife, flat or mushroom.");
+    if (s.swings())
+        left("swing", field::swing, "arm " + shown(in_mm(*s.arm)) + ", pivot " + shown(in_mm(*s.centre)),
+             "Arm, and the pivot's distance from the axis.");
+    else if (s.follower != FollowerKind::flat)
+        left("offset", field::follower_offset, "offset " + shown(in_mm(s.offset)),
+             "Of the follower's way from the axis.");
+    if (s.disc) {
+        left("disc", field::disc, "disc Ø " + shown(in_mm(*s.disc)),
+             "Of the disc that the groove is sunk into.");
+        left("groove_depth", field::groove_depth, shown(in_mm(s.groove_depth)) + " deep", "Of the groove.");
+    }
+    if (s.at != 0)
+        left("lobe_angle", field::lobe_angle, "at " + degrees(s.at), "Where on its shaft the timing begins.");
+}
+
+// … on the left, what it does now on the right.
+void SectionView::lobe_texts(QPainter& p, const ResolvedCam& c, double theta) {
+    lobe_asked(p, c);
     if (c.motion.parts.empty()) return;
     p.setFont(text_font(11));
     const auto right = [&](double line, const char* key, const QString& text, const QString& tip) {
@@ -254,8 +281,9 @@ void SectionView::lobe_texts(QPainter& p, const ResolvedCam& c, double theta) {
             const double force = force_along(c.spec.load, m, c.spec.rpm) /
                                  std::cos(follower_at(c.spec, c.motion, theta).pressure_angle);
             right(2, "largest_contact_force",
-                  force < 0 ? QString("lifts off")
-                            : "presses with " + QString::fromStdString(number_text(force, 2)) + " N",
+                  force < 0 && !c.spec.disc
+                      ? QString("lifts off")
+                      : "presses with " + QString::fromStdString(number_text(std::abs(force), 2)) + " N",
                   "Between the follower and the lobe at this angle and speed");
         }
     }

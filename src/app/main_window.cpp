@@ -16,6 +16,7 @@
 #include "exchange/write_piece.hpp"
 #include "form/tooth/measure.hpp"
 #include "model/forms/cam_rows.hpp"
+#include "model/forms/lobe.hpp"
 #include "model/row.hpp"
 #include "model/starter.hpp"
 
@@ -358,6 +359,12 @@ void MainWindow::fill_piece_menu(QMenu* piece) {
         if (const auto& mesh = session_.mesh()) return session_.select_pair(mesh->pair, mesh->there);
         if (const auto& other = session_.other_of_pair()) session_.select(other->piece, other->zone);
     });
+    conjugate_ = add(piece, "Add the conjugate lobe", QKeySequence("Ctrl+Alt+L"), [this] {
+        const ZoneRef lobe{session_.piece(), session_.zone()};
+        const QString why = session_.change([&](const Job& j) { return add_conjugate(j, lobe); });
+        if (!why.isEmpty()) return checks_->say(why, true);
+        session_.select(lobe.piece, lobe.zone + 2);
+    });
     springs_ = piece->addMenu("Hold the follower on with a spring");
     connect(springs_, &QMenu::aboutToShow, this, &MainWindow::list_springs);
     for (const bool far : {false, true})
@@ -534,6 +541,7 @@ void MainWindow::update_actions() {
     const bool toothed = z && (z->gear() || z->rack());
     flip_->setEnabled(z && !z->as<ResolvedPlain>());
     counterpart_->setEnabled(toothed || (z && (z->thread() || session_.follower())));
+    conjugate_->setEnabled(z && z->lobe() && !z->lobe()->spec.conjugate);
     springs_->menuAction()->setEnabled(z && z->lobe());
     for (QAction* a : {ring_, rack_})
         a->setEnabled(z && z->gear() && !z->in_bore());

@@ -103,9 +103,9 @@ private:
     Comparison* comparison_;
     QWidget* notice_;
     QMenu* springs_;
-    QAction *undo_, *redo_, *save_, *export_, *dark_, *cut_, *together_, *remedy_, *flip_, *remove_piece_,
-        *counterpart_, *ring_, *rack_, *to_counterpart_, *run_, *compare_, *block_, *own_section_,
-        *keep_section_;
+    QAction *conjugate_, *undo_, *redo_, *save_, *export_, *dark_, *cut_, *together_, *remedy_, *flip_,
+        *remove_piece_, *counterpart_, *ring_, *rack_, *to_counterpart_, *run_, *compare_, *block_,
+        *own_section_, *keep_section_;
     QMenu* recent_;
     QToolButton *mm_, *inch_, *undo_button_, *redo_button_;
 };

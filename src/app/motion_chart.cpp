@@ -127,7 +127,7 @@ void DevelopedView::draw_motion(QPainter& p, const ResolvedZone& zone) {
         {"a", "m/s²", moved<2>, omega * omega / 1000, "mm/s²"},
         {"j", "m/s³", moved<3>, omega * omega * omega / 1000, "mm/s³"}};
     if (c.loads) {
-        bands.push_back({"N", "N", pressed, 1, nullptr, false, true});
+        bands.push_back({"N", "N", pressed, 1, nullptr, false, !c.spec.disc});
         bands.push_back({"M", "N·mm", turned});
     }
     const double left = c.loads ? 92 : 56; // low bands have their figures beside their names

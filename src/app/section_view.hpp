@@ -68,6 +68,7 @@ private:
     QRectF switch_word(QPainter& p, double right, const QString& text, bool on);
     void draw_follower(QPainter& p, const ResolvedCam& cam, const FollowerPlace& at);
     void draw_pressure(QPainter& p, const ResolvedCam& cam, const FollowerPlace& at);
+    void lobe_asked(QPainter& p, const ResolvedCam& cam);
     void lobe_texts(QPainter& p, const ResolvedCam& cam, double theta);
     bool press_teeth(QMouseEvent* e);
     bool roll_teeth(QMouseEvent* e);

@@ -65,7 +65,8 @@ void check_follower(std::vector<Finding>& out, const Job& job, const Pair& pair,
     if (!second.as<ResolvedPlain>()) return;
     if (first.lobe() && first.lobe()->spec.follower == FollowerKind::roller)
         checks.roller(in_mm(first.lobe()->spec.size), second);
-    if (first.drum() && !first.drum()->spec.rib) checks.roller(in_mm(first.drum()->spec.width), second);
+    if (first.drum() && first.drum()->spec.track == TrackKind::groove)
+        checks.roller(in_mm(first.drum()->spec.width), second);
 }
 
 } // namespace whorl

@@ -37,10 +37,25 @@ private:
         return number_text(in_unit(mm(millimetres), unit_), unit_ == LengthUnit::inch ? 4 : 3) + " " +
                symbol(unit_);
     }
-    Remedy edit(std::string words, Field f, std::string text) const {
-        return {std::move(words), {Edit{piece_, zone_, f, std::move(text), LengthUnit::millimetre}}};
+    // None for a second lobe, which has nothing of its own but its distance.
+    std::optional<Remedy> edit(std::string words, Field f, std::string text) const {
+        if (s_.conjugate) return {};
+        return Remedy{std::move(words), {Edit{piece_, zone_, f, std::move(text), LengthUnit::millimetre}}};
     }
-    Remedy with_timing(std::string words, const Timing& t) const {
+    // This base radius, rounded up to half a millimetre; a second lobe has it with its followers further
+    // apart.
+    std::optional<Remedy> with_base(double base) const {
+        const double round = std::ceil(base * 2 - 1e-6) / 2;
+        if (!s_.conjugate)
+            return edit("Base radius " + shown(round), field::base_radius, number_text(round, 4));
+        const double e = in_mm(s_.offset), rho = roller_radius(s_);
+        const auto reach = [&](double r) { return std::sqrt(std::max(0.0, (r + rho) * (r + rho) - e * e)); };
+        const double apart =
+            std::ceil((in_mm(*s_.conjugate) + reach(round) - reach(in_mm(s_.base_radius))) * 2) / 2;
+        return Remedy{"Followers " + shown(apart) + " apart",
+                      {Edit{piece_, zone_, field::conjugate, number_text(apart, 4), LengthUnit::millimetre}}};
+    }
+    std::optional<Remedy> with_timing(std::string words, const Timing& t) const {
         return edit(std::move(words), field::timing, write_timing(t));
     }
     void found(Severity severity, const char* id, std::string sentence, double value, double limit,
@@ -56,8 +71,18 @@ private:
     std::optional<Remedy> larger_base(double limit) const {
         const auto r = smallest_base_radius(s_, limit);
         if (!r) return {};
-        const double round = std::ceil(*r * 2 - 1e-6) / 2;
-        return edit("Base radius " + shown(round), field::base_radius, number_text(round, 4));
+        return with_base(*r);
+    }
+    // Small enough for a groove's outer wall, by steps of a quarter.
+    std::optional<Remedy> smaller_roller() const {
+        CamSpec s = s_;
+        for (int tries = 0; tries < 8; ++tries) {
+            const double d = std::max(0.5, std::floor(2 * 0.75 * in_mm(s.size)) / 2);
+            s.size = mm(d);
+            if (resolve_cam(s).trouble == CamTrouble::none)
+                return edit("Roller Ø " + shown(d), field::roller, number_text(d, 3));
+        }
+        return {};
     }
     // The stretches that meet at a joint, by another law.
     Timing with_law(const CamJump& j, Law law) const {
@@ -99,9 +124,7 @@ private:
                  "The lift falls to " + shown(m.lowest) +
                      ", which brings the profile to the axis; the base radius is " +
                      shown(in_mm(s_.base_radius)) + ".",
-                 m.lowest, -in_mm(s_.base_radius),
-                 edit("Base radius " + shown(std::ceil(5 - m.lowest)), field::base_radius,
-                      number_text(std::ceil(5 - m.lowest), 3)));
+                 m.lowest, -in_mm(s_.base_radius), with_base(5 - m.lowest));
             return;
         case CamTrouble::jammed:
             stop("follower_jams",
@@ -113,6 +136,16 @@ private:
             undercut();
             return;
         case CamTrouble::speed_drops:
+            if (s_.disc) {
+                stop("speed_drops",
+                     "At " + degrees(c_.trouble_at) +
+                         " the speed jumps, and no groove can turn a roller that sharply; a law that begins "
+                         "and ends at "
+                         "rest can be made.",
+                     c_.trouble_at * 180 / pi, 0,
+                     with_timing("All constant stretches modified-sine", smooth()));
+                return;
+            }
             for (const CamJump& j : m.jumps)
                 if (std::abs(j.velocity) > 1e-9) {
                     stop("speed_drops",
@@ -125,14 +158,28 @@ private:
                 }
             stop("speed_drops", "The profile can't follow this timing.", 0, 0, {});
             return;
+        case CamTrouble::wall_undercut:
+            stop("wall_undercut",
+                 "At " + degrees(c_.trouble_at) + " the track turns inwards by a radius of " +
+                     shown(*c_.least_hollow_radius - roller_radius(s_)) + ", not more than the roller's, " +
+                     shown(roller_radius(s_)) + ": the groove's outer wall would be undercut.",
+                 *c_.least_hollow_radius - 2 * roller_radius(s_), 0, smaller_roller());
+            return;
+        case CamTrouble::no_rim: {
+            const double disc = std::ceil(2 * c_.outer_reach + 0.2 * roller_radius(s_) + 2);
+            stop("groove_at_the_edge",
+                 "The groove's outer wall reaches Ø " + shown(2 * c_.outer_reach) + ", the disc has Ø " +
+                     shown(in_mm(*s_.disc)) + ": no rim is left.",
+                 in_mm(*s_.disc) / 2 - c_.outer_reach, 0.05,
+                 edit("Disc Ø " + shown(disc), field::disc, number_text(disc, 3)));
+            return;
+        }
         case CamTrouble::cut_away:
             stop("profile_cut_away",
                  "The profile at " + degrees(c_.trouble_at) +
                      " would be cut away by the follower on its way past; a smaller follower or a larger "
                      "base radius leaves it.",
-                 c_.trouble_at * 180 / pi, 0,
-                 edit("Base radius " + shown(std::ceil(1.5 * in_mm(s_.base_radius))), field::base_radius,
-                      number_text(std::ceil(1.5 * in_mm(s_.base_radius)), 3)));
+                 c_.trouble_at * 180 / pi, 0, with_base(1.5 * in_mm(s_.base_radius)));
             return;
         }
     }
@@ -178,7 +225,7 @@ private:
     }
 
     void lift_off() {
-        if (!c_.loads || c_.loads->least_force >= 0) return;
+        if (!c_.loads || s_.disc || c_.loads->least_force >= 0) return;
         const CamLoads& l = *c_.loads;
         const double force = std::ceil(1.1 * l.force_needed * 10) / 10; // a tenth to spare
         found(Severity::advice, "lifts_off",

@@ -113,10 +113,10 @@ Meaning meaning(const DrumSpec& spec, const Designation& d) {
     const ResolvedDrum r = resolve_drum(spec, d.length.value_or(mm(50)));
     return {{{"designation", write_drum(spec, d.length.value_or(mm(50)), d.unit)},
              {"family", "drum cam"},
-             {"track", spec.rib ? "rib" : "groove"},
+             {"track", word(spec.track)},
              {"walls", spec.walls == WallKind::straight ? "straight" : "rolled"},
              {"made", r.trouble == DrumTrouble::none}},
-            std::string("drum cam with a ") + (spec.rib ? "rib" : "groove"),
+            "drum cam with a " + std::string(word(spec.track)),
             r.values};
 }
 

@@ -88,30 +88,31 @@ std::vector<ArcPoint> run_backwards(const std::vector<ArcPoint>& outline) {
 
 std::string arcs_dxf(const std::vector<ArcPoint>& outline, bool closed, const std::string& note,
                      const std::vector<double>& circles) {
+    return arcs_dxf(std::vector<std::vector<ArcPoint>>{outline}, closed, note, circles);
+}
+
+std::string arcs_dxf(const std::vector<std::vector<ArcPoint>>& outlines, bool closed, const std::string& note,
+                     const std::vector<double>& circles) {
     const auto number = [](double v) { return number_text(v, 9); };
     std::string s = "999\n" + note + "\n";
     s += "0\nSECTION\n2\nHEADER\n9\n$ACADVER\n1\nAC1009\n0\nENDSEC\n0\nSECTION\n2\nENTITIES\n";
-    s += "0\nPOLYLINE\n8\nOUTLINE\n66\n1\n10\n0\n20\n0\n30\n0\n70\n" + std::string(closed ? "1" : "0") + "\n";
-    for (const auto& p : outline)
-        s += "0\nVERTEX\n8\nOUTLINE\n10\n" + number(p.x) + "\n20\n" + number(p.y) + "\n30\n0\n42\n" +
-             number_text(p.bulge, 12) + "\n";
-    s += "0\nSEQEND\n8\nOUTLINE\n";
+    for (const auto& outline : outlines) {
+        s += "0\nPOLYLINE\n8\nOUTLINE\n66\n1\n10\n0\n20\n0\n30\n0\n70\n" + std::string(closed ? "1" : "0") +
+             "\n";
+        for (const auto& p : outline)
+            s += "0\nVERTEX\n8\nOUTLINE\n10\n" + number(p.x) + "\n20\n" + number(p.y) + "\n30\n0\n42\n" +
+                 number_text(p.bulge, 12) + "\n";
+        s += "0\nSEQEND\n8\nOUTLINE\n";
+    }
     for (const double r : circles)
         s += "0\nCIRCLE\n8\nCIRCLES\n10\n0\n20\n0\n30\n0\n40\n" + number(r) + "\n";
     return s + "0\nENDSEC\n0\nEOF\n";
 }
 
-std::string arcs_svg(const std::vector<ArcPoint>& outline, bool closed, const std::string& title, Frame f,
-                     double stroke) {
+std::string svg_path(const std::vector<ArcPoint>& outline, bool closed) {
     const auto number = [](double v) { return number_text(v, 6); };
-    // y runs down in SVG
-    std::string s =
-        "<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"" + number(f.width) + "mm\" height=\"" +
-        number(f.height) + "mm\" viewBox=\"" + number(f.x0) + " " + number(-f.y0 - f.height) + " " +
-        number(f.width) + " " + number(f.height) + "\">\n<title>" + title +
-        "</title>\n<path fill=\"none\" stroke=\"#1E2A32\" stroke-width=\"" + number(stroke) + "\" d=\"";
     const std::size_t n = outline.size(), last = closed ? n : n - 1;
-    s += "M" + number(outline[0].x) + " " + number(-outline[0].y);
+    std::string s = "M" + number(outline[0].x) + " " + number(-outline[0].y);
     for (std::size_t i = 0; i < last; ++i) {
         const ArcPoint &a = outline[i], &b = outline[(i + 1) % n];
         if (std::abs(a.bulge) < 1e-12) {
@@ -123,7 +124,26 @@ std::string arcs_svg(const std::vector<ArcPoint>& outline, bool closed, const st
         s += " A" + number(r) + " " + number(r) + " 0 0 " + (a.bulge > 0 ? "0 " : "1 ") + number(b.x) + " " +
              number(-b.y);
     }
-    return s + (closed ? " Z" : "") + "\"/>\n</svg>\n";
+    return s + (closed ? " Z" : "");
+}
+
+std::string arcs_svg(const std::vector<ArcPoint>& outline, bool closed, const std::string& title, Frame f,
+                     double stroke) {
+    return arcs_svg(std::vector<std::vector<ArcPoint>>{outline}, closed, title, f, stroke);
+}
+
+std::string arcs_svg(const std::vector<std::vector<ArcPoint>>& outlines, bool closed,
+                     const std::string& title, Frame f, double stroke) {
+    const auto number = [](double v) { return number_text(v, 6); };
+    // y runs down in SVG
+    std::string s =
+        "<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"" + number(f.width) + "mm\" height=\"" +
+        number(f.height) + "mm\" viewBox=\"" + number(f.x0) + " " + number(-f.y0 - f.height) + " " +
+        number(f.width) + " " + number(f.height) + "\">\n<title>" + title +
+        "</title>\n<path fill=\"none\" stroke=\"#1E2A32\" stroke-width=\"" + number(stroke) + "\" d=\"";
+    for (std::size_t i = 0; i < outlines.size(); ++i)
+        s += (i > 0 ? " " : "") + svg_path(outlines[i], closed);
+    return s + "\"/>\n</svg>\n";
 }
 
 } // namespace whorl

@@ -27,11 +27,15 @@ std::vector<ArcPoint> run_backwards(const std::vector<ArcPoint>& outline);
 // about the origin on the layer CIRCLES.
 std::string arcs_dxf(const std::vector<ArcPoint>& outline, bool closed, const std::string& note,
                      const std::vector<double>& circles = {});
+std::string arcs_dxf(const std::vector<std::vector<ArcPoint>>& outlines, bool closed, const std::string& note,
+                     const std::vector<double>& circles);
 // SVG: one path of arcs, a unit is a millimetre, in a frame from (x0, y0), y upwards.
 struct Frame {
     double x0 = 0, y0 = 0, width = 0, height = 0;
 };
 std::string arcs_svg(const std::vector<ArcPoint>& outline, bool closed, const std::string& title, Frame frame,
                      double stroke);
+std::string arcs_svg(const std::vector<std::vector<ArcPoint>>& outlines, bool closed,
+                     const std::string& title, Frame frame, double stroke);
 
 } // namespace whorl

@@ -30,9 +30,10 @@ std::string row(const std::vector<double>& values) {
 
 } // namespace
 
-std::vector<ArcPoint> cam_outline(const ResolvedCam& cam, double tolerance) {
+namespace {
+std::vector<ArcPoint> outline_of(const std::vector<LobeCurve>& curves, double tolerance) {
     std::vector<ArcPoint> out;
-    for (const LobeCurve& l : cam.outline) {
+    for (const LobeCurve& l : curves) {
         const TransverseCurve& c = l.curve;
         std::vector<ArcPoint> part;
         if (c.shape == CurveShape::circle || c.shape == CurveShape::arc) {
@@ -50,17 +51,30 @@ std::vector<ArcPoint> cam_outline(const ResolvedCam& cam, double tolerance) {
     return out;
 }
 
+// The profile; of a groove both its walls.
+std::vector<std::vector<ArcPoint>> all_outlines(const ResolvedCam& cam, double tolerance) {
+    std::vector<std::vector<ArcPoint>> out{outline_of(cam.outline, tolerance)};
+    if (!cam.outer_wall.empty()) out.push_back(outline_of(cam.outer_wall, tolerance));
+    return out;
+}
+} // namespace
+
+std::vector<ArcPoint> cam_outline(const ResolvedCam& cam, double tolerance) {
+    return outline_of(cam.outline, tolerance);
+}
+
 std::string cam_dxf(const ResolvedCam& cam, double tolerance) {
     std::vector<double> circles{in_mm(cam.spec.base_radius)};
     if (roller_radius(cam.spec) > 0) circles.push_back(cam.prime_radius);
-    return arcs_dxf(cam_outline(cam, tolerance), true,
+    if (cam.spec.disc) circles.push_back(in_mm(*cam.spec.disc) / 2);
+    return arcs_dxf(all_outlines(cam, tolerance), true,
                     write_cam(cam.spec) + ", profile in mm, within " + number_text(tolerance, 6) + " mm",
                     circles);
 }
 
 std::string cam_svg(const ResolvedCam& cam, double tolerance) {
-    const double reach = cam.largest_radius * 1.05;
-    return arcs_svg(cam_outline(cam, tolerance), true,
+    const double reach = std::max(cam.largest_radius, cam.outer_reach) * 1.05;
+    return arcs_svg(all_outlines(cam, tolerance), true,
                     write_cam(cam.spec) + ", profile within " + number_text(tolerance, 6) + " mm",
                     {-reach, -reach, 2 * reach, 2 * reach}, 0.01 * reach);
 }

@@ -10,7 +10,7 @@ namespace whorl {
 // `tolerance` (mm, 1e-5 to 0.1) from the true curve.
 std::vector<ArcPoint> cam_outline(const ResolvedCam& cam, double tolerance = 5e-4);
 
-// With the base circle, and the pitch curve's prime circle, as DXF; as SVG.
+// With the base circle, and the pitch curve's prime circle, as DXF; as SVG. Of a groove both walls, and the disc.
 std::string cam_dxf(const ResolvedCam& cam, double tolerance = 5e-4);
 std::string cam_svg(const ResolvedCam& cam, double tolerance = 5e-4);
 

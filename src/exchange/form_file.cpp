@@ -81,9 +81,11 @@ const FormFile& file(const ResolvedTrack&) {
         .csv = [](const ResolvedZone& z, double step, double) { return track_points_csv(*z.drum(), step); },
         .note =
             [](const ResolvedZone& z) {
-                return write_drum(z.drum()->spec, z.length) + (z.drum()->spec.walls == WallKind::straight
-                                                                   ? " walls sunk straight"
-                                                                   : " walls as the roller leaves them");
+                const ResolvedDrum& d = *z.drum();
+                return write_drum(d.spec, z.length) + (d.is_line() ? ""
+                                                       : d.spec.walls == WallKind::straight
+                                                           ? " walls sunk straight"
+                                                           : " walls as the roller leaves them");
             }};
     return table;
 }

@@ -142,16 +142,19 @@ struct LobeForm {
     bool clockwise = false;          // seen from the far end
     Number at;                       // degrees; empty: 0
     Number speed;                    // rpm; empty: 60
-    Number mass, rate, force;        // of its follower: g, N/mm of its spring, N at lift 0; empty: 0
+    Number disc, depth;              // of a closed track sunk into a disc's face; empty: an open cam
+    Number conjugate; // of a second lobe: how far both followers are apart; all else is then that of the lobe
+                      // before
+    Number mass, rate, force; // of its follower: g, N/mm of its spring, N at lift 0; empty: 0
     friend bool operator==(const LobeForm&, const LobeForm&) = default;
 };
 
-// A drum cam's track around a zone: a groove or a rib.
+// A drum cam's track around a zone: a groove, a rib or only a line.
 struct DrumForm {
     Number timing = {"rise 20 in 150 cycloidal, dwell 30, return in 150 cycloidal, dwell", {}};
     Number diameter = {"72", {}};
     Number width = {"8", {}}, depth = {"6", {}};
-    bool rib = false;
+    TrackKind track = TrackKind::groove;
     bool straight = false; // walls sunk straight in instead of as the roller leaves them
     Number corners;        // radius; empty: half the width + 1 mm
     Number from;           // of its middle at lift 0 from the near end; empty: in the middle

@@ -57,6 +57,7 @@ void draw_stretches(Canvas& view, QPainter& p, const Motion& asked, double y,
 
 void stretch_rows(SheetBuilder& b, const ResolvedZone&) {
     const std::vector<std::string> items = stretches_of(b.session());
+    if (b.session().text_of(field::timing).isEmpty()) return; // of a second lobe the first one says it
     for (std::size_t i = 0; i <= items.size(); ++i) {
         const bool more = i == items.size();
         SheetRow& row = b.asked(more ? QString("Add a stretch") : QString::number(i + 1), {},

@@ -16,6 +16,7 @@ using Complex = std::complex<double>;
 constexpr double pi = std::numbers::pi;
 constexpr double full_turn = 2 * pi;
 constexpr Complex i_unit{0, 1};
+constexpr double least_rim = 0.05;         // mm, of a disc outside its groove
 constexpr double steepest = 80 * pi / 180; // pressure angle at which a follower jams for certain
 
 void require_between(double v, double least, double most, const char* what, const char* unit = "mm") {
@@ -28,7 +29,7 @@ void require_between(double v, double least, double most, const char* what, cons
 struct Extremes {
     double pressure = 0, pressure_at = 0;
     double convex = 1e300, convex_at = 0; // least radius of the profile, ≤ 0 where it is undercut
-    double hollow = 1e300;
+    double hollow = 1e300, hollow_at = 0;
     double reach = 0;
 };
 
@@ -83,6 +84,7 @@ Extremes extremes_of(const CamSpec& s, const Motion& m) {
     e.pressure_at = pressure.theta;
     if (sharp.value > 0) e.convex = profile_radius(s, sharp.value);
     if (hollow.value > 1e-9) e.hollow = 1 / hollow.value + roller_radius(s);
+    e.hollow_at = hollow.theta;
     return e;
 }
 
@@ -102,17 +104,20 @@ std::optional<double> cut_away(const CamSpec& s, const Motion& m) {
     if (rho <= 0) return {};
     constexpr int n = 360;
     std::vector<Complex> centres, touches;
+    if (s.disc) touches.reserve(2 * n);
     for (int k = 0; k < n; ++k) {
         const double theta = full_turn * (k + 0.5) / n;
         const FollowerPlace f = follower_at(s, m, theta);
         const Complex back = std::exp(i_unit * (s.clockwise ? theta : -theta));
         centres.push_back(Complex(f.centre.x, f.centre.y) * back);
         touches.push_back(Complex(f.touches.x, f.touches.y) * back);
+        if (s.disc) touches.push_back(2.0 * centres.back() - touches.back()); // on the other wall
     }
     const double free = rho * rho - 1e-4 * rho; // half a ten-thousandth of a millimetre nearer is no cut
-    for (int k = 0; k < n; ++k)
+    for (std::size_t k = 0; k < touches.size(); ++k)
         for (const Complex& c : centres)
-            if (std::norm(touches[static_cast<std::size_t>(k)] - c) < free) return full_turn * (k + 0.5) / n;
+            if (std::norm(touches[k] - c) < free)
+                return full_turn * (static_cast<double>(s.disc ? k / 2 : k) + 0.5) / n;
     return {};
 }
 
@@ -131,6 +136,8 @@ void look_for_trouble(ResolvedCam& out, const Extremes& e) {
     if (in_mm(out.spec.base_radius) + m.lowest < 0.05) return trouble(CamTrouble::too_small, 0);
     if (e.pressure > steepest) return trouble(CamTrouble::jammed, e.pressure_at);
     if (e.convex < 1e-4) return trouble(CamTrouble::undercut, e.convex_at);
+    if (out.spec.disc && e.hollow < 1e100 && e.hollow - 2 * roller_radius(out.spec) < 1e-4)
+        return trouble(CamTrouble::wall_undercut, e.hollow_at);
 }
 
 void measure(ResolvedCam& out) {
@@ -141,13 +148,24 @@ void measure(ResolvedCam& out) {
             out.least_radius = std::min(out.least_radius, r);
             out.largest_radius = std::max(out.largest_radius, r);
         }
+    for (const LobeCurve& l : out.outer_wall)
+        for (const double t : {l.curve.from, l.curve.to})
+            out.outer_reach = std::max(out.outer_reach, point_at(l.curve, t).radius());
+    if (out.spec.disc && out.outer_reach > in_mm(*out.spec.disc) / 2 - least_rim) {
+        out.trouble = CamTrouble::no_rim;
+        out.outline.clear();
+        out.outer_wall.clear();
+    }
 }
 
 CamLoads loads_at_work(const ResolvedCam& c, double width) {
     const CamSpec& s = c.spec;
-    return loads_of(s.load, c.motion, s.rpm, width, false, [&](double theta, std::size_t part) {
+    const double line = s.disc ? in_mm(s.groove_depth) : width;
+    return loads_of(s.load, c.motion, s.rpm, line, s.disc.has_value(), [&](double theta, std::size_t part) {
         const FollowerPlace at = follower_at(s, c.motion, theta, part);
         const double rho = roller_radius(s);
+        if (s.disc && force_along(s.load, c.motion.at(theta, part), s.rpm) < 0) // on the outer wall
+            return Contact{at.pressure_angle, 1 / rho - 1 / (at.curvature_radius + 2 * rho)};
         if (s.follower == FollowerKind::knife) return Contact{at.pressure_angle, 0};
         return Contact{at.pressure_angle, 1 / at.curvature_radius + (rho > 0 ? 1 / rho : 0)};
     });
@@ -179,6 +197,12 @@ void add_values(ResolvedCam& c) {
             "of the profile from the axis");
         add("largest_radius", "Largest radius", ValueKind::length, c.largest_radius,
             "of the profile from the axis");
+        if (s.disc) {
+            add("outer_wall_radius", "Outer wall's largest radius", ValueKind::length, c.outer_reach,
+                "of the pitch curve + radius of the roller");
+            add("rim", "Rim", ValueKind::length, in_mm(*s.disc) / 2 - c.outer_reach,
+                "left of the disc outside the groove");
+        }
     }
     if (!flat && c.max_pressure_angle > 0)
         add("max_pressure_angle", "Largest pressure angle", ValueKind::angle, c.max_pressure_angle,
@@ -216,7 +240,7 @@ void add_values(ResolvedCam& c) {
                          [](const CamJump& jump) { return std::abs(jump.acceleration) > 1e-6; })
                  ? "; without end where the acceleration jumps"
                  : ""));
-    if (c.loads) add_values(c.values, *c.loads, s.rpm, false);
+    if (c.loads) add_values(c.values, *c.loads, s.rpm, s.disc.has_value());
 }
 
 } // namespace
@@ -264,6 +288,19 @@ FollowerPlace follower_at(const CamSpec& s, const Motion& m, double theta) {
     return follower_at(s, m, theta, m.part_at(theta));
 }
 
+namespace {
+void require_groove(const CamSpec& s, double width) {
+    if (s.follower != FollowerKind::roller)
+        throw InputError("A groove holds a roller; a " + std::string(word(s.follower)) +
+                         " follower runs on an open cam.");
+    require_between(in_mm(*s.disc), 2, 4000, "disc's diameter");
+    require_between(in_mm(s.groove_depth), 0.05, 1000, "groove's depth");
+    if (width > 0 && in_mm(s.groove_depth) > width - 0.05)
+        throw InputError("The groove is " + number_text(in_mm(s.groove_depth), 3) + " mm deep and the disc " +
+                         number_text(width, 3) + " mm wide; a floor must be left under it.");
+}
+} // namespace
+
 ResolvedCam resolve_cam(const CamSpec& spec, double width) {
     require_between(in_mm(spec.base_radius), 0.5, 1000, "base radius");
     if (spec.follower == FollowerKind::roller)
@@ -285,6 +322,7 @@ ResolvedCam resolve_cam(const CamSpec& spec, double width) {
             throw InputError("A swinging follower has no offset; its pivot says where it stands.");
     }
     require_in_range(spec.load);
+    if (spec.disc) require_groove(spec, width);
     ResolvedCam out;
     out.spec = spec;
     out.motion = motion_of(spec.timing);
@@ -306,17 +344,69 @@ ResolvedCam resolve_cam(const CamSpec& spec, double width) {
                 out.trouble_at = *at;
             }
         if (out.trouble == CamTrouble::none)
-            for (LobeCurve& l : out.outline)
-                l.turned += spec.at;
+            for (auto* curves : {&out.outline, &out.outer_wall})
+                for (LobeCurve& l : *curves)
+                    l.turned += spec.at;
         else
-            out.outline.clear();
+            out.outline.clear(), out.outer_wall.clear();
         if (!out.outline.empty()) {
             measure(out);
-            if (spec.load.said()) out.loads = loads_at_work(out, width);
+            if (spec.load.said() && out.trouble == CamTrouble::none) out.loads = loads_at_work(out, width);
         }
     }
     add_values(out);
     return out;
+}
+
+Length usual_apart(const CamSpec& first) {
+    const Motion m = motion_of(first.timing);
+    const double rp = prime_radius(first), e = in_mm(first.offset);
+    return mm(2 * std::sqrt(std::max(0.0, rp * rp - e * e)) + m.highest + m.lowest);
+}
+
+CamSpec conjugate_of(const CamSpec& first, Length apart) {
+    if (first.disc)
+        throw InputError("A groove holds its roller both ways already; a second lobe goes with an open cam.");
+    if (first.swings())
+        throw InputError("Conjugate lobes are made for followers that move straight; this one swings.");
+    const double rp = prime_radius(first), e = in_mm(first.offset),
+                 reach = in_mm(apart) - std::sqrt(std::max(0.0, rp * rp - e * e));
+    CamSpec s = first;
+    s.conjugate = apart;
+    s.base_radius = mm(std::hypot(std::max(0.0, reach), e) - roller_radius(first));
+    const double least = in_mm(usual_apart(first)) / 2;
+    if (reach <= 0 || in_mm(s.base_radius) < 0.5)
+        throw InputError("With followers " + number_text(in_mm(apart), 3) +
+                         " mm apart nothing is left of the second lobe; it is as large as the first with " +
+                         number_text(2 * least, 3) + " mm.");
+    s.offset = mm(-e);
+    s.at = first.at + pi;
+    s.timing.stretches.clear();
+    // a return that takes all there is says how much, since the second lobe rises by it
+    const Motion m = motion_of(first.timing);
+    for (std::size_t i = 0; i < first.timing.stretches.size(); ++i) {
+        CamStretch c = first.timing.stretches[i];
+        double begin = 0, end = 0;
+        bool there = false;
+        for (const MotionPart& part : m.parts)
+            if (part.stretch == i) {
+                if (!there) begin = motion_at(part, part.from)[0];
+                end = motion_at(part, part.to)[0];
+                there = true;
+            }
+        if (c.kind == CamStretch::rise || c.kind == CamStretch::back) {
+            c.kind = c.kind == CamStretch::rise ? CamStretch::back : CamStretch::rise;
+            c.lift = std::abs(end - begin);
+        } else if (c.kind == CamStretch::spline) {
+            c.lift = -c.lift.value_or(0);
+            for (TimedPoint& p : c.through) {
+                p.lift = -p.lift;
+                if (p.slope) *p.slope = -*p.slope;
+            }
+        }
+        s.timing.stretches.push_back(std::move(c));
+    }
+    return s;
 }
 
 std::optional<double> smallest_base_radius(const CamSpec& spec, double limit) {

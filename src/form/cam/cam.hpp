@@ -45,6 +45,14 @@ struct CamSpec {
     double at = 0;   // rad: where on its shaft the timing begins
     double rpm = 60; // for speeds and accelerations
     FollowerLoad load;
+    // A closed track instead of an open cam: a groove for the roller, sunk into the far face of a disc of this
+    // diameter. It holds the roller both ways, between the profile and an outer wall 2·ρ on.
+    std::optional<Length> disc;
+    Length groove_depth = mm(5);
+    // Of a pair for a positive drive: how far the centres of both rollers (the faces, the edges) are apart.
+    // In a designation with a timing it asks for the second lobe; of a second lobe the timing is that of the
+    // first.
+    std::optional<Length> conjugate;
     bool swings() const { return arm.has_value(); }
     friend bool operator==(const CamSpec&, const CamSpec&) = default;
 };
@@ -67,7 +75,9 @@ enum class CamTrouble {
     undercut,
     speed_drops,
     cut_away,
-    too_small
+    too_small,
+    wall_undercut, // of a groove: its outer wall is hollow more sharply than the roller
+    no_rim         // of a groove: it reaches the disc's edge
 };
 
 struct ResolvedCam {
@@ -77,6 +87,8 @@ struct ResolvedCam {
     CamTrouble trouble = CamTrouble::none;
     double trouble_at = 0;                                     // rad
     std::vector<LobeCurve> outline;                            // empty in trouble
+    std::vector<LobeCurve> outer_wall;                         // of a groove
+    double outer_reach = 0;                                    // of that wall from the axis at most, mm
     double least_radius = 0, largest_radius = 0;               // of the outline from the axis, mm
     double max_pressure_angle = 0, max_pressure_at = 0;        // rad
     double least_curvature_radius = 0, least_curvature_at = 0; // of the convex profile, mm; ≤ 0: undercut
@@ -115,11 +127,25 @@ constexpr double usual_pressure_limit(bool swings) {
     return (swings ? 45 : 30) * std::numbers::pi / 180; // VDI 2142
 }
 
+// The second lobe of a conjugate pair: it falls as the first rises, so that a yoke with two followers
+// opposite each other, `apart` between their reference points, touches both all around:
+//
+//   F2 = F − apart along the way, which is a translating follower on the other side (at + 180°) with the lift
+//   −s, the offset −e and √(rp2² − e²) = apart − √(rp² − e²)
+//
+// Throws InputError for a follower that swings, and where nothing is left of the second lobe's base.
+CamSpec conjugate_of(const CamSpec& first, Length apart);
+// With which the second lobe is as large as the first.
+Length usual_apart(const CamSpec& first);
+
 // Reading and writing cams.
 //
 //   cam r20: rise 10 in 120 cycloidal, dwell 60, return in 120 harmonic, dwell 60; roller 8; b10
 //   cam r25: …; roller 10 offset 4; b8 at 90          cam r30: …; flat; b12 clockwise
 //   cam r20: …; roller 8 swing 50 60; b10; 120 rpm    cam r20: …; knife; b6      cam r20: …; mushroom 60; b6
+//   cam r20: …; roller 8; b10; groove 5 deep in d80   (a closed track in a disc's face)
+//   cam r20: …; roller 8; b10; conjugate 60           (a pair, the rollers 60 apart; `conjugate` alone: as usual)
+//   cam conjugate 60; b10                             (the second lobe of one, as a zone behind the first)
 //   cam r20: …; roller 8; b10; mass 200 spring 0.8 preload 5; 300 rpm            (g, N/mm, N at lift 0)
 struct CamDesignation {
     CamSpec spec;

@@ -146,7 +146,8 @@ void look_at(ResolvedDrum& d) {
         d.trouble = what;
         d.trouble_at = at;
     };
-    if (!s.rib && d.other_radius < std::max(0.5, 1.05 * rho)) return trouble(DrumTrouble::too_deep, 0);
+    if (s.track == TrackKind::groove && d.other_radius < std::max(0.5, 1.05 * rho))
+        return trouble(DrumTrouble::too_deep, 0);
     if (d.max_pressure_angle > steepest) return trouble(DrumTrouble::too_steep, d.max_pressure_at);
     // on the other level the developed track is shorter, and its bends sharper
     const double scale = d.inner_scale();
@@ -162,7 +163,7 @@ CamLoads loads_at_work(const ResolvedDrum& d) {
         const Derivatives g = d.motion.at(theta, part);
         const double slope = g[1] / d.radius,
                      bend = g[2] / (d.radius * d.radius) / std::pow(1 + slope * slope, 1.5);
-        if (s.rib) return Contact{std::atan(slope), 0}; // its rollers aren't said
+        if (s.track != TrackKind::groove) return Contact{std::atan(slope), 0}; // no roller is said
         // A wall that lifts the roller lies below it: hollow where the track bends upwards, by ρ wider than
         // its middle, convex and by ρ narrower where it bends down.
         const double hollow = force_along(s.load, g, s.rpm) > 0 ? bend : -bend;
@@ -182,10 +183,13 @@ void add_values(ResolvedDrum& d) {
     add("closure_gap", "Closure gap", ValueKind::length, d.motion.closure_gap(),
         "lift at the end less lift at the beginning");
     add("stroke", "Stroke", ValueKind::length, d.motion.highest - d.motion.lowest, "from the timing");
-    add("roller_diameter", s.rib ? "Rib thickness" : "Roller Ø", ValueKind::length, 2 * d.half_width,
-        s.rib ? "as asked" : "the groove's width");
-    add(s.rib ? "top_diameter" : "bottom_diameter", s.rib ? "Ø over the rib" : "Ø of the bottom",
-        ValueKind::length, 2 * d.other_radius, s.rib ? "drum Ø + 2 × height" : "drum Ø − 2 × depth");
+    const bool rib = d.is_rib();
+    if (!d.is_line()) {
+        add("roller_diameter", rib ? "Rib thickness" : "Roller Ø", ValueKind::length, 2 * d.half_width,
+            rib ? "as asked" : "the groove's width");
+        add(rib ? "top_diameter" : "bottom_diameter", rib ? "Ø over the rib" : "Ø of the bottom",
+            ValueKind::length, 2 * d.other_radius, rib ? "drum Ø + 2 × height" : "drum Ø − 2 × depth");
+    }
     if (d.motion.parts.empty()) return;
     add("max_pressure_angle", "Largest pressure angle", ValueKind::angle, d.max_pressure_angle,
         "tan φ = s'/R, at " + number_text(d.max_pressure_at * 180 / pi, 1) + "°");
@@ -198,8 +202,9 @@ void add_values(ResolvedDrum& d) {
                      : "half the width + 1 mm, in the developed surface");
     add("near_wall", "Left at the near end", ValueKind::length, d.near_wall, "beside the track");
     add("far_wall", "Left at the far end", ValueKind::length, d.far_wall, "beside the track");
-    add("wall_difference", "Straight against rolled walls", ValueKind::length, d.wall_difference,
-        "at the other edge: how far walls sunk straight in are off what the roller needs");
+    if (!d.is_line())
+        add("wall_difference", "Straight against rolled walls", ValueKind::length, d.wall_difference,
+            "at the other edge: how far walls sunk straight in are off what the roller needs");
     const auto largest = [&](std::size_t derivative) {
         return peak_of(d.motion,
                        [&](double theta, std::size_t part) {
@@ -218,14 +223,20 @@ void add_values(ResolvedDrum& d) {
 
 } // namespace
 
+std::string_view word(TrackKind kind) {
+    constexpr std::string_view words[]{"groove", "rib", "line"};
+    return words[static_cast<int>(kind)];
+}
+
 double ResolvedDrum::inner_scale() const {
     return std::min(radius, other_radius) / radius;
 }
 
 ResolvedDrum resolve_drum(const DrumSpec& spec, Length length) {
     require_between(in_mm(spec.diameter), 2, 2000, "diameter");
-    require_between(in_mm(spec.width), 0.2, 500, spec.rib ? "rib's thickness" : "groove's width");
-    require_between(in_mm(spec.depth), 0.05, 500, spec.rib ? "rib's height" : "groove's depth");
+    const bool line = spec.track == TrackKind::line, rib = spec.track == TrackKind::rib;
+    require_between(in_mm(spec.width), 0.2, 500, rib ? "rib's thickness" : "groove's width");
+    require_between(in_mm(spec.depth), 0.05, 500, rib ? "rib's height" : "groove's depth");
     require_between(in_mm(length), 0.5, 5000, "length");
     require_between(spec.rpm, 0.001, 100000, "speed", "rpm");
     if (spec.corner) require_between(in_mm(*spec.corner), 0.01, 1000, "corners' radius");
@@ -235,8 +246,8 @@ ResolvedDrum resolve_drum(const DrumSpec& spec, Length length) {
     d.spec = spec;
     d.length = in_mm(length);
     d.radius = in_mm(spec.diameter) / 2;
-    d.half_width = in_mm(spec.width) / 2;
-    d.other_radius = d.radius + (spec.rib ? 1 : -1) * in_mm(spec.depth);
+    d.half_width = line ? 0 : in_mm(spec.width) / 2;
+    d.other_radius = line ? d.radius : d.radius + (rib ? 1 : -1) * in_mm(spec.depth);
     d.motion = motion_of(spec.timing);
     const Motion asked = d.motion;
     d.zero = spec.from ? in_mm(*spec.from) : d.length / 2 - (asked.highest + asked.lowest) / 2;
@@ -253,7 +264,9 @@ ResolvedDrum resolve_drum(const DrumSpec& spec, Length length) {
     if (d.trouble == DrumTrouble::none) {
         const double radius = spec.corner ? in_mm(*spec.corner) : d.half_width + 1;
         // on the groove's bottom corners are sharper than on the drum
-        Rounded rounded = round_corners(asked, d.radius, radius / std::pow(d.inner_scale(), 2));
+        Rounded rounded = line && !spec.corner
+                              ? Rounded{asked, {}}
+                              : round_corners(asked, d.radius, radius / std::pow(d.inner_scale(), 2));
         d.corners = rounded.corners;
         if (!d.corners.empty()) d.corner_radius = radius;
         d.motion = rounded.motion;

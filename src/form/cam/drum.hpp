@@ -32,19 +32,26 @@
 namespace whorl {
 
 enum class WallKind { envelope, straight };
+enum class TrackKind {
+    groove, // sunk, for a roller
+    rib,    // raised, between two rollers
+    line    // scored: the track's middle as edges in the drum's surface, for marking; no width, no depth
+};
+std::string_view word(TrackKind kind);
 
 struct DrumSpec {
     Timing timing;
     Length diameter = mm(72);
     Length width = mm(8); // of the groove, which is the roller's diameter; of a rib its thickness
     Length depth = mm(6); // of the groove, or the height of the rib
-    bool rib = false;
+    TrackKind track = TrackKind::groove;
     WallKind walls = WallKind::envelope;
     std::optional<Length>
         from; // of the track's middle at lift 0 from the drum's near end; none: in the middle
-    std::optional<Length> corner; // radius that corners are rounded to; none: width/2 + 1 mm
-    bool clockwise = false;       // seen from the far end
-    double at = 0;                // rad: where on the drum the timing begins
+    std::optional<Length>
+        corner;             // radius that corners are rounded to; none: width/2 + 1 mm, a line keeps them
+    bool clockwise = false; // seen from the far end
+    double at = 0;          // rad: where on the drum the timing begins
     double rpm = 60;
     FollowerLoad load;
     friend bool operator==(const DrumSpec&, const DrumSpec&) = default;
@@ -69,6 +76,8 @@ struct ResolvedDrum {
     double wall_difference = 0;         // mm: how far straight walls would be off the roller's at most
     std::optional<CamLoads> loads;
     std::vector<ResolvedValue> values;
+    bool is_rib() const { return spec.track == TrackKind::rib; }
+    bool is_line() const { return spec.track == TrackKind::line; }
     double inner_scale() const; // of the developed surface on the smaller of both levels, to that on the drum
 };
 
@@ -114,6 +123,7 @@ std::vector<WallStretch> wall_stretches(const ResolvedDrum& drum);
 //   drum cam d72 b50: rise 20 in 150 cycloidal, dwell 30, return in 150, dwell; groove 8 wide 6 deep
 //   drum cam d72 b50: rise 20 in 90 constant, dwell 90, return in 90 constant, dwell; groove 8 wide 6 deep
 //   corners 6
+//   drum cam d72 b50: …; line              (only scored, corners sharp)
 //   drum cam d60 b40: …; rib 5 wide 4 high; straight walls from 12 at 90 clockwise; 30 rpm
 struct DrumDesignation {
     DrumSpec spec;

@@ -77,11 +77,17 @@ DrumDesignation parse_drum(std::string_view text) {
     for (r.skip_blanks(); r.at() < body.size(); r.skip_blanks()) {
         const std::size_t from = r.at();
         if (r.take(";") || r.take(",") || common.take()) continue;
+        if (r.take_word_ignoring_case("line")) {
+            if (track) r.refuse_from(from, "The track is said a second time; write it once.");
+            track = true;
+            s.track = TrackKind::line;
+            continue;
+        }
         const bool groove = r.take_word_ignoring_case("groove");
         if (groove || r.take_word_ignoring_case("rib")) {
             if (track) r.refuse_from(from, "The track is said a second time; write it once.");
             track = true;
-            s.rib = !groove;
+            s.track = groove ? TrackKind::groove : TrackKind::rib;
             for (int k = 0; k < 2; ++k) {
                 const Length v = number(k == 0 ? "width" : "depth", "groove 8 wide 6 deep");
                 r.skip_blanks();
@@ -103,7 +109,7 @@ DrumDesignation parse_drum(std::string_view text) {
             s.from = number("distance from the near end", "from 12");
         } else {
             r.refuse(
-                "This is not understood in a drum cam; write groove or rib with its width and depth, "
+                "This is not understood in a drum cam; write groove or rib with its width and depth, line, "
                 "corners and their radius, straight walls, from, at, clockwise, mass, preload or rpm, for "
                 "example " +
                 std::string(example) + ".");
@@ -125,8 +131,10 @@ DrumDesignation parse_drum(std::string_view text) {
 std::string write_drum(const DrumSpec& s, Length length, LengthUnit unit) {
     const auto number = [&](Length l) { return number_text(in_unit(l, unit), 6); };
     std::string text = "drum cam d" + number(s.diameter) + " b" + number(length) + ": " +
-                       write_timing(s.timing, unit) + "; " + (s.rib ? "rib " : "groove ") + number(s.width) +
-                       " wide " + number(s.depth) + (s.rib ? " high" : " deep");
+                       write_timing(s.timing, unit) + "; " + std::string(word(s.track));
+    if (s.track != TrackKind::line)
+        text += " " + number(s.width) + " wide " + number(s.depth) +
+                (s.track == TrackKind::rib ? " high" : " deep");
     if (s.corner) text += " corners " + number(*s.corner);
     if (s.walls == WallKind::straight) text += "; straight walls";
     if (s.from) text += " from " + number(*s.from);

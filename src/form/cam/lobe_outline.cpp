@@ -52,6 +52,7 @@ struct Tracer {
     CamSpec spec;
     Motion motion;
     double way = -1; // dθ/dt: the outline is run in rising angle about the axis
+    double side = 1; // the profile; −1: a groove's outer wall
 
     // Of the profile at the outline's parameter t, |θ| = |t|, by the formula of a part.
     ComplexJet operator()(double t, std::size_t part) const {
@@ -84,7 +85,7 @@ struct Tracer {
             q = f;
             if (const double rho = roller_radius(spec); rho > 0) {
                 const ComplexJet w = times_i(f) - f1; // the pitch curve's tangent, counter-clockwise
-                q = q + scaled(rho * inverse_root(w.x * w.x + w.y * w.y), times_i(w));
+                q = q + scaled(side * rho * inverse_root(w.x * w.x + w.y * w.y), times_i(w));
             }
             q = q * back;
         }
@@ -99,7 +100,9 @@ struct Tracer {
 
 class OutlineMaker {
 public:
-    explicit OutlineMaker(ResolvedCam& out) : out_(out), tracer_(std::make_shared<Tracer>()) {
+    OutlineMaker(ResolvedCam& out, std::vector<LobeCurve>& curves, double side)
+        : out_(out), curves_(curves), tracer_(std::make_shared<Tracer>()) {
+        tracer_->side = side;
         tracer_->spec = out.spec;
         tracer_->motion = out.motion;
         tracer_->way = out.spec.clockwise ? 1 : -1;
@@ -126,11 +129,11 @@ public:
 private:
     void add(TransverseCurve c, double middle, double t0, double t1, bool dwell) {
         // angles go on from curve to curve
-        if (!out_.outline.empty()) middle = end_ + std::remainder(middle - end_, full_turn);
+        if (!curves_.empty()) middle = end_ + std::remainder(middle - end_, full_turn);
         c.by_angle = c.shape != CurveShape::circle;
         LobeCurve l{std::move(c), middle, tracer_->way * t0, tracer_->way * t1, dwell};
         end_ = middle + point_at(l.curve, l.curve.to).angle();
-        out_.outline.push_back(std::move(l));
+        curves_.push_back(std::move(l));
     }
 
     void add_dwell(std::size_t part, double t0, double t1) {
@@ -200,6 +203,7 @@ private:
             out_.trouble = CamTrouble::speed_drops;
             out_.trouble_at = theta;
         };
+        if (s.disc) return stuck();
         if (s.follower == FollowerKind::flat) {
             // onwards along the face, or back
             Complex face = i_unit * std::exp(-i_unit * theta);
@@ -257,6 +261,7 @@ private:
     }
 
     ResolvedCam& out_;
+    std::vector<LobeCurve>& curves_;
     std::shared_ptr<Tracer> tracer_;
     double end_ = 0; // where the last curve ended, rad
 };
@@ -279,7 +284,8 @@ FollowerReference follower_reference(const CamSpec& s, const Derivatives& d) {
 }
 
 void make_outline(ResolvedCam& cam) {
-    OutlineMaker(cam).make();
+    OutlineMaker(cam, cam.outline, 1).make();
+    if (cam.spec.disc && cam.trouble == CamTrouble::none) OutlineMaker(cam, cam.outer_wall, -1).make();
 }
 
 } // namespace whorl

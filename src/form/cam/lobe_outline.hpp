@@ -18,7 +18,8 @@ FollowerReference follower_reference(const CamSpec& spec, const Derivatives& mot
 // ψ0 of a swinging follower.
 double arm_at_rest(const CamSpec& spec);
 
-// Fills the outline; where the speed drops at once it sets the trouble instead.
+// Fills the outline, and a groove's outer wall; where the speed drops at once, for a groove where it jumps at
+// all, it sets the trouble instead.
 void make_outline(ResolvedCam& cam);
 
 } // namespace whorl

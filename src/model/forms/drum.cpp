@@ -6,7 +6,6 @@
 #include "model/forms/follower.hpp"
 #include "model/resolve_zone.hpp"
 
-#include <array>
 #include <nlohmann/json.hpp>
 
 namespace whorl {
@@ -19,32 +18,72 @@ DrumForm& drum(Zone& z) {
     return std::get<DrumForm>(z.form);
 }
 
-using TwoWords = std::array<const char*, 2>;
-constexpr TwoWords tracks{"groove", "rib"}, wall_kinds{"rolled", "straight"};
+bool has_walls(const Zone& z) {
+    return drum(z).track != TrackKind::line;
+}
 
-// One of two words, kept as whether it is the second.
-template<auto Second, const TwoWords& words>
-Row two_words(Field field, const char* label, const char* tip, InFile kept) {
-    return {.field = field,
-            .label = label,
-            .tip = tip,
-            .of = "a drum cam",
-            .kind = RowKind::choice,
-            .get = [](const Zone& z, const Reading&) { return std::string(words[drum(z).*Second]); },
-            .set =
-                [](Zone& z, const Typed& t) {
-                    const std::string known = std::string("Choose ") + words[0] + " or " + words[1] + ".";
-                    drum(z).*Second = choose(t, {{words[0]}, {words[1]}}, known.c_str()) == 1;
-                },
-            .choices =
-                [](const ResolvedZone&) {
-                    return Words{words[0], words[1]};
-                },
-            .kept = kept};
+constexpr TrackKind track_kinds[]{TrackKind::groove, TrackKind::rib, TrackKind::line};
+
+Row track_row() {
+    return {
+        .field = field::track,
+        .label = "Track",
+        .tip = "A groove sunk into the drum, a rib raised from it, or a line scored on it, for marking",
+        .of = "a drum cam",
+        .kind = RowKind::choice,
+        .get = [](const Zone& z, const Reading&) { return std::string(word(drum(z).track)); },
+        .set =
+            [](Zone& z, const Typed& t) {
+                drum(z).track =
+                    track_kinds[choose(t, {{"groove"}, {"rib"}, {"line"}}, "Choose groove, rib or line.")];
+            },
+        .choices =
+            [](const ResolvedZone&) {
+                return Words{"groove", "rib", "line"};
+            },
+        .kept = {.key = "kind",
+                 .save =
+                     [](const Zone& z, nlohmann::ordered_json& to) {
+                         if (drum(z).track != TrackKind::groove) to["kind"] = word(drum(z).track);
+                     },
+                 .load =
+                     [](Zone& z, const nlohmann::json& from) {
+                         for (const TrackKind k : track_kinds)
+                             if (from.value("kind", "groove") == word(k)) drum(z).track = k;
+                     }}};
+}
+
+Row walls_row() {
+    return {
+        .field = field::walls,
+        .label = "Walls",
+        .tip = "As the roller leaves them, or sunk straight in; the sheet says how far they differ",
+        .of = "a drum cam",
+        .kind = RowKind::choice,
+        .get = [](const Zone& z,
+                  const Reading&) { return std::string(drum(z).straight ? "straight" : "rolled"); },
+        .set =
+            [](Zone& z, const Typed& t) {
+                drum(z).straight = choose(t, {{"rolled"}, {"straight"}}, "Choose rolled or straight.") == 1;
+            },
+        .choices =
+            [](const ResolvedZone&) {
+                return Words{"rolled", "straight"};
+            },
+        .applies = has_walls,
+        .kept = {.key = "walls",
+                 .save =
+                     [](const Zone& z, nlohmann::ordered_json& to) {
+                         if (drum(z).straight) to["walls"] = "straight";
+                     },
+                 .load =
+                     [](Zone& z, const nlohmann::json& from) {
+                         drum(z).straight = from.value("walls", "rolled") == "straight";
+                     }}};
 }
 
 Row length_of(Field field, const char* label, const char* tip, NumberPlace number, const char* key,
-              const char* usual = nullptr) {
+              const char* usual = nullptr, bool (*applies)(const Zone&) = nullptr) {
     return {.field = field,
             .label = label,
             .tip = tip,
@@ -52,6 +91,7 @@ Row length_of(Field field, const char* label, const char* tip, NumberPlace numbe
             .kind = RowKind::length,
             .number = number,
             .usual = usual,
+            .applies = applies,
             .kept = {.key = key}};
 }
 
@@ -64,7 +104,7 @@ DrumSpec drum_spec(const Zone& z, const std::string& place, const Names& names) 
         at(place + "track.width", [&] { return length_in_range(f.width, names, "width of the track"); });
     s.depth =
         at(place + "track.depth", [&] { return length_in_range(f.depth, names, "depth of the track"); });
-    s.rib = f.rib;
+    s.track = f.track;
     s.walls = f.straight ? WallKind::straight : WallKind::envelope;
     if (!f.corners.text.empty())
         s.corner = at(place + "track.corners",
@@ -93,34 +133,13 @@ std::span<const Row> FormModel<DrumForm>::rows() {
          .kind = RowKind::length,
          .number = member<&DrumForm::diameter>,
          .kept = {.key = "diameter", .always = true}},
-        two_words<&DrumForm::rib, tracks>(field::track, "Track",
-                                          "A groove sunk into the drum, or a rib raised from it",
-                                          {.key = "kind",
-                                           .save =
-                                               [](const Zone& z, nlohmann::ordered_json& to) {
-                                                   if (drum(z).rib) to["kind"] = "rib";
-                                               },
-                                           .load =
-                                               [](Zone& z, const nlohmann::json& from) {
-                                                   drum(z).rib = from.value("kind", "groove") == "rib";
-                                               }}),
+        track_row(),
         length_of(field::track_width, "Track width",
                   "Of a groove the roller's diameter, of a rib its thickness", member<&DrumForm::width>,
-                  "width"),
+                  "width", nullptr, has_walls),
         length_of(field::track_depth, "Track depth", "Of a groove, or the height of a rib",
-                  member<&DrumForm::depth>, "depth"),
-        two_words<&DrumForm::straight, wall_kinds>(
-            field::walls, "Walls",
-            "As the roller leaves them, or sunk straight in; the sheet says how far they differ",
-            {.key = "walls",
-             .save =
-                 [](const Zone& z, nlohmann::ordered_json& to) {
-                     if (drum(z).straight) to["walls"] = "straight";
-                 },
-             .load =
-                 [](Zone& z, const nlohmann::json& from) {
-                     drum(z).straight = from.value("walls", "rolled") == "straight";
-                 }}),
+                  member<&DrumForm::depth>, "depth", nullptr, has_walls),
+        walls_row(),
         length_of(field::corners, "Corners",
                   "Radius that sharp corners are rounded by, in the developed surface",
                   member<&DrumForm::corners>, "corners", "width/2 + 1 mm"),
@@ -170,7 +189,7 @@ Radii FormModel<DrumForm>::radii(const ResolvedZone& z) {
 void FormModel<DrumForm>::keep(Zone&, const Zone&) {}
 
 bool FormModel<DrumForm>::pairs(const Zone& z, const Zone& other) {
-    return !drum(z).rib && can_follow_cam(other);
+    return drum(z).track == TrackKind::groove && can_follow_cam(other);
 }
 void FormModel<DrumForm>::follow(Zone& second, const Zone& first, const Job& job) {
     follow_cam(second, first, job);
@@ -186,7 +205,7 @@ Zone zone_asked(const DrumSpec& s, const Designation& whole) {
     f.diameter = length(s.diameter);
     f.width = length(s.width);
     f.depth = length(s.depth);
-    f.rib = s.rib;
+    f.track = s.track;
     f.straight = s.walls == WallKind::straight;
     if (s.corner) f.corners = length(*s.corner);
     if (s.from) f.from = length(*s.from);

@@ -45,7 +45,9 @@ Piece follower_piece(const ResolvedZone& cam, LengthUnit unit) {
     if (const ResolvedDrum* d = cam.drum()) {
         if (d->trouble != DrumTrouble::none)
             throw InputError("Nothing follows a drum cam that can't be made; the checks say why.");
-        if (d->spec.rib)
+        if (d->is_line())
+            throw InputError("Nothing runs on a line that is only scored; a groove has a roller.");
+        if (d->is_rib())
             throw InputError(
                 "A rib runs between two rollers, whose size it does not say; only a groove's roller "
                 "follows from it.");
@@ -62,7 +64,10 @@ Piece follower_piece(const ResolvedZone& cam, LengthUnit unit) {
     const Length long_enough = up_to(1.5 * (c.motion.highest - c.motion.lowest) + 2 * stem, 1);
     switch (c.spec.follower) {
     case FollowerKind::roller: {
-        Zone roller = plain(c.spec.size, cam.length);
+        // in a groove it stands out of the disc's face
+        Zone roller =
+            plain(c.spec.size,
+                  c.spec.disc ? up_to(in_mm(c.spec.groove_depth) + in_mm(c.spec.size) / 2) : cam.length);
         roller.form.emplace<PlainForm>().diameter = in_the_unit(c.spec.size, unit);
         p.name = "Roller";
         p.zones = {roller};
@@ -107,9 +112,10 @@ void follow_cam(Zone& follower, const Zone& cam, const Job& job) {
         return;
     }
     const LobeForm& l = *cam.as<LobeForm>();
+    if (!l.conjugate.text.empty()) return; // of a second lobe nothing is said but by the first
     if (l.follower == FollowerKind::roller) {
         to.diameter = l.roller;
-        follower.length = cam.length;
+        if (l.disc.text.empty()) follower.length = cam.length;
         return;
     }
     if (l.follower == FollowerKind::mushroom && follower.near_end.kind == EndKind::rounded)
@@ -149,7 +155,8 @@ Standing follower_standing(const ResolvedZone& cam, double theta) {
     const auto turned = [&](double x, double y) { return std::array{x * co - y * si, x * si + y * co}; };
     if (c.spec.follower == FollowerKind::roller) {
         const auto [x, y] = turned(f.centre.x, f.centre.y);
-        return {{1, 0, 0}, {0, 1, 0}, {0, 0, 1}, {x, y, start}};
+        const double bottom = c.spec.disc ? in_mm(cam.end() - c.spec.groove_depth) : start;
+        return {{1, 0, 0}, {0, 1, 0}, {0, 0, 1}, {x, y, bottom}};
     }
     // outwards along its way; it begins at its face or its point
     const double normal = std::atan2(f.normal.y, f.normal.x),

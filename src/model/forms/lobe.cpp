@@ -1,5 +1,7 @@
 #include "model/forms/lobe.hpp"
 
+#include "model/edit.hpp"
+
 #include "model/ready_zone.hpp"
 
 #include "model/forms/cam_rows.hpp"
@@ -117,46 +119,79 @@ Row swing_row() {
                                  shown_length(in_mm(centre), as.unit),
                              symbol(as.unit)};
             },
-        .applies = [](const Zone& z) { return lobe(z).follower != FollowerKind::flat; },
+        .applies =
+            [](const Zone& z) {
+                return lobe(z).conjugate.text.empty() && lobe(z).follower != FollowerKind::flat;
+            },
         .kept = {.key = "swing"}};
 }
 
 } // namespace
 
+namespace {
+// A second lobe has all from the first.
+bool own(const Zone& z) {
+    return lobe(z).conjugate.text.empty();
+}
+bool grooved(const Zone& z) {
+    return !lobe(z).disc.text.empty() && lobe(z).follower == FollowerKind::roller;
+}
+Row of_first(Row row) {
+    if (!row.applies) row.applies = own;
+    return row;
+}
+} // namespace
+
 std::span<const Row> FormModel<LobeForm>::rows() {
     static const Row rows[]{
-        timing_row<&LobeForm::timing>(),
+        of_first(timing_row<&LobeForm::timing>()),
         length_of(field::base_radius, "Base radius", "Of the profile, where the lift is 0",
-                  member<&LobeForm::base_radius>, "base_radius"),
-        follower_row(),
+                  member<&LobeForm::base_radius>, "base_radius", own),
+        of_first(follower_row()),
         length_of(field::roller, "Roller Ø", "Of the follower's roller", member<&LobeForm::roller>, "roller",
-                  [](const Zone& z) { return lobe(z).follower == FollowerKind::roller; }),
+                  [](const Zone& z) { return own(z) && lobe(z).follower == FollowerKind::roller; }),
         length_of(field::face_radius, "Face radius", "Of the mushroom's face", member<&LobeForm::face_radius>,
-                  "face_radius", [](const Zone& z) { return lobe(z).follower == FollowerKind::mushroom; }),
+                  "face_radius",
+                  [](const Zone& z) { return own(z) && lobe(z).follower == FollowerKind::mushroom; }),
         length_of(
             field::follower_offset, "Offset",
             "Of the follower's way from the axis; positive: on the side that eases the rise",
             member<&LobeForm::offset>, "offset",
             [](const Zone& z) {
-                return lobe(z).swing.text.empty() && lobe(z).follower != FollowerKind::flat;
+                return own(z) && lobe(z).swing.text.empty() && lobe(z).follower != FollowerKind::flat;
             },
             "none"),
         swing_row(),
-        sense_row<&LobeForm::clockwise>(),
-        stands_at_row<&LobeForm::at>(),
-        speed_row<&LobeForm::speed>(),
-        load_row<&LobeForm::mass>(
+        length_of(
+            field::disc, "Groove in a disc Ø",
+            "A closed track that holds the roller both ways, sunk into the far face of a disc; none: an open "
+            "cam",
+            member<&LobeForm::disc>, "disc",
+            [](const Zone& z) { return own(z) && lobe(z).follower == FollowerKind::roller; }, "none"),
+        length_of(
+            field::groove_depth, "Groove depth", "Of the track from the disc's face",
+            member<&LobeForm::depth>, "depth", [](const Zone& z) { return own(z) && grooved(z); }, "5 mm"),
+        length_of(field::conjugate, "Followers apart",
+                  "Of a conjugate pair: between the centres of both rollers; this lobe then has all else "
+                  "from the one "
+                  "before it",
+                  member<&LobeForm::conjugate>, "conjugate", [](const Zone& z) { return !own(z); }),
+        of_first(sense_row<&LobeForm::clockwise>()),
+        of_first(stands_at_row<&LobeForm::at>()),
+        of_first(speed_row<&LobeForm::speed>()),
+        of_first(load_row<&LobeForm::mass>(
             field::follower_mass, "Follower mass, g",
             "All that moves with the follower; of a swinging one reduced to its roller: moment of inertia / "
             "arm²",
-            "mass"),
-        load_row<&LobeForm::rate>(
+            "mass")),
+        of_first(load_row<&LobeForm::rate>(
             field::spring_rate, "Spring rate, N/mm",
             "Of the spring that holds the follower on; a spring of the job that goes with "
             "the lobe says it",
-            "rate", true),
-        load_row<&LobeForm::force>(field::preload, "Force at lift 0, N",
-                                   "That presses the follower on: spring, weight and work together", "force"),
+            "rate", true)),
+        of_first(load_row<&LobeForm::force>(field::preload, "Force at lift 0, N",
+                                            "That presses the follower on: spring, weight and work together",
+                                            "force")),
         length_row("Width", "Length of the lobe along the shaft", "a zone")};
     return rows;
 }
@@ -192,6 +227,12 @@ CamSpec cam_spec(const Zone& z, const std::string& place, const Names& names) {
         });
     else if (!f.offset.text.empty() && !flat)
         s.offset = at(place + "lobe.offset", [&] { return resolve_length(f.offset, names); });
+    if (!f.disc.text.empty() && f.follower == FollowerKind::roller) {
+        s.disc = at(place + "lobe.disc", [&] { return length_in_range(f.disc, names, "disc's diameter"); });
+        if (!f.depth.text.empty())
+            s.groove_depth =
+                at(place + "lobe.depth", [&] { return length_in_range(f.depth, names, "groove's depth"); });
+    }
     s.clockwise = f.clockwise;
     if (!f.at.text.empty())
         s.at = at(place + "lobe.at", [&] { return in_rad(evaluate_angle(f.at.text, names)); });
@@ -202,9 +243,30 @@ CamSpec cam_spec(const Zone& z, const std::string& place, const Names& names) {
               load_number(f.force, names, place + "lobe.force")};
     return s;
 }
+
+// Of the second lobe of a pair: the first is the lobe before it that is none itself.
+CamSpec second_spec(const ZoneInPiece& where) {
+    const std::string place = where.place + "lobe.conjugate";
+    const Number& asked = lobe(where.zone).conjugate;
+    return at(place, [&] {
+        const Length apart = length_in_range(asked, where.names, "distance of the followers");
+        for (auto z = where.before.zones.rbegin(); z != where.before.zones.rend(); ++z)
+            if (const ResolvedCam* first = z->lobe(); first && !first->spec.conjugate)
+                return conjugate_of(first->spec, apart);
+        throw InputError(
+            "A second lobe follows the first one on its shaft; there is no lobe before this one.", 0,
+            asked.text.size());
+    });
+}
+
 } // namespace
 
 std::string FormModel<LobeForm>::designation(const Zone& z, const Job& job, const Names& names) {
+    if (!own(z)) {
+        CamSpec second;
+        second.conjugate = resolve_length(lobe(z).conjugate, names);
+        return write_cam(second, resolve_length(z.length, names), job.unit);
+    }
     return write_cam(cam_spec(z, {}, names), resolve_length(z.length, names), job.unit);
 }
 
@@ -216,16 +278,18 @@ void FormModel<LobeForm>::resolve(ZoneInPiece& where) {
         if (e->kind != EndKind::flat)
             throw JobError(InputError("A cam's lobe ends flat."),
                            where.place + (e == &where.zone.near_end ? "near_end" : "far_end"));
-    const CamSpec s = cam_spec(where.zone, where.place, where.names);
+    const CamSpec s = own(where.zone) ? cam_spec(where.zone, where.place, where.names) : second_spec(where);
     ResolvedLobe out{at(where.place + "lobe", [&] { return resolve_cam(s, in_mm(where.out.length)); })};
-    const double largest =
-        out.cam.outline.empty() ? in_mm(s.base_radius) + out.cam.motion.highest : out.cam.largest_radius;
+    const double largest = s.disc                    ? in_mm(*s.disc) / 2
+                           : out.cam.outline.empty() ? in_mm(s.base_radius) + out.cam.motion.highest
+                                                     : out.cam.largest_radius;
     where.out.diameter = where.out.far_diameter = mm(2 * largest);
     where.out.form = std::move(out);
 }
 
 Radii FormModel<LobeForm>::radii(const ResolvedZone& z) {
     const ResolvedCam& c = lobe(z);
+    if (c.spec.disc) return {in_mm(*c.spec.disc) / 2, in_mm(*c.spec.disc) / 2};
     if (!c.outline.empty()) return {c.least_radius, c.largest_radius};
     const double base = in_mm(c.spec.base_radius);
     return {base, base + c.motion.highest};
@@ -243,10 +307,43 @@ Job FormModel<LobeForm>::counterpart(const Job& job, ZoneRef at) {
     return add_follower(job, at);
 }
 
+namespace {
+// Between the lobes of a pair: as thick as it can be below both.
+Zone journal_for(const CamSpec& first, const CamSpec& second, double width) {
+    const double low = std::min(in_mm(first.base_radius) + motion_of(first.timing).lowest,
+                                in_mm(second.base_radius) + motion_of(second.timing).lowest);
+    return plain(mm(std::max(1.0, std::floor(1.6 * low))), mm(std::max(1.0, std::round(width / 4))));
+}
+Zone second_lobe(const Zone& first, Number apart) {
+    Zone z = first;
+    z.form.emplace<LobeForm>(lobe(first)).conjugate = std::move(apart);
+    return z;
+}
+} // namespace
+
+Job add_conjugate(const Job& before, ZoneRef ref) {
+    const Names names = resolve_names(before);
+    const Piece& piece = before.pieces.at(ref.piece);
+    const ResolvedPiece resolved = resolve_piece(piece, names);
+    const ResolvedCam* first = resolved.zones.at(ref.zone).lobe();
+    if (!first) throw InputError("Only a cam's lobe has a conjugate one.");
+    if (first->spec.conjugate) throw InputError("This lobe is the second of its pair already.");
+    const Length apart = rounded(usual_apart(first->spec), 0.5);
+    const CamSpec second = conjugate_of(first->spec, apart);
+    const Zone& zone = piece.zones[ref.zone];
+    Job job = insert_zone(before, ref.piece, ref.zone + 1,
+                          journal_for(first->spec, second, in_mm(resolved.zones[ref.zone].length)));
+    return insert_zone(job, ref.piece, ref.zone + 2,
+                       second_lobe(zone, {exact_number(apart, before.unit), before.unit}));
+}
+
 Zone zone_asked(const CamSpec& s, const Designation& whole) {
     const auto length = [&](Length l) { return Number{exact_number(l, whole.unit), whole.unit}; };
     LobeForm f;
-    f.timing = {write_timing(s.timing, whole.unit), whole.unit};
+    if (s.conjugate && s.timing.stretches.empty())
+        f.conjugate = length(*s.conjugate);
+    else
+        f.timing = {write_timing(s.timing, whole.unit), whole.unit};
     f.base_radius = length(s.base_radius);
     f.follower = s.follower;
     if (s.follower == FollowerKind::roller) f.roller = length(s.size);
@@ -254,6 +351,10 @@ Zone zone_asked(const CamSpec& s, const Designation& whole) {
     if (in_mm(s.offset) != 0) f.offset = length(s.offset);
     if (s.swings())
         f.swing = {exact_number(*s.arm, whole.unit) + " " + exact_number(*s.centre, whole.unit), whole.unit};
+    if (s.disc) {
+        f.disc = length(*s.disc);
+        f.depth = length(s.groove_depth);
+    }
     f.clockwise = s.clockwise;
     if (s.at != 0) f.at = {number_text(in_deg(rad(s.at)), 9), {}};
     if (s.rpm != 60) f.speed = {number_text(s.rpm, 9), {}};
@@ -270,6 +371,11 @@ Piece piece_asked(const CamSpec& s, const Designation& d) {
     Piece p;
     p.name = "Cam r" + number_text(in_unit(s.base_radius, d.unit), 4);
     p.zones = {zone_asked(s, d)};
+    if (s.conjugate && !s.timing.stretches.empty()) {
+        const double width = in_mm(d.length.value_or(of_unit(d.unit == LengthUnit::inch ? 0.4 : 10, d.unit)));
+        p.zones.push_back(journal_for(s, conjugate_of(s, *s.conjugate), width));
+        p.zones.push_back(second_lobe(p.zones[0], {exact_number(*s.conjugate, d.unit), d.unit}));
+    }
     return p;
 }
 

@@ -12,6 +12,8 @@ constexpr Field base_radius{"base_radius"};                   // of the profile
 constexpr Field follower{"follower"};                         // "roller", "knife", "flat", "mushroom"
 constexpr Field roller{"roller"}, face_radius{"face_radius"}; // the roller's diameter; a mushroom's radius
 constexpr Field follower_offset{"offset"};                    // of a translating follower
+constexpr Field conjugate{"conjugate"};                       // of a second lobe: followers apart
+constexpr Field disc{"disc"}, groove_depth{"groove_depth"};   // of a closed track in a disc's face
 constexpr Field swing{"swing"};                               // "50 60" (arm, pivot to axis), or "none"
 } // namespace field
 
@@ -32,6 +34,9 @@ struct FormModel<LobeForm> {
     static Job counterpart(const Job&, ZoneRef);
 };
 static_assert(Modelled<LobeForm>);
+
+// A journal and the second lobe of a conjugate pair behind a lobe. Throws InputError where there can be none.
+Job add_conjugate(const Job& job, ZoneRef lobe);
 
 Zone zone_asked(const CamSpec& cam, const Designation& whole);
 Piece piece_asked(const CamSpec& cam, const Designation& whole);

@@ -1,6 +1,7 @@
 #include "solid/skin/build_skin.hpp"
 
 #include "solid/skin/axial_cut.hpp"
+#include "solid/skin/face_track.hpp"
 #include "solid/skin/tooth_zone.hpp"
 #include "solid/skin/web.hpp"
 #include "solid/skin/zone_skin.hpp"
@@ -53,9 +54,13 @@ std::unique_ptr<ZoneSkin> skin_of(const ResolvedKnurling&, const ResolvedZone& z
 std::unique_ptr<ZoneSkin> skin_of(const ResolvedTrack&, const ResolvedZone& zone, std::size_t index) {
     return drum_zone_skin(zone, index);
 }
+std::unique_ptr<ZoneSkin> skin_of(const ResolvedLobe& lobe, const ResolvedZone& zone, std::size_t index) {
+    if (lobe.cam.outline.empty()) throw CannotMake("This cam can't be made; the checks say why.", index);
+    return plain_zone_skin(disc_of(zone), index); // its groove is sunk in afterwards
+}
 template<class Form>
-requires std::same_as<Form, ResolvedWheel> || std::same_as<Form, ResolvedLobe> ||
-    std::same_as<Form, ResolvedBar> || std::same_as<Form, ResolvedSpring>
+requires std::same_as<Form, ResolvedWheel> || std::same_as<Form, ResolvedBar> ||
+    std::same_as<Form, ResolvedSpring>
         std::unique_ptr<ZoneSkin> skin_of(const Form&, const ResolvedZone&, std::size_t) {
     throw std::logic_error("build_skin: this form is not made here");
 }
@@ -156,7 +161,7 @@ Chain add_chain(Skin& skin, const ResolvedPiece& piece, const std::vector<std::s
         if (i != indices.front())
             require_clear_of_flats(piece.zones[*std::prev(std::find(indices.begin(), indices.end(), i))],
                                    zone, i);
-        if (zone.lobe()) {
+        if (zone.lobe() && !zone.lobe()->spec.disc) {
             parts.push_back({nullptr, std::make_unique<ToothZone>(zone, i), index, start});
             continue;
         }
@@ -329,6 +334,8 @@ Skin build_skin(const ResolvedPiece& piece) {
     add_chain(skin, piece, piece.chain(Where::outer), false, false);
     for (std::size_t i = 0; i < piece.zones.size(); ++i)
         if (piece.zones[i].web) sink_web(skin, piece, i);
+    for (std::size_t i = 0; i < piece.zones.size(); ++i)
+        if (piece.zones[i].lobe() && piece.zones[i].lobe()->spec.disc) sink_track(skin, piece, i);
     const double whole = in_mm(piece.length());
     for (const Where where : {Where::near_bore, Where::far_bore}) {
         const auto indices = piece.chain(where);

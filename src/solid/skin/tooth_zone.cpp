@@ -2,6 +2,7 @@
 
 #include "quantity/expression.hpp"
 #include "solid/skin/build_skin.hpp"
+#include "solid/skin/flat_side.hpp"
 
 #include <algorithm>
 #include <cmath>
@@ -32,19 +33,6 @@ Loop around(const RimEdges& rim) {
     Loop l;
     append(l, rim.edge);
     return l;
-}
-
-void add_flat(Skin& skin, FaceRole role, int zone, bool up, double z, std::vector<Loop> rising) {
-    Face f;
-    f.kind = FaceKind::flat;
-    f.role = role;
-    f.zone = zone;
-    f.a = z;
-    f.up = up;
-    // outer loop first; it rises seen against the outward normal, the hole falls
-    for (std::size_t i = 0; i < rising.size(); ++i)
-        f.loops.push_back((i == 0) == up ? std::move(rising[i]) : reversed(std::move(rising[i])));
-    skin.faces.push_back(std::move(f));
 }
 
 int add_corner(Skin& skin, const UnrolledPoint& p) {
@@ -183,7 +171,7 @@ RimEdges cut_by_circle(Skin& skin, double z, const ToothZone& teeth, const Tooth
         Loop loop = tooth ? outline : along;
         const Loop back = reversed(tooth ? along : outline);
         loop.insert(loop.end(), back.begin(), back.end());
-        add_flat(skin, FaceRole::step, tooth ? teeth.zone() : other_zone, up, z, {std::move(loop)});
+        add_flat_face(skin, FaceRole::step, tooth ? teeth.zone() : other_zone, up, z, {std::move(loop)});
     }
     return out;
 }
@@ -390,8 +378,8 @@ JoinedPlane join_teeth(Skin& skin, double z, const PlaneSide& below, const Plane
         out.above_teeth = above.teeth->make_rim(skin, false, -1);
         const auto &outer = wider_below ? *out.below_teeth : *out.above_teeth,
                    &inner = wider_below ? *out.above_teeth : *out.below_teeth;
-        add_flat(skin, FaceRole::step, wider_below ? below.zone : above.zone, wider_below, z,
-                 {around(outer), around(inner)});
+        add_flat_face(skin, FaceRole::step, wider_below ? below.zone : above.zone, wider_below, z,
+                      {around(outer), around(inner)});
         return out;
     }
     const PlaneSide &side = teeth_below ? below : above, &other = teeth_below ? above : below;
@@ -400,7 +388,7 @@ JoinedPlane join_teeth(Skin& skin, double z, const PlaneSide& below, const Plane
     auto& other_rim = teeth_below ? out.above_rim : out.below_rim;
     if (!other.rim) {
         rim = teeth.make_rim(skin, teeth_below, -1);
-        if (!open) add_flat(skin, FaceRole::end, side.zone, teeth_below, z, {around(*rim)});
+        if (!open) add_flat_face(skin, FaceRole::end, side.zone, teeth_below, z, {around(*rim)});
         return out;
     }
     const auto [low, high] = height_range(*other.rim);
@@ -417,9 +405,9 @@ JoinedPlane join_teeth(Skin& skin, double z, const PlaneSide& below, const Plane
         at.insert(at.end(), other_rim->theta.begin(), other_rim->theta.end());
         std::sort(at.begin(), at.end());
         // the wider one shows its flat side
-        add_flat(skin, FaceRole::step, inside ? side.zone : other.zone, inside == teeth_below, z,
-                 inside ? std::vector{around(*rim), around(*other_rim)}
-                        : std::vector{around(*other_rim), around(*rim)});
+        add_flat_face(skin, FaceRole::step, inside ? side.zone : other.zone, inside == teeth_below, z,
+                      inside ? std::vector{around(*rim), around(*other_rim)}
+                             : std::vector{around(*other_rim), around(*rim)});
         return out;
     }
     const auto zone = static_cast<std::size_t>(side.zone);

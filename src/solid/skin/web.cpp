@@ -2,6 +2,7 @@
 
 #include "quantity/expression.hpp"
 #include "solid/skin/build_skin.hpp"
+#include "solid/skin/flat_side.hpp"
 
 #include <algorithm>
 #include <cmath>
@@ -36,38 +37,6 @@ void add_wall(Skin& skin, const Circle& low, const Circle& high, double r, bool 
     skin.faces.push_back(std::move(f));
 }
 
-double nearest(const Skin& skin, const Loop& loop) {
-    double r = 1e300;
-    for (const EdgeUse& u : loop) {
-        const Edge& e = skin.edges[static_cast<std::size_t>(u.edge)];
-        r = std::min({r, e.begin.r, e.end.r, point_at(e, (first_parameter(e) + last_parameter(e)) / 2).r});
-    }
-    return r;
-}
-
-double farthest(const Skin& skin, const std::vector<Loop>& loops) {
-    double r = 0;
-    for (const Loop& l : loops)
-        for (const EdgeUse& u : l) {
-            const Edge& e = skin.edges[static_cast<std::size_t>(u.edge)];
-            r = std::max({r, e.begin.r, e.end.r});
-        }
-    return r;
-}
-
-std::size_t flat_side(const Skin& skin, int zone, double z, bool up) {
-    std::size_t found = skin.faces.size();
-    for (std::size_t i = 0; i < skin.faces.size(); ++i) {
-        const Face& f = skin.faces[i];
-        if (f.kind != FaceKind::flat || f.bore != 0 || f.zone != zone || f.up != up ||
-            std::abs(f.a - z) > 1e-9)
-            continue;
-        if (found < skin.faces.size()) return skin.faces.size(); // teeth cut by a shoulder: several
-        found = i;
-    }
-    return found;
-}
-
 void sink(Skin& skin, std::size_t side, const ResolvedWeb& web, std::size_t zone) {
     const bool up = skin.faces[side].up;
     const double z = skin.faces[side].a, floor = z - (up ? web.depth : -web.depth);
@@ -82,22 +51,7 @@ void sink(Skin& skin, std::size_t side, const ResolvedWeb& web, std::size_t zone
                              " mm reaches past the flat side, which ends at Ø " + number_text(2 * r, 3) +
                              " mm; make the ring narrower.",
                          zone);
-    // all boundaries in this plane are sampled at each other's corners
-    int join = -1;
-    for (const Loop& l : skin.faces[side].loops)
-        for (const EdgeUse& u : l)
-            join = std::max(join, skin.edges[static_cast<std::size_t>(u.edge)].join);
-    if (join < 0) {
-        join = static_cast<int>(skin.joins.size());
-        skin.joins.push_back({z, {}});
-        for (const Loop& l : skin.faces[side].loops)
-            for (const EdgeUse& u : l) {
-                Edge& e = skin.edges[static_cast<std::size_t>(u.edge)];
-                e.join = join;
-                skin.joins.back().theta.push_back(e.begin.theta -
-                                                  std::floor(e.begin.theta / full_turn) * full_turn);
-            }
-    }
+    const int join = shared_join(skin, side);
     auto& at = skin.joins[static_cast<std::size_t>(join)].theta;
     at.push_back(0);
     std::sort(at.begin(), at.end());
@@ -137,11 +91,11 @@ void sink_web(Skin& skin, const ResolvedPiece& piece, std::size_t zone) {
     const int index = static_cast<int>(zone);
     for (const bool up : {false, true}) {
         if (!(up ? web.far : web.near)) continue;
-        const std::size_t side = flat_side(skin, index, in_mm(up ? z.end() : z.start), up);
-        if (side == skin.faces.size())
+        const auto side = flat_side(skin, index, in_mm(up ? z.end() : z.start), up);
+        if (!side)
             throw CannotMake(
                 "A side of this zone shows no flat face all around, so no web can be sunk into it.", zone);
-        sink(skin, side, web, zone);
+        sink(skin, *side, web, zone);
     }
 }
 
