@@ -96,17 +96,17 @@ TEST_CASE("discs with grooves go with hubs, bores and a camshaft's other lobes")
     bore.where = Where::near_bore;
     bore.length = {"", {}};
     piece.zones.push_back(bore);
-    test::prove(piece);                                            // a bore through it
-    piece.zones.insert(piece.zones.begin(), plain(mm(30), mm(8))); // a hub behind
+    test::prove(piece);                                                // a bore through it
+    piece.zones.insert(piece.zones.begin() + 1, plain(mm(60), mm(8))); // a hub behind
     test::prove(piece);
-    piece.zones.insert(piece.zones.begin() + 2, plain(mm(24), mm(5))); // and one in front, inside the groove
+    piece.zones.insert(piece.zones.begin(), plain(mm(24), mm(5))); // and one in front, inside the groove
     test::prove(piece);
     Piece shaft = piece_of("cam r20: rise 8 in 120, dwell, return in 120; roller 8; b6 at 90");
     shaft.zones.push_back(plain(mm(24), mm(4)));
     shaft.zones.push_back(piece_of(track).zones[0]);
     test::prove(shaft);
     // what reaches into the groove says so
-    piece.zones[2] = plain(mm(50), mm(5));
+    piece.zones[0] = plain(mm(50), mm(5));
     const Preview p = make_preview(piece, 0, {}, LengthUnit::millimetre);
     CHECK_FALSE(p.made());
     REQUIRE_FALSE(p.findings.empty());
@@ -135,8 +135,8 @@ void prove_tracks(unsigned from, unsigned count) {
         if (random() % 2) text += " at " + text_of(real(1, 359));
         if (random() % 3 == 0) text += " clockwise";
         Piece piece = piece_of(text);
-        if (random() % 2) piece.zones.insert(piece.zones.begin(), plain(mm(r * real(0.3, 3)), mm(4)));
-        if (random() % 3 == 0) piece.zones.push_back(plain(mm(r * real(0.5, 1.8)), mm(4)));
+        if (random() % 2) piece.zones.push_back(plain(mm(r * real(0.3, 3)), mm(4)));
+        if (random() % 3 == 0) piece.zones.insert(piece.zones.begin(), plain(mm(r * real(0.5, 1.8)), mm(4)));
         if (random() % 3 == 0) {
             Zone bore = plain(mm(0.4 * r * real(0.2, 0.6)), mm(1));
             bore.where = Where::near_bore;

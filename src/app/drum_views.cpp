@@ -161,7 +161,7 @@ void SectionView::draw_drum(QPainter& p, const ResolvedZone& zone) {
 // largest pressure angle in words at its place.
 void DevelopedView::draw_steep(QPainter& p, const ResolvedDrum& d, const std::function<double(double)>& x) {
     const Theme& t = theme();
-    const double limit = usual_pressure_limit(false);
+    const double limit = usual_track_limit;
     if (d.max_pressure_angle <= limit) return;
     for (std::size_t i = 0; i < d.motion.parts.size(); ++i) {
         const MotionPart& part = d.motion.parts[i];

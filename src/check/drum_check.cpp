@@ -50,7 +50,7 @@ void check_drum(std::vector<Finding>& out, const ResolvedDrum& d, std::size_t pi
     }
     case DrumTrouble::too_steep: {
         // tan φ = s'/R: a drum as much larger
-        const double wanted = 2 * d.radius * std::tan(d.max_pressure_angle) / std::tan(45 * degree);
+        const double wanted = 2 * d.radius * std::tan(d.max_pressure_angle) / std::tan(usual_track_limit);
         found(Severity::stop, "track_too_steep",
               "At " + degrees(d.trouble_at) + " the track runs at " + degrees(d.max_pressure_angle) +
                   " to the way around; above 70° the roller jams. A larger drum or a longer stretch makes it "
@@ -90,7 +90,7 @@ void check_drum(std::vector<Finding>& out, const ResolvedDrum& d, std::size_t pi
                 : std::optional<Remedy>{});
         return;
     }
-    if (d.max_pressure_angle > 45 * degree) {
+    if (d.max_pressure_angle > usual_track_limit) {
         const double wanted = 2 * d.radius * std::tan(d.max_pressure_angle);
         found(Severity::advice, "pressure_angle",
               "The pressure angle reaches " + degrees(d.max_pressure_angle) + " at " +

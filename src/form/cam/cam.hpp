@@ -45,7 +45,7 @@ struct CamSpec {
     double at = 0;   // rad: where on its shaft the timing begins
     double rpm = 60; // for speeds and accelerations
     FollowerLoad load;
-    // A closed track instead of an open cam: a groove for the roller, sunk into the far face of a disc of this
+    // A closed track instead of an open cam: a groove for the roller, sunk into the near face of a disc of this
     // diameter. It holds the roller both ways, between the profile and an outer wall 2·ρ on.
     std::optional<Length> disc;
     Length groove_depth = mm(5);

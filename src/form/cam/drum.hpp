@@ -27,6 +27,7 @@
 #include "form/jet.hpp"
 #include "form/resolved_value.hpp"
 
+#include <numbers>
 #include <string_view>
 
 namespace whorl {
@@ -56,6 +57,9 @@ struct DrumSpec {
     FollowerLoad load;
     friend bool operator==(const DrumSpec&, const DrumSpec&) = default;
 };
+
+// Above which a roller in a track is pressed aside more than along.
+constexpr double usual_track_limit = std::numbers::pi / 4;
 
 enum class DrumTrouble { none, not_closed, past_full_turn, no_room, too_steep, undercut, too_deep };
 

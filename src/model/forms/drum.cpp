@@ -18,6 +18,9 @@ DrumForm& drum(Zone& z) {
     return std::get<DrumForm>(z.form);
 }
 
+bool is_line(const Zone& z) {
+    return drum(z).track == TrackKind::line;
+}
 bool has_walls(const Zone& z) {
     return drum(z).track != TrackKind::line;
 }
@@ -142,7 +145,9 @@ std::span<const Row> FormModel<DrumForm>::rows() {
         walls_row(),
         length_of(field::corners, "Corners",
                   "Radius that sharp corners are rounded by, in the developed surface",
-                  member<&DrumForm::corners>, "corners", "width/2 + 1 mm"),
+                  member<&DrumForm::corners>, "corners", "width/2 + 1 mm", has_walls),
+        length_of(field::corners, "Corners", "Radius that corners of the line are rounded by",
+                  member<&DrumForm::corners>, "corners", "sharp", is_line),
         length_of(field::track_from, "Track from", "Of its middle at lift 0 from the near end",
                   member<&DrumForm::from>, "from", "in the middle"),
         sense_row<&DrumForm::clockwise>(),

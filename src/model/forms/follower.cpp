@@ -155,8 +155,10 @@ Standing follower_standing(const ResolvedZone& cam, double theta) {
     const auto turned = [&](double x, double y) { return std::array{x * co - y * si, x * si + y * co}; };
     if (c.spec.follower == FollowerKind::roller) {
         const auto [x, y] = turned(f.centre.x, f.centre.y);
-        const double bottom = c.spec.disc ? in_mm(cam.end() - c.spec.groove_depth) : start;
-        return {{1, 0, 0}, {0, 1, 0}, {0, 0, 1}, {x, y, bottom}};
+        // in a groove it begins on the bottom and stands out of the near face
+        if (c.spec.disc)
+            return {{1, 0, 0}, {0, -1, 0}, {0, 0, -1}, {x, y, start + in_mm(c.spec.groove_depth)}};
+        return {{1, 0, 0}, {0, 1, 0}, {0, 0, 1}, {x, y, start}};
     }
     // outwards along its way; it begins at its face or its point
     const double normal = std::atan2(f.normal.y, f.normal.x),

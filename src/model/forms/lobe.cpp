@@ -164,7 +164,8 @@ std::span<const Row> FormModel<LobeForm>::rows() {
         swing_row(),
         length_of(
             field::disc, "Groove in a disc Ø",
-            "A closed track that holds the roller both ways, sunk into the far face of a disc; none: an open "
+            "A closed track that holds the roller both ways, sunk into the near face of a disc; none: an "
+            "open "
             "cam",
             member<&LobeForm::disc>, "disc",
             [](const Zone& z) { return own(z) && lobe(z).follower == FollowerKind::roller; }, "none"),

@@ -52,6 +52,7 @@ Shading shade(const Skin& skin, const Mesh& mesh) {
     draw_edges(
         out, skin, mesh,
         [&](const Face& a, const Face& b, const Edge& e) {
+            if (e.shape == EdgeShape::traced && !e.across) return false; // a line scored on a drum, too
             if (((a.kind == FaceKind::toothed && e.rail) || (a.kind == FaceKind::wall && e.across)) &&
                 b.kind == a.kind && dot(normal_at(a, e.begin), normal_at(b, e.begin)) > smooth)
                 return true;

@@ -18,7 +18,6 @@ constexpr double least_land = 1e-3; // mm, of what is left flat beside the groov
 ResolvedZone wall_of(const ResolvedZone& cam, bool outer) {
     ResolvedZone wall = cam;
     ResolvedCam& c = std::get<ResolvedLobe>(wall.form).cam;
-    wall.start = cam.end() - c.spec.groove_depth;
     wall.length = c.spec.groove_depth;
     if (!outer) return wall;
     wall.where = Where::near_bore;
@@ -37,7 +36,7 @@ Loop around(const ToothedRim& rim, const Offset& moved = {}) {
 
 // A wall with its rims in both planes; those of the outer one as they are counted in `skin`.
 struct Wall {
-    Loop floor, face;
+    Loop face, floor;
 };
 Wall add_wall(Skin& skin, const ResolvedZone& cam, std::size_t index, bool outer) {
     const ToothZone wall(wall_of(cam, outer), index);
@@ -75,19 +74,20 @@ void sink_track(Skin& skin, const ResolvedPiece& piece, std::size_t zone) {
     const ResolvedZone& z = piece.zones[zone];
     const ResolvedCam& cam = *z.lobe();
     const int index = static_cast<int>(zone);
-    const double face = in_mm(z.end()), floor = in_mm(z.end() - cam.spec.groove_depth);
-    const auto side = flat_side(skin, index, face, true);
+    const double face = in_mm(z.start), floor = in_mm(z.start + cam.spec.groove_depth);
+    const auto side = flat_side(skin, index, face, false);
     if (!side)
-        throw CannotMake("The disc's far face is not flat all around, so no groove can be sunk into it; what "
-                         "follows on that side must be narrower than the groove.",
-                         zone);
+        throw CannotMake(
+            "The disc's near face is not flat all around, so no groove can be sunk into it; what "
+            "stands on that side must be narrower than the groove.",
+            zone);
     const std::vector<Loop> inner(skin.faces[*side].loops.begin() + 1, skin.faces[*side].loops.end());
     double taken = farthest(skin, inner);
     for (const ResolvedZone& bore : piece.zones)
-        if (bore.in_bore() && in_mm(bore.start) < face && in_mm(bore.end()) > floor)
+        if (bore.in_bore() && in_mm(bore.start) < floor && in_mm(bore.end()) > face)
             taken = std::max(taken, in_mm(bore.largest_radius()));
     if (taken > cam.least_radius - least_land)
-        throw CannotMake("What stands or is bored on the disc's far side reaches Ø " +
+        throw CannotMake("What stands or is bored on the disc's near side reaches Ø " +
                              number_text(2 * taken, 3) + " mm; the groove begins at Ø " +
                              number_text(2 * cam.least_radius, 3) +
                              " mm. Make it narrower, or the base radius larger.",
@@ -99,12 +99,12 @@ void sink_track(Skin& skin, const ResolvedPiece& piece, std::size_t zone) {
     join_loops(skin, static_cast<int>(skin.joins.size()) - 1, {&island.floor, &rim.floor});
 
     const FaceRole role = skin.faces[*side].role;
-    skin.faces[*side].loops = {skin.faces[*side].loops.front(), reversed(rim.face)};
+    skin.faces[*side].loops = {skin.faces[*side].loops.front(), rim.face};
     skin.faces[*side].role = FaceRole::step; // the island's face is the end that a bore opens into
-    const std::size_t top = add_flat_face(skin, role, index, true, face, {island.face});
+    const std::size_t top = add_flat_face(skin, role, index, false, face, {island.face});
     auto& loops = skin.faces[top].loops;
     loops.insert(loops.end(), inner.begin(), inner.end());
-    add_flat_face(skin, FaceRole::step, index, true, floor, {rim.floor, island.floor});
+    add_flat_face(skin, FaceRole::step, index, false, floor, {rim.floor, island.floor});
 }
 
 } // namespace whorl::solid

@@ -1,4 +1,4 @@
-// A disc cam's closed track: a groove between two lobes' walls, sunk into the disc's far face. Internal to the
+// A disc cam's closed track: a groove between two lobes' walls, sunk into the disc's near face. Internal to the
 // solid floor.
 #pragma once
 
@@ -10,7 +10,7 @@ namespace whorl::solid {
 // The disc itself, as a plain round zone.
 ResolvedZone disc_of(const ResolvedZone& cam);
 
-// Throws CannotMake where the far face isn't flat all around, or what stands or is bored there reaches into the
+// Throws CannotMake where the near face isn't flat all around, or what stands or is bored there reaches into the
 // groove.
 void sink_track(Skin& skin, const ResolvedPiece& piece, std::size_t zone);
 
