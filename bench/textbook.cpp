@@ -1,11 +1,15 @@
-// The textbook ways to a thread, a gear and a spring, for `whorl bench` to be held against: sweep a section
-// along a helix with the kernel and cut. A program of its own, so that the product needs none of the kernel
-// that this takes.
+// The textbook ways to a thread, a gear, a spring and cams, for `whorl bench` to be held against: sweep a section
+// along a helix with the kernel and cut, draw a spline through points, cut with the roller place by place. A
+// program of its own, so that the product needs none of the kernel that this takes.
 //
 //   whorl-textbook thread CREST_RADIUS ROOT_RADIUS PITCH ROOT_FLAT TURNS      (mm)
 //   whorl-textbook gear DESIGNATION WIDTH
 //   whorl-textbook spring WIRE MEAN_DIAMETER PITCH TURNS
+//   whorl-textbook cam DESIGNATION
+//   whorl-textbook drum DESIGNATION STEP                                         (degrees)
 // prints: milliseconds, volume in mm³, 1 where the result is valid.
+#include "form/cam/cam.hpp"
+#include "form/cam/drum.hpp"
 #include "form/tooth/gear_designation.hpp"
 
 #include <BRepAlgoAPI_Cut.hxx>
@@ -168,11 +172,57 @@ TextbookResult textbook_gear(const ResolvedGear& gear, double width) {
     return r;
 }
 
+TextbookResult measured(const TopoDS_Shape& body, bool valid) {
+    GProp_GProps g;
+    BRepGProp::VolumeProperties(body, g);
+    return {valid && BRepCheck_Analyzer(body).IsValid() && g.Mass() > 0, g.Mass()};
+}
+
+// A spline through the profile's point of every degree, pushed along the axis.
+TextbookResult textbook_cam(const CamDesignation& d) {
+    const ResolvedCam cam = resolve_cam(d.spec);
+    TColgp_Array1OfPnt points(1, 361);
+    for (int k = 0; k <= 360; ++k) {
+        const double theta = (k % 360) * std::numbers::pi / 180;
+        const TransversePoint p = follower_at(d.spec, cam.motion, theta).touches;
+        const double c = std::cos(theta), s = std::sin(theta);
+        points(k + 1) = gp_Pnt(p.x * c + p.y * s, p.y * c - p.x * s, 0);
+    }
+    const TopoDS_Edge edge =
+        BRepBuilderAPI_MakeEdge(GeomAPI_PointsToBSpline(points, 3, 8, GeomAbs_C2, 1e-4).Curve());
+    const TopoDS_Wire outline = BRepBuilderAPI_MakeWire(edge).Wire();
+    return measured(
+        BRepPrimAPI_MakePrism(BRepBuilderAPI_MakeFace(outline), gp_Vec(0, 0, in_mm(*d.length))).Shape(),
+        true);
+}
+
+// The roller cut from the drum at every step of its way.
+TextbookResult textbook_drum(const DrumDesignation& d, double step) {
+    const ResolvedDrum drum = resolve_drum(d.spec, d.length);
+    TopoDS_Shape body = BRepPrimAPI_MakeCylinder(drum.radius, drum.length).Shape();
+    bool valid = true;
+    for (double at = 0; at < 360 - step / 2; at += step) {
+        const double theta = at * std::numbers::pi / 180;
+        const gp_Dir out(std::cos(theta), -std::sin(theta), 0);
+        const gp_Pnt foot(drum.other_radius * out.X(), drum.other_radius * out.Y(),
+                          drum.zero + drum.motion.at(theta)[0]);
+        BRepAlgoAPI_Cut cut(
+            body,
+            BRepPrimAPI_MakeCylinder(gp_Ax2(foot, out), drum.half_width, 2 * in_mm(d.spec.depth)).Shape());
+        cut.Build();
+        valid = valid && !cut.HasErrors();
+        body = cut.Shape();
+    }
+    return measured(body, valid);
+}
+
 TextbookResult made(const std::vector<std::string>& words) {
     const auto number = [&](std::size_t i) { return std::strtod(words.at(i).c_str(), nullptr); };
     if (words.at(0) == "thread")
         return textbook_thread(number(1), number(2), number(3), number(4), static_cast<int>(number(5)));
     if (words.at(0) == "gear") return textbook_gear(resolve_gear(parse_gear(words.at(1)).spec), number(2));
+    if (words.at(0) == "cam") return textbook_cam(parse_cam(words.at(1)));
+    if (words.at(0) == "drum") return textbook_drum(parse_drum(words.at(1)), number(2));
     return textbook_spring(number(1), number(2), number(3), number(4));
 }
 

@@ -25,6 +25,14 @@
 namespace whorl {
 namespace {
 
+constexpr const char* disc_cam =
+    "cam r20: rise 10 in 120 cycloidal, dwell 60, return in 120 modified-sine, dwell; roller 8; b10";
+constexpr const char* grooved_disc = "cam r20: rise 10 in 120 cycloidal, dwell 60, return in 120 "
+                                     "modified-sine, dwell; roller 8; b10; groove 5 deep in "
+                                     "d84";
+constexpr const char* drum_cam = "drum cam d72 b50: rise 20 in 150 cycloidal, dwell 30, return in 150 "
+                                 "cycloidal, dwell; groove 8 wide 6 deep";
+
 double milliseconds(const std::function<void()>& work, int runs = 9) {
     std::vector<double> t;
     for (int i = 0; i < runs; ++i) {
@@ -145,15 +153,13 @@ public:
     }
 
     void cams() {
-        const Piece cam = piece_of(
-            "cam r20: rise 10 in 120 cycloidal, dwell 60, return in 120 modified-sine, dwell; roller 8; b10");
-        preview("disc cam", cam, 16);
-        verified("disc cam", preview_of(cam), 150, 5);
-        const Piece drum =
-            piece_of("drum cam d72 b50: rise 20 in 150 cycloidal, dwell 30, return in 150 cycloidal, dwell; "
-                     "groove 8 wide 6 deep");
-        preview("drum cam", drum, 16);
-        verified("drum cam", preview_of(drum), 150, 5);
+        const std::pair<const char*, const char*> all[]{
+            {"disc cam", disc_cam}, {"disc with a groove", grooved_disc}, {"drum cam", drum_cam}};
+        for (const auto& [what, text] : all) {
+            const Piece piece = piece_of(text);
+            preview(what, piece, 16);
+            verified(what, preview_of(piece), 150, 5);
+        }
     }
 
     void knurls() {
@@ -258,6 +264,10 @@ public:
                 preview_of(piece_of("gear m1.25 z19 b12")));
         compare("spring, swept, both ends cut, 10 coils", "spring 2 20 5 10", "the same 10 coils",
                 preview_of(piece_of("spring d2 D20 L50 n10 open ground")));
+        compare("disc cam, a spline through 360 points", std::string("cam '") + disc_cam + "'",
+                "the same cam", preview_of(piece_of(disc_cam)));
+        compare("drum cam, its roller cut out every 10°", std::string("drum '") + drum_cam + "' 10",
+                "the same groove, everywhere", preview_of(piece_of(drum_cam)));
     }
 
     int verdict() const {
