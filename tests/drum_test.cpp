@@ -46,10 +46,15 @@ double swept_over(const ResolvedDrum& d, double theta, double r, double z) {
     const double way = d.spec.clockwise ? 1 : -1;
     double most = -1e300;
     const auto inside = [&](double t) { // the roller at the place t of the outline
-        const double lift = d.motion.at(way * t)[0];
+        double y = 0, lift = d.motion.at(way * t)[0];
+        if (d.spec.arm) { // about the pivot, square in the middle of the stroke
+            const double arm = in_mm(*d.spec.arm), mean = (d.motion.highest + d.motion.lowest) / 2;
+            y = arm * std::cos((lift - mean) / arm) - arm;
+            lift = arm * std::sin((lift - mean) / arm) + arm * std::sin(mean / arm);
+        }
         const double turn = theta - d.spec.at - t;
         if (std::cos(turn) <= 0) return -1e300;
-        return d.half_width - std::hypot(r * std::sin(turn), z - d.zero - lift);
+        return d.half_width - std::hypot(r * std::sin(turn) - y, z - d.zero - lift);
     };
     int best = 0;
     constexpr int n = 3600;
@@ -94,7 +99,10 @@ std::string random_drum(std::mt19937& random) {
     std::string s = "drum cam d" + text_of(d) + " b" + text_of(stroke + width + real(3, 20)) + ": " + timing +
                     "; " + (rib ? "rib " : "groove ") + text_of(width) + " wide " +
                     text_of(d * real(0.03, 0.1)) + (rib ? " high" : " deep");
-    if (whole(0, 2) == 0) s += "; straight walls";
+    const int kind = whole(0, 5);
+    if (kind < 2) s += "; straight walls";
+    if (kind == 2) // an arm long enough to keep its roller over the drum
+        s += " swing " + text_of(std::max(stroke, stroke * stroke / (0.9 * d)) * real(1.2, 4));
     if (whole(0, 1)) s += " at " + std::to_string(whole(1, 359));
     if (whole(0, 2) == 0) s += " clockwise";
     return s;
@@ -128,9 +136,14 @@ bool has(const std::vector<Finding>& all, const char* id) {
 } // namespace
 
 TEST_CASE("rolled walls against a roller carried past them") {
-    for (const char* text : {usual, polygon,
-                             "drum cam d40 b40: rise 15 in 120 3-4-5, return in 120 modified-sine, dwell; "
-                             "groove 6 wide 5 deep; at 30 clockwise"}) {
+    for (const char* text :
+         {usual, polygon,
+          "drum cam d40 b40: rise 15 in 120 3-4-5, return in 120 modified-sine, dwell; "
+          "groove 6 wide 5 deep; at 30 clockwise",
+          "drum cam d72 b50: rise 20 in 150 cycloidal, dwell 30, return in 150 cycloidal, dwell; groove "
+          "8 wide 6 deep swing 45",
+          "drum cam d60 b60: rise 24 in 120 3-4-5, return in 150 modified-sine, dwell; groove 6 wide 5 "
+          "deep swing 40; at 30 clockwise"}) {
         INFO(text);
         const ResolvedDrum d = drum(text);
         REQUIRE(d.trouble == DrumTrouble::none);
@@ -163,22 +176,25 @@ TEST_CASE("rolled walls against a roller carried past them") {
 }
 
 TEST_CASE("a wall's derivatives, and its places found again") {
-    const ResolvedDrum d = drum(usual);
-    for (const WallStretch& s : wall_stretches(d))
-        for (const double side : {-1.0, 1.0}) {
-            const DrumWall w(d, s.part, side, s.from, s.to);
-            const double t = s.from + 0.37 * (s.to - s.from), r = 0.3 * w.inner() + 0.7 * w.outer(), h = 1e-5;
-            const WallJet a = w.along(t, r), c = w.across(t, r);
-            CHECK((w.along(t + h, r).theta.c[0] - w.along(t - h, r).theta.c[0]) / (2 * h) ==
-                  Approx(a.theta.c[1]).margin(1e-7));
-            CHECK((w.along(t + h, r).z.c[0] - w.along(t - h, r).z.c[0]) / (2 * h) ==
-                  Approx(a.z.c[1]).margin(1e-6));
-            CHECK((w.along(t, r + h).theta.c[0] - w.along(t, r - h).theta.c[0]) / (2 * h) ==
-                  Approx(c.theta.c[1]).margin(1e-8));
-            CHECK((w.along(t, r + h).z.c[0] - w.along(t, r - h).z.c[0]) / (2 * h) ==
-                  Approx(c.z.c[1]).margin(1e-7));
-            CHECK(w.parameter(a.theta.c[0], r) == Approx(t).epsilon(1e-12));
-        }
+    for (const std::string& text : {std::string(usual), std::string(usual) + " swing 40"}) {
+        const ResolvedDrum d = drum(text);
+        for (const WallStretch& s : wall_stretches(d))
+            for (const double side : {-1.0, 1.0}) {
+                const DrumWall w(d, s.part, side, s.from, s.to);
+                const double t = s.from + 0.37 * (s.to - s.from), r = 0.3 * w.inner() + 0.7 * w.outer(),
+                             h = 1e-5;
+                const WallJet a = w.along(t, r), c = w.across(t, r);
+                CHECK((w.along(t + h, r).theta.c[0] - w.along(t - h, r).theta.c[0]) / (2 * h) ==
+                      Approx(a.theta.c[1]).margin(1e-7));
+                CHECK((w.along(t + h, r).z.c[0] - w.along(t - h, r).z.c[0]) / (2 * h) ==
+                      Approx(a.z.c[1]).margin(1e-6));
+                CHECK((w.along(t, r + h).theta.c[0] - w.along(t, r - h).theta.c[0]) / (2 * h) ==
+                      Approx(c.theta.c[1]).margin(1e-8));
+                CHECK((w.along(t, r + h).z.c[0] - w.along(t, r - h).z.c[0]) / (2 * h) ==
+                      Approx(c.z.c[1]).margin(1e-7));
+                CHECK(w.parameter(a.theta.c[0], r) == Approx(t).epsilon(1e-12));
+            }
+    }
 }
 
 TEST_CASE("a developed track closes by construction") {
@@ -274,6 +290,25 @@ TEST_CASE("drum cams as solids: closed, valid, of their volume") {
         const double whole = pi * d.radius * d.radius * d.length + (d.is_rib() ? taken : -taken);
         CHECK(p.volume() == Approx(whole).epsilon(1e-9));
     }
+}
+
+TEST_CASE("an arm that swings its roller too far aside is refused with the arm that would do") {
+    CHECK_THAT(why(std::string(usual) + " swing 12"), Catch::Contains("take one of"));
+    CHECK_THAT(why(std::string(usual) + " swing 60; straight walls"),
+               Catch::Contains("leave straight walls out"));
+    const DrumDesignation d = parse_drum(std::string(usual) + " swing 60");
+    CHECK(parse_drum(write_drum(d.spec, d.length)).spec == d.spec);
+    // square in the middle of the stroke: there the roller's axis points at the drum's
+    const ResolvedDrum r = resolve_drum(d.spec, d.length);
+    const double half = 75 * degree;
+    CHECK(path_at(r, r.motion.part_at(half), -half).y.c[0] == Approx(0).margin(1e-12));
+    CHECK(middle_at(r, half).z == Approx(25));
+    CHECK(path_at(r, 0, 0).y.c[0] == Approx(60 * (std::cos(10.0 / 60) - 1)));
+    // a very long arm is as good as none
+    const ResolvedDrum straight = drum(usual), longest = drum(std::string(usual) + " swing 5000");
+    for (int k = 0; k < 36; ++k)
+        CHECK(middle_at(longest, k * 10 * degree).around ==
+              Approx(middle_at(straight, k * 10 * degree).around).margin(4e-4));
 }
 
 TEST_CASE("randomised drum cams are closed, valid, watertight and of their closed volume") {

@@ -116,6 +116,7 @@ const std::vector<Said>& everything() {
         {drum, 0, field::track_depth, "5"},
         {drum, 0, field::walls, "straight"},
         {drum, 0, field::corners, "6"},
+        {drum, 0, field::arm, "55"},
         {drum, 0, field::track_from, "14"},
         {"gear m2 z60 b20 bore 16", 0, field::web, "6 90 40"},
         {"gear m2 z60 b20 bore 16", 1, field::keyway, "5 x 2.3"},

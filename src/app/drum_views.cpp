@@ -67,8 +67,8 @@ void SectionView::draw_drum(QPainter& p, const ResolvedZone& zone) {
     QPolygonF edge;
     edge << at(0, d.radius);
     const bool made = d.trouble == DrumTrouble::none;
-    const double outline = d.spec.clockwise ? theta : -theta;
-    std::vector<WallOnRay> walls; // near, far
+    const double outline = made ? middle_at(d, theta).around : 0; // of the roller, where the section lies
+    std::vector<WallOnRay> walls;                                 // near, far
     if (made) {
         for (const double side : {-1.0, 1.0})
             walls.emplace_back(d, side, outline);
@@ -106,7 +106,7 @@ void SectionView::draw_drum(QPainter& p, const ResolvedZone& zone) {
         p.drawText(QRectF(20, 34, width() - 40.0, 40), Qt::AlignHCenter | Qt::TextWordWrap, unmade);
         p.setFont(text_font(13, Weight::medium));
     } else {
-        const double middle = d.zero + d.motion.at(theta)[0];
+        const double middle = middle_at(d, theta).z;
         if (d.spec.track == TrackKind::groove) { // the roller on its pin
             QColor tint = t.active;
             tint.setAlphaF(0.16f);
@@ -177,16 +177,16 @@ void DevelopedView::draw_steep(QPainter& p, const ResolvedDrum& d, const std::fu
         constexpr int steps = 80;
         for (int k = 0; k <= steps; ++k) {
             const double theta = part.from + (part.to - part.from) * k / steps;
-            const Derivatives g = d.motion.at(theta, i);
-            if (std::abs(std::atan(g[1] / d.radius)) > limit)
-                line << QPointF(x(theta), y_of(d.zero + g[0]));
+            const TrackPlace m = middle_at(d, theta, i);
+            if (std::abs(m.pressure_angle) > limit)
+                line << QPointF(x((d.spec.clockwise ? 1 : -1) * m.around), y_of(m.z));
             else
                 draw();
         }
         draw();
     }
     p.setFont(text_font(11));
-    const QPointF at(x(d.max_pressure_at), y_of(d.zero + d.motion.at(d.max_pressure_at)[0]));
+    const QPointF at(x(d.max_pressure_at), y_of(middle_at(d, d.max_pressure_at).z));
     dimension_text(p, {std::clamp(at.x() + 54, area().left() + 50, area().right() - 50), at.y()},
                    "steep: φ " + degrees(d.max_pressure_angle),
                    spot_of("max_pressure_angle", {},
@@ -225,7 +225,8 @@ void DevelopedView::draw_track(QPainter& p, const ResolvedZone& zone) {
                     const WallJet w = walls[side].along(way * theta, d.radius);
                     edges[side] << QPointF(x(way * (w.theta.c[0] - d.spec.at)), y_of(w.z.c[0]));
                 }
-                middle << QPointF(x(theta), y_of(d.zero + d.motion.at(theta, i)[0]));
+                const TrackPlace m = middle_at(d, theta, i);
+                middle << QPointF(x(way * m.around), y_of(m.z));
             }
         }
         QPainterPath track;
@@ -243,7 +244,9 @@ void DevelopedView::draw_track(QPainter& p, const ResolvedZone& zone) {
         p.setPen(QPen(t.active, 1, Qt::DashDotLine));
         p.drawPolyline(middle);
         draw_steep(p, d, x);
-        const double now = in_turn(session_.roll()), z = d.zero + d.motion.at(now)[0];
+        const double now = in_turn(session_.roll());
+        const TrackPlace place = middle_at(d, now);
+        const double z = place.z, now_x = x(way * place.around);
         const double rx = d.half_width / (full_turn * d.radius) * a.width(),
                      ry = d.half_width / d.length * a.height();
         QColor tint = t.active;
@@ -251,12 +254,12 @@ void DevelopedView::draw_track(QPainter& p, const ResolvedZone& zone) {
         p.setBrush(tint);
         p.setPen(QPen(t.active, 1.5));
         for (const double turn : {-a.width(), 0.0, a.width()})
-            p.drawEllipse(QPointF(x(now) + turn, y_of(z)), rx, ry);
+            p.drawEllipse(QPointF(now_x + turn, y_of(z)), rx, ry);
         p.setPen(QPen(t.part, 1, Qt::DashDotLine));
         p.drawLine(QPointF(x(now), a.top()), QPointF(x(now), a.bottom()));
         p.restore();
         p.setFont(text_font(11));
-        const double slope = std::atan(d.motion.at(now)[1] / d.radius);
+        const double slope = place.pressure_angle;
         dimension_text(p, {std::clamp(x(now) + 40, a.left() + 40, a.right() - 40), a.bottom() - 14},
                        "φ " + degrees(std::abs(slope)),
                        spot_of("max_pressure_angle", {}, "Pressure angle here: how steeply the track runs"));

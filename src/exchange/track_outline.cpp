@@ -64,8 +64,10 @@ std::string track_points_csv(const ResolvedDrum& d, double step) {
         const double theta = k * step * std::numbers::pi / 180, t = way * theta;
         const std::size_t part = d.motion.part_at(theta);
         const double lift = d.motion.at(theta, part)[0];
+        const TrackPlace middle = middle_at(d, theta, part);
         std::string row = number_text(k * step, 9) + "," + number_text(lift, 9) + "," +
-                          number_text(d.radius * (t + d.spec.at), 9) + "," + number_text(d.zero + lift, 9);
+                          number_text(d.radius * (middle.around + d.spec.at), 9) + "," +
+                          number_text(middle.z, 9);
         for (const double side : {-1.0, 1.0}) {
             const WallJet w = DrumWall(d, part, side, t, t).along(t, d.radius);
             row += "," + number_text(d.radius * w.theta.c[0], 9) + "," + number_text(w.z.c[0], 9);

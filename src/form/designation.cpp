@@ -194,6 +194,14 @@ std::vector<Usual> usual_cams(Known) {
     out.push_back(
         {"cam r{30}: rise {8} in {120} cycloidal, dwell {60}, return in {120} cycloidal, dwell; flat; b{10}",
          "under a flat follower"});
+    out.push_back(
+        {"cam r{20}: rise {10} in {110} cycloidal, dwell {70}, return in {110} cycloidal, dwell; roller {8}; "
+         "b{12}; groove {5} deep in d{80}",
+         "a closed track in a disc's face: holds the roller both ways"});
+    out.push_back(
+        {"cam r{20}: rise {8} in {120} cycloidal, dwell {60}, return in {120} cycloidal, dwell; roller {8}; "
+         "b{8}; conjugate {60}",
+         "a pair of lobes for a yoke with two rollers: positive drive"});
     out.push_back({"cam r{25}: rise {6} in {90} cycloidal, dwell, return in {90} cycloidal; roller {10} "
                    "offset {4}; b{8}",
                    "a follower set off from the axis"});
@@ -211,15 +219,18 @@ std::vector<Usual> usual_cams(Known) {
 std::vector<Usual> usual_drums(Known) {
     const std::string smooth =
         ": rise {20} in {150} cycloidal, dwell {30}, return in {150} cycloidal, dwell; ";
-    return {{"drum cam d{72} b{50}" + smooth + "groove {8} wide {6} deep",
-             "a groove for a roller of that diameter"},
-            {"drum cam d{72} b{50}: rise {20} in {90} constant, dwell {90}, return in {90} constant, dwell; "
-             "groove {8} wide "
-             "{6} deep corners {6}",
-             "a flat polygon, its corners rounded"},
-            {"drum cam d{60} b{40}" + smooth + "rib {5} wide {4} high", "a rib between two rollers"},
-            {"drum cam d{72} b{50}" + smooth + "groove {8} wide {6} deep; straight walls",
-             "walls sunk straight in"}};
+    return {
+        {"drum cam d{72} b{50}" + smooth + "groove {8} wide {6} deep",
+         "a groove for a roller of that diameter"},
+        {"drum cam d{72} b{50}: rise {20} in {90} constant, dwell {90}, return in {90} constant, dwell; "
+         "groove {8} wide "
+         "{6} deep corners {6}",
+         "a flat polygon, its corners rounded"},
+        {"drum cam d{72} b{50}: rise {20} in {90} constant, dwell {90}, return in {90} constant, dwell; line",
+         "only scored, for marking: corners stay sharp"},
+        {"drum cam d{60} b{40}" + smooth + "rib {5} wide {4} high", "a rib between two rollers"},
+        {"drum cam d{72} b{50}" + smooth + "groove {8} wide {6} deep; straight walls",
+         "walls sunk straight in"}};
 }
 
 // All but the threads, which stand on their families' pages.

@@ -157,6 +157,7 @@ struct DrumForm {
     TrackKind track = TrackKind::groove;
     bool straight = false; // walls sunk straight in instead of as the roller leaves them
     Number corners;        // radius; empty: half the width + 1 mm
+    Number arm;            // of a follower that swings; empty: it moves along the axis
     Number from;           // of its middle at lift 0 from the near end; empty: in the middle
     bool clockwise = false;
     Number at;          // degrees; empty: 0

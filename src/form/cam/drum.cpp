@@ -117,6 +117,15 @@ Rounded round_corners(const Motion& m, double drum_radius, double radius) {
     return out;
 }
 
+// How sharply the track's middle bends, developed on the drum's diameter, 1/mm, with its sign.
+double bend_at(const ResolvedDrum& d, double theta, std::size_t part) {
+    const TrackPath p = path_at(d, part, (d.spec.clockwise ? 1 : -1) * theta);
+    const Jet h = square_root(constant(d.radius * d.radius) - p.y * p.y), aside = angle_of(h, p.y);
+    const double du = d.radius * (1 + aside.c[1]), ddu = d.radius * 2 * aside.c[2], dz = p.z.c[1],
+                 ddz = 2 * p.z.c[2];
+    return (du * ddz - dz * ddu) / std::pow(du * du + dz * dz, 1.5);
+}
+
 void look_at(ResolvedDrum& d) {
     const DrumSpec& s = d.spec;
     const Motion& m = d.motion;
@@ -127,12 +136,14 @@ void look_at(ResolvedDrum& d) {
         for (int k = 0; k <= 64; ++k) {
             const double theta = m.parts[i].from + (m.parts[i].to - m.parts[i].from) * k / 64;
             const Derivatives g = m.at(theta, i);
-            const double slope = g[1] / R, angle = std::abs(std::atan(slope));
+            const TrackPlace place = middle_at(d, theta, i);
+            const double angle = std::abs(place.pressure_angle);
             if (angle > d.max_pressure_angle) d.max_pressure_angle = angle, d.max_pressure_at = theta;
-            const double bend = std::abs(g[2]) / (R * R) / std::pow(1 + slope * slope, 1.5);
+            const double bend = std::abs(bend_at(d, theta, i));
             if (bend > sharpest) sharpest = bend, sharp_at = theta;
-            reach_low = std::min(reach_low, g[0]);
-            reach_high = std::max(reach_high, g[0]);
+            reach_low = std::min(reach_low, place.z - d.zero);
+            reach_high = std::max(reach_high, place.z - d.zero);
+            if (s.arm) continue; // no wall is sunk straight in
             // the straight wall at the other level off the roller's, square to it in that level's developed
             // surface
             const double r = d.other_radius, w = std::hypot(r, g[1]), flat = std::hypot(R, g[1]);
@@ -160,14 +171,12 @@ void look_at(ResolvedDrum& d) {
 CamLoads loads_at_work(const ResolvedDrum& d) {
     const DrumSpec& s = d.spec;
     return loads_of(s.load, d.motion, s.rpm, in_mm(s.depth), true, [&](double theta, std::size_t part) {
-        const Derivatives g = d.motion.at(theta, part);
-        const double slope = g[1] / d.radius,
-                     bend = g[2] / (d.radius * d.radius) / std::pow(1 + slope * slope, 1.5);
-        if (s.track != TrackKind::groove) return Contact{std::atan(slope), 0}; // no roller is said
+        const double phi = middle_at(d, theta, part).pressure_angle, bend = bend_at(d, theta, part);
+        if (s.track != TrackKind::groove) return Contact{phi, 0}; // no roller is said
         // A wall that lifts the roller lies below it: hollow where the track bends upwards, by ρ wider than
         // its middle, convex and by ρ narrower where it bends down.
-        const double hollow = force_along(s.load, g, s.rpm) > 0 ? bend : -bend;
-        return Contact{std::atan(slope), 1 / d.half_width - hollow / (1 + d.half_width * hollow)};
+        const double hollow = force_along(s.load, d.motion.at(theta, part), s.rpm) > 0 ? bend : -bend;
+        return Contact{phi, 1 / d.half_width - hollow / (1 + d.half_width * hollow)};
     });
 }
 
@@ -192,7 +201,8 @@ void add_values(ResolvedDrum& d) {
     }
     if (d.motion.parts.empty()) return;
     add("max_pressure_angle", "Largest pressure angle", ValueKind::angle, d.max_pressure_angle,
-        "tan φ = s'/R, at " + number_text(d.max_pressure_at * 180 / pi, 1) + "°");
+        std::string(s.arm ? "tan φ = z'/(h + y'), at " : "tan φ = s'/R, at ") +
+            number_text(d.max_pressure_at * 180 / pi, 1) + "°");
     if (d.least_curvature_radius < 1e9)
         add("least_radius_of_curvature", "Sharpest bend", ValueKind::length, d.least_curvature_radius,
             "of the track's middle, developed on the drum Ø");
@@ -202,7 +212,10 @@ void add_values(ResolvedDrum& d) {
                      : "half the width + 1 mm, in the developed surface");
     add("near_wall", "Left at the near end", ValueKind::length, d.near_wall, "beside the track");
     add("far_wall", "Left at the far end", ValueKind::length, d.far_wall, "beside the track");
-    if (!d.is_line())
+    if (s.arm)
+        add("swing_angle", "Swing", ValueKind::angle, (d.motion.highest - d.motion.lowest) / in_mm(*s.arm),
+            "stroke / arm, half of it to either side of square");
+    if (!d.is_line() && !s.arm)
         add("wall_difference", "Straight against rolled walls", ValueKind::length, d.wall_difference,
             "at the other edge: how far walls sunk straight in are off what the roller needs");
     const auto largest = [&](std::size_t derivative) {
@@ -228,6 +241,26 @@ std::string_view word(TrackKind kind) {
     return words[static_cast<int>(kind)];
 }
 
+namespace {
+void require_swing(const ResolvedDrum& d) {
+    const DrumSpec& s = d.spec;
+    const double arm = in_mm(*s.arm), half = (d.motion.highest - d.motion.lowest) / 2;
+    require_between(arm, 1, 5000, "follower's arm");
+    if (s.walls == WallKind::straight)
+        throw InputError(
+            "The walls for a follower that swings are as its roller leaves them; leave straight walls out.");
+    const double aside = half < 0.7 * arm ? arm * (1 - std::cos(half / arm)) : 1e300,
+                 most = 0.3 * std::min(d.radius, d.other_radius);
+    if (aside > most)
+        throw InputError("An arm of " + number_text(arm, 3) +
+                         " mm swings its roller too far off the drum's axis over a "
+                         "stroke of " +
+                         number_text(2 * half, 3) + " mm; take one of " +
+                         number_text(std::ceil(std::max(half / 0.7, half * half / (2 * most) * 1.05)), 3) +
+                         " mm at least.");
+}
+} // namespace
+
 double ResolvedDrum::inner_scale() const {
     return std::min(radius, other_radius) / radius;
 }
@@ -250,7 +283,11 @@ ResolvedDrum resolve_drum(const DrumSpec& spec, Length length) {
     d.other_radius = line ? d.radius : d.radius + (rib ? 1 : -1) * in_mm(spec.depth);
     d.motion = motion_of(spec.timing);
     const Motion asked = d.motion;
-    d.zero = spec.from ? in_mm(*spec.from) : d.length / 2 - (asked.highest + asked.lowest) / 2;
+    const double mean = (asked.highest + asked.lowest) / 2;
+    d.zero = spec.from  ? in_mm(*spec.from)
+             : spec.arm ? d.length / 2 - in_mm(*spec.arm) * std::sin(mean / in_mm(*spec.arm))
+                        : d.length / 2 - mean;
+    if (spec.arm) require_swing(d);
     const auto trouble = [&](DrumTrouble what, double at) {
         d.trouble = what;
         d.trouble_at = at;
@@ -298,10 +335,59 @@ std::vector<WallStretch> wall_stretches(const ResolvedDrum& d) {
     return out;
 }
 
+namespace {
+
+// The roller's place from its lift and the lift's slope by t.
+TrackPath path_of(const Jet& lift, const Jet& slope, double zero, double arm, double middle) {
+    if (arm <= 0) return {{}, constant(zero) + lift, {}, slope};
+    const Jet alpha = (1 / arm) * (lift - constant(middle)), turning = (1 / arm) * slope;
+    const auto [co, si] = cos_sin(alpha);
+    return {arm * (co - constant(1)), constant(zero + arm * std::sin(middle / arm)) + arm * si,
+            (-arm) * (si * turning), arm * (co * turning)};
+}
+// Lift and slope by t = way·θ.
+std::pair<Jet, Jet> lift_by_t(const MotionPart& part, double way, double t) {
+    const Derivatives d = motion_at(part, way * t);
+    Jet g, slope;
+    double factor = 1;
+    for (std::size_t k = 0; k < 4; ++k) {
+        if (k > 0) factor *= way / static_cast<double>(k);
+        g.c[k] = d[k] * factor;
+        slope.c[k] = d[k + 1] * factor * way;
+    }
+    return {g, slope};
+}
+double way_of(const ResolvedDrum& d) {
+    return d.spec.clockwise ? 1 : -1;
+}
+double arm_of(const DrumSpec& s) {
+    return s.arm ? in_mm(*s.arm) : 0;
+}
+double middle_lift(const Motion& m) {
+    return (m.highest + m.lowest) / 2;
+}
+
+} // namespace
+
+TrackPath path_at(const ResolvedDrum& d, std::size_t part, double t) {
+    const auto [lift, slope] = lift_by_t(d.motion.parts[part], way_of(d), t);
+    return path_of(lift, slope, d.zero, arm_of(d.spec), middle_lift(d.motion));
+}
+
+TrackPlace middle_at(const ResolvedDrum& d, double theta, std::size_t part) {
+    const TrackPath p = path_at(d, part, way_of(d) * theta);
+    const double y = p.y.c[0], h = std::sqrt(std::max(0.0, d.radius * d.radius - y * y));
+    return {way_of(d) * theta + std::atan2(y, h), p.z.c[0], std::atan(p.dz.c[0] / (h + p.dy.c[0]))};
+}
+TrackPlace middle_at(const ResolvedDrum& d, double theta) {
+    theta -= std::floor(theta / full_turn) * full_turn;
+    return middle_at(d, theta, d.motion.part_at(theta));
+}
+
 DrumWall::DrumWall(const ResolvedDrum& d, std::size_t part, double side, double from, double to)
-    : part_(d.motion.parts[part]), way_(d.spec.clockwise ? 1 : -1), side_(side), from_(from), to_(to),
-      rho_(d.half_width), zero_(d.zero), radius_(d.radius), other_(d.other_radius), at_(d.spec.at),
-      kind_(d.spec.walls) {
+    : part_(d.motion.parts[part]), arm_(arm_of(d.spec)), middle_(middle_lift(d.motion)), way_(way_of(d)),
+      side_(side), from_(from), to_(to), rho_(d.half_width), zero_(d.zero), radius_(d.radius),
+      other_(d.other_radius), at_(d.spec.at), kind_(d.spec.walls) {
     const double r0 = inner(), r1 = outer(), rm = (r0 + r1) / 2;
     for (const double t : {from, (from + to) / 2, to}) {
         const auto place = [&](double r) {
@@ -316,34 +402,38 @@ DrumWall::DrumWall(const ResolvedDrum& d, std::size_t part, double side, double 
     }
 }
 
-WallJet DrumWall::at(const Jet& t, const Jet& g, const Jet& slope, const Jet& r) const {
+WallJet DrumWall::at(const Jet& t, const TrackPath& p, const Jet& r) const {
+    const Jet& slope = p.dz;
     if (kind_ == WallKind::straight) {
         const Jet over = reciprocal(square_root(constant(radius_ * radius_) + slope * slope));
         return {t - (side_ * rho_ / radius_) * (slope * over) + constant(at_),
-                constant(zero_) + g + (side_ * rho_ * radius_) * over};
+                p.z + (side_ * rho_ * radius_) * over};
     }
+    // its axis at the drum's: in closed form
     const Jet r2 = r * r, s2 = slope * slope, a = r2 - s2;
-    const Jet h2 = 0.5 * (a + square_root(a * a + 4 * (s2 * (r2 - constant(rho_ * rho_)))));
-    const Jet h = square_root(h2), over = reciprocal(square_root(h2 + s2));
-    return {t + angle_of(h, (-side_ * rho_) * (slope * over)) + constant(at_),
-            constant(zero_) + g + (side_ * rho_) * (h * over)};
+    Jet h = square_root(0.5 * (a + square_root(a * a + 4 * (s2 * (r2 - constant(rho_ * rho_))))));
+    Jet reach = h, over = reciprocal(square_root(h * h + s2)), aside = (-side_ * rho_) * (slope * over);
+    if (arm_ > 0)
+        for (int i = 0; i < 8; ++i) { // every step doubles the places, of the derivatives too
+            reach = h + p.dy;
+            over = reciprocal(square_root(reach * reach + s2));
+            aside = p.y + (-side_ * rho_) * (slope * over);
+            const Jet aside_by_h = (side_ * rho_) * (slope * reach * over * over * over);
+            const Jet off = h * h + aside * aside - r2;
+            h = h - off * reciprocal(2 * h + 2 * (aside * aside_by_h));
+        }
+    return {t + angle_of(h, aside) + constant(at_), p.z + (side_ * rho_) * (reach * over)};
 }
 
 WallJet DrumWall::along(double t, double r) const {
-    const Derivatives d = motion_at(part_, way_ * t);
-    Jet g, slope;
-    double factor = 1;
-    for (std::size_t k = 0; k < 4; ++k) {
-        if (k > 0) factor *= way_ / static_cast<double>(k);
-        g.c[k] = d[k] * factor;
-        slope.c[k] = d[k + 1] * factor * way_;
-    }
-    return at(Jet{{t, 1, 0, 0}}, g, slope, constant(r));
+    const auto [lift, slope] = lift_by_t(part_, way_, t);
+    return at(variable(t), path_of(lift, slope, zero_, arm_, middle_), constant(r));
 }
 
 WallJet DrumWall::across(double t, double r) const {
-    const Derivatives d = motion_at(part_, way_ * t);
-    return at(constant(t), constant(d[0]), constant(way_ * d[1]), variable(r));
+    const auto [lift, slope] = lift_by_t(part_, way_, t);
+    return at(constant(t), path_of(constant(lift.c[0]), constant(slope.c[0]), zero_, arm_, middle_),
+              variable(r));
 }
 
 double DrumWall::parameter(double theta, double r) const {

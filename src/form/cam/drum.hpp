@@ -18,6 +18,15 @@
 // g'²). A rib has such walls, ρ being half its thickness. (Rothbart, Cam Design Handbook, chapter 13; Litvin
 // and Fuentes, Gear Geometry and Applied Theory, chapter 6.)
 //
+// A follower that swings carries its roller on an arm L about a pivot beside the drum; the roller's axis keeps
+// its direction, and points at the drum's only in the middle of the stroke, where the arm stands square to it.
+// With the lift s along its arc from there, α = (s − s_m)/L, the roller stands beside the axis by y = −L·(1 −
+// cos α), at z = z_m + L·sin α, and with z' for g' and H = h + y' its walls are those above:
+//
+//   r² = h² + (y + c)², c = −σ·ρ·z'/√(H² + z'²)   θ = t + atan((y + c)/h)   z = z + σ·ρ·H/√(H² + z'²)
+//
+// (h by Newton's steps in Taylor arithmetic). The pressure angle is tan φ = z'/H.
+//
 // The track closes by construction: its length along the drum is π·d. Where the slope jumps, as at the
 // corners of a polygon, no roller goes round the inner wall: corners are rounded in the developed surface, by
 // a radius of more than ρ.
@@ -50,9 +59,10 @@ struct DrumSpec {
     std::optional<Length>
         from; // of the track's middle at lift 0 from the drum's near end; none: in the middle
     std::optional<Length>
-        corner;             // radius that corners are rounded to; none: width/2 + 1 mm, a line keeps them
-    bool clockwise = false; // seen from the far end
-    double at = 0;          // rad: where on the drum the timing begins
+        corner;                // radius that corners are rounded to; none: width/2 + 1 mm, a line keeps them
+    std::optional<Length> arm; // of a follower that swings; none: it moves along the axis
+    bool clockwise = false;    // seen from the far end
+    double at = 0;             // rad: where on the drum the timing begins
     double rpm = 60;
     FollowerLoad load;
     friend bool operator==(const DrumSpec&, const DrumSpec&) = default;
@@ -88,6 +98,20 @@ struct ResolvedDrum {
 // Throws InputError for a value outside its range, with the limit.
 ResolvedDrum resolve_drum(const DrumSpec& spec, Length length);
 
+// Where the roller stands, by the outline's angle t: beside the plane through the drum's axis, and along it, mm;
+// and their derivatives by t.
+struct TrackPath {
+    Jet y, z, dy, dz;
+};
+TrackPath path_at(const ResolvedDrum& drum, std::size_t part, double t);
+// The track's middle on the drum at the timing's angle: around (rad, `at` left out) and along (mm); and the
+// pressure angle there (rad).
+struct TrackPlace {
+    double around = 0, z = 0, pressure_angle = 0;
+};
+TrackPlace middle_at(const ResolvedDrum& drum, double theta);
+TrackPlace middle_at(const ResolvedDrum& drum, double theta, std::size_t part);
+
 // One wall between two angles of the outline, with one formula.
 struct WallJet {
     Jet theta, z; // rad, mm
@@ -108,9 +132,10 @@ public:
     double bulge() const { return bulge_; } // how far its middle is off a straight line from edge to edge, mm
 
 private:
-    WallJet at(const Jet& t, const Jet& g, const Jet& slope, const Jet& r) const;
+    WallJet at(const Jet& t, const TrackPath& path, const Jet& r) const;
 
     MotionPart part_;
+    double arm_, middle_; // of a swinging follower, else 0; the lift in the middle of its stroke
     double way_, side_, from_, to_, rho_, zero_, radius_, other_, at_, bulge_ = 0;
     WallKind kind_;
 };
@@ -127,6 +152,7 @@ std::vector<WallStretch> wall_stretches(const ResolvedDrum& drum);
 //   drum cam d72 b50: rise 20 in 150 cycloidal, dwell 30, return in 150, dwell; groove 8 wide 6 deep
 //   drum cam d72 b50: rise 20 in 90 constant, dwell 90, return in 90 constant, dwell; groove 8 wide 6 deep
 //   corners 6
+//   drum cam d72 b50: …; groove 8 wide 6 deep swing 60        (on an arm of 60)
 //   drum cam d72 b50: …; line              (only scored, corners sharp)
 //   drum cam d60 b40: …; rib 5 wide 4 high; straight walls from 12 at 90 clockwise; 30 rpm
 struct DrumDesignation {

@@ -103,6 +103,8 @@ DrumDesignation parse_drum(std::string_view text) {
             r.skip_blanks();
             r.take_word_ignoring_case("walls");
             s.walls = WallKind::straight;
+        } else if (r.take_word_ignoring_case("swing")) {
+            s.arm = number("length of the arm", "swing 60");
         } else if (r.take_word_ignoring_case("corners")) {
             s.corner = number("radius", "corners 6");
         } else if (r.take_word_ignoring_case("from")) {
@@ -110,7 +112,8 @@ DrumDesignation parse_drum(std::string_view text) {
         } else {
             r.refuse(
                 "This is not understood in a drum cam; write groove or rib with its width and depth, line, "
-                "corners and their radius, straight walls, from, at, clockwise, mass, preload or rpm, for "
+                "corners and their radius, straight walls, swing, from, at, clockwise, mass, preload or rpm, "
+                "for "
                 "example " +
                 std::string(example) + ".");
         }
@@ -135,6 +138,7 @@ std::string write_drum(const DrumSpec& s, Length length, LengthUnit unit) {
     if (s.track != TrackKind::line)
         text += " " + number(s.width) + " wide " + number(s.depth) +
                 (s.track == TrackKind::rib ? " high" : " deep");
+    if (s.arm) text += " swing " + number(*s.arm);
     if (s.corner) text += " corners " + number(*s.corner);
     if (s.walls == WallKind::straight) text += "; straight walls";
     if (s.from) text += " from " + number(*s.from);

@@ -112,6 +112,8 @@ DrumSpec drum_spec(const Zone& z, const std::string& place, const Names& names) 
     if (!f.corners.text.empty())
         s.corner = at(place + "track.corners",
                       [&] { return length_in_range(f.corners, names, "radius of the corners"); });
+    if (!f.arm.text.empty())
+        s.arm = at(place + "track.arm", [&] { return length_in_range(f.arm, names, "follower's arm"); });
     if (!f.from.text.empty())
         s.from = at(place + "track.from", [&] { return resolve_length(f.from, names); });
     s.clockwise = f.clockwise;
@@ -148,6 +150,9 @@ std::span<const Row> FormModel<DrumForm>::rows() {
                   member<&DrumForm::corners>, "corners", "width/2 + 1 mm", has_walls),
         length_of(field::corners, "Corners", "Radius that corners of the line are rounded by",
                   member<&DrumForm::corners>, "corners", "sharp", is_line),
+        length_of(field::arm, "Swing, arm",
+                  "Of a follower that swings, from its pivot to the roller; none: it moves along the axis",
+                  member<&DrumForm::arm>, "arm", "none"),
         length_of(field::track_from, "Track from", "Of its middle at lift 0 from the near end",
                   member<&DrumForm::from>, "from", "in the middle"),
         sense_row<&DrumForm::clockwise>(),
@@ -216,6 +221,7 @@ Zone zone_asked(const DrumSpec& s, const Designation& whole) {
     if (s.from) f.from = length(*s.from);
     f.clockwise = s.clockwise;
     if (s.at != 0) f.at = {number_text(in_deg(rad(s.at)), 9), {}};
+    if (s.arm) f.arm = length(*s.arm);
     if (s.rpm != 60) f.speed = {number_text(s.rpm, 9), {}};
     f.mass = load_text(s.load.mass);
     f.force = load_text(s.load.force);

@@ -5,9 +5,12 @@
 #include "model/resolve_zone.hpp"
 
 #include <cmath>
+#include <numbers>
 
 namespace whorl {
 namespace {
+
+constexpr double full_turn = 2 * std::numbers::pi;
 
 Length up_to(double millimetres, double step = 0.5) {
     return mm(std::ceil(millimetres / step - 1e-9) * step);
@@ -146,8 +149,11 @@ Standing follower_standing(const ResolvedZone& cam, double theta) {
     const double start = in_mm(cam.start);
     if (const ResolvedDrum* d = cam.drum()) {
         const double at = d->spec.at, co = std::cos(at), si = std::sin(at);
-        const double z = start + d->zero + d->motion.at(theta)[0], r = d->other_radius;
-        return {{-si, co, 0}, {0, 0, 1}, {co, si, 0}, {r * co, r * si, z}};
+        const double turn = theta - std::floor(theta / full_turn) * full_turn;
+        const TrackPath p = path_at(*d, d->motion.part_at(turn), (d->spec.clockwise ? 1 : -1) * turn);
+        // on the groove's bottom; beside the axis by y where it swings
+        const double y = p.y.c[0], h = std::sqrt(d->other_radius * d->other_radius - y * y);
+        return {{-si, co, 0}, {0, 0, 1}, {co, si, 0}, {h * co - y * si, h * si + y * co, start + p.z.c[0]}};
     }
     const ResolvedCam& c = *cam.lobe();
     const FollowerPlace f = follower_at(c.spec, c.motion, theta);
