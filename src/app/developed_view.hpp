@@ -25,8 +25,9 @@ public:
         PlacedJoint place;
     };
     const std::vector<Joint>& joints() const { return joints_; }
-    // At `origin` (px) angle and lift are 0.
-    void draw_joints(QPainter& p, double per_rad, double per_mm, QPointF origin);
+    // `place` gives where an angle (rad) and a lift (mm) stand, px; the others how far a drag goes there.
+    void draw_joints(QPainter& p, const std::function<QPointF(double, double)>& place, double per_rad,
+                     double per_mm);
     void set_comparison(const Comparison* comparison) { comparison_ = comparison; }
 
     // For the forms' tables. Axes for `length` millimetres along, then what is drawn in them.

@@ -270,7 +270,13 @@ void DevelopedView::draw_track(QPainter& p, const ResolvedZone& zone) {
             const QPointF c(x(corner), y_of(d.zero + asked.at(corner)[0]));
             p.drawRect(QRectF(c - QPointF(4, 4), QSizeF(8, 8)));
         }
-        draw_joints(p, a.width() / full_turn, a.height() / d.length, {a.left(), y_of(d.zero)});
+        const auto joint = [&](double angle,
+                               double lift) { // a corner where it was asked, not where it is rounded
+            if (!d.spec.arm) return QPointF(x(angle), y_of(d.zero + lift));
+            const TrackPlace m = middle_at(d, angle);
+            return QPointF(x(angle + std::remainder(way * m.around - angle, full_turn)), y_of(m.z));
+        };
+        draw_joints(p, joint, a.width() / full_turn, a.height() / d.length);
         draw_stretches(*this, p, asked, a.top() + 12, x);
     }
     p.setPen(QPen(t.hairline, 1));

@@ -15,7 +15,8 @@ namespace {
 constexpr double degree = std::numbers::pi / 180;
 }
 
-void DevelopedView::draw_joints(QPainter& p, double per_rad, double per_mm, QPointF origin) {
+void DevelopedView::draw_joints(QPainter& p, const std::function<QPointF(double, double)>& place,
+                                double per_rad, double per_mm) {
     per_rad_ = per_rad;
     per_mm_ = per_mm;
     const ResolvedZone* z = session_.resolved_zone();
@@ -24,7 +25,7 @@ void DevelopedView::draw_joints(QPainter& p, double per_rad, double per_mm, QPoi
         return; // a second lobe has its timing from the first
     const Theme& t = theme();
     for (const PlacedJoint& j : joints_of(*timing)) {
-        const QPointF at(origin.x() + j.angle * per_rad, origin.y() - j.lift * per_mm);
+        const QPointF at = place(j.angle, j.lift);
         joints_.push_back({at, j});
         const bool held = dragged_joint_ && dragged_joint_->from.place.stretch == j.stretch &&
                           dragged_joint_->from.place.point == j.point;

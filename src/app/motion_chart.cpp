@@ -147,8 +147,10 @@ void DevelopedView::draw_motion(QPainter& p, const ResolvedZone& zone) {
         if (b == 0) {
             const Band& lift = bands[0];
             const double per_mm = within.height() * lift.scale / lift.span();
-            draw_joints(p, a.width() / turn, per_mm,
-                        {a.left(), within.top() + lift.high / lift.scale * per_mm});
+            const double zero = within.top() + lift.high / lift.scale * per_mm;
+            draw_joints(
+                p, [&](double theta, double s) { return QPointF(x(theta), zero - s * per_mm); },
+                a.width() / turn, per_mm);
         }
     }
     // the angle

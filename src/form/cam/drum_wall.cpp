@@ -1,0 +1,169 @@
+#include "form/cam/drum_wall.hpp"
+
+#include "form/cam/drum.hpp"
+
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+namespace whorl {
+
+Jet square_root(const Jet& a) {
+    Jet b = constant(std::sqrt(a.c[0]));
+    for (std::size_t k = 1; k < 4; ++k) {
+        double sum = a.c[k];
+        for (std::size_t j = 1; j < k; ++j)
+            sum -= b.c[j] * b.c[k - j];
+        b.c[k] = sum / (2 * b.c[0]);
+    }
+    return b;
+}
+// The angle of (x, y), from φ' = (x·y' − y·x')/(x² + y²).
+Jet angle_of(const Jet& x, const Jet& y) {
+    const auto slope = [](const Jet& a) { return Jet{{a.c[1], 2 * a.c[2], 3 * a.c[3], 0}}; };
+    const Jet d = (x * slope(y) - y * slope(x)) * reciprocal(x * x + y * y);
+    return {{std::atan2(y.c[0], x.c[0]), d.c[0], d.c[1] / 2, d.c[2] / 3}};
+}
+
+namespace {
+constexpr double full_turn = 2 * std::numbers::pi;
+constexpr double widest = 85 * std::numbers::pi / 180; // of a wall in one piece
+} // namespace
+
+std::vector<WallStretch> wall_stretches(const ResolvedDrum& d) {
+    std::vector<WallStretch> out;
+    const auto& parts = d.motion.parts;
+    const double way = d.spec.clockwise ? 1 : -1;
+    for (std::size_t k = 0; k < parts.size(); ++k) {
+        const std::size_t i = way > 0 ? k : parts.size() - 1 - k;
+        const double from = way > 0 ? parts[i].from : -parts[i].to,
+                     to = way > 0 ? parts[i].to : -parts[i].from;
+        const int pieces = std::max(1, static_cast<int>(std::ceil((to - from) / widest - 1e-9)));
+        for (int j = 0; j < pieces; ++j)
+            out.push_back({i, from + (to - from) * j / pieces,
+                           j + 1 == pieces ? to : from + (to - from) * (j + 1) / pieces});
+    }
+    return out;
+}
+
+namespace {
+
+// The roller's place from its lift and the lift's slope by t.
+TrackPath path_of(const Jet& lift, const Jet& slope, double zero, double arm, double middle) {
+    if (arm <= 0) return {{}, constant(zero) + lift, {}, slope};
+    const Jet alpha = (1 / arm) * (lift - constant(middle)), turning = (1 / arm) * slope;
+    const auto [co, si] = cos_sin(alpha);
+    return {arm * (co - constant(1)), constant(zero + arm * std::sin(middle / arm)) + arm * si,
+            (-arm) * (si * turning), arm * (co * turning)};
+}
+// Lift and slope by t = way·θ.
+std::pair<Jet, Jet> lift_by_t(const MotionPart& part, double way, double t) {
+    const Derivatives d = motion_at(part, way * t);
+    Jet g, slope;
+    double factor = 1;
+    for (std::size_t k = 0; k < 4; ++k) {
+        if (k > 0) factor *= way / static_cast<double>(k);
+        g.c[k] = d[k] * factor;
+        slope.c[k] = d[k + 1] * factor * way;
+    }
+    return {g, slope};
+}
+double way_of(const ResolvedDrum& d) {
+    return d.spec.clockwise ? 1 : -1;
+}
+double arm_of(const DrumSpec& s) {
+    return s.arm ? in_mm(*s.arm) : 0;
+}
+double middle_lift(const Motion& m) {
+    return (m.highest + m.lowest) / 2;
+}
+
+} // namespace
+
+TrackPath path_at(const ResolvedDrum& d, std::size_t part, double t) {
+    const auto [lift, slope] = lift_by_t(d.motion.parts[part], way_of(d), t);
+    return path_of(lift, slope, d.zero, arm_of(d.spec), middle_lift(d.motion));
+}
+
+TrackPlace middle_at(const ResolvedDrum& d, double theta, std::size_t part) {
+    const TrackPath p = path_at(d, part, way_of(d) * theta);
+    const double y = p.y.c[0], h = std::sqrt(std::max(0.0, d.radius * d.radius - y * y));
+    return {way_of(d) * theta + std::atan2(y, h), p.z.c[0], std::atan(p.dz.c[0] / (h + p.dy.c[0]))};
+}
+TrackPlace middle_at(const ResolvedDrum& d, double theta) {
+    theta -= std::floor(theta / full_turn) * full_turn;
+    return middle_at(d, theta, d.motion.part_at(theta));
+}
+
+DrumWall::DrumWall(const ResolvedDrum& d, std::size_t part, double side, double from, double to)
+    : part_(d.motion.parts[part]), arm_(arm_of(d.spec)), middle_(middle_lift(d.motion)), way_(way_of(d)),
+      side_(side), from_(from), to_(to), rho_(d.half_width), zero_(d.zero), radius_(d.radius),
+      other_(d.other_radius), at_(d.spec.at), kind_(d.spec.walls) {
+    const double r0 = inner(), r1 = outer(), rm = (r0 + r1) / 2;
+    for (const double t : {from, (from + to) / 2, to}) {
+        const auto place = [&](double r) {
+            const WallJet j = along(t, r);
+            return std::array{r * std::cos(j.theta.c[0]), r * std::sin(j.theta.c[0]), j.z.c[0]};
+        };
+        const auto a = place(r0), b = place(r1), m = place(rm);
+        double off = 0;
+        for (std::size_t k = 0; k < 3; ++k)
+            off += std::pow(m[k] - (a[k] + b[k]) / 2, 2);
+        bulge_ = std::max(bulge_, std::sqrt(off));
+    }
+}
+
+WallJet DrumWall::at(const Jet& t, const TrackPath& p, const Jet& r) const {
+    const Jet& slope = p.dz;
+    if (kind_ == WallKind::straight) {
+        const Jet over = reciprocal(square_root(constant(radius_ * radius_) + slope * slope));
+        return {t - (side_ * rho_ / radius_) * (slope * over) + constant(at_),
+                p.z + (side_ * rho_ * radius_) * over};
+    }
+    // its axis at the drum's: in closed form
+    const Jet r2 = r * r, s2 = slope * slope, a = r2 - s2;
+    Jet h = square_root(0.5 * (a + square_root(a * a + 4 * (s2 * (r2 - constant(rho_ * rho_))))));
+    Jet reach = h, over = reciprocal(square_root(h * h + s2)), aside = (-side_ * rho_) * (slope * over);
+    if (arm_ > 0)
+        for (int i = 0; i < 8; ++i) { // every step doubles the places, of the derivatives too
+            reach = h + p.dy;
+            over = reciprocal(square_root(reach * reach + s2));
+            aside = p.y + (-side_ * rho_) * (slope * over);
+            const Jet aside_by_h = (side_ * rho_) * (slope * reach * over * over * over);
+            const Jet off = h * h + aside * aside - r2;
+            h = h - off * reciprocal(2 * h + 2 * (aside * aside_by_h));
+        }
+    return {t + angle_of(h, aside) + constant(at_), p.z + (side_ * rho_) * (reach * over)};
+}
+
+WallJet DrumWall::along(double t, double r) const {
+    const auto [lift, slope] = lift_by_t(part_, way_, t);
+    return at(variable(t), path_of(lift, slope, zero_, arm_, middle_), constant(r));
+}
+
+WallJet DrumWall::across(double t, double r) const {
+    const auto [lift, slope] = lift_by_t(part_, way_, t);
+    return at(constant(t), path_of(constant(lift.c[0]), constant(slope.c[0]), zero_, arm_, middle_),
+              variable(r));
+}
+
+double DrumWall::parameter(double theta, double r) const {
+    double low = from_, high = to_;
+    const auto off = [&](double t) { return along(t, r).theta.c[0] - theta; };
+    if (off(low) >= 0) return low;
+    if (off(high) <= 0) return high;
+    double t = low + (high - low) * (theta - along(low, r).theta.c[0]) /
+                         (along(high, r).theta.c[0] - along(low, r).theta.c[0]);
+    for (int i = 0; i < 60; ++i) { // Newton, kept between
+        const WallJet j = along(t, r);
+        const double f = j.theta.c[0] - theta;
+        (f > 0 ? high : low) = t;
+        double next = t - f / j.theta.c[1];
+        if (!(next > low && next < high)) next = (low + high) / 2;
+        if (std::abs(next - t) < 1e-15 * std::max(1.0, std::abs(t))) return next;
+        t = next;
+    }
+    return t;
+}
+
+} // namespace whorl
