@@ -305,3 +305,52 @@ TEST_CASE("frames a second of all views together while a cam runs", "[.speed]") 
         QTest::keyClick(&b.window, Qt::Key_F8);
     }
 }
+
+TEST_CASE("a closed track, a conjugate lobe and a scored line are made in the window") {
+    Bench b;
+    b.designate("cam r20: rise 12 in 110 cycloidal, dwell 70, return in 110, dwell; roller 8; b12");
+    b.type_at(b.window.sheet(), "disc", "84");
+    REQUIRE(cam(b).spec.disc);
+    CHECK(b.session.preview()->made());
+    b.type_at(b.window.section(), "disc", "90");
+    CHECK(in_mm(*cam(b).spec.disc) == 90);
+    b.type_at(b.window.section(), "groove_depth", "4");
+    CHECK(in_mm(cam(b).spec.groove_depth) == 4);
+    // too small a disc keeps the picture, and the remedy mends it
+    b.type_at(b.window.section(), "disc", "80");
+    CHECK(stops(b.session.findings()));
+    CHECK(test::drawn_text(*b.window.section()).join(' ').contains("can't be made"));
+    QTest::keyClick(&b.window, Qt::Key_R, Qt::ControlModifier);
+    b.settle();
+    CHECK_FALSE(stops(b.session.findings()));
+    b.type_at(b.window.sheet(), "disc", "");
+    CHECK_FALSE(cam(b).spec.disc);
+    // a second lobe behind a journal
+    QTest::keyClick(&b.window, Qt::Key_L, Qt::ControlModifier | Qt::AltModifier);
+    b.settle();
+    REQUIRE(b.session.job().pieces[0].zones.size() == 3);
+    CHECK(b.session.zone() == 2);
+    CHECK(cam(b).spec.conjugate);
+    b.type_at(b.window.section(), "conjugate", "64");
+    CHECK(b.session.text_of(field::conjugate) == "64"); // the field is empty for a moment while it is typed
+    CHECK(in_mm(cam(b).spec.base_radius) == Approx(64 - 24 - 4));
+    CHECK(b.window.developed()->joints().empty()); // its timing is that of the first
+    QTest::keyClick(&b.window, Qt::Key_Z, Qt::ControlModifier);
+    QTest::keyClick(&b.window, Qt::Key_Z, Qt::ControlModifier);
+    b.settle();
+    CHECK(b.session.job().pieces[0].zones.size() == 1);
+    b.designate(
+        "drum cam d72 b50: rise 20 in 90 constant, dwell 90, return in 90 constant, dwell; groove 8 wide 6 "
+        "deep");
+    b.type_at(b.window.sheet(), "track", "line");
+    CHECK(b.session.resolved_zone()->drum()->is_line());
+    CHECK(b.session.preview()->made());
+    CHECK_FALSE(b.spot(b.window.section(), "track_depth"));
+    QTemporaryDir folder;
+    for (const char* ending : {"step", "stl", "svg", "dxf", "csv"})
+        CHECK(b.exports(folder.filePath(QString("line.") + ending)));
+    b.type_at(b.window.sheet(), "track", "groove");
+    b.type_at(b.window.sheet(), "arm", "60");
+    CHECK(b.session.resolved_zone()->drum()->spec.arm);
+    CHECK(b.session.preview()->made());
+}

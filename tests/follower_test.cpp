@@ -200,6 +200,8 @@ TEST_CASE("a conjugate pair is one piece with a journal between, and the second 
     made();
     CHECK(job_from_json(job_to_json(job)) == job);
     CHECK(zone_designation(job.pieces[0].zones[2], job) == "cam conjugate 58; b6");
+    CHECK_THROWS_WITH(apply(job, {0, 2, field::conjugate, "", LengthUnit::millimetre}),
+                      Catch::Contains("is expected here"));
     // its own rows are those of the first
     CHECK_THROWS_AS(apply(job, {0, 2, field::base_radius, "30", LengthUnit::millimetre}), InputError);
     // from a lobe that stands already

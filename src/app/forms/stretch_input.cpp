@@ -6,8 +6,8 @@ namespace whorl::app {
 
 std::vector<std::string> stretches_of(const Session& session) {
     const auto* z = session.resolved_zone();
-    return z && z->motion() ? timing_items(session.text_of(field::timing).toStdString())
-                            : std::vector<std::string>{};
+    const std::string text = z && z->motion() ? session.text_of(field::timing).toStdString() : "";
+    return text.empty() ? std::vector<std::string>{} : timing_items(text);
 }
 
 Input stretch_input(Session& session, std::size_t stretch) {

@@ -190,7 +190,8 @@ void add_values(ResolvedCam& c) {
         add("start_angle", "Arm at the beginning", ValueKind::angle, arm_at_rest(s),
             "to the line of centres: acos((L² + C² − rp²)/(2·L·C))");
     }
-    add("closure_gap", "Closure gap", ValueKind::length, c.motion.closure_gap(),
+    const double gap = c.motion.closure_gap(); // no minus before nothing
+    add("closure_gap", "Closure gap", ValueKind::length, std::abs(gap) < 1e-12 ? 0 : gap,
         "lift at the end less lift at the beginning");
     if (c.trouble == CamTrouble::none) {
         add("least_radius", "Least radius", ValueKind::length, c.least_radius,

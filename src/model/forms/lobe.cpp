@@ -136,6 +136,17 @@ bool own(const Zone& z) {
 bool grooved(const Zone& z) {
     return !lobe(z).disc.text.empty() && lobe(z).follower == FollowerKind::roller;
 }
+Row conjugate_row() {
+    Row row = length_of(field::conjugate, "Followers apart",
+                        "Of a conjugate pair: between the centres of both rollers; this lobe then has all "
+                        "else from the one before it",
+                        member<&LobeForm::conjugate>, "conjugate", [](const Zone& z) { return !own(z); });
+    row.set = [](Zone& z, const Typed& t) { // cleared it would be a lobe of its own, with other rows
+        if (t.text.empty()) t.refuse("How far both followers are apart is expected here, for example 60.");
+        lobe(z).conjugate = t.number();
+    };
+    return row;
+}
 Row of_first(Row row) {
     if (!row.applies) row.applies = own;
     return row;
@@ -172,11 +183,7 @@ std::span<const Row> FormModel<LobeForm>::rows() {
         length_of(
             field::groove_depth, "Groove depth", "Of the track from the disc's face",
             member<&LobeForm::depth>, "depth", [](const Zone& z) { return own(z) && grooved(z); }, "5 mm"),
-        length_of(field::conjugate, "Followers apart",
-                  "Of a conjugate pair: between the centres of both rollers; this lobe then has all else "
-                  "from the one "
-                  "before it",
-                  member<&LobeForm::conjugate>, "conjugate", [](const Zone& z) { return !own(z); }),
+        conjugate_row(),
         of_first(sense_row<&LobeForm::clockwise>()),
         of_first(stands_at_row<&LobeForm::at>()),
         of_first(speed_row<&LobeForm::speed>()),
