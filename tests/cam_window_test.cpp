@@ -249,6 +249,12 @@ TEST_CASE("a cam's roller is made by a key, stands on it, and is gone to and fro
     CHECK(b.session.piece() == 0);
     REQUIRE(b.session.follower());
     CHECK(b.session.follower()->there == ZoneRef{1, 0});
+    // on a cam that can't be made it has no place, and takes one again with it
+    b.type_at(b.window.developed(), "stretch_3", "return 9 in 120");
+    CHECK_FALSE(b.session.follower());
+    b.window.grab();
+    b.type_at(b.window.developed(), "stretch_3", "return in 120");
+    CHECK(b.session.follower());
     b.type_at(b.window.section(), "roller", "7");
     CHECK(b.session.job().pieces[1].zones[0].as<PlainForm>()->diameter.text == "7");
     QTest::keyClick(&b.window, Qt::Key_J, Qt::ControlModifier);

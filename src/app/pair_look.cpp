@@ -29,13 +29,16 @@ std::optional<ShownMesh> mesh_look(const Job& job, const ResolvedPiece& resolved
 }
 
 std::optional<ShownFollower> follower_look(const Job& job, const ResolvedZone& cam, ZoneRef selected) {
-    if (!cam.motion()) return {};
+    const bool made = cam.lobe()   ? !cam.lobe()->outline.empty()
+                      : cam.drum() ? cam.drum()->trouble == DrumTrouble::none
+                                   : false;
+    if (!made) return {}; // nothing has a place on it
     for (const Pair& pair : job.pairs)
         if (pair.first == selected) return ShownFollower{job.pieces[pair.second.piece], pair.second};
     try {
         return ShownFollower{follower_piece(cam, job.unit), {}};
     } catch (const InputError&) {
-        return {}; // nothing can: the cam's checks say why
+        return {}; // a rib, a line
     }
 }
 
