@@ -100,6 +100,10 @@ Rounded round_corners(const Motion& m, double drum_radius, double radius) {
 
 // How sharply the track's middle bends, developed on the drum's diameter, 1/mm, with its sign.
 double bend_at(const ResolvedDrum& d, double theta, std::size_t part) {
+    if (!d.spec.arm) {
+        const Derivatives g = d.motion.at(theta, part);
+        return d.radius * g[2] / std::pow(d.radius * d.radius + g[1] * g[1], 1.5);
+    }
     const TrackPath p = path_at(d, part, (d.spec.clockwise ? 1 : -1) * theta);
     const Jet h = square_root(constant(d.radius * d.radius) - p.y * p.y), aside = angle_of(h, p.y);
     const double du = d.radius * (1 + aside.c[1]), ddu = d.radius * 2 * aside.c[2], dz = p.z.c[1],

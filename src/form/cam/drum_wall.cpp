@@ -86,6 +86,10 @@ TrackPath path_at(const ResolvedDrum& d, std::size_t part, double t) {
 }
 
 TrackPlace middle_at(const ResolvedDrum& d, double theta, std::size_t part) {
+    if (!d.spec.arm) {
+        const Derivatives g = d.motion.at(theta, part);
+        return {way_of(d) * theta, d.zero + g[0], std::atan(way_of(d) * g[1] / d.radius)};
+    }
     const TrackPath p = path_at(d, part, way_of(d) * theta);
     const double y = p.y.c[0], h = std::sqrt(std::max(0.0, d.radius * d.radius - y * y));
     return {way_of(d) * theta + std::atan2(y, h), p.z.c[0], std::atan(p.dz.c[0] / (h + p.dy.c[0]))};
@@ -122,8 +126,9 @@ WallJet DrumWall::at(const Jet& t, const TrackPath& p, const Jet& r) const {
     }
     // its axis at the drum's: in closed form
     const Jet r2 = r * r, s2 = slope * slope, a = r2 - s2;
-    Jet h = square_root(0.5 * (a + square_root(a * a + 4 * (s2 * (r2 - constant(rho_ * rho_))))));
-    Jet reach = h, over = reciprocal(square_root(h * h + s2)), aside = (-side_ * rho_) * (slope * over);
+    const Jet h2 = 0.5 * (a + square_root(a * a + 4 * (s2 * (r2 - constant(rho_ * rho_)))));
+    Jet h = square_root(h2), reach = h, over = reciprocal(square_root(h2 + s2)),
+        aside = (-side_ * rho_) * (slope * over);
     if (arm_ > 0)
         for (int i = 0; i < 8; ++i) { // every step doubles the places, of the derivatives too
             reach = h + p.dy;
