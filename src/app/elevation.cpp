@@ -135,6 +135,27 @@ QPolygonF silhouette(const ResolvedZone& zone, double least_pitch_mm) {
     return out;
 }
 
+QPolygonF half_section(const ResolvedZone& zone, double least_pitch_mm) {
+    const double z0 = in_mm(zone.start), z1 = in_mm(zone.end());
+    if (const ResolvedCam* c = zone.lobe(); c && c->spec.disc && !c->outline.empty()) {
+        const TransversePoint touches = follower_at(c->spec, c->motion, 0).touches;
+        const double in = touches.radius(), out = in + 2 * roller_radius(c->spec),
+                     disc = in_mm(*c->spec.disc) / 2, floor = z0 + in_mm(c->spec.groove_depth);
+        return {{{z0, in}, {floor, in}, {floor, out}, {z0, out}, {z0, disc}, {z1, disc}}};
+    }
+    if (const ResolvedDrum* d = zone.drum(); d && d->trouble == DrumTrouble::none && !d->is_line()) {
+        const double middle = z0 + middle_at(*d, 0).z, low = middle - d->half_width,
+                     high = middle + d->half_width;
+        return {{{z0, d->radius},
+                 {low, d->radius},
+                 {low, d->other_radius},
+                 {high, d->other_radius},
+                 {high, d->radius},
+                 {z1, d->radius}}};
+    }
+    return silhouette(zone, least_pitch_mm);
+}
+
 namespace {
 
 // The zone with an outline, teeth or a lobe, of a piece that is wider than long.

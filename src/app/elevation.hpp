@@ -14,6 +14,8 @@ namespace whorl::app {
 // Radius along the axis as a polyline, millimetres: x along the axis from the near end, y the radius. Threads
 // are drawn by their section as long as a pitch is at least `least_pitch_mm` wide, otherwise as their crest.
 QPolygonF silhouette(const ResolvedZone& zone, double least_pitch_mm);
+// The same where the cut shows more than the outside: a disc's groove, a drum's track where its timing begins.
+QPolygonF half_section(const ResolvedZone& zone, double least_pitch_mm);
 
 // A rack from its side, closed: x along it, y over its back. A bar without teeth where a pitch is narrower.
 QPolygonF rack_side(const ResolvedRack& rack, double least_pitch_mm);

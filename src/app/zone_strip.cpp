@@ -85,7 +85,7 @@ void ZoneStrip::draw_metal(QPainter& p, const ResolvedZone& z, const QRectF& blo
         return;
     }
     QPolygonF line;
-    for (const auto& q : z.rack() ? rack_side(*z.rack(), 2.0 / k) : silhouette(z, 2.0 / k))
+    for (const auto& q : z.rack() ? rack_side(*z.rack(), 2.0 / k) : half_section(z, 2.0 / k))
         line << QPointF(x0 + q.x() * k, axis - q.y() * k);
     QPainterPath metal;
     if (z.rack()) {
