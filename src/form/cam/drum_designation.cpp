@@ -2,12 +2,9 @@
 #include "form/cam/drum.hpp"
 #include "form/reader.hpp"
 
-#include <numbers>
-
 namespace whorl {
 namespace {
 
-constexpr double pi = std::numbers::pi;
 constexpr const char* example =
     "drum cam d72 b50: rise 20 in 150 cycloidal, dwell 30, return in 150, dwell; groove 8 wide 6 deep";
 
