@@ -18,6 +18,11 @@ QString degrees(double angle) {
     return QString::fromStdString(number_text(angle * 180 / pi, 1)) + "°";
 }
 
+// Half of a mushroom's head as it is drawn, mm.
+double mushroom_half(const CamSpec& s) {
+    return std::min(0.9 * in_mm(s.size), 0.5 * in_mm(s.base_radius));
+}
+
 // How far the drawing reaches: the cam turning, and the follower at its highest.
 struct Reach {
     double up, down, aside; // mm from the axis
@@ -93,7 +98,7 @@ void SectionView::draw_lobe(QPainter& p, const ResolvedZone& zone) {
         p.drawEllipse(teeth_.centre, r * k, r * k);
     };
     circle("base_radius", in_mm(c.spec.base_radius), Qt::DashDotLine);
-    if (roller_radius(c.spec) > 0) { // the path of the roller's centre, seen from the cam
+    if (c.spec.follower == FollowerKind::roller) { // the path of its centre, seen from the cam
         QPolygonF pitch, steep;
         const double limit = usual_pressure_limit(c.spec.swings());
         const auto draw_steep = [&] { // where the follower is pushed aside more than it bears
@@ -154,7 +159,12 @@ void SectionView::draw_follower(QPainter& p, const ResolvedCam& c, const Followe
         p.setPen(edge);
         p.drawEllipse(on_teeth(0, pivot), 5, 5);
     } else if (c.spec.follower != FollowerKind::flat) {
-        const double clear = c.spec.follower == FollowerKind::roller ? in_mm(c.spec.size) / 2 * k : 0;
+        // down to the roller; to the back of a mushroom's head, whose centre lies high above it
+        const double rho = in_mm(c.spec.size), half = mushroom_half(c.spec);
+        const double clear = c.spec.follower == FollowerKind::roller ? rho / 2 * k
+                             : c.spec.follower == FollowerKind::mushroom
+                                 ? -std::sqrt(rho * rho - half * half) * k
+                                 : 0;
         if (!c.spec.disc) // else the follower lies over the disc, and the roller reaches down into it
             p.drawRect(QRectF(centre.x() - stem / 2, -10, stem, std::max(0.0, centre.y() - clear + 10)));
     }
@@ -176,7 +186,7 @@ void SectionView::draw_follower(QPainter& p, const ResolvedCam& c, const Followe
         break;
     }
     case FollowerKind::mushroom: {
-        const double rho = in_mm(c.spec.size), half = std::min(rho * 0.9, 0.5 * in_mm(c.spec.base_radius));
+        const double rho = in_mm(c.spec.size), half = mushroom_half(c.spec);
         QPainterPath face;
         for (int i = 0; i <= 24; ++i) {
             const double y = half * (i / 12.0 - 1), x = at.centre.x - std::sqrt(rho * rho - y * y);
