@@ -125,15 +125,24 @@ Dome dome_of(const ResolvedZone& zone, bool far) {
     return d;
 }
 
-// A prism whose flats just touch a drum's edge leaves corners there that stand on its joints.
-void require_clear_of_flats(const ResolvedZone& a, const ResolvedZone& b, std::size_t index) {
+// A prism whose flats just touch a drum's edge leaves corners there that stand on its joints; a lobe that leaves
+// the drum's own circle does so at no angle, and a joint just after that place is next to nothing off it.
+void require_clear_of_drum(const ResolvedZone& a, const ResolvedZone& b, std::size_t index) {
     const ResolvedZone &drum = a.drum() ? a : b, &other = a.drum() ? b : a;
-    if (!drum.drum() || other.outline() == Outline::round) return;
-    if (std::abs(in_mm(other.diameter - drum.diameter)) < 1e-3)
+    if (!drum.drum()) return;
+    const double radius = in_mm(drum.diameter) / 2;
+    if (other.outline() != Outline::round && std::abs(in_mm(other.diameter) / 2 - radius) < 5e-4)
         throw CannotMake(
             "The neighbour is exactly as wide across its flats as the drum, so that they touch its edge in "
             "single points; make it narrower or wider, or put a plain zone between.",
             index);
+    if (!other.lobe() || other.lobe()->spec.disc) return;
+    for (const LobeCurve& l : other.lobe()->outline)
+        if (l.curve.shape == CurveShape::circle && std::abs(l.curve.radius - radius) < 5e-4)
+            throw CannotMake(
+                "The lobe rests exactly on the drum's circle beside it and leaves it at no angle; make one "
+                "of them a little wider, or put a plain zone between.",
+                index);
 }
 
 // The rims at which a chain is open, as loops in rising θ.
@@ -159,8 +168,8 @@ Chain add_chain(Skin& skin, const ResolvedPiece& piece, const std::vector<std::s
         end = in_mm(zone.end());
         const int index = static_cast<int>(i);
         if (i != indices.front())
-            require_clear_of_flats(piece.zones[*std::prev(std::find(indices.begin(), indices.end(), i))],
-                                   zone, i);
+            require_clear_of_drum(piece.zones[*std::prev(std::find(indices.begin(), indices.end(), i))], zone,
+                                  i);
         if (zone.lobe() && !zone.lobe()->spec.disc) {
             parts.push_back({nullptr, std::make_unique<ToothZone>(zone, i), index, start});
             continue;
