@@ -254,3 +254,26 @@ TEST_CASE("a conjugate pair of lobes touches a yoke's two followers all around")
                       Catch::Contains("nothing is left of the second lobe"));
     CHECK_THROWS_WITH(parse_cam("cam conjugate 60; roller 8"), Catch::Contains("from the first"));
 }
+
+TEST_CASE("a timing that is changed in one place keeps its words in the others") {
+    const Names names{{"stroke", mm(8)}};
+    const char* text = "rise stroke in 2*45 harmonic, dwell 30, return in 120";
+    const Timing was = parse_timing(text, LengthUnit::millimetre, names);
+    Timing now = was;
+    now.stretches[0].law = Law::cycloidal;
+    CHECK(with_changes(text, was, now, LengthUnit::millimetre) ==
+          "rise stroke in 2*45 cycloidal, dwell 30, return in 120");
+    now.stretches[1].angle = 1;
+    now.stretches.push_back({CamStretch::dwell, {}, {}, Law::cycloidal});
+    CHECK(with_changes(text, was, now, LengthUnit::millimetre) ==
+          "rise stroke in 2*45 cycloidal, dwell 57.29578, return in 120, dwell");
+    now = was;
+    now.stretches.pop_back();
+    now.stretches[0].lift = 4;
+    CHECK(with_changes(text, was, now, LengthUnit::millimetre) == "rise 4 in 90 harmonic, dwell 30");
+    CHECK(with_changes(text, was, was, LengthUnit::millimetre) == text);
+    now = was;
+    now.stretches[2].law = Law::poly345; // none was written
+    CHECK(with_changes(text, was, now, LengthUnit::millimetre) ==
+          "rise stroke in 2*45 harmonic, dwell 30, return in 120 3-4-5");
+}

@@ -229,3 +229,17 @@ TEST_CASE("a second lobe too steep or too small is mended by its distance") {
         CHECK((f.zone != 2 || f.severity != Severity::stop));
     CHECK(resolved(job, 0).zones[2].lobe()->trouble == CamTrouble::none);
 }
+
+TEST_CASE("a remedy for a timing leaves the named values that it does not concern") {
+    Job job = set_value({}, "stroke", {"8", LengthUnit::millimetre});
+    job = add_piece(job, piece_of(roller_cam));
+    job = edited(job, 0, field::timing,
+                 "rise stroke in 120 harmonic, dwell 60, return in 2*60 cycloidal, dwell");
+    const Finding* f = found(job, 0, "acceleration_jumps");
+    REQUIRE(f);
+    REQUIRE(f->remedy);
+    for (const Edit& e : f->remedy->edits)
+        job = apply(job, e);
+    CHECK(job.pieces[0].zones[0].as<LobeForm>()->timing.text ==
+          "rise stroke in 120 cycloidal, dwell 60, return in 2*60 cycloidal, dwell");
+}

@@ -70,10 +70,7 @@ void DevelopedView::drag_joint(QPointF at, bool fine) {
     const double angle = moved(d.from.place.angle, (at.x() - d.begin.x()) / d.per_rad, angle_grain),
                  lift = moved(d.from.place.lift, (d.begin.y() - at.y()) / d.per_mm, lift_grain);
     const Timing now = with_joint(d.timing, d.from.place, angle, lift);
-    std::string text = d.text;
-    for (std::size_t i = 0; i < now.stretches.size(); ++i)
-        if (!(now.stretches[i] == d.timing.stretches[i]))
-            text = with_timing_item(text, i, write_timing({{now.stretches[i]}}, session_.unit()));
+    const std::string text = with_changes(d.text, d.timing, now, session_.unit());
     (void)session_.edit(field::timing, QString::fromStdString(text));
 }
 

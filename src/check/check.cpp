@@ -4,6 +4,7 @@
 #include "check/follower_check.hpp"
 #include "check/knurl_check.hpp"
 #include "check/lobe_check.hpp"
+#include "model/forms/cam_rows.hpp"
 
 #include "check/mesh_check.hpp"
 #include "check/tooth_check.hpp"
@@ -463,10 +464,29 @@ std::vector<Finding> with_tried_remedies(const Job& job, std::vector<Finding> fi
     return findings;
 }
 
+// Remedies write a timing whole; what they leave alone keeps the words it was typed with.
+std::vector<Finding> keeping_words(const Job& job, std::vector<Finding> findings) {
+    for (Finding& f : findings)
+        for (std::size_t i = 0; f.remedy && i < f.remedy->edits.size(); ++i) {
+            Edit& e = f.remedy->edits[i];
+            if (e.field != field::timing) continue;
+            const Zone& zone = job.pieces.at(e.piece).zones.at(e.zone);
+            const Number* typed = zone.as<LobeForm>()   ? &zone.as<LobeForm>()->timing
+                                  : zone.as<DrumForm>() ? &zone.as<DrumForm>()->timing
+                                                        : nullptr;
+            if (!typed) continue;
+            const Timing was = parse_timing(typed->text, typed->unit, resolve_names(job)),
+                         now = parse_timing(e.text, e.unit);
+            e.text = with_changes(typed->text, was, now, typed->unit);
+            e.unit = typed->unit;
+        }
+    return findings;
+}
+
 } // namespace
 
 std::vector<Finding> findings_of(const Job& job, std::size_t piece) {
-    return with_tried_remedies(job, untried(job, piece));
+    return with_tried_remedies(job, keeping_words(job, untried(job, piece)));
 }
 
 std::vector<Finding> check_job(const Job& job) {
@@ -478,7 +498,7 @@ std::vector<Finding> check_job(const Job& job) {
     }
     const auto pairs = check_pairs(job, job.pieces.size());
     out.insert(out.end(), pairs.begin(), pairs.end());
-    return with_tried_remedies(job, std::move(out));
+    return with_tried_remedies(job, keeping_words(job, std::move(out)));
 }
 
 Job apply(const Job& job, const Remedy& remedy) {

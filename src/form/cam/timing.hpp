@@ -56,6 +56,10 @@ std::string write_timing(const Timing& timing, LengthUnit unit = LengthUnit::mil
 std::vector<std::string> timing_items(std::string_view text);
 std::string with_timing_item(std::string_view text, std::size_t item, std::string_view replaced);
 
+// The text of a timing with the stretches that differ written anew; the others keep their words, expressions and
+// all, and so does one that only changes its law.
+std::string with_changes(std::string_view text, const Timing& was, const Timing& now, LengthUnit unit);
+
 // A part of the motion with one formula.
 struct MotionPart {
     double from = 0, to = 0; // rad

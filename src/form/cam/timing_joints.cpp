@@ -51,7 +51,41 @@ void keep_way(CamStretch& s) {
     s.lift = -*s.lift;
 }
 
+// The words of a stretch with another law at their end.
+std::string with_law(std::string item, Law law) {
+    const std::size_t gap = item.find_last_of(' ');
+    for (int k = 0; k < law_count && gap != std::string::npos; ++k)
+        if (item.substr(gap + 1) == word(static_cast<Law>(k))) {
+            item.resize(gap);
+            break;
+        }
+    return item + " " + std::string(word(law));
+}
+
 } // namespace
+
+std::string with_changes(std::string_view text, const Timing& was, const Timing& now, LengthUnit unit) {
+    std::string out(text);
+    const std::vector<std::string> items = timing_items(text);
+    const std::size_t n = std::max(was.stretches.size(), now.stretches.size());
+    for (std::size_t i = n; i-- > 0;) { // from the end: what is taken out renumbers what follows
+        if (i >= now.stretches.size()) {
+            out = with_timing_item(out, i, "");
+            continue;
+        }
+        const CamStretch& stretch = now.stretches[i];
+        if (i < was.stretches.size() && stretch == was.stretches[i]) continue;
+        if (i >= was.stretches.size()) continue; // added below, in order
+        CamStretch other_law = was.stretches[i];
+        other_law.law = stretch.law;
+        out = with_timing_item(out, i,
+                               other_law == stretch && i < items.size() ? with_law(items[i], stretch.law)
+                                                                        : write_timing({{stretch}}, unit));
+    }
+    for (std::size_t i = was.stretches.size(); i < now.stretches.size(); ++i)
+        out = with_timing_item(out, i, write_timing({{now.stretches[i]}}, unit));
+    return out;
+}
 
 std::vector<PlacedJoint> joints_of(const Timing& timing) {
     std::vector<PlacedJoint> out;
