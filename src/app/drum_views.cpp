@@ -186,7 +186,8 @@ void DevelopedView::draw_steep(QPainter& p, const ResolvedDrum& d, const std::fu
         draw();
     }
     p.setFont(text_font(11));
-    const QPointF at(x(d.max_pressure_at), y_of(middle_at(d, d.max_pressure_at).z));
+    const TrackPlace worst = middle_at(d, d.max_pressure_at);
+    const QPointF at(x((d.spec.clockwise ? 1 : -1) * worst.around), y_of(worst.z));
     dimension_text(p, {std::clamp(at.x() + 54, area().left() + 50, area().right() - 50), at.y()},
                    "steep: φ " + degrees(d.max_pressure_angle),
                    spot_of("max_pressure_angle", {},

@@ -2,6 +2,7 @@
 // pitch curve, and the angle under which the follower is pushed. Dragged sideways, the cam turns.
 #include "app/section_view.hpp"
 
+#include "form/cam/contact_force.hpp"
 #include "model/forms/lobe.hpp"
 #include "quantity/expression.hpp"
 
@@ -287,9 +288,8 @@ void SectionView::lobe_texts(QPainter& p, const ResolvedCam& c, double theta) {
                                    : (here < 0 ? "hollow r " : "convex r ") + shown(std::abs(here)),
               "Radius of the profile where it is touched");
         if (c.loads) {
-            const Derivatives m = c.motion.at(theta);
-            const double force = force_along(c.spec.load, m, c.spec.rpm) /
-                                 std::cos(follower_at(c.spec, c.motion, theta).pressure_angle);
+            const double turn = theta - std::floor(theta / (2 * pi)) * 2 * pi,
+                         force = contact_force(c, turn, c.motion.part_at(turn), c.spec.rpm);
             right(2, "largest_contact_force",
                   force < 0 && !c.spec.disc
                       ? QString("lifts off")

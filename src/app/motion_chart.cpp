@@ -4,6 +4,7 @@
 #include "app/developed_view.hpp"
 
 #include "app/forms/stretch_input.hpp"
+#include "form/cam/contact_force.hpp"
 #include "model/forms/lobe.hpp"
 #include "quantity/expression.hpp"
 
@@ -30,8 +31,7 @@ double moved(const ResolvedCam& c, double theta, std::size_t part) {
     return c.motion.at(theta, part)[derivative];
 }
 double pressed(const ResolvedCam& c, double theta, std::size_t part) {
-    return force_along(c.spec.load, c.motion.at(theta, part), c.spec.rpm) /
-           std::cos(follower_at(c.spec, c.motion, theta, part).pressure_angle);
+    return contact_force(c, theta, part, c.spec.rpm);
 }
 double turned(const ResolvedCam& c, double theta, std::size_t part) {
     return shaft_torque(c.spec.load, c.motion.at(theta, part), c.spec.rpm);
@@ -127,10 +127,10 @@ void DevelopedView::draw_motion(QPainter& p, const ResolvedZone& zone) {
         {"a", "m/s²", moved<2>, omega * omega / 1000, "mm/s²"},
         {"j", "m/s³", moved<3>, omega * omega * omega / 1000, "mm/s³"}};
     if (c.loads) {
-        bands.push_back({"N", "N", pressed, 1, nullptr, false, !c.spec.disc});
+        bands.push_back({"F", "N", pressed, 1, nullptr, false, !c.spec.disc});
         bands.push_back({"M", "N·mm", turned});
     }
-    const double left = c.loads ? 92 : 56; // low bands have their figures beside their names
+    const double left = c.loads ? 100 : 56; // low bands have their figures beside their names
     const QRectF a(left, 56, std::max(60.0, width() - left - 14), std::max(60.0, height() - 56.0 - 26));
     const auto x = [&](double theta) { return a.left() + theta / turn * a.width(); };
     p.fillRect(a, t.field);

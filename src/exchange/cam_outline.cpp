@@ -1,5 +1,6 @@
 #include "exchange/cam_outline.hpp"
 
+#include "form/cam/contact_force.hpp"
 #include "quantity/input_error.hpp"
 
 #include <cmath>
@@ -131,9 +132,7 @@ std::string motion_csv(const ResolvedCam& cam, double step, double rpm) {
     return motion_table(cam.motion, step, rpm, ",contact_force,torque",
                         [&](double theta, std::size_t part, std::vector<double>& cells) {
                             const Derivatives d = cam.motion.at(theta, part);
-                            const FollowerPlace f = follower_at(cam.spec, cam.motion, theta, part);
-                            cells.push_back(force_along(cam.spec.load, d, speed) /
-                                            std::cos(f.pressure_angle));
+                            cells.push_back(contact_force(cam, theta, part, speed));
                             cells.push_back(shaft_torque(cam.spec.load, d, speed));
                         });
 }

@@ -160,7 +160,7 @@ std::span<const Row> FormModel<DrumForm>::rows() {
         speed_row<&DrumForm::speed>(),
         load_row<&DrumForm::mass>(field::follower_mass, "Follower mass, g", "All that moves with the roller",
                                   "mass"),
-        load_row<&DrumForm::force>(field::preload, "Force on it, N",
+        load_row<&DrumForm::force>(field::preload, "Force on follower, N",
                                    "That the follower is pushed back by: weight and work together", "force"),
         length_row("Length", "Of the drum", "a zone")};
     return rows;
