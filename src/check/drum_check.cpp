@@ -8,6 +8,30 @@
 #include <numbers>
 
 namespace whorl {
+namespace {
+
+// Crossings that a roller does not hold its way over.
+template<class Found, class Shown, class Degrees, class Edit>
+void check_crossings(const Found& found, const ResolvedDrum& d, const Shown& shown, const Degrees& degrees,
+                     const Edit& edit) {
+    constexpr double degree = std::numbers::pi / 180;
+    const TrackCrossing* flattest = &d.crossings.front();
+    for (const TrackCrossing& c : d.crossings)
+        if (c.angle < flattest->angle) flattest = &c;
+    if (flattest->angle > usual_crossing) return;
+    const double wanted = 2 * d.radius * std::tan(flattest->angle / 2) / std::tan(usual_crossing / 2);
+    const std::string diameter = number_text(std::floor(wanted * 2) / 2, 3);
+    found(Severity::advice, "crossing_needs_follower",
+          "At " + degrees(flattest->first) + " the track crosses itself at " + degrees(flattest->angle) +
+              ". Below 60° a roller can leave its way there; a turning blade longer than " +
+              shown(d.crossing_opening()) + " is guided over every crossing.",
+          flattest->angle / degree, usual_crossing / degree,
+          wanted > 4 * d.half_width + 2 * std::abs(d.radius - d.other_radius)
+              ? std::optional<Remedy>(edit("Drum Ø " + diameter + " mm", field::diameter, diameter))
+              : std::nullopt);
+}
+
+} // namespace
 
 void check_drum(std::vector<Finding>& out, const ResolvedDrum& d, std::size_t piece, std::size_t zone,
                 LengthUnit unit) {
@@ -32,6 +56,19 @@ void check_drum(std::vector<Finding>& out, const ResolvedDrum& d, std::size_t pi
         break;
     case DrumTrouble::not_closed:
     case DrumTrouble::past_full_turn:
+        if (const double n = d.motion.turn / (2 * std::numbers::pi); !d.is_rib() && n < most_turns + 0.5 &&
+                                                                     n > s.timing.turns + 0.5 &&
+                                                                     std::abs(n - std::round(n)) < 1e-6) {
+            const std::string all = std::to_string(std::lround(n));
+            found(Severity::stop, "past_full_turn",
+                  "The stretches of this timing take " + all +
+                      " turns together; the track is asked to meet "
+                      "itself after " +
+                      (s.timing.turns > 1 ? std::to_string(s.timing.turns) : "one") + ".",
+                  n * 360, s.timing.turns * 360.0,
+                  edit("Track of " + all + " turns", field::track_turns, all));
+            return;
+        }
         if (const auto t = timing_trouble(s.timing, motion_of(s.timing), unit))
             found(Severity::stop, t->id, t->sentence, t->value, t->limit,
                   t->label.empty() ? std::optional<Remedy>{}
@@ -77,6 +114,46 @@ void check_drum(std::vector<Finding>& out, const ResolvedDrum& d, std::size_t pi
                                     : edit("Corners " + rounded_up(d.half_width + 1) + " mm", field::corners,
                                            rounded_up(d.half_width + 1)));
         return;
+    case DrumTrouble::crossing_flat: {
+        const TrackCrossing* at = nullptr;
+        for (const TrackCrossing& c : d.crossings)
+            if (std::abs(c.first - d.trouble_at) < 1e-9) at = &c;
+        if (!at) {
+            found(Severity::stop, "turns_touch",
+                  "At " + degrees(d.trouble_at) +
+                      " the track runs beside another of its turns without room for a wall between them. A "
+                      "larger stroke, fewer turns or a narrower groove keep them apart.",
+                  d.trouble_at / degree, 0, {});
+            return;
+        }
+        // tan(γ/2) = s'/R where both ways are equally steep
+        const double wanted = 2 * d.radius * std::tan(at->angle / 2) / std::tan(15 * degree);
+        found(Severity::stop, "crossing_flat",
+              "At " + degrees(at->first) + " the track crosses itself at " + degrees(at->angle) +
+                  "; below 20° its walls would meet in slivers far beside the crossing. Fewer turns or a "
+                  "thinner "
+                  "drum make it squarer.",
+              at->angle / degree, least_crossing / degree,
+              at->angle < 1 && wanted > 4 * d.half_width + 2 * in_mm(s.depth)
+                  ? edit("Drum Ø " + number_text(std::floor(wanted * 2) / 2, 3) + " mm", field::diameter,
+                         number_text(std::floor(wanted * 2) / 2, 3))
+                  : std::optional<Remedy>{});
+        return;
+    }
+    case DrumTrouble::crossing_close:
+        found(Severity::stop, "crossing_close",
+              "Beside the crossing or the corner at " + degrees(d.trouble_at) +
+                  " nothing is left of a wall up to the next one. A narrower groove or a thinner drum leaves "
+                  "more.",
+              d.trouble_at / degree, 0, {});
+        return;
+    case DrumTrouble::crossing_at_joint:
+        found(Severity::stop, "crossing_at_joint",
+              "At " + degrees(d.trouble_at) +
+                  " the track crosses itself just where its motion goes over from one formula into the next. "
+                  "Move that joint by some degrees, or take a constant velocity over the crossing.",
+              d.trouble_at / degree, 0, {});
+        return;
     case DrumTrouble::too_deep:
         found(
             Severity::stop, "track_too_deep",
@@ -90,6 +167,7 @@ void check_drum(std::vector<Finding>& out, const ResolvedDrum& d, std::size_t pi
                 : std::optional<Remedy>{});
         return;
     }
+    if (!d.crossings.empty() && !d.is_line()) check_crossings(found, d, shown, degrees, edit);
     if (d.max_pressure_angle > usual_track_limit) {
         const double wanted = 2 * d.radius * std::tan(d.max_pressure_angle);
         found(Severity::advice, "pressure_angle",
@@ -100,7 +178,15 @@ void check_drum(std::vector<Finding>& out, const ResolvedDrum& d, std::size_t pi
               edit("Drum Ø " + rounded_up(wanted) + " mm", field::diameter, rounded_up(wanted)));
     }
     // said until their radius is
-    if (!d.corners.empty() && !s.corner)
+    if (!d.corners.empty() && d.keeps_corners())
+        found(Severity::advice, "corners_kept",
+              "The track keeps " + std::to_string(d.corners.size()) +
+                  (d.corners.size() == 1 ? " sharp corner" : " sharp corners") + ", the first at " +
+                  degrees(d.corners.front()) +
+                  ": the roller stops there for a moment and is not held on the outside while it turns.",
+              static_cast<double>(d.corners.size()), 0,
+              edit("Round the corners", field::keep_corners, "rounded"));
+    else if (!d.corners.empty() && !s.corner)
         found(Severity::advice, "corners_rounded",
               "The track has " + std::to_string(d.corners.size()) +
                   (d.corners.size() == 1 ? " sharp corner" : " sharp corners") + ", the first at " +

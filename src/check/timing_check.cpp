@@ -9,7 +9,6 @@ namespace whorl {
 namespace {
 
 constexpr double pi = std::numbers::pi;
-constexpr double full_turn = 2 * pi;
 
 std::string degrees(double angle) {
     return number_text(angle * 180 / pi, 2) + "°";
@@ -24,30 +23,31 @@ std::optional<TimingTrouble> timing_trouble(const Timing& timing, const Motion& 
     };
     Timing t = timing;
     const double gap = m.closure_gap(), left = m.angle_left();
+    const std::string turns = timing.turns > 1 ? "its " + std::to_string(timing.turns) + " turns" : "a turn";
     if (left < -1e-9) {
         for (CamStretch& s : t.stretches) {
-            const double scale = full_turn / m.turn;
+            const double scale = m.whole / m.turn;
             if (s.angle) *s.angle *= scale;
             for (TimedPoint& p : s.through)
                 p.angle *= scale;
         }
         return TimingTrouble{"past_full_turn",
                              "The stretches of this timing take " + degrees(m.turn) + " together, " +
-                                 degrees(m.turn - full_turn) +
-                                 " more than a turn: the last would overlap the first.",
+                                 degrees(m.turn - m.whole) + " more than " + turns +
+                                 ": the last would overlap the first.",
                              m.turn * 180 / pi,
-                             360,
-                             "Fit all into 360°",
+                             m.whole * 180 / pi,
+                             "Fit all into " + degrees(m.whole),
                              t};
     }
     if (std::abs(gap) < 1e-7) {
         if (left < 1e-9) return {};
         t.stretches.push_back({CamStretch::dwell, {}, {}, Law::cycloidal});
         return TimingTrouble{"timing_short",
-                             "The timing ends after " + degrees(m.turn) + "; " + degrees(left) +
-                                 " of the turn are not said.",
+                             "The timing ends after " + degrees(m.turn) + "; " + degrees(left) + " of " +
+                                 (timing.turns > 1 ? turns : "the turn") + " are not said.",
                              m.turn * 180 / pi,
-                             360,
+                             m.whole * 180 / pi,
                              "Dwell for the rest",
                              t};
     }

@@ -1,6 +1,7 @@
 #include "form/cam/drum.hpp"
 
 #include "form/cam/drum_wall.hpp"
+#include "form/cam/track_walls.hpp"
 #include "form/cam/walk.hpp"
 #include "quantity/input_error.hpp"
 
@@ -150,6 +151,12 @@ void look_at(ResolvedDrum& d) {
     if (d.least_curvature_radius * scale * scale < rho * 1.001)
         return trouble(DrumTrouble::undercut, sharp_at);
     if (std::min(d.near_wall, d.far_wall) < 0.05) return trouble(DrumTrouble::no_room, 0);
+    if (d.turns() == 1 && !d.keeps_corners()) return;
+    Crossings crossings = crossings_of(d);
+    d.crossings = std::move(crossings.places);
+    if (crossings.trouble != DrumTrouble::none) return trouble(crossings.trouble, crossings.trouble_at);
+    if (const TrackWalls walls = walls_of(d); walls.trouble != DrumTrouble::none)
+        trouble(walls.trouble, walls.trouble_at);
 }
 
 // The wall bends as the developed track does on the drum's diameter.
@@ -174,6 +181,11 @@ void add_values(ResolvedDrum& d) {
     add("drum_diameter", "Drum Ø", ValueKind::length, 2 * d.radius, "as asked");
     add("track_length", "Length around", ValueKind::length, full_turn * d.radius,
         "π·d: the developed track is as long by construction");
+    if (d.turns() > 1) {
+        d.values.back().source =
+            "π·d: the developed track is " + std::to_string(d.turns()) + " times as long by construction";
+        add("turns", "Turns", ValueKind::number, d.turns(), "as asked: the track meets itself after them");
+    }
     add("closure_gap", "Closure gap", ValueKind::length, d.motion.closure_gap(),
         "lift at the end less lift at the beginning");
     add("stroke", "Stroke", ValueKind::length, d.motion.highest - d.motion.lowest, "from the timing");
@@ -191,6 +203,20 @@ void add_values(ResolvedDrum& d) {
     if (d.least_curvature_radius < 1e9)
         add("least_radius_of_curvature", "Sharpest bend", ValueKind::length, d.least_curvature_radius,
             "of the track's middle, developed on the drum Ø");
+    if (!d.crossings.empty()) {
+        const auto flattest = std::min_element(
+            d.crossings.begin(), d.crossings.end(), [](const TrackCrossing& a, const TrackCrossing& b) {
+                return std::min(a.angle, pi - a.angle) < std::min(b.angle, pi - b.angle);
+            });
+        add("crossings", "Crossings", ValueKind::number, static_cast<double>(d.crossings.size()),
+            "where the track meets itself");
+        add("crossing_angle", "Flattest crossing", ValueKind::angle, flattest->angle,
+            "between both ways, at " + number_text(flattest->first * 180 / pi, 1) + "° and " +
+                number_text(flattest->second * 180 / pi, 1) + "°");
+        if (!d.is_line())
+            add("crossing_opening", "Opening of a crossing", ValueKind::length, d.crossing_opening(),
+                "width/tan(γ/2), the largest: a follower longer than this is guided all the way");
+    }
     if (d.corner_radius > 0)
         add("corner_radius", "Corners rounded by", ValueKind::length, d.corner_radius,
             s.corner ? "as asked, in the developed surface"
@@ -246,6 +272,13 @@ void require_swing(const ResolvedDrum& d) {
 }
 } // namespace
 
+double ResolvedDrum::crossing_opening() const {
+    double out = 0;
+    for (const TrackCrossing& c : crossings)
+        out = std::max(out, 2 * half_width / std::tan(c.angle / 2));
+    return out;
+}
+
 double ResolvedDrum::inner_scale() const {
     return std::min(radius, other_radius) / radius;
 }
@@ -259,6 +292,14 @@ ResolvedDrum resolve_drum(const DrumSpec& spec, Length length) {
     require_between(spec.rpm, 0.001, 100000, "speed", "rpm");
     if (spec.corner) require_between(in_mm(*spec.corner), 0.01, 1000, "corners' radius");
     if (spec.from) require_between(in_mm(*spec.from), -5000, 5000, "place of the track");
+    if (spec.timing.turns < 1 || spec.timing.turns > most_turns)
+        throw InputError("A track has from 1 to " + std::to_string(most_turns) + " turns.");
+    if (rib && spec.timing.turns > 1)
+        throw InputError(
+            "A rib of several turns would stand in its own rollers' way where it crosses itself; "
+            "sink a groove, or take one turn.");
+    if (rib && spec.sharp)
+        throw InputError("A rib's corners are rounded; only those of a groove are kept sharp.");
     require_in_range(spec.load);
     ResolvedDrum d;
     d.spec = spec;
@@ -278,7 +319,7 @@ ResolvedDrum resolve_drum(const DrumSpec& spec, Length length) {
         d.trouble_at = at;
     };
     if (asked.angle_left() < -1e-9)
-        trouble(DrumTrouble::past_full_turn, full_turn);
+        trouble(DrumTrouble::past_full_turn, asked.whole);
     else if (asked.parts.empty() || asked.angle_left() > 1e-9 || std::abs(asked.closure_gap()) > 1e-7)
         trouble(DrumTrouble::not_closed, asked.turn);
     else if (d.other_radius < 0.5)
@@ -286,11 +327,14 @@ ResolvedDrum resolve_drum(const DrumSpec& spec, Length length) {
     if (d.trouble == DrumTrouble::none) {
         const double radius = spec.corner ? in_mm(*spec.corner) : d.half_width + 1;
         // on the groove's bottom corners are sharper than on the drum
-        Rounded rounded = line && !spec.corner
+        Rounded rounded = (line && !spec.corner) || spec.sharp
                               ? Rounded{asked, {}}
                               : round_corners(asked, d.radius, radius / std::pow(d.inner_scale(), 2));
         d.corners = rounded.corners;
         if (!d.corners.empty()) d.corner_radius = radius;
+        if (d.keeps_corners())
+            for (const CamJump& j : asked.jumps)
+                if (std::abs(j.velocity) > 1e-7) d.corners.push_back(j.angle);
         d.motion = rounded.motion;
         if (d.motion.parts.empty()) {
             trouble(DrumTrouble::undercut, d.corners.front());

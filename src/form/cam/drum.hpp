@@ -27,9 +27,12 @@
 //
 // (h by Newton's steps in Taylor arithmetic). The pressure angle is tan φ = z'/H.
 //
-// The track closes by construction: its length along the drum is π·d. Where the slope jumps, as at the
-// corners of a polygon, no roller goes round the inner wall: corners are rounded in the developed surface, by
-// a radius of more than ρ.
+// The track closes by construction: its length along the drum is π·d, or as many times that as its timing has
+// turns. A track of several turns crosses itself (track_walls.hpp).
+//
+// Where the slope jumps, as at the corners of a polygon, no roller goes round the inner wall: corners are
+// rounded in the developed surface, by a radius of more than ρ, or kept: then the inner wall has an edge, and
+// the outer one goes round the roller where it turns the corner.
 #pragma once
 
 #include "form/cam/forces.hpp"
@@ -60,6 +63,7 @@ struct DrumSpec {
         from; // of the track's middle at lift 0 from the drum's near end; none: in the middle
     std::optional<Length>
         corner;                // radius that corners are rounded to; none: width/2 + 1 mm, a line keeps them
+    bool sharp = false;        // corners of a groove are kept
     std::optional<Length> arm; // of a follower that swings; none: it moves along the axis
     bool clockwise = false;    // seen from the far end
     double at = 0;             // rad: where on the drum the timing begins
@@ -68,10 +72,34 @@ struct DrumSpec {
     friend bool operator==(const DrumSpec&, const DrumSpec&) = default;
 };
 
+constexpr int most_turns = 40;
 // Above which a roller in a track is pressed aside more than along.
 constexpr double usual_track_limit = std::numbers::pi / 4;
 
-enum class DrumTrouble { none, not_closed, past_full_turn, no_room, too_steep, undercut, too_deep };
+// Below which a track's crossings are too flat: its walls would meet far beside them, in slivers.
+constexpr double least_crossing = std::numbers::pi / 9;
+// Above which a roller holds its way over a crossing; below it takes a longer follower.
+constexpr double usual_crossing = std::numbers::pi / 3;
+
+enum class DrumTrouble {
+    none,
+    not_closed,
+    past_full_turn,
+    no_room,
+    too_steep,
+    undercut,
+    too_deep,
+    crossing_flat,    // or two turns run beside each other without room for a wall between them
+    crossing_close,   // to the next one, or to a corner
+    crossing_at_joint // a wall would be cut where its motion goes over into another formula
+};
+
+// Where a track of several turns meets itself.
+struct TrackCrossing {
+    double first = 0, second = 0; // rad of the timing, the first the smaller
+    double z = 0;                 // mm
+    double angle = 0;             // between its two ways, developed on the drum's diameter, rad
+};
 
 struct ResolvedDrum {
     DrumSpec spec;
@@ -82,6 +110,7 @@ struct ResolvedDrum {
     double zero = 0;                     // z of the track's middle at lift 0, from the near end, mm
     double corner_radius = 0;            // that corners were rounded to, mm; 0: there were none
     std::vector<double> corners;         // where, rad of the timing
+    std::vector<TrackCrossing> crossings;
     DrumTrouble trouble = DrumTrouble::none;
     double trouble_at = 0;                              // rad of the timing
     double max_pressure_angle = 0, max_pressure_at = 0; // rad
@@ -92,6 +121,10 @@ struct ResolvedDrum {
     std::vector<ResolvedValue> values;
     bool is_rib() const { return spec.track == TrackKind::rib; }
     bool is_line() const { return spec.track == TrackKind::line; }
+    int turns() const { return spec.timing.turns; }
+    bool keeps_corners() const { return spec.sharp && spec.track == TrackKind::groove; }
+    // How long a follower must be so that one wall at least guides it over the flattest crossing, mm.
+    double crossing_opening() const;
     double inner_scale() const; // of the developed surface on the smaller of both levels, to that on the drum
 };
 
@@ -116,10 +149,25 @@ TrackPlace middle_at(const ResolvedDrum& drum, double theta, std::size_t part);
 struct WallJet {
     Jet theta, z; // rad, mm
 };
+// Where a wall ends on another one, as its own t over the radius: a Chebyshev sum.
+struct WallTrim {
+    static constexpr std::size_t count = 14;
+    double inner = 0, outer = 0; // mm
+    std::array<double, count> c{};
+    Jet at(const Jet& r) const;
+    double at(double r) const { return at(constant(r)).c[0]; }
+};
 class DrumWall {
 public:
     // `side`: −1 near, +1 far. Angles t in rising order about the axis, of one part of the motion.
     DrumWall(const ResolvedDrum& drum, std::size_t part, double side, double from, double to);
+    // Between trims, where there are any: t is its own parameter at the drum's radius, and scaled to the room
+    // between them elsewhere.
+    DrumWall(const ResolvedDrum& drum, std::size_t part, double side, double from, double to,
+             std::optional<WallTrim> begin, std::optional<WallTrim> end);
+    // Round the roller where it turns a corner that is kept, from one part's wall to the next one's.
+    static DrumWall around_corner(const ResolvedDrum& drum, std::size_t before, std::size_t after,
+                                  double side, double t_before, double t_after);
 
     double from() const { return from_; }
     double to() const { return to_; }
@@ -133,14 +181,20 @@ public:
 
 private:
     WallJet at(const Jet& t, const TrackPath& path, const Jet& r) const;
+    WallJet at_own(const Jet& t, const Jet& r) const; // by the formula's own t
+    Jet own(double t, const Jet& r) const;            // … at this parameter
+    void measure_bulge();
 
     MotionPart part_;
     double arm_, middle_; // of a swinging follower, else 0; the lift in the middle of its stroke
     double way_, side_, from_, to_, rho_, zero_, radius_, other_, at_, bulge_ = 0;
     WallKind kind_;
+    std::optional<WallTrim> begin_, end_;
+    std::optional<std::array<TrackPath, 2>> corner_; // the roller's place and slopes on either side of it
+    double begin_turn_ = 0;                          // … and where it stands
 };
 
-// The angles t, rising over one turn, between which walls have one formula and run no further than 85°.
+// The angles t, rising over the whole timing, between which walls have one formula and run no further than 85°.
 struct WallStretch {
     std::size_t part = 0;
     double from = 0, to = 0;
@@ -154,6 +208,8 @@ std::vector<WallStretch> wall_stretches(const ResolvedDrum& drum);
 //   corners 6
 //   drum cam d72 b50: …; groove 8 wide 6 deep swing 60        (on an arm of 60)
 //   drum cam d72 b50: …; line              (only scored, corners sharp)
+//   drum cam d72 b50: …; groove 8 wide 6 deep corners sharp
+//   drum cam d30 b90: rise 60 in 1440 constant, return in 1440 constant; groove 4 wide 3 deep; 8 turns
 //   drum cam d60 b40: …; rib 5 wide 4 high; straight walls from 12 at 90 clockwise; 30 rpm
 struct DrumDesignation {
     DrumSpec spec;

@@ -15,6 +15,22 @@ bool take_drum_cam(Reader& r) {
     return true;
 }
 
+// "8 turns", else nothing is taken.
+std::optional<int> turns_at(Reader& r) {
+    const std::size_t from = r.at();
+    if (const auto n = r.take_decimal()) {
+        r.skip_blanks();
+        if (r.take_word_ignoring_case("turns") || r.take_word_ignoring_case("turn")) {
+            if (*n < 1 || *n > most_turns || *n != static_cast<int>(*n))
+                r.refuse_from(from, "A track has a whole number of turns, from 1 to " +
+                                        std::to_string(most_turns) + ".");
+            return static_cast<int>(*n);
+        }
+    }
+    r.move_to(from);
+    return {};
+}
+
 } // namespace
 
 bool is_drum(std::string_view text) {
@@ -73,7 +89,12 @@ DrumDesignation parse_drum(std::string_view text) {
     bool track = false;
     for (r.skip_blanks(); r.at() < body.size(); r.skip_blanks()) {
         const std::size_t from = r.at();
-        if (r.take(";") || r.take(",") || common.take()) continue;
+        if (r.take(";") || r.take(",")) continue;
+        if (const auto n = turns_at(r)) {
+            s.timing.turns = *n;
+            continue;
+        }
+        if (common.take()) continue;
         if (r.take_word_ignoring_case("line")) {
             if (track) r.refuse_from(from, "The track is said a second time; write it once.");
             track = true;
@@ -103,15 +124,18 @@ DrumDesignation parse_drum(std::string_view text) {
         } else if (r.take_word_ignoring_case("swing")) {
             s.arm = number("length of the arm", "swing 60");
         } else if (r.take_word_ignoring_case("corners")) {
-            s.corner = number("radius", "corners 6");
+            r.skip_blanks();
+            if (r.take_word_ignoring_case("sharp"))
+                s.sharp = true;
+            else
+                s.corner = number("radius, or sharp,", "corners 6");
         } else if (r.take_word_ignoring_case("from")) {
             s.from = number("distance from the near end", "from 12");
         } else {
             r.refuse(
                 "This is not understood in a drum cam; write groove or rib with its width and depth, line, "
-                "corners and their radius, straight walls, swing, from, at, clockwise, mass, preload or rpm, "
-                "for "
-                "example " +
+                "corners and their radius or sharp, turns, straight walls, swing, from, at, clockwise, mass, "
+                "preload or rpm, for example " +
                 std::string(example) + ".");
         }
     }
@@ -137,6 +161,8 @@ std::string write_drum(const DrumSpec& s, Length length, LengthUnit unit) {
                 (s.track == TrackKind::rib ? " high" : " deep");
     if (s.arm) text += " swing " + number(*s.arm);
     if (s.corner) text += " corners " + number(*s.corner);
+    if (s.sharp) text += " corners sharp";
+    if (s.timing.turns > 1) text += "; " + std::to_string(s.timing.turns) + " turns";
     if (s.walls == WallKind::straight) text += "; straight walls";
     if (s.from) text += " from " + number(*s.from);
     text += cam_words(s.clockwise, s.at, s.rpm, s.load);

@@ -26,7 +26,6 @@ Jet angle_of(const Jet& x, const Jet& y) {
 }
 
 namespace {
-constexpr double full_turn = 2 * std::numbers::pi;
 constexpr double widest = 85 * std::numbers::pi / 180; // of a wall in one piece
 } // namespace
 
@@ -95,16 +94,36 @@ TrackPlace middle_at(const ResolvedDrum& d, double theta, std::size_t part) {
     return {way_of(d) * theta + std::atan2(y, h), p.z.c[0], std::atan(p.dz.c[0] / (h + p.dy.c[0]))};
 }
 TrackPlace middle_at(const ResolvedDrum& d, double theta) {
-    theta -= std::floor(theta / full_turn) * full_turn;
+    theta = d.motion.wrapped(theta);
     return middle_at(d, theta, d.motion.part_at(theta));
 }
 
 DrumWall::DrumWall(const ResolvedDrum& d, std::size_t part, double side, double from, double to)
+    : DrumWall(d, part, side, from, to, {}, {}) {}
+
+DrumWall::DrumWall(const ResolvedDrum& d, std::size_t part, double side, double from, double to,
+                   std::optional<WallTrim> begin, std::optional<WallTrim> end)
     : part_(d.motion.parts[part]), arm_(arm_of(d.spec)), middle_(middle_lift(d.motion)), way_(way_of(d)),
       side_(side), from_(from), to_(to), rho_(d.half_width), zero_(d.zero), radius_(d.radius),
-      other_(d.other_radius), at_(d.spec.at), kind_(d.spec.walls) {
+      other_(d.other_radius), at_(d.spec.at), kind_(d.spec.walls), begin_(begin), end_(end) {
+    measure_bulge();
+}
+
+DrumWall DrumWall::around_corner(const ResolvedDrum& d, std::size_t before, std::size_t after, double side,
+                                 double t_before, double t_after) {
+    DrumWall out(d, after, side, t_after, t_after);
+    out.corner_ = {path_at(d, before, t_before), path_at(d, after, t_after)};
+    out.begin_turn_ = t_after;
+    out.from_ = 0;
+    out.to_ = 1;
+    out.measure_bulge();
+    return out;
+}
+
+void DrumWall::measure_bulge() {
+    bulge_ = 0;
     const double r0 = inner(), r1 = outer(), rm = (r0 + r1) / 2;
-    for (const double t : {from, (from + to) / 2, to}) {
+    for (const double t : {from_, (from_ + to_) / 2, to_}) {
         const auto place = [&](double r) {
             const WallJet j = along(t, r);
             return std::array{r * std::cos(j.theta.c[0]), r * std::sin(j.theta.c[0]), j.z.c[0]};
@@ -141,15 +160,61 @@ WallJet DrumWall::at(const Jet& t, const TrackPath& p, const Jet& r) const {
     return {t + angle_of(h, aside) + constant(at_), p.z + (side_ * rho_) * (reach * over)};
 }
 
+Jet WallTrim::at(const Jet& r) const { // Clenshaw
+    const Jet x = (2 / (outer - inner)) * (r - constant((inner + outer) / 2));
+    Jet next{}, after{};
+    for (std::size_t k = count; k-- > 1;) {
+        const Jet now = constant(c[k]) + 2 * (x * next) - after;
+        after = next;
+        next = now;
+    }
+    return constant(c[0]) + x * next - after;
+}
+
+namespace {
+// f's Taylor terms about u = 0, at the jet u, whose value is 0.
+Jet composed(const Jet& f, const Jet& u) {
+    return constant(f.c[0]) + u * (constant(f.c[1]) + u * (constant(f.c[2]) + f.c[3] * u));
+}
+} // namespace
+
+WallJet DrumWall::at_own(const Jet& t, const Jet& r) const {
+    if (corner_) { // the roller stands still, and its slope goes over into the next one's
+        const TrackPath &p = (*corner_)[0], &q = (*corner_)[1];
+        const auto between = [&](const Jet& a, const Jet& b) {
+            return constant(a.c[0]) + (b.c[0] - a.c[0]) * t;
+        };
+        return at(constant(begin_turn_),
+                  {constant(p.y.c[0]), constant(p.z.c[0]), between(p.dy, q.dy), between(p.dz, q.dz)}, r);
+    }
+    auto [lift, slope] = lift_by_t(part_, way_, t.c[0]);
+    const Jet u{{0, t.c[1], t.c[2], t.c[3]}};
+    if (u.c[1] != 1 || u.c[2] != 0 || u.c[3] != 0) {
+        lift = composed(lift, u);
+        slope = composed(slope, u);
+    }
+    return at(t, path_of(lift, slope, zero_, arm_, middle_), r);
+}
+
+// The formula's own t at a parameter, over the radius.
+Jet DrumWall::own(double t, const Jet& r) const {
+    if (!begin_ && !end_) return constant(t);
+    const double part = (t - from_) / (to_ - from_);
+    const Jet a = begin_ ? begin_->at(r) : constant(from_), b = end_ ? end_->at(r) : constant(to_);
+    return a + part * (b - a);
+}
+
 WallJet DrumWall::along(double t, double r) const {
-    const auto [lift, slope] = lift_by_t(part_, way_, t);
-    return at(variable(t), path_of(lift, slope, zero_, arm_, middle_), constant(r));
+    const Jet level = constant(r);
+    if (!begin_ && !end_) return at_own(variable(t), level);
+    const double a = begin_ ? begin_->at(r) : from_, b = end_ ? end_->at(r) : to_,
+                 stretch = (b - a) / (to_ - from_);
+    return at_own({{a + stretch * (t - from_), stretch, 0, 0}}, level);
 }
 
 WallJet DrumWall::across(double t, double r) const {
-    const auto [lift, slope] = lift_by_t(part_, way_, t);
-    return at(constant(t), path_of(constant(lift.c[0]), constant(slope.c[0]), zero_, arm_, middle_),
-              variable(r));
+    const Jet level = variable(r);
+    return at_own(own(t, level), level);
 }
 
 double DrumWall::parameter(double theta, double r) const {

@@ -150,8 +150,8 @@ private:
         if (p.text.empty())
             refuse(p, std::string("An angle in degrees is expected here, for example ") + example + ".");
         const double a = placed(p, [&] { return in_rad(evaluate_angle(p.text, names_)); });
-        if (!(a > 1e-4 && a <= 10 * full_turn))
-            refuse(p, "An angle of a timing is more than 0 and at most 3600 degrees.");
+        if (!(a > 1e-4 && a <= 40 * full_turn))
+            refuse(p, "An angle of a timing is more than 0 and at most 14400 degrees.");
         return a;
     }
     double lift(Part p, bool may_be_negative) const {
@@ -379,12 +379,13 @@ std::string write_timing(const Timing& t, LengthUnit unit) {
 
 Motion motion_of(const Timing& t) {
     Motion out;
+    out.whole = t.turns * full_turn;
     double asked = 0;
     for (const CamStretch& s : t.stretches)
         asked += s.angle.value_or(0);
-    const double rest = std::max(0.0, full_turn - asked);
+    const double rest = std::max(0.0, out.whole - asked);
     // angles with six places of a degree may miss the turn by their rounding: the last takes it up
-    const double missed = std::abs(full_turn - asked) < same_turn ? full_turn - asked : 0;
+    const double missed = std::abs(out.whole - asked) < same_turn ? out.whole - asked : 0;
     double at = 0, level = 0;
     for (std::size_t i = 0; i < t.stretches.size(); ++i) {
         const CamStretch& s = t.stretches[i];
@@ -392,7 +393,7 @@ Motion motion_of(const Timing& t) {
         if (span < same_angle) continue;
         if (s.kind == CamStretch::spline) {
             const bool whole = t.stretches.size() == 1 && s.through.size() > 1 && s.lift.value_or(0) == 0 &&
-                               std::abs(span - full_turn) < same_angle;
+                               std::abs(span - out.whole) < same_angle;
             add_spline(out, s, i, at, span, level, whole);
             level = s.lift.value_or(0);
         } else if (s.kind == CamStretch::dwell) {
@@ -429,9 +430,9 @@ Motion motion_of(const Timing& t) {
     out.turn = at;
     out.last = level;
     if (out.parts.empty()) return out;
-    if (std::abs(at - full_turn) < same_angle) { // written in degrees: the turn is a turn
-        out.turn = full_turn;
-        out.parts.back().to = full_turn;
+    if (std::abs(at - out.whole) < same_angle) { // written in degrees: the turn is a turn
+        out.turn = out.whole;
+        out.parts.back().to = out.whole;
     }
     for (std::size_t i = 0; i < out.parts.size(); ++i) {
         const MotionPart& p = out.parts[i];
@@ -452,11 +453,15 @@ Motion motion_of(const Timing& t) {
 }
 
 double Motion::angle_left() const {
-    return full_turn - turn;
+    return whole - turn;
+}
+
+double Motion::wrapped(double theta) const {
+    return theta - std::floor(theta / whole) * whole;
 }
 
 std::size_t Motion::part_at(double theta) const {
-    theta -= std::floor(theta / full_turn) * full_turn;
+    theta = wrapped(theta);
     const auto it = std::upper_bound(parts.begin(), parts.end(), theta,
                                      [](double t, const MotionPart& p) { return t < p.to; });
     return it == parts.end() ? parts.size() - 1 : static_cast<std::size_t>(it - parts.begin());
@@ -464,7 +469,7 @@ std::size_t Motion::part_at(double theta) const {
 
 Derivatives Motion::at(double theta) const {
     if (parts.empty()) return {};
-    return at(theta - std::floor(theta / full_turn) * full_turn, part_at(theta));
+    return at(wrapped(theta), part_at(theta));
 }
 
 Derivatives Motion::at(double theta, std::size_t part) const {

@@ -42,6 +42,7 @@ struct CamStretch {
 
 struct Timing {
     std::vector<CamStretch> stretches;
+    int turns = 1; // that it takes together: of a drum's track that meets itself only after several
     friend bool operator==(const Timing&, const Timing&) = default;
 };
 
@@ -83,17 +84,19 @@ struct CamJump {
 };
 
 struct Motion {
-    std::vector<MotionPart> parts;            // in order, from 0 to `turn`
-    double turn = 0;                          // rad: all stretches together; 2π if the table closes in angle
+    std::vector<MotionPart> parts;    // in order, from 0 to `turn`
+    double turn = 0;                  // rad: all stretches together; `whole` if the table closes in angle
+    double whole = 6.283185307179586; // rad: 2π, or as many of them as the timing has turns
     double highest = 0, lowest = 0, last = 0; // lift, mm; the first is 0
     std::vector<CamJump> jumps; // all that there are, the one from the end back to the beginning too
 
-    // mm and mm per rad, rad², rad³, rad⁴; the angle is taken round the turn.
+    // mm and mm per rad, rad², rad³, rad⁴; the angle is taken round the whole.
     Derivatives at(double theta) const;
     Derivatives at(double theta, std::size_t part) const; // by that part's formula
     std::size_t part_at(double theta) const;
+    double wrapped(double theta) const;         // into the whole
     double closure_gap() const { return last; } // mm; the lift that is left when the turn is over
-    double angle_left() const;                  // rad; negative: the stretches overlap past a full turn
+    double angle_left() const;                  // rad; negative: the stretches overlap past the whole
 };
 Motion motion_of(const Timing& timing);
 

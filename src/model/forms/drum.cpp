@@ -6,6 +6,7 @@
 #include "model/forms/follower.hpp"
 #include "model/resolve_zone.hpp"
 
+#include <cmath>
 #include <nlohmann/json.hpp>
 
 namespace whorl {
@@ -23,6 +24,13 @@ bool is_line(const Zone& z) {
 }
 bool has_walls(const Zone& z) {
     return drum(z).track != TrackKind::line;
+}
+
+bool is_groove(const Zone& z) {
+    return drum(z).track == TrackKind::groove;
+}
+bool rounds_corners(const Zone& z) {
+    return has_walls(z) && !(is_groove(z) && drum(z).sharp);
 }
 
 constexpr TrackKind track_kinds[]{TrackKind::groove, TrackKind::rib, TrackKind::line};
@@ -85,6 +93,42 @@ Row walls_row() {
                      }}};
 }
 
+Row corners_row() {
+    return {
+        .field = field::keep_corners,
+        .label = "Corners",
+        .tip = "Rounded, or sharp: the inner wall has an edge there, the outer goes round the roller",
+        .of = "a drum cam's groove",
+        .kind = RowKind::choice,
+        .get = [](const Zone& z, const Reading&) { return std::string(drum(z).sharp ? "sharp" : "rounded"); },
+        .set =
+            [](Zone& z, const Typed& t) {
+                drum(z).sharp = choose(t, {{"rounded"}, {"sharp"}}, "Choose rounded or sharp.") == 1;
+            },
+        .choices =
+            [](const ResolvedZone&) {
+                return Words{"rounded", "sharp"};
+            },
+        .applies = is_groove,
+        .kept = {.key = "keep_corners",
+                 .save =
+                     [](const Zone& z, nlohmann::ordered_json& to) {
+                         if (drum(z).sharp) to["keep_corners"] = "sharp";
+                     },
+                 .load =
+                     [](Zone& z, const nlohmann::json& from) {
+                         drum(z).sharp = from.value("keep_corners", "rounded") == "sharp";
+                     }}};
+}
+
+int whole_turns(const Number& turns, const Names& names) {
+    const double n = evaluate_number(turns.text, names);
+    if (n != std::floor(n) || n < 1 || n > most_turns)
+        throw InputError("A track has a whole number of turns, from 1 to " + std::to_string(most_turns) +
+                         ".");
+    return static_cast<int>(n);
+}
+
 Row length_of(Field field, const char* label, const char* tip, NumberPlace number, const char* key,
               const char* usual = nullptr, bool (*applies)(const Zone&) = nullptr) {
     return {.field = field,
@@ -102,6 +146,9 @@ DrumSpec drum_spec(const Zone& z, const std::string& place, const Names& names) 
     const DrumForm& f = drum(z);
     DrumSpec s;
     s.timing = at(place + "track.timing", [&] { return parse_timing(f.timing.text, f.timing.unit, names); });
+    if (!f.turns.text.empty())
+        s.timing.turns = at(place + "track.turns", [&] { return whole_turns(f.turns, names); });
+    s.sharp = f.sharp && f.track == TrackKind::groove;
     s.diameter = at(place + "track.diameter", [&] { return length_in_range(f.diameter, names, "diameter"); });
     s.width =
         at(place + "track.width", [&] { return length_in_range(f.width, names, "width of the track"); });
@@ -138,6 +185,14 @@ std::span<const Row> FormModel<DrumForm>::rows() {
          .kind = RowKind::length,
          .number = member<&DrumForm::diameter>,
          .kept = {.key = "diameter", .always = true}},
+        {.field = field::track_turns,
+         .label = "Turns",
+         .tip = "That the timing takes together; after several the track has crossed itself",
+         .of = "a drum cam",
+         .kind = RowKind::count,
+         .number = member<&DrumForm::turns>,
+         .usual = "1",
+         .kept = {.key = "turns"}},
         track_row(),
         length_of(field::track_width, "Track width",
                   "Of a groove the roller's diameter, of a rib its thickness", member<&DrumForm::width>,
@@ -145,10 +200,11 @@ std::span<const Row> FormModel<DrumForm>::rows() {
         length_of(field::track_depth, "Track depth", "Of a groove, or the height of a rib",
                   member<&DrumForm::depth>, "depth", nullptr, has_walls),
         walls_row(),
-        length_of(field::corners, "Corners",
-                  "Radius that sharp corners are rounded by, in the developed surface",
-                  member<&DrumForm::corners>, "corners", "width/2 + 1 mm", has_walls),
-        length_of(field::corners, "Corners", "Radius that corners of the line are rounded by",
+        corners_row(),
+        length_of(field::corners, "Corner radius",
+                  "That sharp corners are rounded by, in the developed surface", member<&DrumForm::corners>,
+                  "corners", "width/2 + 1 mm", rounds_corners),
+        length_of(field::corners, "Corner radius", "That corners of the line are rounded by",
                   member<&DrumForm::corners>, "corners", "sharp", is_line),
         length_of(field::arm, "Swing, arm",
                   "Of a follower that swings, from its pivot to the roller; none: it moves along the axis",
@@ -217,6 +273,8 @@ Zone zone_asked(const DrumSpec& s, const Designation& whole) {
     f.depth = length(s.depth);
     f.track = s.track;
     f.straight = s.walls == WallKind::straight;
+    if (s.timing.turns > 1) f.turns = {std::to_string(s.timing.turns), {}};
+    f.sharp = s.sharp;
     if (s.corner) f.corners = length(*s.corner);
     if (s.from) f.from = length(*s.from);
     f.clockwise = s.clockwise;

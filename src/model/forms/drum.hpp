@@ -9,10 +9,12 @@ namespace whorl {
 namespace field {
 constexpr Field track{"track"}; // "groove", "rib"
 constexpr Field track_width{"track_width"}, track_depth{"track_depth"};
-constexpr Field walls{"walls"};           // "rolled", "straight"
-constexpr Field arm{"arm"};               // of a follower that swings; empty: it moves along the axis
-constexpr Field corners{"corners"};       // radius they are rounded by; empty: follows
-constexpr Field track_from{"track_from"}; // from the near end at lift 0; empty: in the middle
+constexpr Field walls{"walls"};               // "rolled", "straight"
+constexpr Field arm{"arm"};                   // of a follower that swings; empty: it moves along the axis
+constexpr Field track_turns{"track_turns"};   // empty: 1
+constexpr Field keep_corners{"keep_corners"}; // "rounded", "sharp"
+constexpr Field corners{"corners"};           // radius they are rounded by; empty: follows
+constexpr Field track_from{"track_from"};     // from the near end at lift 0; empty: in the middle
 } // namespace field
 
 template<>

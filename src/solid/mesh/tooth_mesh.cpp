@@ -427,16 +427,21 @@ int wall_rows(double bulge, double chord) {
 
 void add_wall(const Skin& skin, Mesh& mesh, std::size_t index, double chord) {
     const Face& f = skin.faces[index];
-    // along the smaller radius, outwards at the end, back along the larger, inwards at the begin
+    // along the smaller radius, outwards at the end, back along the larger, inwards at the begin; along may be
+    // in parts
     const std::vector<EdgeUse> loop = f.inward ? reversed(f.loops.front()) : f.loops.front();
+    const auto edge = [&](std::size_t i) -> const Edge& {
+        return skin.edges[static_cast<std::size_t>(loop[i % loop.size()].edge)];
+    };
     std::size_t first = 0;
-    for (std::size_t i = 0; i < 4; ++i)
-        if (const Edge& e = skin.edges[static_cast<std::size_t>(loop[i].edge)];
-            !e.across && loop[i].forward && std::abs(e.level - f.wall->inner()) < 1e-9)
-            first = i;
+    for (std::size_t i = 0; i < loop.size(); ++i)
+        if (edge(i).across && !edge(i + 1).across && loop[(i + 1) % loop.size()].forward) first = i + 1;
     Ids side[4];
-    for (std::size_t k = 0; k < 4; ++k)
-        add_points(mesh, loop[(first + k) % 4], side[k]);
+    std::size_t at_side = 0;
+    for (std::size_t k = first; k < first + loop.size(); ++k) {
+        if (k > first && edge(k).across != edge(k - 1).across) ++at_side;
+        add_points(mesh, loop[k % loop.size()], side[at_side]);
+    }
     for (const std::size_t k : {2, 3})
         std::reverse(side[k].begin(), side[k].end());
     const double span = f.wall->to() - f.wall->from();

@@ -49,6 +49,8 @@ std::vector<double> crossings(const Edge& e, double first) {
                 for (int turn = -2; turn <= 2; ++turn)
                     if (const double p = phi + turn * full_turn; p > std::min(p0, p1) && p < std::max(p0, p1))
                         out.push_back(p);
+        } else if (e.shape == EdgeShape::traced) {
+            out.push_back(e.wall->parameter(line, e.level));
         } else {
             out.push_back((line - e.begin.theta) / (e.end.theta - e.begin.theta));
         }
@@ -139,6 +141,7 @@ private:
                 part.to = rest.from = corner;
                 part.end = rest.begin = p;
                 part.bow.to = rest.bow.from = x;
+                if (whole.shape == EdgeShape::traced) part.tooth_to = rest.tooth_from = x;
                 edge(parts[i].back()) = part;
                 parts[i].push_back(static_cast<int>(skin_.edges.size()));
                 skin_.edges.push_back(rest);

@@ -1,9 +1,14 @@
-// The track of a drum cam: bands of the drum on either side of it, its walls, and its bottom (or a rib's top)
-// between them. All of them are cut at the same joints of the motion, from rim to rim.
+// The track of a drum cam: the drum's surface beside it, its walls, and its bottom (or a rib's top) between
+// them. Every piece of a wall is a face; its two edges on the drum lead from node to node around the parts of
+// the drum's surface that are left, of which the first and the last reach the rims. The bottom is cut across
+// wherever both walls have a node, and about every crossing.
 #include "solid/skin/build_skin.hpp"
 #include "solid/skin/zone_skin.hpp"
 
+#include "form/cam/track_walls.hpp"
+
 #include <cmath>
+#include <map>
 #include <numbers>
 
 namespace whorl::solid {
@@ -20,154 +25,345 @@ public:
         if (drum_.trouble != DrumTrouble::none)
             throw CannotMake("This drum cam can't be made; the checks say why.", index);
         drum_.zero += z0_;
-        for (const WallStretch& s : wall_stretches(drum_)) // a line is both walls at once
-            for (int side = 0; side < (drum_.is_line() ? 1 : 2); ++side)
-                walls_[side].push_back(
-                    std::make_shared<const DrumWall>(drum_, s.part, side == 0 ? -1 : 1, s.from, s.to));
-        // all walls take as many rows, so that they share those of their joints
-        for (const auto& list : walls_)
-            for (const auto& w : list)
-                bulge_ = std::max(bulge_, w->bulge());
+        walls_ = walls_of(drum_);
+        for (const TrackPiece& p : walls_.pieces) {
+            wall_.push_back(std::make_shared<const DrumWall>(p.wall));
+            // all walls take as many rows, so that they share those of their joints
+            bulge_ = std::max(bulge_, p.wall.bulge());
+        }
+        at_node_.resize(static_cast<std::size_t>(walls_.nodes), {-1, -1});
+        for (std::size_t i = 0; i < wall_.size(); ++i)
+            for (const int n : {walls_.pieces[i].begin, walls_.pieces[i].end}) {
+                auto& list = at_node_[static_cast<std::size_t>(n)];
+                (list[0] < 0 ? list[0] : list[1]) = static_cast<int>(i);
+            }
+        find_borders();
     }
 
-    // The rims have corners where the walls' joints stand.
-    Rim near_rim() const override { return rim(0); }
-    Rim far_rim() const override { return rim(drum_.is_line() ? 0 : 1); }
+    // The rims have corners where the nodes of the walls beside them stand.
+    Rim near_rim() const override { return rim(near_); }
+    Rim far_rim() const override { return rim(far_); }
 
     void add_faces(Skin& skin, const RimEdges& near, const RimEdges& far) const override {
-        if (drum_.is_line()) return add_line(skin, near, far);
-        const std::size_t n = walls_[0].size();
-        // corners and edges of both walls: level 0 on the drum, 1 on the other
-        std::vector<int> corner[2][2], along[2][2], across[2];
-        const double level[2]{drum_.radius, drum_.other_radius};
-        for (int side = 0; side < 2; ++side)
-            for (int l = 0; l < 2; ++l)
-                for (std::size_t j = 0; j < n; ++j) {
-                    skin.corners.push_back(place(side, j, level[l]));
-                    corner[side][l].push_back(static_cast<int>(skin.corners.size()) - 1);
-                }
+        Made made = add_edges(skin);
+        for (const std::vector<Step>& border : inner_) {
+            Face f = band(drum_.radius, FaceRole::plain);
+            f.loops = {loop_of(skin, made, border, drum_level)};
+            skin.faces.push_back(std::move(f));
+        }
+        add_beside_rim(skin, made, near_, near, z0_);
+        add_beside_rim(skin, made, far_, far, z1_);
+        if (drum_.is_line()) return;
+        for (std::size_t i = 0; i < wall_.size(); ++i)
+            add_wall(skin, made, i);
+        add_bottom(skin, made);
+    }
+
+private:
+    // Corners of both levels, by node, and edges, by piece and by node.
+    enum { drum_level, other_level };
+    struct Made {
+        std::vector<int> corner[2], along[2], across;
+        std::map<std::pair<int, int>, int> rails; // on the other level, from one node to another
+    };
+    // A piece of a wall, run along or back, and how many turns it is moved in a border's chart.
+    struct Step {
+        int piece = 0;
+        bool forward = true;
+        int turn = 0;
+    };
+
+    double level(int l) const { return l == drum_level ? drum_.radius : drum_.other_radius; }
+    const TrackPiece& piece(int i) const { return walls_.pieces[static_cast<std::size_t>(i)]; }
+    UnrolledPoint end_of_wall(int i, bool at_end, double r) const {
+        const DrumWall& w = *wall_[static_cast<std::size_t>(i)];
+        const WallJet j = w.along(at_end ? w.to() : w.from(), r);
+        return {j.theta.c[0], r, j.z.c[0]};
+    }
+    UnrolledPoint start_of_step(const Step& s) const {
+        UnrolledPoint p = end_of_wall(s.piece, !s.forward, drum_.radius);
+        p.theta += s.turn * full_turn;
+        return p;
+    }
+
+    // The drum's surface lies beyond the far walls and before the near ones: a border of it runs along far
+    // walls and back along near ones, from each to the other piece at its end.
+    void find_borders() {
+        std::vector<bool> done(wall_.size());
+        for (std::size_t first = 0; first < wall_.size(); ++first) {
+            if (done[first]) continue;
+            std::vector<Step> border;
+            double theta = 0, begin = 0;
+            int i = static_cast<int>(first);
+            do {
+                done[static_cast<std::size_t>(i)] = true;
+                Step s{i, piece(i).side == 1, 0};
+                const double from = end_of_wall(i, !s.forward, drum_.radius).theta;
+                if (border.empty())
+                    begin = from;
+                else
+                    s.turn = static_cast<int>(std::lround((theta - from) / full_turn));
+                theta = end_of_wall(i, s.forward, drum_.radius).theta + s.turn * full_turn;
+                border.push_back(s);
+                const int node = s.forward ? piece(i).end : piece(i).begin;
+                const auto& both = at_node_[static_cast<std::size_t>(node)];
+                i = both[0] == i ? both[1] : both[0];
+            } while (i != static_cast<int>(first));
+            const double wound = (theta - begin) / full_turn;
+            if (std::abs(wound) < 0.5)
+                inner_.push_back(std::move(border));
+            else
+                (wound > 0 ? far_ : near_) = std::move(border);
+        }
+        if (near_.empty() || far_.empty())
+            throw CannotMake("The track of this drum cam leaves no way around it beside one of its ends.",
+                             static_cast<std::size_t>(index_));
+        // both in rising θ
+        std::reverse(near_.begin(), near_.end());
+    }
+
+    // θ of the nodes where a border's pieces begin, in rising order.
+    std::vector<double> angles(const std::vector<Step>& border) const {
+        std::vector<double> out;
+        for (const Step& s : border)
+            out.push_back(end_of_wall(s.piece, false, drum_.radius).theta + s.turn * full_turn);
+        return out;
+    }
+    Rim rim(const std::vector<Step>& border) const {
+        std::vector<RimPoint> points;
+        for (const double theta : angles(border))
+            points.push_back({theta, drum_.radius});
+        return sorted_rim(std::move(points));
+    }
+
+    Made add_edges(Skin& skin) const {
+        Made made;
+        const bool line = drum_.is_line();
+        const auto nodes = static_cast<std::size_t>(walls_.nodes);
         const auto add = [&](Edge e) {
             skin.edges.push_back(std::move(e));
             return static_cast<int>(skin.edges.size()) - 1;
         };
-        for (int side = 0; side < 2; ++side)
-            for (std::size_t j = 0; j < n; ++j) {
-                const auto& wall = walls_[side][j];
-                for (int l = 0; l < 2; ++l) {
-                    Edge e = traced(wall, level[l], false);
-                    e.from = corner[side][l][j];
-                    e.to = corner[side][l][(j + 1) % n];
-                    e.tooth_from = wall->from();
-                    e.tooth_to = wall->to();
-                    finish(e);
-                    along[side][l].push_back(add(std::move(e)));
-                }
-                Edge e = traced(wall, wall->from(), true); // from the smaller radius to the larger
-                const int in = level[0] < level[1] ? 0 : 1;
-                e.from = corner[side][in][j];
-                e.to = corner[side][1 - in][j];
-                e.tooth_from = wall->inner();
-                e.tooth_to = wall->outer();
-                finish(e);
-                across[side].push_back(add(std::move(e)));
+        for (int l = 0; l < (line ? 1 : 2); ++l)
+            for (std::size_t n = 0; n < nodes; ++n) {
+                const int i = at_node_[n][0];
+                skin.corners.push_back(end_of_wall(i, piece(i).end == static_cast<int>(n), level(l)));
+                made.corner[l].push_back(static_cast<int>(skin.corners.size()) - 1);
             }
-        // straight on the drum from either rim, and across the bottom
-        std::vector<int> rail[3];
+        if (line) join_nodes(skin, made);
+        const std::size_t half = wall_.size() / 2;
+        for (std::size_t i = 0; i < wall_.size(); ++i) {
+            for (int l = 0; l < (line ? 1 : 2); ++l) {
+                if (line && i >= half) { // a line is both walls at once
+                    made.along[l].push_back(made.along[l][i - half]);
+                    continue;
+                }
+                Edge e = traced(wall_[i], level(l), false);
+                e.from = made.corner[l][static_cast<std::size_t>(walls_.pieces[i].begin)];
+                e.to = made.corner[l][static_cast<std::size_t>(walls_.pieces[i].end)];
+                e.tooth_from = wall_[i]->from();
+                e.tooth_to = wall_[i]->to();
+                finish(e);
+                made.along[l].push_back(add(std::move(e)));
+            }
+        }
+        if (line) return made;
+        const int in = level(drum_level) < level(other_level) ? drum_level : other_level;
+        for (std::size_t n = 0; n < nodes; ++n) { // from the smaller radius to the larger
+            const auto i = static_cast<std::size_t>(at_node_[n][0]);
+            const bool at_end = walls_.pieces[i].end == static_cast<int>(n);
+            Edge e = traced(wall_[i], at_end ? wall_[i]->to() : wall_[i]->from(), true);
+            e.from = made.corner[in][n];
+            e.to = made.corner[1 - in][n];
+            e.tooth_from = wall_[i]->inner();
+            e.tooth_to = wall_[i]->outer();
+            finish(e);
+            made.across.push_back(add(std::move(e)));
+        }
+        return made;
+    }
+
+    // A line has one corner where the walls have two nodes, and where it crosses itself four.
+    void join_nodes(Skin& skin, Made& made) const {
+        auto& corner = made.corner[drum_level];
+        const auto join = [&](int a, int b) {
+            const int from = corner[static_cast<std::size_t>(b)], to = corner[static_cast<std::size_t>(a)];
+            for (int& c : corner)
+                if (c == from) c = to;
+        };
+        for (const TrackStation& s : walls_.stations) {
+            join(s.in[0], s.in[1]);
+            join(s.in[0], s.out[0]);
+            join(s.in[0], s.out[1]);
+        }
+        // what is left of them, without gaps
+        const auto first = skin.corners.size() - corner.size();
+        std::vector<UnrolledPoint> kept;
+        std::map<int, int> now;
+        for (int& c : corner) {
+            const auto [it, is_new] = now.try_emplace(c, static_cast<int>(first + kept.size()));
+            if (is_new) kept.push_back(skin.corners[static_cast<std::size_t>(c)]);
+            c = it->second;
+        }
+        skin.corners.resize(first);
+        skin.corners.insert(skin.corners.end(), kept.begin(), kept.end());
+    }
+
+    Loop loop_of(const Skin&, const Made& made, const std::vector<Step>& border, int l) const {
+        Loop out;
+        for (const Step& s : border)
+            out.push_back({made.along[l][static_cast<std::size_t>(s.piece)], s.forward, s.turn});
+        return out;
+    }
+
+    // Bands between a rim and the border beside it, from node to node, with straight edges between them.
+    void add_beside_rim(Skin& skin, const Made& made, const std::vector<Step>& border, const RimEdges& rim,
+                        double z) const {
+        const bool near = &border == &near_;
+        const double r = drum_.radius;
+        const std::size_t n = border.size();
+        const std::vector<double> theta = angles(border);
+        std::vector<int> rail;
         for (std::size_t j = 0; j < n; ++j) {
-            const UnrolledPoint low = place(0, j, level[0]), high = place(1, j, level[0]);
-            rail[0].push_back(add_straight(skin, near.corner_at(low.theta), {low.theta, level[0], z0_},
-                                           corner[0][0][j], low));
-            rail[1].push_back(add_straight(skin, corner[0][1][j], place(0, j, level[1]), corner[1][1][j],
-                                           place(1, j, level[1])));
-            rail[2].push_back(add_straight(skin, corner[1][0][j], high, far.corner_at(high.theta),
-                                           {high.theta, level[0], z1_}));
+            const int node = piece(border[j].piece).begin;
+            const UnrolledPoint at_rim{theta[j], r, z},
+                p{theta[j], r, end_of_wall(border[j].piece, false, r).z};
+            const int corner = made.corner[drum_level][static_cast<std::size_t>(node)];
+            rail.push_back(near ? add_straight(skin, rim.corner_at(theta[j]), at_rim, corner, p)
+                                : add_straight(skin, corner, p, rim.corner_at(theta[j]), at_rim));
         }
         for (std::size_t j = 0; j < n; ++j) {
             const std::size_t next = (j + 1) % n;
-            const int turn = next == 0 ? 1 : 0;
-            const auto whole = [&](int side, int l) { return Loop{{along[side][l][j], true, 0}}; };
-            const double from_low = place(0, j, level[0]).theta, from_high = place(1, j, level[0]).theta;
-            const double to_low = next_theta(0, j), to_high = next_theta(1, j);
-            const bool last = next == 0;
-            add_band(skin, level[0], FaceRole::plain, near.path(from_low, to_low), rail[0][next], whole(0, 0),
-                     rail[0][j], last);
-            add_band(skin, level[1], FaceRole::root, whole(0, 1), rail[1][next], whole(1, 1), rail[1][j],
-                     last);
-            add_band(skin, level[0], FaceRole::plain, whole(1, 0), rail[2][next],
-                     far.path(from_high, to_high), rail[2][j], last);
-            for (int side = 0; side < 2; ++side) {
-                // its own normal looks to the near end, see DrumWall
-                Face f;
-                f.kind = FaceKind::wall;
-                f.role = FaceRole::flank;
-                f.zone = index_;
-                f.wall = walls_[side][j];
-                f.wall_bulge = bulge_;
-                f.inward = (side == 0) != drum_.is_rib();
-                const int in = level[0] < level[1] ? 0 : 1;
-                Loop loop{{along[side][in][j], true, 0},
-                          {across[side][next], true, turn},
-                          {along[side][1 - in][j], false, 0},
-                          {across[side][j], false, 0}};
-                f.loops = {f.inward ? reversed(std::move(loop)) : std::move(loop)};
-                skin.faces.push_back(std::move(f));
-            }
+            const double to = next == 0 ? theta[0] + full_turn : theta[next];
+            const Loop wall{
+                {made.along[drum_level][static_cast<std::size_t>(border[j].piece)], true, border[j].turn}};
+            const Loop edge = rim.path(theta[j], to);
+            Loop loop = near ? edge : wall;
+            loop.push_back({rail[next], true, next == 0 ? 1 : 0});
+            for (const Loop& high = near ? wall : edge; const EdgeUse& u : reversed(high))
+                loop.push_back(u);
+            loop.push_back({rail[j], false, 0});
+            Face f = band(r, FaceRole::plain);
+            f.loops = {std::move(loop)};
+            skin.faces.push_back(std::move(f));
         }
     }
 
-private:
-    // The drum's surface in two bands that meet along the line.
-    void add_line(Skin& skin, const RimEdges& near, const RimEdges& far) const {
-        const std::size_t n = walls_[0].size();
-        const double r = drum_.radius;
-        std::vector<int> corner, along, below, above;
-        for (std::size_t j = 0; j < n; ++j) {
-            skin.corners.push_back(place(0, j, r));
-            corner.push_back(static_cast<int>(skin.corners.size()) - 1);
+    void add_wall(Skin& skin, const Made& made, std::size_t i) const {
+        // its own normal looks to the near end, see DrumWall
+        Face f;
+        f.kind = FaceKind::wall;
+        f.role = FaceRole::flank;
+        f.zone = index_;
+        f.wall = wall_[i];
+        f.wall_bulge = bulge_;
+        f.inward = (walls_.pieces[i].side == 0) != drum_.is_rib();
+        const int in = level(drum_level) < level(other_level) ? drum_level : other_level;
+        const auto across = [&](int node, bool at_end, bool forward) {
+            const int e = made.across[static_cast<std::size_t>(node)];
+            const double own = end_of_wall(static_cast<int>(i), at_end, level(drum_level)).theta,
+                         there = level_theta(skin, e);
+            return EdgeUse{e, forward, static_cast<int>(std::lround((own - there) / full_turn))};
+        };
+        Loop loop{{made.along[in][i], true, 0},
+                  across(walls_.pieces[i].end, true, true),
+                  {made.along[1 - in][i], false, 0},
+                  across(walls_.pieces[i].begin, false, false)};
+        f.loops = {f.inward ? reversed(std::move(loop)) : std::move(loop)};
+        skin.faces.push_back(std::move(f));
+    }
+    // θ at which an edge across a wall stands on the drum.
+    double level_theta(const Skin& skin, int across) const {
+        const Edge& e = skin.edges[static_cast<std::size_t>(across)];
+        return level(drum_level) < level(other_level) ? e.begin.theta : e.end.theta;
+    }
+
+    // Between the walls: from station to station, and about the crossings.
+    void add_bottom(Skin& skin, Made& made) const {
+        const std::size_t n = walls_.stations.size();
+        for (std::size_t s = 0; s < n; ++s) {
+            const TrackStation &from = walls_.stations[s], &to = walls_.stations[(s + 1) % n];
+            Face f = band(level(other_level), FaceRole::root);
+            Border border{skin, *this};
+            for (const int i : between(0, from.out[0], to.in[0]))
+                border.add({made.along[other_level][static_cast<std::size_t>(i)], true, 0});
+            border.add(rail(skin, made, to.in[0], to.in[1]));
+            std::vector<int> back = between(1, from.out[1], to.in[1]);
+            std::reverse(back.begin(), back.end());
+            for (const int i : back)
+                border.add({made.along[other_level][static_cast<std::size_t>(i)], false, 0});
+            border.add(rail(skin, made, from.out[1], from.out[0]));
+            f.loops = {std::move(border.loop)};
+            skin.faces.push_back(std::move(f));
         }
-        for (std::size_t j = 0; j < n; ++j) {
-            Edge e = traced(walls_[0][j], r, false);
-            e.from = corner[j];
-            e.to = corner[(j + 1) % n];
-            e.tooth_from = walls_[0][j]->from();
-            e.tooth_to = walls_[0][j]->to();
-            finish(e);
-            skin.edges.push_back(std::move(e));
-            along.push_back(static_cast<int>(skin.edges.size()) - 1);
-            const UnrolledPoint p = place(0, j, r);
-            below.push_back(add_straight(skin, near.corner_at(p.theta), {p.theta, r, z0_}, corner[j], p));
-            above.push_back(add_straight(skin, corner[j], p, far.corner_at(p.theta), {p.theta, r, z1_}));
-        }
-        for (std::size_t j = 0; j < n; ++j) {
-            const std::size_t next = (j + 1) % n;
-            const double from = place(0, j, r).theta, to = next_theta(0, j);
-            const Loop line{{along[j], true, 0}};
-            add_band(skin, r, FaceRole::plain, near.path(from, to), below[next], line, below[j], next == 0);
-            add_band(skin, r, FaceRole::plain, line, above[next], far.path(from, to), above[j], next == 0);
+        for (const std::array<int, 4>& square : walls_.squares) {
+            Face f = band(level(other_level), FaceRole::root);
+            Border border{skin, *this};
+            for (std::size_t k = 0; k < 4; ++k)
+                border.add(rail(skin, made, square[k], square[(k + 1) % 4]));
+            f.loops = {std::move(border.loop)};
+            skin.faces.push_back(std::move(f));
         }
     }
-    // A face of a cylinder between two boundaries in rising θ and the straight edges beside them.
-    void add_band(Skin& skin, double r, FaceRole role, Loop low, int right, const Loop& high, int left,
-                  bool last) const {
+
+    // A loop whose uses are moved by turns so that each begins where the one before ends.
+    struct Border {
+        const Skin& skin;
+        const DrumZone& zone;
+        Loop loop = {};
+        void add(EdgeUse use) {
+            if (!loop.empty())
+                use.turn = static_cast<int>(
+                    std::lround((end_of(skin, loop.back()).theta - start_of(skin, use).theta) / full_turn));
+            loop.push_back(use);
+        }
+    };
+
+    // The pieces of a side from one node to another.
+    std::vector<int> between(int side, int from, int to) const {
+        std::vector<int> out;
+        for (int node = from; node != to || out.empty();) {
+            const auto& both = at_node_[static_cast<std::size_t>(node)];
+            const auto leaves = [&](int i) { return piece(i).side == side && piece(i).begin == node; };
+            const int i = leaves(both[0]) ? both[0] : both[1];
+            if (!leaves(i) || out.size() > wall_.size())
+                throw std::logic_error("drum: a wall does not lead from station to station");
+            out.push_back(i);
+            node = piece(i).end;
+        }
+        return out;
+    }
+
+    // Straight in the developed bottom between two nodes, the same edge from either side.
+    EdgeUse rail(Skin& skin, Made& made, int from, int to) const {
+        const auto known = made.rails.find(std::minmax(from, to));
+        if (known != made.rails.end()) {
+            const Edge& e = skin.edges[static_cast<std::size_t>(known->second)];
+            return {known->second, e.from == made.corner[other_level][static_cast<std::size_t>(from)], 0};
+        }
+        const int a = made.corner[other_level][static_cast<std::size_t>(from)],
+                  b = made.corner[other_level][static_cast<std::size_t>(to)];
+        const UnrolledPoint &p = skin.corners[static_cast<std::size_t>(a)],
+                            &q = skin.corners[static_cast<std::size_t>(b)];
+        const double to_theta = q.theta + full_turn * std::round((p.theta - q.theta) / full_turn);
+        const int e = add_straight(skin, a, p.theta, b, to_theta);
+        made.rails[std::minmax(from, to)] = e;
+        return {e, true, 0};
+    }
+
+    Face band(double r, FaceRole role) const {
         Face f;
         f.kind = FaceKind::round;
         f.role = role;
         f.zone = index_;
         f.a = r;
-        Loop loop = std::move(low);
-        loop.push_back({right, true, last ? 1 : 0});
-        for (auto it = high.rbegin(); it != high.rend(); ++it)
-            loop.push_back({it->edge, !it->forward, it->turn});
-        loop.push_back({left, false, 0});
-        f.loops = {std::move(loop)};
-        skin.faces.push_back(std::move(f));
+        return f;
     }
-
-    Edge traced(const std::shared_ptr<const DrumWall>& wall, double level, bool across) const {
+    Edge traced(const std::shared_ptr<const DrumWall>& wall, double at, bool across) const {
         Edge e;
         e.shape = EdgeShape::traced;
         e.wall = wall;
-        e.level = level;
+        e.level = at;
         e.across = across;
         e.wall_bulge = bulge_;
         return e;
@@ -176,27 +372,15 @@ private:
         e.begin = point_at(e, e.tooth_from);
         e.end = point_at(e, e.tooth_to);
     }
-    // Where the wall's stretch j begins.
-    UnrolledPoint place(int side, std::size_t j, double r) const {
-        const DrumWall& w = *walls_[side][j];
-        const WallJet at = w.along(w.from(), r);
-        return {at.theta.c[0], r, at.z.c[0]};
-    }
-    double next_theta(int side, std::size_t j) const {
-        return j + 1 < walls_[side].size() ? place(side, j + 1, drum_.radius).theta
-                                           : place(side, 0, drum_.radius).theta + full_turn;
-    }
-    Rim rim(int side) const {
-        std::vector<RimPoint> points;
-        for (std::size_t j = 0; j < walls_[side].size(); ++j)
-            points.push_back({place(side, j, drum_.radius).theta, drum_.radius});
-        return sorted_rim(std::move(points));
-    }
 
     int index_;
     ResolvedDrum drum_;
     double z0_, z1_, bulge_ = 0;
-    std::vector<std::shared_ptr<const DrumWall>> walls_[2]; // near, far
+    TrackWalls walls_;
+    std::vector<std::shared_ptr<const DrumWall>> wall_;
+    std::vector<std::array<int, 2>> at_node_; // the two pieces at each node
+    std::vector<Step> near_, far_;            // borders around the axis, in rising θ
+    std::vector<std::vector<Step>> inner_;    // those between crossings
 };
 
 } // namespace

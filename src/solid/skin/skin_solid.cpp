@@ -179,14 +179,21 @@ private:
         return kernel_image(fitted_spline(jet, e.first, e.last, e.spans));
     }
 
+    // Which end of a wall an edge across it is, which may be another wall's end.
+    double border_of(const DrumWall& wall, const EdgeUse& use) const {
+        const Edge& e = edge_of(use.edge);
+        const UnrolledPoint p = point_at(e, (e.tooth_from + e.tooth_to) / 2);
+        const double at = wall.parameter(p.theta + use.turn * full_turn, p.r);
+        return at < (wall.from() + wall.to()) / 2 ? wall.from() : wall.to();
+    }
+
     // The edge's image in the face's parameters, with the edge's own parameter.
     Handle(Geom2d_Curve) image(const Chart& c, const EdgeUse& use) const {
         const Range& e = ranges_[index(use.edge)];
         const Edge& skin_edge = edge_of(use.edge);
         if (c.kind == Chart::wall)
-            return skin_edge.across
-                       ? new Geom2d_Line(gp_Pnt2d(skin_edge.level + use.turn * full_turn, 0), gp::DY2d())
-                       : new Geom2d_Line(gp_Pnt2d(0, skin_edge.level), gp::DX2d());
+            return skin_edge.across ? new Geom2d_Line(gp_Pnt2d(border_of(*c.face->wall, use), 0), gp::DY2d())
+                                    : new Geom2d_Line(gp_Pnt2d(0, skin_edge.level), gp::DX2d());
         if (curve_kind(skin_edge) == CurveKind::bent) return bent_image(c, use);
         if (skin_edge.shape == EdgeShape::tooth) // along the surface's own lines
             return new Geom2d_Line(gp_Pnt2d(0, c.tooth_v(skin_edge.begin.z)), gp::DX2d());
