@@ -2,6 +2,7 @@
 #include "bench.hpp"
 #include "drawn_text.hpp"
 #include "model/forms/drum.hpp"
+#include "model/forms/follower.hpp"
 #include "model/forms/lobe.hpp"
 
 #include <QElapsedTimer>
@@ -189,6 +190,44 @@ TEST_CASE("a drum cam from a flat polygon, typed in every view, run and exported
     QTest::keyClick(&b.window, Qt::Key_R, Qt::ControlModifier);
     b.settle();
     CHECK_FALSE(stops(b.session.findings()));
+}
+
+TEST_CASE(
+    "a reversing screw is written, given its turns by the remedy, run past its first turn and exported") {
+    Bench b;
+    b.designate("drum cam d30 b90: rise 60 in 720 constant, return in 720 constant; groove 4 wide 3 deep");
+    const auto drum = [&]() -> const ResolvedDrum& { return *b.session.resolved_zone()->drum(); };
+    // its timing takes four turns: the checks offer them
+    REQUIRE(stops(b.session.findings()));
+    CHECK(b.session.findings().front().id == "past_full_turn");
+    QTest::keyClick(&b.window, Qt::Key_R, Qt::ControlModifier);
+    b.settle();
+    CHECK(b.session.text_of(field::track_turns) == "4");
+    REQUIRE(drum().crossings.size() == 3);
+    CHECK(b.session.preview()->made());
+    CHECK(test::drawn_text(*b.window.developed()).join(' ').contains("crosses at 35.3°"));
+    // it comes to another place in the second turn
+    b.session.set_roll(40 * degree);
+    const double first = follower_standing(*b.session.resolved_zone(), b.session.roll()).origin[2];
+    b.session.set_roll(400 * degree);
+    CHECK(follower_standing(*b.session.resolved_zone(), b.session.roll()).origin[2] == Approx(first + 30));
+    CHECK(test::drawn_text(*b.window.section()).join(' ').contains("at 400°"));
+    b.type_at(b.window.sheet(), "track_turns", "2");
+    CHECK(stops(b.session.findings()));
+    b.type_at(b.window.sheet(), "track_turns", "4");
+    b.type_at(b.window.sheet(), "keep_corners", "sharp");
+    CHECK(drum().keeps_corners());
+    CHECK(b.session.preview()->made());
+    b.type_at(b.window.sheet(), "keep_corners", "blended");
+    CHECK(drum().spec.corners == CornerKind::blended);
+    b.type_at(b.window.sheet(), "track", "rib"); // has no crossings: refused, the groove stays
+    CHECK(drum().spec.track == TrackKind::groove);
+    QTemporaryDir folder;
+    for (const char* ending : {"step", "stl", "svg", "dxf", "csv"})
+        CHECK(b.exports(folder.filePath(QString("screw.") + ending)));
+    QFile csv(folder.filePath("screw.csv"));
+    REQUIRE(csv.open(QIODevice::ReadOnly));
+    CHECK(csv.readAll().contains("\n1430,"));
 }
 
 TEST_CASE("joints of a timing are dragged in the chart and on the track, live, as one step") {

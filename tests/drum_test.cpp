@@ -73,6 +73,7 @@ std::string random_drum(std::mt19937& random) {
     if (kind < 2) s += "; straight walls";
     if (kind == 2) // an arm long enough to keep its roller over the drum
         s += " swing " + text_of(std::max(stroke, stroke * stroke / (0.9 * d)) * real(1.2, 4));
+    if (whole(0, 3) == 0) s += " corners blended";
     if (whole(0, 1)) s += " at " + std::to_string(whole(1, 359));
     if (whole(0, 2) == 0) s += " clockwise";
     return s;
@@ -219,6 +220,50 @@ TEST_CASE("corners of a polygon are rounded by the radius that was asked, on the
     CHECK(saw.corners.size() == 2);
     CHECK(saw.motion.parts.front().from == 0);
     CHECK(saw.motion.parts.back().to == Approx(2 * pi));
+}
+
+TEST_CASE("blended corners bend the track as sharply, without a jump of the acceleration") {
+    for (const char* words : {" corners 7 blended", " corners blended"}) {
+        const ResolvedDrum d = drum(std::string(polygon) + words);
+        REQUIRE(d.trouble == DrumTrouble::none);
+        CHECK(d.corners.size() == 4);
+        const double asked = words[9] == '7' ? 7 : 5;
+        CHECK(d.corner_radius == asked);
+        CHECK(d.motion.at(45 * degree)[0] == Approx(10));
+        CHECK(d.motion.closure_gap() == Approx(0).margin(1e-12));
+        double sharpest = 1e300;
+        for (std::size_t i = 0; i < d.motion.parts.size(); ++i) {
+            const MotionPart& p = d.motion.parts[i];
+            const std::size_t next = (i + 1) % d.motion.parts.size();
+            const Derivatives a = d.motion.at(p.to, i), b = d.motion.at(d.motion.parts[next].from, next);
+            for (std::size_t k = 0; k < 3; ++k)
+                CHECK(a[k] == Approx(b[k]).margin(1e-7));
+            for (int k = 1; k < 100; ++k) {
+                const double theta = p.from + (p.to - p.from) * k / 100, h = 1e-4;
+                const Derivatives g = d.motion.at(theta, i);
+                // its derivatives against differences
+                CHECK((d.motion.at(theta + h, i)[0] - d.motion.at(theta - h, i)[0]) / (2 * h) ==
+                      Approx(g[1]).margin(1e-4));
+                CHECK((d.motion.at(theta + h, i)[1] - d.motion.at(theta - h, i)[1]) / (2 * h) ==
+                      Approx(g[2]).margin(0.02));
+                const double r = d.other_radius, slope = g[1] / r;
+                if (std::abs(g[2]) > 1e-6)
+                    sharpest = std::min(sharpest, r * r * std::pow(1 + slope * slope, 1.5) / std::abs(g[2]));
+            }
+        }
+        // its slope in the middle bends it a little less than a level track would
+        CHECK(sharpest > asked * 0.9999);
+        CHECK(sharpest < asked * 1.2);
+    }
+    // one over the end of the turn stands in two halves
+    const ResolvedDrum saw =
+        drum("drum cam d72 b50: rise 10 in 180 constant, return in 180 constant; groove 6 "
+             "wide 4 deep corners blended");
+    REQUIRE(saw.trouble == DrumTrouble::none);
+    const Derivatives end = saw.motion.at(2 * pi, saw.motion.parts.size() - 1), begin = saw.motion.at(0, 0);
+    for (std::size_t k = 0; k < 4; ++k)
+        CHECK(end[k] == Approx(begin[k]).margin(1e-7));
+    test::prove(piece_of(std::string(polygon) + " corners blended"));
 }
 
 TEST_CASE("drum cams as solids: closed, valid, of their volume") {

@@ -265,6 +265,8 @@ TEST_CASE("turns and corners are read, written, kept and refused") {
     CHECK_THAT(why(timing + "groove 4 wide 3 deep; 90 turns"), Catch::Contains("from 1 to 40"));
     CHECK_THAT(why(timing + "rib 4 wide 3 high; 2 turns"), Catch::Contains("own rollers' way"));
     CHECK_THAT(why(timing + "rib 4 wide 3 high corners sharp"), Catch::Contains("only those of a groove"));
+    CHECK_THAT(why(timing + "line corners sharp; 2 turns"), Catch::Contains("leave sharp out"));
+    CHECK(parse_drum(timing + "line corners 3 blended; 2 turns").spec.corners == CornerKind::blended);
     const auto findings = [](const std::string& text) {
         return findings_of(add_piece({}, piece_of(text)), 0);
     };
@@ -289,9 +291,9 @@ TEST_CASE("turns and corners are read, written, kept and refused") {
               "turns_touch", false},
           Wrong{"drum cam d40 b90: rise 10 in 360 3-4-5, return in 360 3-4-5; groove 9 wide 3 deep; 2 turns",
                 "crossing_flat", false},
-          Wrong{"drum cam d30 b90: rise 35 in 360 constant, return in 360 constant; groove 9 wide 3 deep; 2 "
-                "turns",
-                "track_undercut", false},
+          Wrong{"drum cam d40 b90: rise 20 in 170 constant, rise 25 in 190 constant, return in 360 constant; "
+                "groove 4 wide 3 deep; 2 turns",
+                "crossing_at_joint", false},
           Wrong{reversing, "crossing_needs_follower", true},
           Wrong{"drum cam d40 b60: rise 25 in 90 constant, dwell 90, return in 120 constant, dwell; groove 4 "
                 "wide 5 deep corners sharp",

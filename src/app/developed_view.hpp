@@ -61,6 +61,7 @@ private:
     void draw_grips(QPainter& p, const ResolvedZone& zone);
     void draw_plain(QPainter& p, const ResolvedZone& zone);
     void draw_steep(QPainter& p, const ResolvedDrum& drum, const std::function<double(double)>& x);
+    void draw_crossing(QPainter& p, const ResolvedDrum& drum, const std::function<double(double)>& x);
     void draw_tooth_traces(QPainter& p, const ResolvedZone& zone); // see gear_chart.cpp
     bool draw_chart(QPainter& p, const ResolvedZone& zone);
     void draw_mesh_chart(QPainter& p);

@@ -5,6 +5,7 @@
 #include "app/forms/stretch_input.hpp"
 #include "app/section_view.hpp"
 
+#include "form/cam/track_walls.hpp"
 #include "model/forms/drum.hpp"
 #include "quantity/expression.hpp"
 
@@ -21,30 +22,33 @@ constexpr double full_turn = 2 * pi;
 QString degrees(double angle) {
     return QString::fromStdString(number_text(angle * 180 / pi, 1)) + "°";
 }
-double in_turn(double angle) {
-    return angle - std::floor(angle / full_turn) * full_turn;
-}
-
-// The wall of that side which stands on the ray at an angle t of the outline, and its z there at a radius.
-class WallOnRay {
+// The walls of one side, each all along as if nothing crossed it, and where the one that passes the ray at an
+// angle t of the outline stands there at a radius.
+class WallsOnRay {
 public:
-    WallOnRay(const ResolvedDrum& d, double side, double t) : theta_(t + d.spec.at) {
-        for (const WallStretch& s : wall_stretches(d))
-            walls_.emplace_back(d, s.part, side, s.from, s.to);
+    WallsOnRay(const ResolvedDrum& d, int side) : whole_(d.motion.whole), at_(d.spec.at) {
+        ResolvedDrum uncrossed = d;
+        uncrossed.crossings.clear();
+        for (const TrackPiece& p : walls_of(uncrossed).pieces)
+            if (p.side == side) walls_.push_back(p.wall);
     }
-    double z(double r) const {
+    double z(double t, double r) const {
         for (const DrumWall& w : walls_)
-            for (const double turn : {-full_turn, 0.0, full_turn})
-                if (const double at = theta_ + turn;
+            for (const double turn : {-whole_, 0.0, whole_})
+                if (const double at = t + at_ + turn;
                     at > w.along(w.from(), r).theta.c[0] - 1e-9 && at < w.along(w.to(), r).theta.c[0] + 1e-9)
                     return w.along(w.parameter(at, r), r).z.c[0];
         return 0;
     }
 
 private:
-    double theta_;
+    double whole_, at_;
     std::vector<DrumWall> walls_;
 };
+
+double in_turn(double angle) {
+    return angle - std::floor(angle / full_turn) * full_turn;
+}
 
 const char* const unmade = "This track can't be made as it is; the checks line says why and what would work.";
 
@@ -53,7 +57,7 @@ const char* const unmade = "This track can't be made as it is; the checks line s
 void SectionView::draw_drum(QPainter& p, const ResolvedZone& zone) {
     const Theme& t = theme();
     const ResolvedDrum& d = *zone.drum();
-    const double theta = in_turn(session_.roll());
+    const double theta = d.motion.wrapped(session_.roll());
     draw_title(p, "Section", "along the axis through the roller, at " + degrees(theta));
     run_word_ = switch_word(p, width() - 14, session_.running() ? "stop" : "run", session_.running());
     rack_word_ = {};
@@ -64,39 +68,37 @@ void SectionView::draw_drum(QPainter& p, const ResolvedZone& zone) {
     const double x0 = (left + right) / 2 - d.length * k / 2;
     teeth_.scale = k;
     const auto at = [&](double z, double r) { return QPointF(x0 + z * k, top + (reach - r) * k); };
-    QPolygonF edge;
-    edge << at(0, d.radius);
     const bool made = d.trouble == DrumTrouble::none;
     const double outline = made ? middle_at(d, theta).around : 0; // of the roller, where the section lies
-    std::vector<WallOnRay> walls;                                 // near, far
+    std::vector<WallsOnRay> walls;                                // near, far
+    QPainterPath metal;
+    metal.addRect(QRectF(at(0, d.radius), at(d.length, reach - shown_down)));
     if (made) {
-        for (const double side : {-1.0, 1.0})
-            walls.emplace_back(d, side, outline);
+        walls = {{d, 0}, {d, 1}};
         constexpr int steps = 12;
-        for (int i = 0; i <= steps; ++i) {
-            const double r = d.radius + (d.other_radius - d.radius) * i / steps;
-            edge << at(walls[0].z(r), r);
-        }
-        for (int i = steps; i >= 0; --i) {
-            const double r = d.radius + (d.other_radius - d.radius) * i / steps;
-            edge << at(walls[1].z(r), r);
+        for (int turn = 0; turn < d.turns(); ++turn) { // every turn of the track passes here
+            QPolygonF across;
+            for (int i = 0; i <= 2 * steps + 1; ++i) { // in along the near wall, out along the far one
+                const int side = i <= steps ? 0 : 1, down = side == 0 ? i : 2 * steps + 1 - i;
+                const double r = d.radius + (d.other_radius - d.radius) * down / steps;
+                across << at(walls[static_cast<std::size_t>(side)].z(outline + turn * full_turn, r), r);
+            }
+            QPainterPath cut;
+            cut.addPolygon(across);
+            cut.closeSubpath();
+            metal = d.is_rib() ? metal.united(cut) : metal.subtracted(cut);
         }
     }
-    edge << at(d.length, d.radius);
-    QPainterPath metal;
-    metal.addPolygon(edge);
-    metal.lineTo(at(d.length, reach - shown_down));
-    metal.lineTo(at(0, reach - shown_down));
-    metal.closeSubpath();
     p.fillPath(metal, t.part_fill);
     QColor lines = t.part;
     lines.setAlphaF(t.dark ? 0.45f : 0.40f);
     hatch(p, metal, lines);
     p.setPen(QPen(t.ink, 1.7));
     p.setBrush(Qt::NoBrush);
-    p.drawPolyline(edge);
-    p.drawLine(edge.front(), at(0, reach - shown_down));
-    p.drawLine(edge.back(), at(d.length, reach - shown_down));
+    p.save(); // it goes on below
+    p.setClipRect(QRectF(QPointF(0, 0), QPointF(width(), at(0, reach - shown_down).y() - 1)));
+    p.drawPath(metal);
+    p.restore();
     p.setFont(text_font(13, Weight::medium));
     const auto text = [&](QPointF centre, const char* key, Field field, const QString& words,
                           const QString& tip) { dimension_text(p, centre, words, spot_of(key, field, tip)); };
@@ -125,7 +127,7 @@ void SectionView::draw_drum(QPainter& p, const ResolvedZone& zone) {
         const double over = at(0, reach).y() - 30;
         if (!d.is_line()) {
             p.setPen(QPen(session_.hovered() == "track_width" ? t.active : t.ink, 0.8));
-            const double a = walls[0].z(d.radius), b = walls[1].z(d.radius);
+            const double a = walls[0].z(outline, d.radius), b = walls[1].z(outline, d.radius);
             for (const double z : {a, b})
                 p.drawLine(at(z, d.radius) - QPointF(0, 3), QPointF(at(z, 0).x(), over - 4));
             const double beside = std::min(at(b, 0).x() + 64, width() - 60.0);
@@ -160,6 +162,7 @@ void SectionView::draw_drum(QPainter& p, const ResolvedZone& zone) {
 // Where the track runs steeper than its roller bears: the middle as a thick line with strokes across, and the
 // largest pressure angle in words at its place.
 void DevelopedView::draw_steep(QPainter& p, const ResolvedDrum& d, const std::function<double(double)>& x) {
+    const double width = area().width(); // of a turn
     const Theme& t = theme();
     const double limit = usual_track_limit;
     if (d.max_pressure_angle <= limit) return;
@@ -167,11 +170,13 @@ void DevelopedView::draw_steep(QPainter& p, const ResolvedDrum& d, const std::fu
         const MotionPart& part = d.motion.parts[i];
         QPolygonF line;
         const auto draw = [&] {
-            p.setPen(QPen(t.advice, 3));
-            p.drawPolyline(line);
-            p.setPen(QPen(t.advice, 1.2));
-            for (qsizetype k = 0; k < line.size(); k += 4)
-                p.drawLine(line[k] - QPointF(0, 6), line[k] + QPointF(0, 6));
+            for (int turn = 0; turn < d.turns(); ++turn, line.translate(-width, 0)) {
+                p.setPen(QPen(t.advice, 3));
+                p.drawPolyline(line);
+                p.setPen(QPen(t.advice, 1.2));
+                for (qsizetype k = 0; k < line.size(); k += 4)
+                    p.drawLine(line[k] - QPointF(0, 6), line[k] + QPointF(0, 6));
+            }
             line.clear();
         };
         constexpr int steps = 80;
@@ -187,7 +192,7 @@ void DevelopedView::draw_steep(QPainter& p, const ResolvedDrum& d, const std::fu
     }
     p.setFont(text_font(11));
     const TrackPlace worst = middle_at(d, d.max_pressure_at);
-    const QPointF at(x((d.spec.clockwise ? 1 : -1) * worst.around), y_of(worst.z));
+    const QPointF at(x(in_turn((d.spec.clockwise ? 1 : -1) * worst.around)), y_of(worst.z));
     dimension_text(p, {std::clamp(at.x() + 54, area().left() + 50, area().right() - 50), at.y()},
                    "steep: φ " + degrees(d.max_pressure_angle),
                    spot_of("max_pressure_angle", {},
@@ -195,12 +200,33 @@ void DevelopedView::draw_steep(QPainter& p, const ResolvedDrum& d, const std::fu
                                " a roller is pushed aside more than along"));
 }
 
+// The flattest of a track's crossings, in words beside it.
+void DevelopedView::draw_crossing(QPainter& p, const ResolvedDrum& d,
+                                  const std::function<double(double)>& x) {
+    const TrackCrossing* flattest = nullptr;
+    for (const TrackCrossing& c : d.crossings)
+        if (!flattest || c.angle < flattest->angle) flattest = &c;
+    if (!flattest) return;
+    const double around = (d.spec.clockwise ? 1 : -1) * middle_at(d, flattest->first).around;
+    const QRectF a = area();
+    dimension_text(p, {std::clamp(x(in_turn(around)), a.left() + 60, a.right() - 60), y_of(flattest->z) - 20},
+                   "crosses at " + degrees(flattest->angle),
+                   spot_of("crossing_angle", {},
+                           "The flattest of " + QString::number(d.crossings.size()) +
+                               (d.crossings.size() == 1 ? " crossing" : " crossings") +
+                               (d.is_line() ? QString()
+                                            : "; a follower longer than " + shown(d.crossing_opening()) +
+                                                  " is guided over it by one wall at least")));
+}
+
 void DevelopedView::draw_track(QPainter& p, const ResolvedZone& zone) {
     const Theme& t = theme();
     const ResolvedDrum& d = *zone.drum();
-    draw_title(p, "Developed",
-               QString("Ø %1 unrolled, %2 %3 around")
-                   .arg(shown(2 * d.radius), shown(2 * d.radius * pi), QString(symbol(session_.unit()))));
+    draw_title(
+        p, "Developed",
+        QString(d.turns() > 1 ? "Ø %1 unrolled, %2 %3 around, %4 turns" : "Ø %1 unrolled, %2 %3 around")
+            .arg(shown(2 * d.radius), shown(2 * d.radius * pi), QString(symbol(session_.unit())))
+            .arg(d.turns()));
     draw_axes(p, d.length);
     const QRectF a = area();
     if (d.trouble != DrumTrouble::none) {
@@ -213,43 +239,67 @@ void DevelopedView::draw_track(QPainter& p, const ResolvedZone& zone) {
         p.save();
         p.setClipRect(a);
         p.fillRect(a, t.part_fill);
-        // both edges on the drum, over the timing's angle: the developed surface, seen from the roller
-        QPolygonF edges[2], middle;
+        // every turn lies over the first, and what reaches over an end comes in at the other
+        const auto in_every_turn = [&](const std::function<void()>& draw) {
+            for (int k = -1; k <= d.turns(); ++k) {
+                p.save();
+                p.translate(-k * a.width(), 0);
+                draw();
+                p.restore();
+            }
+        };
+        // over the timing's angle: the developed surface, seen from the roller
+        const auto on_drum = [&](const DrumWall& w, double at) {
+            const WallJet j = w.along(at, d.radius);
+            return QPointF(x(way * (j.theta.c[0] - d.spec.at)), y_of(j.z.c[0]));
+        };
+        QPainterPath track;
+        track.setFillRule(Qt::WindingFill);
+        QPolygonF middle;
         for (std::size_t i = 0; i < d.motion.parts.size(); ++i) {
             const MotionPart& part = d.motion.parts[i];
             const double from = way > 0 ? part.from : -part.to, to = way > 0 ? part.to : -part.from;
             const DrumWall walls[2]{{d, i, -1, from, to}, {d, i, 1, from, to}};
-            constexpr int steps = 40;
+            const int steps = std::max(40, static_cast<int>((part.to - part.from) * 8));
+            QPolygonF strip, far;
             for (int k = 0; k <= steps; ++k) {
                 const double theta = part.from + (part.to - part.from) * k / steps;
-                for (int side = 0; side < 2; ++side) {
-                    const WallJet w = walls[side].along(way * theta, d.radius);
-                    edges[side] << QPointF(x(way * (w.theta.c[0] - d.spec.at)), y_of(w.z.c[0]));
-                }
+                strip << on_drum(walls[0], way * theta);
+                far << on_drum(walls[1], way * theta);
                 const TrackPlace m = middle_at(d, theta, i);
                 middle << QPointF(x(way * m.around), y_of(m.z));
             }
+            for (auto it = far.rbegin(); it != far.rend(); ++it)
+                strip << *it;
+            track.addPolygon(strip);
         }
-        QPainterPath track;
-        track.addPolygon(edges[0]);
-        for (auto it = edges[1].rbegin(); it != edges[1].rend(); ++it)
-            track.lineTo(*it);
-        track.closeSubpath();
-        for (const double turn : {-a.width(), 0.0, a.width()})
-            p.fillPath(track.translated(turn, 0), d.is_rib() ? t.active_tint : t.field);
-        p.setBrush(Qt::NoBrush);
-        p.setPen(QPen(t.ink, 1.5));
-        for (const QPolygonF& line : edges)
-            for (const double turn : {-a.width(), 0.0, a.width()})
-                p.drawPolyline(line.translated(turn, 0));
-        p.setPen(QPen(t.active, 1, Qt::DashDotLine));
-        p.drawPolyline(middle);
-        draw_steep(p, d, x);
-        const double now = in_turn(session_.roll());
-        const TrackPlace place = middle_at(d, now);
-        const double z = place.z, now_x = x(way * place.around);
         const double rx = d.half_width / (full_turn * d.radius) * a.width(),
                      ry = d.half_width / d.length * a.height();
+        if (d.keeps_corners())
+            for (const double corner : d.corners)
+                track.addEllipse(QPointF(x(way * middle_at(d, corner).around), y_of(middle_at(d, corner).z)),
+                                 rx, ry);
+        std::vector<QPolygonF> edges;
+        for (const TrackPiece& piece : walls_of(d).pieces) {
+            constexpr int steps = 24;
+            QPolygonF& line = edges.emplace_back();
+            for (int k = 0; k <= steps; ++k)
+                line << on_drum(piece.wall,
+                                piece.wall.from() + (piece.wall.to() - piece.wall.from()) * k / steps);
+        }
+        in_every_turn([&] { p.fillPath(track, d.is_rib() ? t.active_tint : t.field); });
+        in_every_turn([&] {
+            p.setBrush(Qt::NoBrush);
+            p.setPen(QPen(t.ink, 1.5));
+            for (const QPolygonF& line : edges)
+                p.drawPolyline(line);
+            p.setPen(QPen(t.active, 1, Qt::DashDotLine));
+            p.drawPolyline(middle);
+        });
+        draw_steep(p, d, x);
+        const double now = d.motion.wrapped(session_.roll());
+        const TrackPlace place = middle_at(d, now);
+        const double z = place.z, now_x = x(in_turn(way * place.around));
         QColor tint = t.active;
         tint.setAlphaF(0.2f);
         p.setBrush(tint);
@@ -257,28 +307,31 @@ void DevelopedView::draw_track(QPainter& p, const ResolvedZone& zone) {
         for (const double turn : {-a.width(), 0.0, a.width()})
             p.drawEllipse(QPointF(now_x + turn, y_of(z)), rx, ry);
         p.setPen(QPen(t.part, 1, Qt::DashDotLine));
-        p.drawLine(QPointF(x(now), a.top()), QPointF(x(now), a.bottom()));
+        const double ray = x(in_turn(now));
+        p.drawLine(QPointF(ray, a.top()), QPointF(ray, a.bottom()));
         p.restore();
         p.setFont(text_font(11));
         const double slope = place.pressure_angle;
-        dimension_text(p, {std::clamp(x(now) + 40, a.left() + 40, a.right() - 40), a.bottom() - 14},
+        dimension_text(p, {std::clamp(ray + 40, a.left() + 40, a.right() - 40), a.bottom() - 14},
                        "φ " + degrees(std::abs(slope)),
                        spot_of("max_pressure_angle", {}, "Pressure angle here: how steeply the track runs"));
         const Motion asked = motion_of(d.spec.timing); // before its corners were rounded
         for (const double corner : d.corners) {
             p.setBrush(Qt::NoBrush);
             p.setPen(QPen(t.advice, 1.4));
-            const QPointF c(x(corner), y_of(d.zero + asked.at(corner)[0]));
+            const QPointF c(x(in_turn(corner)), y_of(d.zero + asked.at(corner)[0]));
             p.drawRect(QRectF(c - QPointF(4, 4), QSizeF(8, 8)));
         }
         const auto joint = [&](double angle,
                                double lift) { // a corner where it was asked, not where it is rounded
-            if (!d.spec.arm) return QPointF(x(angle), y_of(d.zero + lift));
+            if (!d.spec.arm) return QPointF(x(in_turn(angle)), y_of(d.zero + lift));
             const TrackPlace m = middle_at(d, angle);
-            return QPointF(x(angle + std::remainder(way * m.around - angle, full_turn)), y_of(m.z));
+            return QPointF(x(in_turn(way * m.around)), y_of(m.z));
         };
         draw_joints(p, joint, a.width() / full_turn, a.height() / d.length);
-        draw_stretches(*this, p, asked, a.top() + 12, x);
+        draw_stretches(*this, p, asked, a.top() + 12,
+                       [&](double theta) { return a.left() + theta / d.motion.whole * a.width(); });
+        draw_crossing(p, d, x);
     }
     p.setPen(QPen(t.hairline, 1));
     p.setBrush(Qt::NoBrush);

@@ -3,6 +3,7 @@
 #include "app/theme.hpp"
 
 #include "exchange/tooth_outline.hpp"
+#include "form/cam/track_walls.hpp"
 #include "quantity/expression.hpp"
 
 #include <algorithm>
@@ -144,14 +145,21 @@ QPolygonF half_section(const ResolvedZone& zone, double least_pitch_mm) {
         return {{{z0, in}, {floor, in}, {floor, out}, {z0, out}, {z0, disc}, {z1, disc}}};
     }
     if (const ResolvedDrum* d = zone.drum(); d && d->trouble == DrumTrouble::none && !d->is_line()) {
-        const double middle = z0 + middle_at(*d, 0).z, low = middle - d->half_width,
-                     high = middle + d->half_width;
-        return {{{z0, d->radius},
-                 {low, d->radius},
-                 {low, d->other_radius},
-                 {high, d->other_radius},
-                 {high, d->radius},
-                 {z1, d->radius}}};
+        // where every turn passes at this angle; those that meet are one
+        std::vector<double> middles;
+        for (int k = 0; k < d->turns(); ++k)
+            middles.push_back(z0 + middle_at(*d, k * 2 * std::numbers::pi).z);
+        std::sort(middles.begin(), middles.end());
+        QPolygonF out{{z0, d->radius}};
+        for (const double middle : middles) {
+            const double low = middle - d->half_width, high = middle + d->half_width;
+            if (out.size() > 1 && out.back().x() > low)
+                out.resize(out.size() - 2);
+            else
+                out << QPointF{low, d->radius} << QPointF{low, d->other_radius};
+            out << QPointF{high, d->other_radius} << QPointF{high, d->radius};
+        }
+        return out << QPointF{z1, d->radius};
     }
     return silhouette(zone, least_pitch_mm);
 }
@@ -323,21 +331,19 @@ void draw_grooves(QPainter& p, const ResolvedZone& zone, const QRectF& face, dou
 // Both edges of a drum cam's track where they can be seen, as the drum is turned about its axis.
 void draw_track(QPainter& p, const ResolvedDrum& d, double x0, double mid, double k) {
     if (d.trouble != DrumTrouble::none) return;
-    for (const double side : {-1.0, 1.0}) {
+    for (const TrackPiece& piece : walls_of(d).pieces) {
+        const DrumWall& w = piece.wall;
         QPolygonF line;
         const auto flush = [&] {
             p.drawPolyline(line);
             line.clear();
         };
-        for (const WallStretch& s : wall_stretches(d)) {
-            const DrumWall w(d, s.part, side, s.from, s.to);
-            for (int i = 0; i <= 12; ++i) {
-                const WallJet at = w.along(s.from + (s.to - s.from) * i / 12, d.radius);
-                if (std::cos(at.theta.c[0]) < 0)
-                    flush();
-                else
-                    line << QPointF(x0 + at.z.c[0] * k, mid - d.radius * std::sin(at.theta.c[0]) * k);
-            }
+        for (int i = 0; i <= 12; ++i) {
+            const WallJet at = w.along(w.from() + (w.to() - w.from()) * i / 12, d.radius);
+            if (std::cos(at.theta.c[0]) < 0)
+                flush();
+            else
+                line << QPointF(x0 + at.z.c[0] * k, mid - d.radius * std::sin(at.theta.c[0]) * k);
         }
         flush();
     }

@@ -190,8 +190,8 @@ void check_drum(std::vector<Finding>& out, const ResolvedDrum& d, std::size_t pi
         found(Severity::advice, "corners_rounded",
               "The track has " + std::to_string(d.corners.size()) +
                   (d.corners.size() == 1 ? " sharp corner" : " sharp corners") + ", the first at " +
-                  degrees(d.corners.front()) + ": no roller goes round them, so they are rounded by " +
-                  shown(d.corner_radius) + ".",
+                  degrees(d.corners.front()) + ": no roller goes round them, so they are " +
+                  std::string(word(s.corners)) + " by " + shown(d.corner_radius) + ".",
               d.corner_radius, d.half_width,
               edit("Corners " + shown(d.corner_radius), field::corners, number_text(d.corner_radius, 3)));
 }

@@ -32,6 +32,8 @@ constexpr const char* grooved_disc = "cam r20: rise 10 in 120 cycloidal, dwell 6
                                      "d84";
 constexpr const char* drum_cam = "drum cam d72 b50: rise 20 in 150 cycloidal, dwell 30, return in 150 "
                                  "cycloidal, dwell; groove 8 wide 6 deep";
+constexpr const char* reversing_screw =
+    "drum cam d30 b90: rise 60 in 720 constant, return in 720 constant; groove 4 wide 3 deep; 4 turns";
 
 double milliseconds(const std::function<void()>& work, int runs = 9) {
     std::vector<double> t;
@@ -153,8 +155,10 @@ public:
     }
 
     void cams() {
-        const std::pair<const char*, const char*> all[]{
-            {"disc cam", disc_cam}, {"disc with a groove", grooved_disc}, {"drum cam", drum_cam}};
+        const std::pair<const char*, const char*> all[]{{"disc cam", disc_cam},
+                                                        {"disc with a groove", grooved_disc},
+                                                        {"drum cam", drum_cam},
+                                                        {"reversing screw of 4 turns", reversing_screw}};
         for (const auto& [what, text] : all) {
             const Piece piece = piece_of(text);
             preview(what, piece, 16);

@@ -1,5 +1,6 @@
 #include "exchange/track_outline.hpp"
 
+#include "form/cam/track_walls.hpp"
 #include "quantity/input_error.hpp"
 
 #include <algorithm>
@@ -7,26 +8,24 @@
 #include <numbers>
 
 namespace whorl {
-namespace {
-constexpr double full_turn = 2 * std::numbers::pi;
-}
-
 std::vector<ArcPoint> track_edge(const ResolvedDrum& d, double side, double tolerance) {
+    ResolvedDrum uncrossed = d; // each wall all along, as a cutter goes
+    uncrossed.crossings.clear();
     std::vector<ArcPoint> out;
-    double first = 0;
-    for (const WallStretch& s : wall_stretches(d)) {
-        const DrumWall wall(d, s.part, side, s.from, s.to);
-        if (out.empty()) first = wall.along(s.from, d.radius).theta.c[0];
+    // from where the timing begins, or ends
+    const double first = d.spec.at - (d.spec.clockwise ? 0 : d.motion.whole);
+    for (const TrackPiece& p : walls_of(uncrossed).pieces) {
+        if (p.side != (side < 0 ? 0 : 1)) continue;
         add_arcs(
             out,
             [&](double t) {
-                const WallJet j = wall.along(t, d.radius);
+                const WallJet j = p.wall.along(t, d.radius);
                 return TransverseJet{d.radius * (j.theta - constant(first)), j.z};
             },
-            s.from, s.to, 0.9 * tolerance);
+            p.wall.from(), p.wall.to(), 0.9 * tolerance);
     }
     // the end of the developed surface is its beginning, π·d on
-    out.push_back({full_turn * d.radius, out.front().y, 0});
+    out.push_back({out.front().x + d.motion.whole * d.radius, out.front().y, 0});
     return out;
 }
 
@@ -41,7 +40,8 @@ std::vector<ArcPoint> outline(const ResolvedDrum& d, double tolerance) {
 }
 std::string note(const ResolvedDrum& d, double tolerance) {
     return write_drum(d.spec, mm(d.length)) + ", track developed at the drum's diameter, " +
-           number_text(full_turn * d.radius, 6) + " mm around, within " + number_text(tolerance, 6) + " mm";
+           number_text(d.motion.whole * d.radius, 6) + " mm around, within " + number_text(tolerance, 6) +
+           " mm";
 }
 } // namespace
 
@@ -51,7 +51,7 @@ std::string track_dxf(const ResolvedDrum& d, double tolerance) {
 
 std::string track_svg(const ResolvedDrum& d, double tolerance) {
     return arcs_svg(outline(d, tolerance), true, note(d, tolerance),
-                    {-2, -2, full_turn * d.radius + 4, d.length + 4}, 0.004 * d.radius);
+                    {-2, -2, d.motion.whole * d.radius + 4, d.length + 4}, 0.004 * d.radius);
 }
 
 std::string track_points_csv(const ResolvedDrum& d, double step) {
@@ -59,7 +59,7 @@ std::string track_points_csv(const ResolvedDrum& d, double step) {
         throw InputError("A step is between 0.01 and 90 degrees, for example --step 5.");
     std::string out = "angle,lift,around,along,near_around,near_along,far_around,far_along\n";
     const double way = d.spec.clockwise ? 1 : -1;
-    const int n = static_cast<int>(std::ceil(360 / step - 1e-9));
+    const int n = static_cast<int>(std::ceil(d.motion.whole * 180 / std::numbers::pi / step - 1e-9));
     for (int k = 0; k < n; ++k) {
         const double theta = k * step * std::numbers::pi / 180, t = way * theta;
         const std::size_t part = d.motion.part_at(theta);

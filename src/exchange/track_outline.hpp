@@ -1,4 +1,5 @@
-// A drum cam's track developed: unrolled at the drum's diameter, x around it from 0 to π·d, y along the axis.
+// A drum cam's track developed: unrolled at the drum's diameter, x around it from 0 to π·d, or of several turns
+// one behind the other, y along the axis.
 #pragma once
 
 #include "exchange/arc_outline.hpp"

@@ -225,9 +225,13 @@ std::vector<Usual> usual_drums(Known) {
         {"drum cam d{72} b{50}: rise {20} in {90} constant, dwell {90}, return in {90} constant, dwell; "
          "groove {8} wide "
          "{6} deep corners {6}",
-         "a flat polygon, its corners rounded"},
+         "a flat polygon, its corners rounded; or write corners sharp"},
         {"drum cam d{72} b{50}: rise {20} in {90} constant, dwell {90}, return in {90} constant, dwell; line",
          "only scored, for marking: corners stay sharp"},
+        {"drum cam d{30} b{90}: rise {60} in {720} constant, return in {720} constant; groove {4} wide {3} "
+         "deep; "
+         "{4} turns",
+         "a reversing screw: to and fro while it turns one way"},
         {"drum cam d{60} b{40}" + smooth + "rib {5} wide {4} high", "a rib between two rollers"},
         {"drum cam d{72} b{50}" + smooth + "groove {8} wide {6} deep; straight walls",
          "walls sunk straight in"}};

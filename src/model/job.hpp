@@ -157,7 +157,7 @@ struct DrumForm {
     TrackKind track = TrackKind::groove;
     bool straight = false; // walls sunk straight in instead of as the roller leaves them
     Number turns;          // that the timing takes together; empty: 1
-    bool sharp = false;    // corners of a groove are kept
+    CornerKind keep_corners = CornerKind::rounded;
     Number corners;        // radius; empty: half the width + 1 mm
     Number arm;            // of a follower that swings; empty: it moves along the axis
     Number from;           // of its middle at lift 0 from the near end; empty: in the middle

@@ -27,23 +27,48 @@ void require_between(double v, double least, double most, const char* what, cons
 
 // A corner between two straight runs becomes the parabola that touches both: s'' = (m1 − m0)/(2w) over ±w
 // about it, so that its sharpest radius in the developed surface is at least `radius`: w = |m1 −
-// m0|·radius/(2R²). Between other laws the cubic that takes value and slope from both.
+// m0|·radius/(2R²). Between other laws the cubic that takes value and slope from both. Blended, the quintic that
+// takes the acceleration from both, too; between straight runs its s'' is largest in the middle, half as large
+// again as the parabola's, so that it is as much wider.
 struct Rounded {
     Motion motion;
     std::vector<double> corners;
 };
-Rounded round_corners(const Motion& m, double drum_radius, double radius) {
+using Powers = std::array<double, 6>;
+
+// The same polynomial counted from `by` on.
+Powers counted_from(Powers c, double by) {
+    for (std::size_t i = 0; i + 1 < c.size(); ++i)
+        for (std::size_t k = c.size() - 1; k-- > i;)
+            c[k] += by * c[k + 1];
+    return c;
+}
+
+Powers blend_of(const Derivatives& a, const Derivatives& b, double h, CornerKind kind) {
+    if (kind != CornerKind::blended) {
+        const double rise = (b[0] - a[0]) / h;
+        return {a[0], a[1], (3 * rise - 2 * a[1] - b[1]) / h, (a[1] + b[1] - 2 * rise) / (h * h)};
+    }
+    const double rise = b[0] - a[0];
+    return {a[0],
+            a[1],
+            a[2] / 2,
+            (20 * rise - (8 * b[1] + 12 * a[1]) * h - (3 * a[2] - b[2]) * h * h) / (2 * h * h * h),
+            (-30 * rise + (14 * b[1] + 16 * a[1]) * h + (3 * a[2] - 2 * b[2]) * h * h) / (2 * h * h * h * h),
+            (12 * rise - 6 * (b[1] + a[1]) * h - (a[2] - b[2]) * h * h) / (2 * h * h * h * h * h)};
+}
+
+Rounded round_corners(const Motion& m, double drum_radius, double radius, CornerKind kind) {
     Rounded out{m, {}};
     const std::size_t n = m.parts.size();
     std::vector<double> cut_before(n), cut_after(n); // taken off a part's begin and end
     std::vector<bool> corner(n);
+    const double reach = (kind == CornerKind::blended ? 1.5 : 1) * radius / (2 * drum_radius * drum_radius);
     for (const CamJump& j : m.jumps) {
         if (std::abs(j.velocity) < 1e-9 || std::abs(j.lift) > 1e-9) continue;
         const std::size_t before = j.after > 0 ? j.after - 1 : n - 1;
-        const double w = std::abs(j.velocity) * radius / (2 * drum_radius * drum_radius);
         corner[j.after] = true;
-        cut_before[j.after] = w;
-        cut_after[before] = w;
+        cut_before[j.after] = cut_after[before] = std::abs(j.velocity) * reach;
         out.corners.push_back(j.angle);
     }
     if (out.corners.empty()) return out;
@@ -57,13 +82,11 @@ Rounded round_corners(const Motion& m, double drum_radius, double radius) {
         const std::size_t before = i > 0 ? i - 1 : n - 1;
         const MotionPart &p = m.parts[before], &q = m.parts[i];
         const double w = cut_before[i], at = q.from;
-        const Derivatives a = m.at(p.to - w, before), b = m.at(q.from + w, i);
         MotionPart blend;
         blend.from = at - w;
         blend.to = at + w;
         blend.stretch = q.stretch;
-        const double h = 2 * w, rise = (b[0] - a[0]) / h;
-        blend.cubic = {a[0], a[1], (3 * rise - 2 * a[1] - b[1]) / h, (a[1] + b[1] - 2 * rise) / (h * h)};
+        blend.powers = blend_of(m.at(p.to - w, before), m.at(q.from + w, i), 2 * w, kind);
         return blend;
     };
     std::optional<MotionPart> first;
@@ -71,24 +94,16 @@ Rounded round_corners(const Motion& m, double drum_radius, double radius) {
     for (std::size_t i = 0; i < n; ++i) {
         if (corner[i] && i > 0) out.motion.parts.push_back(add_blend(i));
         MotionPart p = m.parts[i];
-        // a cubic counts from its own begin, which moves
-        const double from = p.from + cut_before[i];
-        if (!p.law && cut_before[i] > 0) {
-            const double u = cut_before[i];
-            const auto c = p.cubic;
-            p.cubic = {c[0] + u * (c[1] + u * (c[2] + u * c[3])), c[1] + u * (2 * c[2] + 3 * u * c[3]),
-                       c[2] + 3 * u * c[3], c[3]};
-        }
-        p.from = from;
+        // a polynomial counts from its own begin, which moves
+        if (!p.law) p.powers = counted_from(p.powers, cut_before[i]);
+        p.from += cut_before[i];
         p.to -= cut_after[i];
         out.motion.parts.push_back(p);
     }
     if (first) { // across the end of the turn: its two halves stand at either end
         MotionPart begin = *first, end = *first;
         const double w = cut_before[0];
-        const auto c = first->cubic;
-        begin.cubic = {c[0] + w * (c[1] + w * (c[2] + w * c[3])), c[1] + w * (2 * c[2] + 3 * w * c[3]),
-                       c[2] + 3 * w * c[3], c[3]};
+        begin.powers = counted_from(first->powers, w);
         begin.from = 0;
         begin.to = w;
         end.from = m.turn - w;
@@ -184,7 +199,6 @@ void add_values(ResolvedDrum& d) {
     if (d.turns() > 1) {
         d.values.back().source =
             "π·d: the developed track is " + std::to_string(d.turns()) + " times as long by construction";
-        add("turns", "Turns", ValueKind::number, d.turns(), "as asked: the track meets itself after them");
     }
     add("closure_gap", "Closure gap", ValueKind::length, d.motion.closure_gap(),
         "lift at the end less lift at the beginning");
@@ -218,7 +232,8 @@ void add_values(ResolvedDrum& d) {
                 "width/tan(γ/2), the largest: a follower longer than this is guided all the way");
     }
     if (d.corner_radius > 0)
-        add("corner_radius", "Corners rounded by", ValueKind::length, d.corner_radius,
+        add("corner_radius", s.corners == CornerKind::blended ? "Corners blended by" : "Corners rounded by",
+            ValueKind::length, d.corner_radius,
             s.corner ? "as asked, in the developed surface"
                      : "half the width + 1 mm, in the developed surface");
     add("near_wall", "Left at the near end", ValueKind::length, d.near_wall, "beside the track");
@@ -246,6 +261,11 @@ void add_values(ResolvedDrum& d) {
 }
 
 } // namespace
+
+std::string_view word(CornerKind kind) {
+    constexpr std::string_view words[]{"rounded", "blended", "sharp"};
+    return words[static_cast<int>(kind)];
+}
 
 std::string_view word(TrackKind kind) {
     constexpr std::string_view words[]{"groove", "rib", "line"};
@@ -298,8 +318,10 @@ ResolvedDrum resolve_drum(const DrumSpec& spec, Length length) {
         throw InputError(
             "A rib of several turns would stand in its own rollers' way where it crosses itself; "
             "sink a groove, or take one turn.");
-    if (rib && spec.sharp)
-        throw InputError("A rib's corners are rounded; only those of a groove are kept sharp.");
+    if (spec.corners == CornerKind::sharp && spec.track != TrackKind::groove)
+        throw InputError(
+            rib ? "A rib's corners are rounded or blended; only those of a groove are kept sharp."
+                : "A line's corners are sharp unless a radius is said; leave sharp out.");
     require_in_range(spec.load);
     ResolvedDrum d;
     d.spec = spec;
@@ -327,9 +349,10 @@ ResolvedDrum resolve_drum(const DrumSpec& spec, Length length) {
     if (d.trouble == DrumTrouble::none) {
         const double radius = spec.corner ? in_mm(*spec.corner) : d.half_width + 1;
         // on the groove's bottom corners are sharper than on the drum
-        Rounded rounded = (line && !spec.corner) || spec.sharp
-                              ? Rounded{asked, {}}
-                              : round_corners(asked, d.radius, radius / std::pow(d.inner_scale(), 2));
+        const bool kept = d.keeps_corners() || (line && !spec.corner && spec.corners == CornerKind::rounded);
+        Rounded rounded =
+            kept ? Rounded{asked, {}}
+                 : round_corners(asked, d.radius, radius / std::pow(d.inner_scale(), 2), spec.corners);
         d.corners = rounded.corners;
         if (!d.corners.empty()) d.corner_radius = radius;
         if (d.keeps_corners())

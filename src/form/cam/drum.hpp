@@ -31,7 +31,7 @@
 // turns. A track of several turns crosses itself (track_walls.hpp).
 //
 // Where the slope jumps, as at the corners of a polygon, no roller goes round the inner wall: corners are
-// rounded in the developed surface, by a radius of more than ρ, or kept: then the inner wall has an edge, and
+// rounded or blended in the developed surface, by a radius of more than ρ, or kept: then the inner wall has an edge, and
 // the outer one goes round the roller where it turns the corner.
 #pragma once
 
@@ -52,6 +52,13 @@ enum class TrackKind {
 };
 std::string_view word(TrackKind kind);
 
+enum class CornerKind {
+    rounded, // in the developed surface, by a parabola: the acceleration is constant over it
+    blended, // by a quintic: the acceleration goes over without a jump, its largest bends the track as sharply
+    sharp    // kept, of a groove
+};
+std::string_view word(CornerKind kind);
+
 struct DrumSpec {
     Timing timing;
     Length diameter = mm(72);
@@ -62,8 +69,8 @@ struct DrumSpec {
     std::optional<Length>
         from; // of the track's middle at lift 0 from the drum's near end; none: in the middle
     std::optional<Length>
-        corner;                // radius that corners are rounded to; none: width/2 + 1 mm, a line keeps them
-    bool sharp = false;        // corners of a groove are kept
+        corner; // radius that corners are rounded to; none: width/2 + 1 mm, a line keeps them
+    CornerKind corners = CornerKind::rounded;
     std::optional<Length> arm; // of a follower that swings; none: it moves along the axis
     bool clockwise = false;    // seen from the far end
     double at = 0;             // rad: where on the drum the timing begins
@@ -122,7 +129,7 @@ struct ResolvedDrum {
     bool is_rib() const { return spec.track == TrackKind::rib; }
     bool is_line() const { return spec.track == TrackKind::line; }
     int turns() const { return spec.timing.turns; }
-    bool keeps_corners() const { return spec.sharp && spec.track == TrackKind::groove; }
+    bool keeps_corners() const { return spec.corners == CornerKind::sharp; }
     // How long a follower must be so that one wall at least guides it over the flattest crossing, mm.
     double crossing_opening() const;
     double inner_scale() const; // of the developed surface on the smaller of both levels, to that on the drum
@@ -208,7 +215,7 @@ std::vector<WallStretch> wall_stretches(const ResolvedDrum& drum);
 //   corners 6
 //   drum cam d72 b50: …; groove 8 wide 6 deep swing 60        (on an arm of 60)
 //   drum cam d72 b50: …; line              (only scored, corners sharp)
-//   drum cam d72 b50: …; groove 8 wide 6 deep corners sharp
+//   drum cam d72 b50: …; groove 8 wide 6 deep corners sharp   (or blended)
 //   drum cam d30 b90: rise 60 in 1440 constant, return in 1440 constant; groove 4 wide 3 deep; 8 turns
 //   drum cam d60 b40: …; rib 5 wide 4 high; straight walls from 12 at 90 clockwise; 30 rpm
 struct DrumDesignation {

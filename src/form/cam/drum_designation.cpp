@@ -125,16 +125,22 @@ DrumDesignation parse_drum(std::string_view text) {
             s.arm = number("length of the arm", "swing 60");
         } else if (r.take_word_ignoring_case("corners")) {
             r.skip_blanks();
-            if (r.take_word_ignoring_case("sharp"))
-                s.sharp = true;
-            else
-                s.corner = number("radius, or sharp,", "corners 6");
+            if (r.take_word_ignoring_case("sharp")) {
+                s.corners = CornerKind::sharp;
+            } else if (r.take_word_ignoring_case("blended")) {
+                s.corners = CornerKind::blended;
+            } else {
+                s.corner = number("radius, sharp or blended", "corners 6");
+                r.skip_blanks();
+                if (r.take_word_ignoring_case("blended")) s.corners = CornerKind::blended;
+            }
         } else if (r.take_word_ignoring_case("from")) {
             s.from = number("distance from the near end", "from 12");
         } else {
             r.refuse(
                 "This is not understood in a drum cam; write groove or rib with its width and depth, line, "
-                "corners and their radius or sharp, turns, straight walls, swing, from, at, clockwise, mass, "
+                "corners and their radius, sharp or blended, turns, straight walls, swing, from, at, "
+                "clockwise, mass, "
                 "preload or rpm, for example " +
                 std::string(example) + ".");
         }
@@ -160,8 +166,9 @@ std::string write_drum(const DrumSpec& s, Length length, LengthUnit unit) {
         text += " " + number(s.width) + " wide " + number(s.depth) +
                 (s.track == TrackKind::rib ? " high" : " deep");
     if (s.arm) text += " swing " + number(*s.arm);
-    if (s.corner) text += " corners " + number(*s.corner);
-    if (s.sharp) text += " corners sharp";
+    if (s.corner || s.corners != CornerKind::rounded) text += " corners";
+    if (s.corner) text += " " + number(*s.corner);
+    if (s.corners != CornerKind::rounded) text += " " + std::string(word(s.corners));
     if (s.timing.turns > 1) text += "; " + std::to_string(s.timing.turns) + " turns";
     if (s.walls == WallKind::straight) text += "; straight walls";
     if (s.from) text += " from " + number(*s.from);

@@ -308,8 +308,8 @@ void add_spline(Motion& out, const CamStretch& s, std::size_t index, double from
         p.to = from + knots[i + 1].angle;
         p.stretch = index;
         const double h = p.to - p.from, rise = (knots[i + 1].lift - knots[i].lift) / h;
-        p.cubic = {knots[i].lift, m[i], (3 * rise - 2 * m[i] - m[i + 1]) / h,
-                   (m[i] + m[i + 1] - 2 * rise) / (h * h)};
+        p.powers = {knots[i].lift, m[i], (3 * rise - 2 * m[i] - m[i + 1]) / h,
+                    (m[i] + m[i + 1] - 2 * rise) / (h * h)};
         out.parts.push_back(p);
     }
 }
@@ -401,7 +401,7 @@ Motion motion_of(const Timing& t) {
             p.from = at;
             p.to = at + span;
             p.stretch = i;
-            p.cubic[0] = level;
+            p.powers[0] = level;
             out.parts.push_back(p);
         } else {
             const double height = s.kind == CamStretch::rise ? *s.lift : -s.lift.value_or(level);
@@ -478,10 +478,18 @@ Derivatives Motion::at(double theta, std::size_t part) const {
 
 Derivatives motion_at(const MotionPart& p, double theta) {
     if (!p.law) {
+        // Horner's scheme with its derivatives, each over its factorial
         const double u = theta - p.from;
-        const auto& c = p.cubic;
-        return {c[0] + u * (c[1] + u * (c[2] + u * c[3])), c[1] + u * (2 * c[2] + 3 * u * c[3]),
-                2 * c[2] + 6 * u * c[3], 6 * c[3], 0};
+        Derivatives y{};
+        for (std::size_t i = p.powers.size(); i-- > 0;) {
+            for (std::size_t k = y.size() - 1; k > 0; --k)
+                y[k] = y[k] * u + y[k - 1];
+            y[0] = y[0] * u + p.powers[i];
+        }
+        y[2] *= 2;
+        y[3] *= 6;
+        y[4] *= 24;
+        return y;
     }
     Derivatives y = law_at(p.by, (theta - p.begin) / p.span, p.piece);
     double scale = p.height;

@@ -18,6 +18,7 @@
 #include "quantity/expression.hpp"
 #include "quantity/quantity.hpp"
 
+#include <algorithm>
 #include <optional>
 #include <string>
 #include <vector>
@@ -65,12 +66,14 @@ std::string with_changes(std::string_view text, const Timing& was, const Timing&
 struct MotionPart {
     double from = 0, to = 0; // rad
     std::size_t stretch = 0; // which one it belongs to
-    bool law = false;        // by a law from `begin` over `span`, from `low` by `height`; else the cubic
+    bool law = false;        // by a law from `begin` over `span`, from `low` by `height`; else the polynomial
     Law by = Law::cycloidal;
     std::size_t piece = 0;
     double begin = 0, span = 1, low = 0, height = 0;
-    std::array<double, 4> cubic{}; // Σ c·(θ − from)^i; a dwell is a constant
-    bool is_dwell() const { return !law && cubic[1] == 0 && cubic[2] == 0 && cubic[3] == 0; }
+    std::array<double, 6> powers{}; // Σ c·(θ − from)^i; a dwell is a constant
+    bool is_dwell() const {
+        return !law && std::all_of(powers.begin() + 1, powers.end(), [](double c) { return c == 0; });
+    }
 };
 
 // By the part's formula: mm and mm per rad, rad², rad³, rad⁴.

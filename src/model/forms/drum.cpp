@@ -30,7 +30,7 @@ bool is_groove(const Zone& z) {
     return drum(z).track == TrackKind::groove;
 }
 bool rounds_corners(const Zone& z) {
-    return has_walls(z) && !(is_groove(z) && drum(z).sharp);
+    return has_walls(z) && drum(z).keep_corners != CornerKind::sharp;
 }
 
 constexpr TrackKind track_kinds[]{TrackKind::groove, TrackKind::rib, TrackKind::line};
@@ -93,31 +93,41 @@ Row walls_row() {
                      }}};
 }
 
+constexpr CornerKind corner_kinds[]{CornerKind::rounded, CornerKind::blended, CornerKind::sharp};
+
 Row corners_row() {
     return {
         .field = field::keep_corners,
         .label = "Corners",
-        .tip = "Rounded, or sharp: the inner wall has an edge there, the outer goes round the roller",
-        .of = "a drum cam's groove",
+        .tip =
+            "Rounded by a parabola; blended, so that the acceleration does not jump; or, of a groove, sharp: "
+            "the inner wall has an edge there, the outer goes round the roller",
+        .of = "a drum cam",
         .kind = RowKind::choice,
-        .get = [](const Zone& z, const Reading&) { return std::string(drum(z).sharp ? "sharp" : "rounded"); },
+        .get = [](const Zone& z, const Reading&) { return std::string(word(drum(z).keep_corners)); },
         .set =
             [](Zone& z, const Typed& t) {
-                drum(z).sharp = choose(t, {{"rounded"}, {"sharp"}}, "Choose rounded or sharp.") == 1;
+                const std::size_t k =
+                    is_groove(z) ? choose(t, {{"rounded"}, {"blended"}, {"sharp"}},
+                                          "Choose rounded, blended or sharp.")
+                                 : choose(t, {{"rounded"}, {"blended"}}, "Choose rounded or blended.");
+                drum(z).keep_corners = corner_kinds[k];
             },
         .choices =
-            [](const ResolvedZone&) {
-                return Words{"rounded", "sharp"};
+            [](const ResolvedZone& z) {
+                return z.drum()->spec.track == TrackKind::groove ? Words{"rounded", "blended", "sharp"}
+                                                                 : Words{"rounded", "blended"};
             },
-        .applies = is_groove,
         .kept = {.key = "keep_corners",
                  .save =
                      [](const Zone& z, nlohmann::ordered_json& to) {
-                         if (drum(z).sharp) to["keep_corners"] = "sharp";
+                         if (drum(z).keep_corners != CornerKind::rounded)
+                             to["keep_corners"] = word(drum(z).keep_corners);
                      },
                  .load =
                      [](Zone& z, const nlohmann::json& from) {
-                         drum(z).sharp = from.value("keep_corners", "rounded") == "sharp";
+                         for (const CornerKind k : corner_kinds)
+                             if (from.value("keep_corners", "rounded") == word(k)) drum(z).keep_corners = k;
                      }}};
 }
 
@@ -148,7 +158,8 @@ DrumSpec drum_spec(const Zone& z, const std::string& place, const Names& names) 
     s.timing = at(place + "track.timing", [&] { return parse_timing(f.timing.text, f.timing.unit, names); });
     if (!f.turns.text.empty())
         s.timing.turns = at(place + "track.turns", [&] { return whole_turns(f.turns, names); });
-    s.sharp = f.sharp && f.track == TrackKind::groove;
+    // another track than a groove keeps none
+    if (f.track == TrackKind::groove || f.keep_corners != CornerKind::sharp) s.corners = f.keep_corners;
     s.diameter = at(place + "track.diameter", [&] { return length_in_range(f.diameter, names, "diameter"); });
     s.width =
         at(place + "track.width", [&] { return length_in_range(f.width, names, "width of the track"); });
@@ -186,7 +197,7 @@ std::span<const Row> FormModel<DrumForm>::rows() {
          .number = member<&DrumForm::diameter>,
          .kept = {.key = "diameter", .always = true}},
         {.field = field::track_turns,
-         .label = "Turns",
+         .label = "Turns of the track",
          .tip = "That the timing takes together; after several the track has crossed itself",
          .of = "a drum cam",
          .kind = RowKind::count,
@@ -274,7 +285,7 @@ Zone zone_asked(const DrumSpec& s, const Designation& whole) {
     f.track = s.track;
     f.straight = s.walls == WallKind::straight;
     if (s.timing.turns > 1) f.turns = {std::to_string(s.timing.turns), {}};
-    f.sharp = s.sharp;
+    f.keep_corners = s.corners;
     if (s.corner) f.corners = length(*s.corner);
     if (s.from) f.from = length(*s.from);
     f.clockwise = s.clockwise;

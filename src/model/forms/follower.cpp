@@ -10,8 +10,6 @@
 namespace whorl {
 namespace {
 
-constexpr double full_turn = 2 * std::numbers::pi;
-
 Length up_to(double millimetres, double step = 0.5) {
     return mm(std::ceil(millimetres / step - 1e-9) * step);
 }
@@ -149,7 +147,7 @@ Standing follower_standing(const ResolvedZone& cam, double theta) {
     const double start = in_mm(cam.start);
     if (const ResolvedDrum* d = cam.drum()) {
         const double at = d->spec.at, co = std::cos(at), si = std::sin(at);
-        const double turn = theta - std::floor(theta / full_turn) * full_turn;
+        const double turn = d->motion.wrapped(theta);
         const TrackPath p = path_at(*d, d->motion.part_at(turn), (d->spec.clockwise ? 1 : -1) * turn);
         // on the groove's bottom; beside the axis by y where it swings
         const double y = p.y.c[0], h = std::sqrt(d->other_radius * d->other_radius - y * y);
