@@ -229,9 +229,18 @@ private:
         f.depth.text = one_of({"1", "2"});
         f.track = chance(4) ? TrackKind::rib : chance(8) ? TrackKind::line : TrackKind::groove;
         f.straight = chance(4);
+        f.keep_corners = chance(4)   ? CornerKind::blended
+                         : chance(3) ? CornerKind::sharp
+                                     : CornerKind::rounded;
+        if (chance(4)) {
+            f.turns.text = "2";
+            f.timing.text = "rise " + std::string(one_of({"12", "16", "20"})) + " in " +
+                            one_of({"300", "360"}) + " constant, return in " + one_of({"340", "360"}) +
+                            " constant, dwell";
+        }
         Zone z;
         z.form = f;
-        z.length.text = one_of({"14", "20", "30"});
+        z.length.text = f.turns.text.empty() ? one_of({"14", "20", "30"}) : one_of({"20", "30"});
         return z;
     }
 

@@ -147,7 +147,12 @@ TEST_CASE("a receiver can use a piece of every kind") {
           "4 deep clockwise",
           "drum cam d40 b30: rise 12 in 150 3-4-5, return in 150 3-4-5, dwell; rib 5 wide 3 high",
           "drum cam d40 b30: rise 12 in 150 3-4-5, return in 150 3-4-5, dwell; groove 5 wide 4 deep; "
-          "straight walls"}) {
+          "straight walls",
+          "drum cam d30 b90: rise 60 in 720 constant, return in 720 constant; groove 4 wide 3 deep; 4 turns",
+          "drum cam d40 b40: rise 18 in 90 constant, dwell 90, return in 120 constant, dwell; groove 4 wide "
+          "5 "
+          "deep corners sharp",
+          "drum cam d30 b90: rise 60 in 720 constant, return in 720 constant; line; 4 turns"}) {
         INFO(d);
         receive(written(d), {0, 34});
     }

@@ -127,12 +127,30 @@ double bend_at(const ResolvedDrum& d, double theta, std::size_t part) {
     return (du * ddz - dz * ddu) / std::pow(du * du + dz * dz, 1.5);
 }
 
+// How far a wall sunk straight in is off the roller's on the other level, square to it in the developed surface.
+double walls_apart(const ResolvedDrum& rolled, const ResolvedDrum& straight, double theta, std::size_t part) {
+    const double r = rolled.other_radius, t = (rolled.spec.clockwise ? 1 : -1) * theta;
+    double most = 0;
+    for (const double side : {-1.0, 1.0}) {
+        const WallJet a = DrumWall(rolled, part, side, t, t).along(t, r),
+                      b = DrumWall(straight, part, side, t, t).along(t, r);
+        const double around = r * a.theta.c[1], along = a.z.c[1];
+        most = std::max(most,
+                        std::abs((b.z.c[0] - a.z.c[0]) * around - r * (b.theta.c[0] - a.theta.c[0]) * along) /
+                            std::hypot(around, along));
+    }
+    return most;
+}
+
 void look_at(ResolvedDrum& d) {
     const DrumSpec& s = d.spec;
     const Motion& m = d.motion;
     const double R = d.radius, rho = d.half_width;
     double sharpest = 0, reach_low = 1e300, reach_high = -1e300;
     double sharp_at = 0;
+    ResolvedDrum rolled = d, straight = d;
+    rolled.spec.walls = WallKind::envelope;
+    straight.spec.walls = WallKind::straight;
     for (std::size_t i = 0; i < m.parts.size(); ++i)
         for (int k = 0; k <= 64; ++k) {
             const double theta = m.parts[i].from + (m.parts[i].to - m.parts[i].from) * k / 64;
@@ -144,7 +162,10 @@ void look_at(ResolvedDrum& d) {
             if (bend > sharpest) sharpest = bend, sharp_at = theta;
             reach_low = std::min(reach_low, place.z - d.zero);
             reach_high = std::max(reach_high, place.z - d.zero);
-            if (s.arm) continue; // no wall is sunk straight in
+            if (s.arm) {
+                d.wall_difference = std::max(d.wall_difference, walls_apart(rolled, straight, theta, i));
+                continue;
+            }
             // the straight wall at the other level off the roller's, square to it in that level's developed
             // surface
             const double r = d.other_radius, w = std::hypot(r, g[1]), flat = std::hypot(R, g[1]);
@@ -241,7 +262,7 @@ void add_values(ResolvedDrum& d) {
     if (s.arm)
         add("swing_angle", "Swing", ValueKind::angle, (d.motion.highest - d.motion.lowest) / in_mm(*s.arm),
             "stroke / arm, half of it to either side of square");
-    if (!d.is_line() && !s.arm)
+    if (!d.is_line())
         add("wall_difference", "Straight against rolled walls", ValueKind::length, d.wall_difference,
             "at the other edge: how far walls sunk straight in are off what the roller needs");
     const auto largest = [&](std::size_t derivative) {
@@ -277,9 +298,6 @@ void require_swing(const ResolvedDrum& d) {
     const DrumSpec& s = d.spec;
     const double arm = in_mm(*s.arm), half = (d.motion.highest - d.motion.lowest) / 2;
     require_between(arm, 1, 5000, "follower's arm");
-    if (s.walls == WallKind::straight)
-        throw InputError(
-            "The walls for a follower that swings are as its roller leaves them; leave straight walls out.");
     const double aside = half < 0.7 * arm ? arm * (1 - std::cos(half / arm)) : 1e300,
                  most = 0.3 * std::min(d.radius, d.other_radius);
     if (aside > most)

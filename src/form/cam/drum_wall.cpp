@@ -139,9 +139,16 @@ void DrumWall::measure_bulge() {
 WallJet DrumWall::at(const Jet& t, const TrackPath& p, const Jet& r) const {
     const Jet& slope = p.dz;
     if (kind_ == WallKind::straight) {
-        const Jet over = reciprocal(square_root(constant(radius_ * radius_) + slope * slope));
-        return {t - (side_ * rho_ / radius_) * (slope * over) + constant(at_),
-                p.z + (side_ * rho_ * radius_) * over};
+        // the middle on the drum, and the way around that it makes for one of t; beside it where the arm swings
+        Jet around = constant(radius_), turned = t;
+        if (arm_ > 0) {
+            const Jet h = square_root(constant(radius_ * radius_) - p.y * p.y);
+            around = radius_ * (constant(1) + p.dy * reciprocal(h));
+            turned = t + angle_of(h, p.y);
+        }
+        const Jet over = reciprocal(square_root(around * around + slope * slope));
+        return {turned - (side_ * rho_ / radius_) * (slope * over) + constant(at_),
+                p.z + (side_ * rho_) * (around * over)};
     }
     // its axis at the drum's: in closed form
     const Jet r2 = r * r, s2 = slope * slope, a = r2 - s2;
