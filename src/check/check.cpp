@@ -1,4 +1,5 @@
 #include "check/check.hpp"
+#include "check/bend_check.hpp"
 #include "check/coil_check.hpp"
 #include "check/drum_check.hpp"
 #include "check/follower_check.hpp"
@@ -281,6 +282,10 @@ void check_form(const ResolvedLobe& lobe, const Looked& at) {
 void check_form(const ResolvedTrack& track, const Looked& at) {
     ZoneChecks(at.out, at.whole, at.piece, at.zone, at.unit).run();
     check_drum(at.out, track.drum, at.piece, at.zone, at.unit);
+}
+void check_form(const ResolvedElbow&, const Looked& at) {
+    ZoneChecks(at.out, at.whole, at.piece, at.zone, at.unit).run();
+    check_bend(at.out, at.whole, at.piece, at.zone, at.unit);
 }
 void check_form(const ResolvedSpring&, const Looked& at) {
     check_coil(at.out, *at.whole.zones[at.zone].coil(), at.piece, at.zone, at.unit);

@@ -120,6 +120,12 @@ Meaning meaning(const DrumSpec& spec, const Designation& d) {
             r.values};
 }
 
+Meaning meaning(const BendSpec& spec, const Designation& d) {
+    return {{{"designation", write_bend(spec, d.unit)}, {"family", "bend"}},
+            "bend of a round bar",
+            resolve_bend(spec).values};
+}
+
 // A piece as a whole: a starter, or a plain bar.
 Meaning meaning_of_piece(const Job& job) {
     const Preview p = make_preview(job.pieces[0], 0, {}, job.unit);

@@ -90,6 +90,11 @@ const FormFile& file(const ResolvedTrack&) {
     return table;
 }
 
+const FormFile& file(const ResolvedElbow&) {
+    static const FormFile table{.note = [](const ResolvedZone& z) { return write_bend(z.bend()->spec); }};
+    return table;
+}
+
 const FormFile& file(const ResolvedSpring&) {
     static const FormFile table{
         .drawing = "section",

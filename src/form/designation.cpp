@@ -113,6 +113,14 @@ Designation read_drum(std::string_view text) {
     return {d.spec, d.length, d.unit};
 }
 
+std::size_t claims_bend(std::string_view text) {
+    return is_bend(text) ? 1 : 0;
+}
+Designation read_bend(std::string_view text) {
+    const BendDesignation d = parse_bend(text);
+    return {d.spec, {}, d.unit};
+}
+
 // A line for every module of series I; # stands for it, $ for a width of ten modules.
 std::vector<Usual> by_module(std::string_view pattern, const char* says, Length least = mm(0),
                              Length most = mm(1000)) {
@@ -289,6 +297,20 @@ const std::vector<DesignationKind>& form_kinds() {
          usual_knurls,
          claims_knurl,
          read_knurl},
+        {"bend",
+         "Plain bars",
+         {"Bend", "A round bar bent by an angle at a radius; straight zones beside it may carry any form."},
+         "bend d8 90 ",
+         [](Known) {
+             return std::vector<Usual>{
+                 {"bend d{8} {90} r{20}", "an elbow"},
+                 {"bend d{8} {180} r{20}", "a U"},
+                 {"bend d{8} {45} r{30}", "half an elbow"},
+                 {"bend d{8} {90} inside {16}", "by its inside radius"},
+                 {"bend d{8} {90} r{20} roll {90}", "out of the plane of the bend before"}};
+         },
+         claims_bend,
+         read_bend},
         {"round_bar",
          "Plain bars",
          {"Round bar", "A plain zone; bore it, or add others to it."},

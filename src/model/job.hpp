@@ -158,9 +158,9 @@ struct DrumForm {
     bool straight = false; // walls sunk straight in instead of as the roller leaves them
     Number turns;          // that the timing takes together; empty: 1
     CornerKind keep_corners = CornerKind::rounded;
-    Number corners;        // radius; empty: half the width + 1 mm
-    Number arm;            // of a follower that swings; empty: it moves along the axis
-    Number from;           // of its middle at lift 0 from the near end; empty: in the middle
+    Number corners; // radius; empty: half the width + 1 mm
+    Number arm;     // of a follower that swings; empty: it moves along the axis
+    Number from;    // of its middle at lift 0 from the near end; empty: in the middle
     bool clockwise = false;
     Number at;          // degrees; empty: 0
     Number speed;       // rpm; empty: 60
@@ -168,9 +168,20 @@ struct DrumForm {
     friend bool operator==(const DrumForm&, const DrumForm&) = default;
 };
 
+// A bend of the bar: its length follows from angle and radius.
+struct BendForm {
+    Number diameter = {"8", {}}; // of the bar, outside
+    Number angle = {"90", {}};   // degrees
+    Number radius = {"20", {}};  // to the centreline, or to the inside
+    bool inside = false;
+    Number roll; // degrees from the plane of the bend before; empty: 0
+    friend bool operator==(const BendForm&, const BendForm&) = default;
+};
+
 // What a zone wears. What each of them means on a floor is said once there: FormModel in form_model.hpp is
 // this floor's.
-using Form = std::variant<PlainForm, ThreadForm, GearForm, RackForm, CoilForm, KnurlForm, LobeForm, DrumForm>;
+using Form = std::variant<PlainForm, ThreadForm, GearForm, RackForm, CoilForm, KnurlForm, LobeForm, DrumForm,
+                          BendForm>;
 
 // The chain a zone belongs to. Outer zones follow each other from the piece's near end, near-bore zones from
 // its near face inwards, far-bore zones from its far face inwards.
@@ -179,7 +190,8 @@ enum class Where { outer, near_bore, far_bore };
 // A stretch of the centreline wearing one form.
 struct Zone {
     Where where = Where::outer;
-    Number length = {"10", {}}; // in a bore, empty: all the way to the other face (through); see RackForm
+    Number length = {"10", {}}; // in a bore, empty: all the way to the other face or its bores (through); see
+                                // RackForm, BendForm
     Form form;
     Number keyway; // plain round bores: "standard" for that of DIN 6885-1, or its width x depth; empty: none
     Number web; // gears and plain round discs: "standard", its thickness, or thickness, rim's and hub's Ø;

@@ -68,6 +68,20 @@ Length ResolvedPiece::length() const {
     return l;
 }
 
+bool ResolvedPiece::bent() const {
+    return std::any_of(zones.begin(), zones.end(), [](const ResolvedZone& z) { return z.bend(); });
+}
+
+BentLine ResolvedPiece::centreline() const {
+    BentLine out;
+    for (const ResolvedZone& z : zones)
+        if (const ResolvedBend* b = z.bend())
+            out.add_bend(b->radius, b->angle, b->spec.roll);
+        else if (!z.in_bore())
+            out.add_straight(in_mm(z.length));
+    return out;
+}
+
 std::vector<std::size_t> ResolvedPiece::chain(Where where) const {
     std::vector<std::size_t> out;
     for (std::size_t i = 0; i < zones.size(); ++i)
@@ -123,20 +137,36 @@ void resolve_form(ZoneInPiece& at) {
     with_model(at.zone, [&]<class Model>(Model) { Model::resolve(at); });
 }
 
+// Of a zone that is not a bore: as asked, or where its form says it as that does.
+Length outer_length(const Zone& z, const std::string& place, const Names& names) {
+    return at(place + "length", [&] {
+        return with_model(z, [&]<class Model>(Model) {
+            if constexpr (requires { Model::length(z, names); })
+                return Model::length(z, names);
+            else
+                return length_in_range(z.length, names, "length");
+        });
+    });
+}
+
 // How far each chain has come: outer and near bore from the near face, far bore from the far face.
 struct Chains {
-    Length whole, outer_at = mm(0), near_at = mm(0), far_at = whole;
+    Length whole, far_bores; // those that are said
+    Length outer_at = mm(0), near_at = mm(0), far_at = whole;
 
     // Gives the zone its place. Throws JobError.
     void place(const Zone& z, ResolvedZone& r, const std::string& place, const Names& names) {
         const bool through = r.in_bore() && z.length.text.empty();
-        const Length left = z.where == Where::far_bore ? far_at : whole - near_at;
+        const Length left = z.where == Where::far_bore ? far_at : whole - far_bores - near_at;
         if (through && !(in_mm(left) >= shortest_length))
             throw JobError(
-                InputError("The bores already reach the other face; nothing is left for this zone."),
+                InputError("The bores already reach the other face or its bores; nothing is left for this "
+                           "zone."),
                 place + "length");
-        r.length =
-            through ? left : at(place + "length", [&] { return length_in_range(z.length, names, "length"); });
+        r.length = through ? left
+                   : z.where == Where::outer
+                       ? outer_length(z, place, names)
+                       : at(place + "length", [&] { return length_in_range(z.length, names, "length"); });
         // typed lengths that come out at the far face but for rounding go through
         if (r.in_bore() && std::abs(in_mm(r.length - left)) < 1e-7) r.length = left;
         Length& reached = z.where == Where::outer ? outer_at : z.where == Where::near_bore ? near_at : far_at;
@@ -173,12 +203,16 @@ ResolvedPiece resolve_afresh(const Piece& piece, const Names& names) {
     for (std::size_t i = 0; i < piece.zones.size(); ++i)
         if (piece.zones[i].where == Where::outer) {
             outer.push_back(i);
-            whole += at(place_of(i) + "length",
-                        [&] { return length_in_range(piece.zones[i].length, names, "length"); });
+            whole += outer_length(piece.zones[i], place_of(i), names);
         }
     if (outer.empty()) throw JobError(InputError("A piece needs at least one outer zone."), "zones");
 
-    Chains chains{whole};
+    Length far_bores = mm(0);
+    for (std::size_t i = 0; i < piece.zones.size(); ++i)
+        if (const Zone& z = piece.zones[i]; z.where == Where::far_bore && !z.length.text.empty())
+            far_bores +=
+                at(place_of(i) + "length", [&] { return length_in_range(z.length, names, "length"); });
+    Chains chains{whole, far_bores};
     for (std::size_t i = 0; i < piece.zones.size(); ++i) {
         const Zone& z = piece.zones[i];
         const std::string place = place_of(i);

@@ -1,6 +1,7 @@
 // From what was asked to dimensions: names evaluated, forms resolved, ends made definite.
 #pragma once
 
+#include "form/bend/bent_line.hpp"
 #include "model/job.hpp"
 #include "quantity/expression.hpp"
 
@@ -79,8 +80,12 @@ struct ResolvedTrack { // of a drum cam
     using Asked = DrumForm;
     ResolvedDrum drum;
 };
+struct ResolvedElbow { // a bend
+    using Asked = BendForm;
+    ResolvedBend bend;
+};
 using ResolvedForm = std::variant<ResolvedPlain, ResolvedScrew, ResolvedWheel, ResolvedBar, ResolvedSpring,
-                                  ResolvedKnurling, ResolvedLobe, ResolvedTrack>;
+                                  ResolvedKnurling, ResolvedLobe, ResolvedTrack, ResolvedElbow>;
 
 struct Radii {
     double smallest = 0, largest = 0; // mm
@@ -119,6 +124,7 @@ struct ResolvedZone {
         return as<ResolvedKnurling>() ? &as<ResolvedKnurling>()->knurl : nullptr;
     }
     const ResolvedCam* lobe() const { return as<ResolvedLobe>() ? &as<ResolvedLobe>()->cam : nullptr; }
+    const ResolvedBend* bend() const { return as<ResolvedElbow>() ? &as<ResolvedElbow>()->bend : nullptr; }
     const ResolvedDrum* drum() const { return as<ResolvedTrack>() ? &as<ResolvedTrack>()->drum : nullptr; }
     // Of a cam, disc or drum: what its follower does (corners rounded), what was asked, and which way it
     // turns.
@@ -144,7 +150,9 @@ struct ResolvedZone {
 struct ResolvedPiece {
     std::string name;
     std::vector<ResolvedZone> zones;
-    Length length() const;                             // of the outer zones together
+    Length length() const;                             // of the outer zones together, along the centreline
+    bool bent() const;                                 // it has bends
+    BentLine centreline() const;                       // of the outer zones
     std::vector<std::size_t> chain(Where where) const; // indices of its zones, in order of rising z
     Length largest_radius() const;
 };

@@ -1,6 +1,7 @@
 // All forms there are: a new one has its line here, in Form (job.hpp) and in ResolvedForm (resolve.hpp).
 #pragma once
 
+#include "model/forms/bend.hpp"
 #include "model/forms/coil.hpp"
 #include "model/forms/drum.hpp"
 #include "model/forms/gear.hpp"

@@ -647,6 +647,16 @@ void sample_edges(const Skin& skin, Mesh& mesh, const Grid& lines, const ToothMe
         auto& thetas = mesh.edge_theta[i];
         ids.push_back(static_cast<std::uint32_t>(e.from));
         thetas.push_back(t0);
+        if (e.bend >= 0) {
+            const int rows = bend_rows(skin, e, teeth.chord());
+            for (int k = 1; k < rows; ++k) {
+                const UnrolledPoint p = point_at(e, static_cast<double>(k) / rows);
+                ids.push_back(static_cast<std::uint32_t>(mesh.points.size()));
+                thetas.push_back(p.theta);
+                mesh.points.push_back(to_space(p));
+                mesh.unrolled.push_back(p);
+            }
+        }
         for (const double t : at) {
             const UnrolledPoint p = point_at(e, lobe ? parameter_at(e.tooth, {t, 0, e.begin.z})
                                                 : e.shape == EdgeShape::flat_trace ? t
@@ -676,7 +686,7 @@ int steps_for_chord(const Skin& skin, double chord) {
     const bool arcs = std::any_of(skin.faces.begin(), skin.faces.end(),
                                   [](const Face& f) { return f.kind == FaceKind::curved; });
     const bool teeth = std::any_of(skin.faces.begin(), skin.faces.end(), [](const Face& f) {
-        return f.kind == FaceKind::toothed || f.kind == FaceKind::wall;
+        return f.kind == FaceKind::toothed || f.kind == FaceKind::wall || f.bend >= 0;
     });
     // the rest is for the chords across arcs, see triangulate(), and for the chords and the twist of teeth
     if (arcs) chord *= 2.0 / 3;
@@ -744,6 +754,8 @@ Mesh triangulate_flat(const Skin& skin, int steps_per_turn) {
             teeth.add_toothed(skin, mesh, i);
         else if (f.kind == FaceKind::wall)
             add_wall(skin, mesh, i, teeth.chord());
+        else if (f.bend >= 0)
+            add_bent(skin, mesh, i);
         else if (f.kind == FaceKind::flat && has_teeth(skin, f))
             teeth.add_flat(skin, mesh, i);
         else
@@ -751,9 +763,17 @@ Mesh triangulate_flat(const Skin& skin, int steps_per_turn) {
     return mesh;
 }
 
-} // namespace
+// The straightened bar's points, where they are in space.
+void bend(Mesh& mesh, const BentLine& way) {
+    if (way.straight()) return;
+    for (std::size_t i = 0; i < mesh.points.size(); ++i) {
+        const UnrolledPoint& p = mesh.unrolled[i];
+        const Direction at = way.frame_at(p.z).placed({p.r * std::cos(p.theta), p.r * std::sin(p.theta), 0});
+        mesh.points[i] = {at[0], at[1], at[2]};
+    }
+}
 
-Mesh triangulate(const Skin& skin, int steps_per_turn) {
+Mesh triangulate_straight(const Skin& skin, int steps_per_turn) {
     const bool arcs = std::any_of(skin.faces.begin(), skin.faces.end(),
                                   [](const Face& f) { return f.kind == FaceKind::curved; });
     if (!arcs) return triangulate_flat(skin, steps_per_turn);
@@ -778,6 +798,14 @@ Mesh triangulate(const Skin& skin, int steps_per_turn) {
         }
     mesh.edge_points = std::move(points);
     mesh.edge_theta = std::move(theta);
+    return mesh;
+}
+
+} // namespace
+
+Mesh triangulate(const Skin& skin, int steps_per_turn) {
+    Mesh mesh = triangulate_straight(skin, steps_per_turn);
+    bend(mesh, skin.way);
     return mesh;
 }
 

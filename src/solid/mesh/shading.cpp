@@ -44,6 +44,12 @@ Shading shade(const Skin& skin, const Mesh& mesh) {
         out.normals.push_back(
             {normal(f, mesh.unrolled[t[0]]), normal(f, mesh.unrolled[t[1]]), normal(f, mesh.unrolled[t[2]])});
         out.zone.push_back(f.zone);
+        if (!skin.bent()) continue;
+        for (std::size_t k = 0; k < 3; ++k) {
+            Point& n = out.normals.back()[k];
+            const Direction in_space = skin.way.frame_at(mesh.unrolled[t[k]].z).turned({n.x, n.y, n.z});
+            n = {in_space[0], in_space[1], in_space[2]};
+        }
     }
     std::vector<std::array<int, 2>> faces(skin.edges.size(), {-1, -1});
     for (std::size_t f = 0; f < skin.faces.size(); ++f)

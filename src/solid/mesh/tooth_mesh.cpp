@@ -487,4 +487,73 @@ void add_wall(const Skin& skin, Mesh& mesh, std::size_t index, double chord) {
     }
 }
 
+int bend_rows(const Skin& skin, const Edge& e, double chord) {
+    const double radius = skin.way.parts()[static_cast<std::size_t>(e.bend)].radius;
+    double thickest =
+        0; // rows are shared by all faces of the bend, so that they need no more rows than edges
+    for (const UnrolledPoint& c : skin.corners)
+        thickest = std::max(thickest, c.r);
+    const double reach = radius + std::min(thickest, radius), angle = std::abs(e.end.z - e.begin.z) / radius;
+    const double step = 2 * std::acos(std::clamp(1 - chord / reach, -1.0, 1.0));
+    return std::clamp(static_cast<int>(std::ceil(angle / step)), 1, 2000);
+}
+
+void add_bent(const Skin& skin, Mesh& mesh, std::size_t index) {
+    const Face& f = skin.faces[index];
+    const auto face = static_cast<std::uint32_t>(index);
+    // the near edges in rising θ, the edge up, the far edges back, the edge down
+    const std::vector<EdgeUse> loop = f.inward ? reversed(f.loops.front()) : f.loops.front();
+    const std::size_t n = loop.size();
+    const auto along = [&](std::size_t i) {
+        return skin.edges[static_cast<std::size_t>(loop[i % n].edge)].bend >= 0;
+    };
+    std::size_t first = 2 * n;
+    for (std::size_t i = 0; i < n; ++i)
+        if (along(i) && !along(i + 1) && start_of(skin, loop[i]).z > end_of(skin, loop[i]).z) first = i + 1;
+    Ids side[4];
+    std::size_t at_side = 0;
+    for (std::size_t k = first; first < 2 * n && k < first + n && at_side < 4; ++k) {
+        if (k > first && along(k) != along(k - 1)) ++at_side;
+        add_points(mesh, loop[k % n], side[at_side]);
+    }
+    if (at_side != 3) throw std::logic_error("mesh: a face inside a bend has no four sides");
+    for (const std::size_t k : {2, 3})
+        std::reverse(side[k].begin(), side[k].end());
+    const double begin = mesh.unrolled[side[0].front()].theta, z0 = mesh.unrolled[side[0].front()].z,
+                 z1 = mesh.unrolled[side[2].front()].z;
+    const auto chain = [&](const Ids& ids) { // places by θ, counted on from the first
+        Chain out{ids, {}};
+        for (const std::uint32_t id : ids) {
+            const double turned = std::remainder(mesh.unrolled[id].theta - begin, full_turn);
+            out.at.push_back(turned < -1e-9 ? turned + full_turn : turned);
+        }
+        return out;
+    };
+    Chain low = chain(side[0]);
+    const Chain high = chain(side[2]);
+    const std::vector<double> angles = low.at;
+    const std::size_t rows = side[1].size() - 1;
+    for (std::size_t row = 1; row <= rows; ++row) {
+        Chain next;
+        if (row == rows) {
+            next = high;
+        } else {
+            const double z = z0 + (z1 - z0) * static_cast<double>(row) / static_cast<double>(rows);
+            for (std::size_t i = 0; i < angles.size(); ++i) {
+                next.at.push_back(angles[i]);
+                if (i == 0 || i + 1 == angles.size()) {
+                    next.ids.push_back(side[i == 0 ? 3 : 1][row]);
+                    continue;
+                }
+                const UnrolledPoint p{begin + angles[i], f.a, z};
+                next.ids.push_back(static_cast<std::uint32_t>(mesh.points.size()));
+                mesh.points.push_back({p.r * std::cos(p.theta), p.r * std::sin(p.theta), p.z});
+                mesh.unrolled.push_back(p);
+            }
+        }
+        zip(mesh, face, f.inward, low, next);
+        low = std::move(next);
+    }
+}
+
 } // namespace whorl::solid

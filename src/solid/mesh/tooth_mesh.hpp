@@ -37,4 +37,8 @@ bool has_teeth(const Skin& skin, const Face& flat);
 int wall_rows(double bulge, double chord);
 void add_wall(const Skin& skin, Mesh& mesh, std::size_t face, double chord);
 
+// A cylinder inside a bend: rows across the bar, as far apart as the torus' chords allow.
+int bend_rows(const Skin& skin, const Edge& along, double chord);
+void add_bent(const Skin& skin, Mesh& mesh, std::size_t face);
+
 } // namespace whorl::solid

@@ -2,6 +2,7 @@
 
 #include "solid/kernel/bent_spline.hpp"
 #include "solid/kernel/kernel_spline.hpp"
+#include "solid/skin/bent_place.hpp"
 #include "solid/skin/wall_surface.hpp"
 
 #include <Geom_ConicalSurface.hxx>
@@ -129,6 +130,8 @@ Chart arc_chart(const Skin& skin, const Face& f) {
 
 gp_Pnt2d Chart::operator()(const UnrolledPoint& p) const {
     switch (kind) {
+    case torus:
+        return {torus_u(*bend, p.z), torus_v(*bend, p.theta)};
     case cylinder:
         return {p.theta, p.z};
     case cone:
@@ -165,6 +168,12 @@ Chart chart_of(const Skin& skin, const Face& f, ToothSurfaces& teeth) {
         c.kind = Chart::wall;
         c.face = &f;
         c.surface = wall_surface(*f.wall);
+        return c;
+    }
+    if (f.bend >= 0) {
+        c.kind = Chart::torus;
+        c.bend = &skin.way.parts()[static_cast<std::size_t>(f.bend)];
+        c.surface = torus_of(*c.bend, f.a);
         return c;
     }
     if (f.kind == FaceKind::flat) {

@@ -10,8 +10,9 @@ namespace whorl::solid {
 
 struct Chart {
     Handle(Geom_Surface) surface;
-    enum { plane, cylinder, cone, flipped_cone, ruled, arc, tooth, wall } kind = plane;
-    const Face* face = nullptr;       // arc, tooth
+    enum { plane, cylinder, cone, flipped_cone, ruled, arc, tooth, wall, torus } kind = plane;
+    const Face* face = nullptr;       // arc, tooth, wall
+    const BentPart* bend = nullptr;   // torus: u along the bar, v around it, backwards
     double z0 = 0, stretch = 1;       // cone: v = (z − z0)·stretch; tooth: v = ±(z − z0)
     double v0 = 0, v1 = 1, slope = 0; // ruled
     double quarter = 0;               // arc: π/2 on a sphere, whose v is the latitude

@@ -7,6 +7,11 @@
 namespace whorl::solid {
 namespace {
 
+Point straightened(const Mesh& mesh, std::uint32_t id) {
+    const UnrolledPoint& p = mesh.unrolled[id];
+    return {p.r * std::cos(p.theta), p.r * std::sin(p.theta), p.z};
+}
+
 double measured_stray(const Edge& e, const Mesh& mesh, const std::vector<std::uint32_t>& ids) {
     constexpr int samples = 48;
     double worst = 0;
@@ -16,7 +21,7 @@ double measured_stray(const Edge& e, const Mesh& mesh, const std::vector<std::ui
         const double x = p.r * std::cos(p.theta), y = p.r * std::sin(p.theta);
         double nearest = 1e300;
         for (std::size_t i = 0; i + 1 < ids.size(); ++i) {
-            const Point &q = mesh.points[ids[i]], &r = mesh.points[ids[i + 1]];
+            const Point q = straightened(mesh, ids[i]), r = straightened(mesh, ids[i + 1]);
             const double sx = r.x - q.x, sy = r.y - q.y, sz = r.z - q.z;
             const double tx = x - q.x, ty = y - q.y, tz = p.z - q.z;
             const double along = std::clamp(
@@ -42,7 +47,15 @@ double skin_deflection(const Skin& skin, const Mesh& mesh) {
     const double step = 2 * std::numbers::pi / mesh.steps_per_turn;
     const bool arcs = std::any_of(skin.faces.begin(), skin.faces.end(),
                                   [](const Face& f) { return f.kind == FaceKind::curved; });
-    return (arcs ? 1.6 : 1.05) * bend * step * step / 8;
+    double along = 0; // of the rows in a bend
+    for (std::size_t i = 0; i < skin.edges.size(); ++i)
+        if (const Edge& e = skin.edges[i]; e.bend >= 0) {
+            const double radius = skin.way.parts()[static_cast<std::size_t>(e.bend)].radius;
+            const double row =
+                std::abs(e.end.z - e.begin.z) / radius / static_cast<double>(mesh.edge_points[i].size() - 1);
+            along = std::max(along, (radius + e.begin.r) * row * row / 8);
+        }
+    return (arcs ? 1.6 : 1.05) * (bend * step * step / 8 + along);
 }
 
 double StrayReader::operator()(const Edge& e, const Mesh& mesh, const std::vector<std::uint32_t>& points) {

@@ -10,9 +10,12 @@
 // are curves of the transverse plane pushed along the axis or screwed along it.
 //
 // The skin is the one description that the triangulation, the kernel solid, the volume and the picking all
-// use. Units: mm and radians. θ is unrolled: a loop on a band of many turns runs through many times 2π.
+// use. A bent piece is that of its straightened bar all along: z runs along the centreline (Skin::way), and only
+// points, curves and surfaces are placed in space by it. Inside a bend there are cylinders alone, which become
+// tori of the same volume. Units: mm and radians. θ is unrolled: a loop on a band of many turns runs through many times 2π.
 #pragma once
 
+#include "form/bend/bent_line.hpp"
 #include "form/cam/drum.hpp"
 #include "form/tooth/transverse_curve.hpp"
 
@@ -75,6 +78,7 @@ struct Edge {
     bool across = false;
     double wall_bulge = 0; // the largest of its zone's, so that all walls take as many rows
     bool rail = false;     // between two faces of a toothed zone: sampled in that zone's rows
+    int bend = -1;         // along the bar inside this part of the way
 };
 
 // The edge's own parameter: 0 to 1 (straight), φ (bow), θ (flat trace), the curve's (tooth, traced), at begin
@@ -130,6 +134,7 @@ struct Face {
     ToothCurve tooth = {}; // toothed
     std::shared_ptr<const DrumWall> wall = {};
     double wall_bulge = 0;
+    int bend = -1; // round: a cylinder inside this part of the way
     // Outer loop first. Round, curved, side: counter-clockwise in (θ, z), clockwise if inward. Flat:
     // counter-clockwise seen against the outward normal. Flat rings and discs are bounded by loops that go
     // once around the axis.
@@ -151,6 +156,8 @@ struct Skin {
     std::vector<Edge> edges;
     std::vector<Face> faces;
     std::vector<Join> joins;
+    BentLine way; // empty: along the axis
+    bool bent() const { return !way.straight(); }
 };
 
 // Closed-form volume in mm³: the integral of r²/2 over the faces' charts, as a contour integral (Gauss points

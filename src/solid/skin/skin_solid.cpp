@@ -4,6 +4,7 @@
 #include "solid/kernel/brep.hpp"
 #include "solid/kernel/kernel_spline.hpp"
 #include "solid/mesh/tooth_mesh.hpp"
+#include "solid/skin/bent_place.hpp"
 #include "solid/skin/chart.hpp"
 #include "solid/skin/mesh_stray.hpp"
 #include "solid/skin/wall_surface.hpp"
@@ -26,9 +27,10 @@ constexpr double full_turn = 2 * std::numbers::pi;
 // Curves and surfaces keep within spline_tolerance of the truth, so two of them meet within twice that.
 constexpr double edge_tolerance = 4 * spline_tolerance;
 
-enum class CurveKind { line, circle, spline, bent, tooth };
+enum class CurveKind { line, circle, spline, bent, tooth, along_bend };
 
 CurveKind curve_kind(const Edge& e) {
+    if (e.bend >= 0) return CurveKind::along_bend;
     if (e.shape == EdgeShape::flat_trace && e.trace.slope == 0) return CurveKind::line; // in space
     if (e.shape == EdgeShape::tooth) return CurveKind::tooth;
     if (e.shape != EdgeShape::straight) return CurveKind::bent;
@@ -51,8 +53,15 @@ public:
         : skin_(skin), mesh_(mesh), brep_(edge_tolerance, mesh), teeth_(skin) {}
 
     Solid solid() {
-        for (const UnrolledPoint& p : skin_.corners)
-            brep_.add_vertex(in_space(p));
+        for (const UnrolledPoint& p : skin_.corners) {
+            const Point at = in_space(p);
+            if (!skin_.bent()) {
+                brep_.add_vertex(at);
+                continue;
+            }
+            const Direction d = skin_.way.frame_at(p.z).placed({at.x, at.y, 0});
+            brep_.add_vertex({d[0], d[1], d[2]});
+        }
         for (const Edge& e : skin_.edges)
             add_edge(e);
         std::vector<std::vector<std::uint32_t>> triangles;
@@ -90,9 +99,10 @@ private:
     void add_edge(const Edge& e) {
         const CurveKind kind = curve_kind(e);
         Range m;
-        m.swapped = bends(kind)               ? first_parameter(e) > last_parameter(e)
-                    : kind == CurveKind::line ? false
-                                              : e.begin.theta > e.end.theta;
+        m.swapped = bends(kind)                     ? first_parameter(e) > last_parameter(e)
+                    : kind == CurveKind::line       ? false
+                    : kind == CurveKind::along_bend ? e.begin.z > e.end.z
+                                                    : e.begin.theta > e.end.theta;
         const UnrolledPoint &p = m.swapped ? e.end : e.begin, &q = m.swapped ? e.begin : e.end;
         if (bends(kind)) {
             m.first = std::min(first_parameter(e), last_parameter(e));
@@ -108,6 +118,13 @@ private:
             m.first = 0;
             m.last = from.Distance(to);
             m.curve = new Geom_Line(from, gp_Dir(gp_Vec(from, to)));
+            break;
+        }
+        case CurveKind::along_bend: {
+            const BentPart& b = skin_.way.parts()[index(e.bend)];
+            m.first = torus_u(b, p.z);
+            m.last = torus_u(b, q.z);
+            m.curve = along_bend(b, p.theta, p.r);
             break;
         }
         case CurveKind::circle:
@@ -140,8 +157,16 @@ private:
             break;
         }
         }
-        brep_.add_edge(m.curve, m.first, m.last, e.from, e.to, m.swapped);
+        brep_.add_edge(in_place(m.curve, kind == CurveKind::along_bend, (e.begin.z + e.end.z) / 2), m.first,
+                       m.last, e.from, e.to, m.swapped);
         ranges_.push_back(std::move(m));
+    }
+
+    // As it stands in space, of a bent piece: what runs through a bend is made there at once.
+    template<class Geometry>
+    Handle(Geometry) in_place(const Handle(Geometry) & straightened, bool placed, double z) const {
+        if (!skin_.bent() || placed) return straightened;
+        return Handle(Geometry)::DownCast(straightened->Transformed(placed_at(skin_.way, z)));
     }
 
     // The image of a bent edge, fitted in the chart with the spans of its curve.
@@ -233,7 +258,14 @@ private:
     TopoDS_Face add_face(const Face& f) {
         const Chart c = chart_of(skin_, f, teeth_);
         const bool toothed_end = f.kind == FaceKind::flat && has_teeth(skin_, f);
-        return brep_.add_face(c.surface, f.loops, f.inward, [&](const EdgeUse& use) -> Handle(Geom2d_Curve) {
+        double low = 1e300, high = -1e300;
+        for (const EdgeUse& u : f.loops.front())
+            for (const double z : {start_of(skin_, u).z, end_of(skin_, u).z}) {
+                low = std::min(low, z);
+                high = std::max(high, z);
+            }
+        const Handle(Geom_Surface) surface = in_place(c.surface, c.kind == Chart::torus, (low + high) / 2);
+        return brep_.add_face(surface, f.loops, f.inward, [&](const EdgeUse& use) -> Handle(Geom2d_Curve) {
             if (toothed_end) return flat_image(f, use);
             if (c.kind == Chart::plane) return {};
             return image(c, use);

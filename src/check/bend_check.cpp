@@ -1,0 +1,106 @@
+#include "check/bend_check.hpp"
+
+#include "model/forms/bend.hpp"
+#include "quantity/expression.hpp"
+
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+namespace whorl {
+namespace {
+
+constexpr double pi = std::numbers::pi;
+
+// Where the bar comes nearest to itself: two places along the centreline, and what is free between them.
+struct Nearest {
+    double first = 0, second = 0, free = 1e300; // mm
+};
+// The bar's radius over its length, the largest of a zone all along it.
+double radius_at(const ResolvedPiece& piece, double z) {
+    double r = 0;
+    for (const ResolvedZone& zone : piece.zones)
+        if (!zone.in_bore() && z >= in_mm(zone.start) - 1e-9 && z <= in_mm(zone.end()) + 1e-9)
+            r = std::max(r, in_mm(zone.largest_radius()));
+    return r;
+}
+Nearest nearest_to_itself(const ResolvedPiece& piece) {
+    const BentLine way = piece.centreline();
+    const double whole = way.length();
+    const int n = std::clamp(static_cast<int>(whole / std::max(0.05, radius_at(piece, 0) / 4)), 60, 600);
+    struct Place {
+        double z, r;
+        Direction at;
+    };
+    std::vector<Place> places;
+    for (int i = 0; i <= n; ++i) {
+        const double z = whole * i / n;
+        places.push_back({z, radius_at(piece, z), way.frame_at(z).origin});
+    }
+    // what turns by less than a right angle and a half from here is the same stretch
+    std::vector<double> turned{0};
+    for (int i = 1; i <= n; ++i) {
+        const BentPart& p = way.part_at(
+            (places[static_cast<std::size_t>(i)].z + places[static_cast<std::size_t>(i - 1)].z) / 2);
+        turned.push_back(turned.back() + (p.straight() ? 0 : whole / n / p.radius));
+    }
+    Nearest out;
+    for (std::size_t i = 0; i < places.size(); ++i)
+        for (std::size_t k = i + 1; k < places.size(); ++k) {
+            if (turned[k] - turned[i] < 0.6 * pi) continue;
+            const auto &a = places[i].at, &b = places[k].at;
+            const double free = std::hypot(a[0] - b[0], a[1] - b[1], a[2] - b[2]) - places[i].r - places[k].r;
+            if (free < out.free) out = {places[i].z, places[k].z, free};
+        }
+    return out;
+}
+
+} // namespace
+
+void check_bend(std::vector<Finding>& out, const ResolvedPiece& piece, std::size_t piece_index,
+                std::size_t zone, LengthUnit unit) {
+    const ResolvedBend& b = *piece.zones[zone].bend();
+    const auto shown = [&](double millimetres) {
+        return number_text(in_unit(mm(millimetres), unit), unit == LengthUnit::inch ? 4 : 3) + " " +
+               symbol(unit);
+    };
+    const auto edit = [&](std::string words, Field f, const std::string& text) {
+        return Remedy{std::move(words), {Edit{piece_index, zone, f, text, LengthUnit::millimetre}}};
+    };
+    const auto found = [&](Severity severity, const char* id, std::string sentence, double value,
+                           double limit, std::optional<Remedy> remedy) {
+        out.push_back(
+            {severity, id, std::move(sentence), piece_index, zone, value, limit, std::move(remedy)});
+    };
+    // what stands in a bore must leave a wall, and no neighbour may be thicker than the bend is wide
+    bool last = true; // the piece's last bend speaks for all of it
+    for (std::size_t i = zone + 1; i < piece.zones.size(); ++i)
+        if (piece.zones[i].bend()) last = false;
+    if (last) {
+        const Nearest near = nearest_to_itself(piece);
+        if (near.free < 0) {
+            const double radius = b.radius - near.free / 2 + 0.5;
+            found(Severity::stop, "bends_cross",
+                  "The bar runs into itself: " + shown(near.first) + " and " + shown(near.second) +
+                      " along the centreline it would overlap by " + shown(-near.free) +
+                      ". A larger radius, a smaller angle or a roll keeps it clear.",
+                  near.free, 0,
+                  edit("Radius " + number_text(std::ceil(radius * 2) / 2, 3) + " mm", field::bend_radius,
+                       number_text(std::ceil((b.spec.inside ? radius - b.bar : radius) * 2) / 2, 3)));
+            return;
+        }
+    }
+    // a rule of the shop: bent cold round less than its own thickness a bar may crack outside and flatten
+    if (b.radius - b.bar < 2 * b.bar * 0.999) {
+        const double radius = 3 * b.bar;
+        found(Severity::advice, "bend_tight",
+              "The inside radius is " + shown(b.radius - b.bar) + ", less than the bar's thickness of " +
+                  shown(2 * b.bar) + ": outside it is stretched by " +
+                  number_text(100 * b.bar / b.radius, 0) + " %, which cold bending of steel hardly bears.",
+              b.radius - b.bar, 2 * b.bar,
+              edit("Radius " + number_text(b.spec.inside ? radius - b.bar : radius, 3) + " mm",
+                   field::bend_radius, number_text(b.spec.inside ? radius - b.bar : radius, 3)));
+    }
+}
+
+} // namespace whorl

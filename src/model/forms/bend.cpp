@@ -1,0 +1,166 @@
+#include "model/forms/bend.hpp"
+
+#include "model/forms/common_rows.hpp"
+#include "model/ready_zone.hpp"
+#include "model/resolve_zone.hpp"
+
+#include <nlohmann/json.hpp>
+
+namespace whorl {
+namespace {
+
+const BendForm& bend(const Zone& z) {
+    return std::get<BendForm>(z.form);
+}
+BendForm& bend(Zone& z) {
+    return std::get<BendForm>(z.form);
+}
+
+Row measured_row() {
+    return {
+        .field = field::bend_measured,
+        .label = "Radius to the",
+        .tip = "Whether the radius reaches to the bar's centreline or to its inside",
+        .of = "a bend",
+        .kind = RowKind::choice,
+        .get = [](const Zone& z,
+                  const Reading&) { return std::string(bend(z).inside ? "inside" : "centreline"); },
+        .set =
+            [](Zone& z, const Typed& t) {
+                bend(z).inside = choose(t, {{"centreline"}, {"inside"}}, "Choose centreline or inside.") == 1;
+            },
+        .choices =
+            [](const ResolvedZone&) {
+                return Words{"centreline", "inside"};
+            },
+        .kept = {.key = "measured",
+                 .save =
+                     [](const Zone& z, nlohmann::ordered_json& to) {
+                         if (bend(z).inside) to["measured"] = "inside";
+                     },
+                 .load =
+                     [](Zone& z, const nlohmann::json& from) {
+                         bend(z).inside = from.value("measured", "centreline") == "inside";
+                     }}};
+}
+
+BendSpec bend_spec(const Zone& z, const std::string& place, const Names& names) {
+    const BendForm& f = bend(z);
+    BendSpec s;
+    s.diameter =
+        at(place + "bend.diameter", [&] { return length_in_range(f.diameter, names, "diameter", 0.1); });
+    s.angle = at(place + "bend.angle", [&] { return in_rad(evaluate_angle(f.angle.text, names)); });
+    s.inside = f.inside;
+    s.radius =
+        at(place + "bend.radius", [&] { return length_in_range(f.radius, names, "radius of the bend"); });
+    if (s.inside) s.radius += s.diameter / 2;
+    if (!f.roll.text.empty())
+        s.roll = at(place + "bend.roll", [&] { return in_rad(evaluate_angle(f.roll.text, names)); });
+    return s;
+}
+
+} // namespace
+
+std::span<const Row> FormModel<BendForm>::rows() {
+    static const Row rows[]{{.field = field::diameter,
+                             .label = "Diameter",
+                             .tip = "Of the bar, outside",
+                             .of = "a plain, threaded or knurled zone, or a bend",
+                             .kind = RowKind::length,
+                             .number = member<&BendForm::diameter>,
+                             .kept = {.key = "diameter", .always = true}},
+                            {.field = field::bend_angle,
+                             .label = "Angle",
+                             .tip = "That the bar is bent by: 90 for an elbow, 180 for a U",
+                             .of = "a bend",
+                             .kind = RowKind::angle,
+                             .number = member<&BendForm::angle>,
+                             .kept = {.key = "angle", .always = true}},
+                            {.field = field::bend_radius,
+                             .label = "Radius",
+                             .tip = "Of the bend, more than half the bar's thickness to its centreline",
+                             .of = "a bend",
+                             .kind = RowKind::length,
+                             .number = member<&BendForm::radius>,
+                             .kept = {.key = "radius", .always = true}},
+                            measured_row(),
+                            {.field = field::roll,
+                             .label = "Roll",
+                             .tip = "Of its plane about the bar, from that of the bend before: 0 goes on the "
+                                    "same way, 180 back again",
+                             .of = "a bend",
+                             .kind = RowKind::angle,
+                             .number = member<&BendForm::roll>,
+                             .usual = "0",
+                             .kept = {.key = "roll"}}};
+    return rows;
+}
+
+void FormModel<BendForm>::save(const Zone&, nlohmann::ordered_json&) {}
+void FormModel<BendForm>::load(Zone&, const nlohmann::json&) {}
+
+std::string FormModel<BendForm>::what(const Zone&) {
+    return "a bend";
+}
+
+std::string FormModel<BendForm>::designation(const Zone& z, const Job& job, const Names& names) {
+    return write_bend(bend_spec(z, {}, names), job.unit);
+}
+
+Length FormModel<BendForm>::length(const Zone& z, const Names& names) {
+    return mm(resolve_bend(bend_spec(z, {}, names)).length());
+}
+
+void FormModel<BendForm>::resolve(ZoneInPiece& where) {
+    if (where.zone.in_bore())
+        throw JobError(InputError("A bend bends the whole bar; its bores follow it by themselves."),
+                       where.place + "bend");
+    for (const EndTreatment* e : {&where.zone.near_end, &where.zone.far_end})
+        if (e->kind != EndKind::flat)
+            throw JobError(
+                InputError("A bend ends square to the bar; add a straight zone with an end of its own "
+                           "beside it."),
+                where.place + (e == &where.zone.near_end ? "near_end" : "far_end"));
+    const BendSpec s = bend_spec(where.zone, where.place, where.names);
+    ResolvedElbow out{at(where.place + "bend", [&] { return resolve_bend(s); })};
+    where.out.diameter = where.out.far_diameter = s.diameter;
+    where.out.form = std::move(out);
+}
+
+Radii FormModel<BendForm>::radii(const ResolvedZone& z) {
+    return {z.bend()->bar, z.bend()->bar};
+}
+
+void FormModel<BendForm>::keep(Zone&, const Zone&) {}
+bool FormModel<BendForm>::pairs(const Zone&, const Zone&) {
+    return false;
+}
+void FormModel<BendForm>::follow(Zone&, const Zone&, const Job&) {}
+Job FormModel<BendForm>::counterpart(const Job&, ZoneRef) {
+    throw InputError("Only a threaded or toothed zone has a counterpart; this one is a bend.");
+}
+
+Zone zone_asked(const BendSpec& s, const Designation& whole) {
+    const auto length = [&](Length l) { return Number{exact_number(l, whole.unit), whole.unit}; };
+    BendForm f;
+    f.diameter = length(s.diameter);
+    f.angle = {number_text(in_deg(rad(s.angle)), 9), {}};
+    f.inside = s.inside;
+    f.radius = length(s.inside ? s.radius - s.diameter / 2 : s.radius);
+    if (s.roll != 0) f.roll = {number_text(in_deg(rad(s.roll)), 9), {}};
+    Zone z;
+    z.length = {};
+    z.form = std::move(f);
+    return z;
+}
+
+// Between straight ends of twice the bar's diameter.
+Piece piece_asked(const BendSpec& s, const Designation& d) {
+    Piece p;
+    p.name = write_bend(s, d.unit);
+    const Zone end = plain(s.diameter, s.diameter * 2);
+    p.zones = {end, zone_asked(s, d), end};
+    return p;
+}
+
+} // namespace whorl
