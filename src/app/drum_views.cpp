@@ -222,11 +222,10 @@ void DevelopedView::draw_crossing(QPainter& p, const ResolvedDrum& d,
 void DevelopedView::draw_track(QPainter& p, const ResolvedZone& zone) {
     const Theme& t = theme();
     const ResolvedDrum& d = *zone.drum();
-    draw_title(
-        p, "Developed",
-        QString("Ø %1 unrolled, %2 %3 around%4")
-            .arg(shown(2 * d.radius), shown(2 * d.radius * pi), QString(symbol(session_.unit())),
-                 d.turns() > 1 ? QString(", %1 turns").arg(d.turns()) : QString()));
+    draw_title(p, "Developed",
+               QString("Ø %1 unrolled, %2 %3 around%4")
+                   .arg(shown(2 * d.radius), shown(2 * d.radius * pi), QString(symbol(session_.unit())),
+                        d.turns() > 1 ? QString(", %1 turns").arg(d.turns()) : QString()));
     draw_axes(p, d.length);
     const QRectF a = area();
     if (d.trouble != DrumTrouble::none) {

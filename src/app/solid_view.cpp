@@ -160,6 +160,22 @@ QMatrix4x4 SolidView::piece_place() const {
     return place;
 }
 
+namespace {
+// From the straightened bar to where the straight part of a bent piece stands that a zone lies in.
+QMatrix4x4 straight_part(const ResolvedPiece& piece, std::size_t zone) {
+    QMatrix4x4 out;
+    if (!piece.bent() || zone >= piece.zones.size()) return out;
+    const double z = in_mm(piece.zones[zone].start + piece.zones[zone].length / 2);
+    const BarFrame f = piece.centreline().frame_at(z);
+    for (int k = 0; k < 3; ++k) {
+        const auto i = static_cast<std::size_t>(k);
+        out.setRow(k, QVector4D(static_cast<float>(f.x[i]), static_cast<float>(f.y[i]),
+                                static_cast<float>(f.t[i]), static_cast<float>(f.origin[i] - z * f.t[i])));
+    }
+    return out;
+}
+} // namespace
+
 void SolidView::set_together(bool on) {
     together_ = on;
     emit together_changed();
@@ -222,10 +238,13 @@ QMatrix4x4 SolidView::counterpart_place() const {
                           0, 0, 0, 1);
     }
     const Mating& m = session_.together()->mating;
+    // along the straightened bar, and with it to its place
+    place = straight_part(piece_.preview()->piece, session_.zone());
     place.translate(0, 0, static_cast<float>(travel()));
     // float turns lose nothing here: the angle is taken within one turn first
     place.rotate(static_cast<float>(std::remainder(in_deg(rad(m.angle(travel()))), 360)), 0, 0, 1);
     if (m.flipped) place.rotate(180, 1, 0, 0);
+    if (placed_) place *= straight_part(counterpart_.preview()->piece, placed_->there.zone).inverted();
     return place;
 }
 
@@ -244,7 +263,8 @@ SolidView::Extent SolidView::extent() const {
     if (gripped_extent_) return *gripped_extent_;
     if (!piece_.preview()) return {};
     const ResolvedPiece& piece = piece_.preview()->piece;
-    Extent e{0, in_mm(piece.length()), in_mm(piece.largest_radius()), 0};
+    Extent e{0, in_mm(piece.length()), in_mm(piece.largest_radius()), 0, 0};
+    if (piece.bent()) e = extent_of_bent(piece);
     if (gears_shown()) {
         const auto& mesh = *session_.mesh();
         if (mesh.rack) { // a box about both, as they stand in the middle of the rack's travel
@@ -282,7 +302,33 @@ SolidView::Extent SolidView::extent() const {
         e.to = std::max(e.to, m.flipped ? at : at + length);
     }
     e.radius = std::max(e.radius, in_mm(other.largest_radius()));
+    if (piece_.preview()->piece.bent()) { // on one of its legs
+        e = extent_of_bent(piece_.preview()->piece);
+        const double reach = in_mm(other.largest_radius());
+        e.from -= reach;
+        e.to += reach;
+        e.radius += reach;
+    } else if (other.bent()) {
+        e.radius = std::max(e.radius, length);
+    }
     return e;
+}
+
+// About the part's middle: a bent piece has no single axis.
+SolidView::Extent SolidView::extent_of_bent(const ResolvedPiece& piece) {
+    const BentLine way = piece.centreline();
+    const double r = in_mm(piece.largest_radius());
+    std::array<double, 3> low{1e300, 1e300, 1e300}, high{-1e300, -1e300, -1e300};
+    constexpr int steps = 200;
+    for (int i = 0; i <= steps; ++i) {
+        const Direction at = way.frame_at(way.length() * i / steps).origin;
+        for (std::size_t k = 0; k < 3; ++k) {
+            low[k] = std::min(low[k], at[k] - r);
+            high[k] = std::max(high[k], at[k] + r);
+        }
+    }
+    return {low[2], high[2], std::max(high[0] - low[0], high[1] - low[1]) / 2, (low[0] + high[0]) / 2,
+            (low[1] + high[1]) / 2};
 }
 
 // Room for the follower wherever it stands in a turn, so that the picture keeps still.
@@ -325,7 +371,8 @@ void SolidView::fit() {
 QMatrix4x4 SolidView::centred() const {
     const Extent e = extent();
     QMatrix4x4 m = orientation();
-    m.translate(static_cast<float>(-e.aside), 0, static_cast<float>(-(e.from + e.to) / 2));
+    m.translate(static_cast<float>(-e.aside), static_cast<float>(-e.aside_y),
+                static_cast<float>(-(e.from + e.to) / 2));
     return m;
 }
 

@@ -50,12 +50,14 @@ private:
     struct Extent {
         double from = 0, to = 1, radius = 1;
         double aside = 0; // the middle's distance from the axis, along x
+        double aside_y = 0;
     };
     struct Hit {
         bool counterpart = false;
         std::size_t zone = 0;
     };
     Extent extent() const;
+    static Extent extent_of_bent(const ResolvedPiece& piece);
     Extent extent_with_follower(Extent piece) const;
     void fit();
     QMatrix4x4 orientation() const; // piece axes to view axes, without position

@@ -7,7 +7,10 @@
 //   plate M10 x 12       tapped square plate                           blind M8 x 20      tapped blind hole,
 //   drill point rod M10 x 200        threaded all along                            stud M10 x 80 threaded at
 //   both ends lead screw Tr16x4 x 200     with a journal at each end             nipple R1/2 x 60   pipe
-//   threaded at both ends
+//   threaded at both ends       u-clamp M6 for 60 x 80      elbow G3/8 90      hook M6 for 20 x 50      eye M6 for
+//   16 x 50
+//
+// Bent: u-clamp M6 for 60 x 80, elbow G3/8 90, hook M6 for 20 x 50, eye M6 for 16 x 50.
 //
 // Anything else is a designation: an external thread, gear or plain zone becomes a bar, an internal thread a
 // tapped ring, an internal gear a toothed one.

@@ -321,7 +321,7 @@ std::vector<Usual> nipples() {
     return out;
 }
 
-constexpr const char *screws = "Screws and nuts", *pieces = "Threaded pieces";
+constexpr const char *screws = "Screws and nuts", *pieces = "Threaded pieces", *bent_pieces = "Bent pieces";
 
 } // namespace
 
@@ -411,7 +411,53 @@ const std::vector<Starter>& starters() {
          pieces,
          {"Pipe nipple", "Pipe threaded at both ends.", "nipple R1/2 x 48"},
          made<&M::nipple>,
-         nipples}};
+         nipples},
+        {"u-clamp",
+         "u-clamp M6 for 60 x 80",
+         bent_pieces,
+         {"U-clamp", "A bar bent to a U, both legs threaded: the width inside, the length of a leg.",
+          "u-clamp M8 for 40 x 50"},
+         u_clamp,
+         [] {
+             return std::vector<Usual>{{"u-clamp M{6} for {60} x {80}", ""},
+                                       {"u-clamp M{8} for {40} x {60}", ""},
+                                       {"u-clamp M{8} for {89} x {95}", ""},
+                                       {"u-clamp M{10} for {114} x {120}", ""},
+                                       {"u-clamp M{5} for {25} x {40}", ""}};
+         }},
+        {"elbow",
+         "elbow G3/8 90",
+         bent_pieces,
+         {"Elbow", "A bend of pipe with internal threads in both mouths.", "elbow G3/8 90"},
+         elbow,
+         [] {
+             std::vector<Usual> out;
+             for (const char* size : {"1/8", "1/4", "3/8", "1/2", "3/4", "1"})
+                 for (const char* angle : {"90", "45"})
+                     out.push_back({"elbow G{" + std::string(size) + "} {" + angle + "}", ""});
+             return out;
+         }},
+        {"hook",
+         "hook M6 for 20 x 50",
+         bent_pieces,
+         {"Hook", "A threaded shank and half a turn: the width inside, the length of the shank.",
+          "hook M6 for 16 x 30"},
+         screw_hook,
+         [] {
+             return std::vector<Usual>{{"hook M{5} for {16} x {40}", ""},
+                                       {"hook M{6} for {20} x {50}", ""},
+                                       {"hook M{8} for {25} x {60}", ""}};
+         }},
+        {"eye",
+         "eye M6 for 16 x 50",
+         bent_pieces,
+         {"Eye", "A threaded shank and three quarters of a turn.", "eye M6 for 16 x 30"},
+         screw_eye,
+         [] {
+             return std::vector<Usual>{{"eye M{5} for {14} x {40}", ""},
+                                       {"eye M{6} for {16} x {50}", ""},
+                                       {"eye M{8} for {22} x {60}", ""}};
+         }}};
     return all;
 }
 

@@ -17,6 +17,11 @@ struct Starter {
 };
 const std::vector<Starter>& starters();
 
+// Of pieces that aren't straight, see bent_starters.cpp.
+using Make = Piece(const Starter& starter, std::string_view text, std::size_t rest,
+                   std::span<const OwnSection> known);
+Make u_clamp, screw_hook, screw_eye, elbow;
+
 struct FoundStarter {
     const Starter* starter;
     std::size_t rest; // where the thread begins

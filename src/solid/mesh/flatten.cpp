@@ -16,6 +16,7 @@ public:
     Flattener(const Skin& skin, double chord) : from_(skin), chord_(chord) {
         out_.skin.corners = skin.corners;
         out_.skin.joins = skin.joins;
+        out_.skin.way = skin.way;
     }
 
     Flattened run() {

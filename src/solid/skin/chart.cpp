@@ -131,7 +131,7 @@ Chart arc_chart(const Skin& skin, const Face& f) {
 gp_Pnt2d Chart::operator()(const UnrolledPoint& p) const {
     switch (kind) {
     case torus:
-        return {torus_u(*bend, p.z), torus_v(*bend, p.theta)};
+        return {torus_u(*bend, p.z), torus_v(*bend, p.theta) + v0};
     case cylinder:
         return {p.theta, p.z};
     case cone:
@@ -174,6 +174,10 @@ Chart chart_of(const Skin& skin, const Face& f, ToothSurfaces& teeth) {
         c.kind = Chart::torus;
         c.bend = &skin.way.parts()[static_cast<std::size_t>(f.bend)];
         c.surface = torus_of(*c.bend, f.a);
+        double lowest = 1e300; // the face begins within the surface's own turn
+        for (const EdgeUse& u : f.loops.front())
+            lowest = std::min(lowest, torus_v(*c.bend, start_of(skin, u).theta));
+        c.v0 = -full_turn * std::floor((lowest + 1e-9) / full_turn);
         return c;
     }
     if (f.kind == FaceKind::flat) {

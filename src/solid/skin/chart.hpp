@@ -14,7 +14,7 @@ struct Chart {
     const Face* face = nullptr;       // arc, tooth, wall
     const BentPart* bend = nullptr;   // torus: u along the bar, v around it, backwards
     double z0 = 0, stretch = 1;       // cone: v = (z − z0)·stretch; tooth: v = ±(z − z0)
-    double v0 = 0, v1 = 1, slope = 0; // ruled
+    double v0 = 0, v1 = 1, slope = 0; // ruled; torus: v0 is added
     double quarter = 0;               // arc: π/2 on a sphere, whose v is the latitude
 
     gp_Pnt2d operator()(const UnrolledPoint& p) const; // (u, v) of a point
