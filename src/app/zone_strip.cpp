@@ -211,7 +211,7 @@ std::optional<QPointF> ZoneStrip::stretch_handle(std::size_t zone) const {
     const auto& zones = session_.job().pieces[session_.piece()].zones;
     for (const auto& b : blocks_) {
         if (b.zone != zone || zone >= zones.size()) continue;
-        if (b.bore && zones[zone].length.text.empty()) return {}; // goes through: its length follows
+        if (zones[zone].length.text.empty()) return {}; // goes through, or is a bend: its length follows
         // a bore from the far end grows towards the near one
         return QPointF(zones[zone].where == Where::far_bore ? b.rect.left() : b.rect.right(),
                        b.rect.bottom() - 8);

@@ -24,10 +24,10 @@ double radius_at(const ResolvedPiece& piece, double z) {
             r = std::max(r, in_mm(zone.largest_radius()));
     return r;
 }
-Nearest nearest_to_itself(const ResolvedPiece& piece) {
+Nearest nearest_to_itself(const ResolvedPiece& piece, int most = 240) {
     const BentLine way = piece.centreline();
     const double whole = way.length();
-    const int n = std::clamp(static_cast<int>(whole / std::max(0.05, radius_at(piece, 0) / 4)), 60, 600);
+    const int n = std::clamp(static_cast<int>(whole / std::max(0.05, radius_at(piece, 0) / 4)), 60, most);
     struct Place {
         double z, r;
         Direction at;
@@ -55,6 +55,30 @@ Nearest nearest_to_itself(const ResolvedPiece& piece) {
     return out;
 }
 
+// The piece with another radius of a bend.
+ResolvedPiece with_radius(ResolvedPiece piece, std::size_t zone, double radius) {
+    std::get<ResolvedElbow>(piece.zones[zone].form).bend.radius = radius;
+    Length at = mm(0);
+    for (ResolvedZone& z : piece.zones) {
+        if (z.in_bore()) continue;
+        if (z.bend()) z.length = mm(z.bend()->length());
+        z.start = at;
+        at += z.length;
+    }
+    return piece;
+}
+
+// The least radius of this bend, in half millimetres, at which the bar is clear of itself; none up to six times
+// the one it has.
+std::optional<double> clear_radius(const ResolvedPiece& piece, std::size_t zone, double added) {
+    const double from = piece.zones[zone].bend()->radius;
+    for (double r = from * 1.05; r < 6 * from; r *= 1.05) {
+        const double round = std::ceil((r - added) * 2) / 2 + added;
+        if (nearest_to_itself(with_radius(piece, zone, round), 120).free > 0.05) return round;
+    }
+    return {};
+}
+
 } // namespace
 
 void check_bend(std::vector<Finding>& out, const ResolvedPiece& piece, std::size_t piece_index,
@@ -79,14 +103,16 @@ void check_bend(std::vector<Finding>& out, const ResolvedPiece& piece, std::size
     if (last) {
         const Nearest near = nearest_to_itself(piece);
         if (near.free < 0) {
-            const double radius = b.radius - near.free / 2 + 0.5;
+            const double added = b.spec.inside ? b.bar : 0;
+            const auto radius = clear_radius(piece, zone, added);
             found(Severity::stop, "bends_cross",
                   "The bar runs into itself: " + shown(near.first) + " and " + shown(near.second) +
                       " along the centreline it would overlap by " + shown(-near.free) +
                       ". A larger radius, a smaller angle or a roll keeps it clear.",
                   near.free, 0,
-                  edit("Radius " + number_text(std::ceil(radius * 2) / 2, 3) + " mm", field::bend_radius,
-                       number_text(std::ceil((b.spec.inside ? radius - b.bar : radius) * 2) / 2, 3)));
+                  radius ? std::optional(edit("Radius " + number_text(*radius - added, 3) + " mm",
+                                              field::bend_radius, number_text(*radius - added, 3)))
+                         : std::nullopt);
             return;
         }
     }

@@ -106,9 +106,16 @@ Job split_zone(const Job& before, std::size_t piece, std::size_t zone) {
             throw InputError("This zone is " + Model::what(first) +
                              ", which is one piece and can't be split; change its length.");
     });
-    const Length half = resolve_length(first.length, resolve_names(job)) / 2;
-    first.length = {length_text(half, first.length.unit), first.length.unit};
+    const Names names = resolve_names(job);
+    BendForm* bend = first.as<BendForm>();
+    if (bend) {
+        bend->angle = {number_text(in_deg(evaluate_angle(bend->angle.text, names)) / 2, 9), {}};
+    } else {
+        const Length half = resolve_length(first.length, names) / 2;
+        first.length = {length_text(half, first.length.unit), first.length.unit};
+    }
     Zone second = first;
+    if (bend) second.as<BendForm>()->roll = {}; // it goes on
     first.far_end = {};
     second.near_end = {};
     zones.insert(zones.begin() + static_cast<long>(zone) + 1, second);
