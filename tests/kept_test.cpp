@@ -1,6 +1,7 @@
 // Nothing a person said gets lost: every field through a file and back, pairs through every move of a zone,
 // a thread's own settings through a new designation.
 #include "check/check.hpp"
+#include "model/forms/bend.hpp"
 #include "model/forms/coil.hpp"
 #include "model/forms/drum.hpp"
 #include "model/forms/knurl.hpp"
@@ -121,6 +122,10 @@ const std::vector<Said>& everything() {
          field::track_turns, "2*2"},
         {drum, 0, field::arm, "55"},
         {drum, 0, field::track_from, "14"},
+        {"bend d8 90 r20", 1, field::bend_angle, "45*2"},
+        {"bend d8 90 r20", 1, field::bend_radius, "12*gap"},
+        {"bend d8 90 r20", 1, field::bend_measured, "inside"},
+        {"bend d8 90 r20", 1, field::roll, "-30"},
         {"gear m2 z60 b20 bore 16", 0, field::web, "6 90 40"},
         {"gear m2 z60 b20 bore 16", 1, field::keyway, "5 x 2.3"},
     };
