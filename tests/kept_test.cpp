@@ -126,6 +126,7 @@ const std::vector<Said>& everything() {
         {"bend d8 90 r20", 1, field::bend_radius, "12*gap"},
         {"bend d8 90 r20", 1, field::bend_measured, "inside"},
         {"bend d8 90 r20", 1, field::roll, "-30"},
+        {"bend d8 90 r20", 2, field::follows, "1 mirrored"},
         {"gear m2 z60 b20 bore 16", 0, field::web, "6 90 40"},
         {"gear m2 z60 b20 bore 16", 1, field::keyway, "5 x 2.3"},
     };

@@ -159,6 +159,7 @@ void ZoneStrip::draw_names(QPainter& p, const ResolvedPiece& piece) {
         const QFontMetricsF m(p.font());
         QString name = QString::fromStdString(zone_designation(spec, session_.job()));
         // a narrow block says its diameter, a very narrow one nothing
+        if (spec.follows) name += QString(" = %1").arg(spec.follows->zone + 1); // like that zone
         if (!selected && m.horizontalAdvance(name) > b.rect.width() - 4)
             name = QString(spec.as<ThreadForm>() ? "" : "Ø ") + shown(in_mm(piece.zones[b.zone].diameter));
         const double w = m.horizontalAdvance(name);

@@ -166,6 +166,14 @@ public:
         }
     }
 
+    void bends() {
+        const Piece clamp = piece_of("u-clamp M6 for 60 x 80"), elbow = piece_of("elbow G3/8 90");
+        preview("U-clamp M6, two threads of 40 turns", clamp, 8);
+        verified("U-clamp M6, two threads of 40 turns", preview_of(clamp), 150, 5);
+        preview("elbow G3/8", elbow, 8);
+        verified("elbow G3/8", preview_of(elbow), 150, 5);
+    }
+
     void knurls() {
         const Piece crossed = piece_of("knurl crossed pitch 1 on 20 x 11"); // 594 points
         preview("crossed knurl of 594 points", crossed, 40);
@@ -320,6 +328,7 @@ int run(const Options& o, std::ostream& out) {
     Bench bench(out);
     bench.threads();
     bench.springs();
+    bench.bends();
     bench.knurls();
     bench.cams();
     bench.keystroke();

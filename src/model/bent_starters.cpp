@@ -127,6 +127,8 @@ Piece u_clamp(const Starter& starter, std::string_view text, std::size_t rest,
     p.zones.push_back(bent(r.thread.diameter, 180, r.width / 2, true));
     for (Zone& z : leg_of(r, true))
         p.zones.push_back(std::move(z));
+    p.zones[3].follows = {1, true}; // the second leg is the first, turned round
+    p.zones[4].follows = {0, true};
     return p;
 }
 
@@ -192,6 +194,8 @@ Piece elbow(const Starter& starter, std::string_view text, std::size_t rest,
     far.far_end = chamfer(60);
     far.near_end = run_out(1);
     p.zones.insert(p.zones.end(), {near, through, far});
+    p.zones[2].follows = {0, true}; // the second mouth is the first, turned round
+    p.zones[5].follows = {3, true};
     return p;
 }
 

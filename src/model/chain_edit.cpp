@@ -23,6 +23,26 @@ void renumber(Job& job, Moved moved) {
     });
 }
 
+// The same for the zones of a piece that follow others of it: those whose leader is gone follow none.
+template<class Moved>
+void renumber_following(Piece& piece, Moved moved) {
+    for (Zone& z : piece.zones)
+        if (z.follows) {
+            const std::optional<ZoneRef> now = moved(ZoneRef{0, z.follows->zone});
+            if (now)
+                z.follows->zone = now->zone;
+            else
+                z.follows = {};
+        }
+}
+
+// Both, of changes within a piece; `moved` gives a zone's new number in it.
+template<class Moved>
+void renumber_zones(Job& job, std::size_t piece, Moved moved) {
+    renumber_following(job.pieces[piece], [&](ZoneRef at) { return moved(at); });
+    renumber(job, [&](ZoneRef at) -> std::optional<ZoneRef> { return at.piece == piece ? moved(at) : at; });
+}
+
 } // namespace
 
 Job add_piece(const Job& before, const Designation& d, const std::string& name) {
@@ -56,8 +76,8 @@ Job insert_zone(const Job& before, std::size_t piece, std::size_t at, const Zone
     auto& zones = job.pieces.at(piece).zones;
     const std::size_t place = std::min(at, zones.size());
     zones.insert(zones.begin() + static_cast<long>(place), zone);
-    renumber(job, [&](ZoneRef ref) -> std::optional<ZoneRef> {
-        if (ref.piece == piece && ref.zone >= place) ++ref.zone;
+    renumber_zones(job, piece, [&](ZoneRef ref) -> std::optional<ZoneRef> {
+        if (ref.zone >= place) ++ref.zone;
         return ref;
     });
     return checked(std::move(job), before);
@@ -71,8 +91,7 @@ Job remove_zone(const Job& before, std::size_t piece, std::size_t zone) {
     if (zones.at(zone).where == Where::outer && outer < 2)
         throw InputError("A piece needs at least one zone; remove the piece instead.");
     zones.erase(zones.begin() + static_cast<long>(zone));
-    renumber(job, [&](ZoneRef ref) -> std::optional<ZoneRef> {
-        if (ref.piece != piece) return ref;
+    renumber_zones(job, piece, [&](ZoneRef ref) -> std::optional<ZoneRef> {
         if (ref.zone == zone) return {};
         if (ref.zone > zone) --ref.zone;
         return ref;
@@ -87,9 +106,8 @@ Job move_zone(const Job& before, std::size_t piece, std::size_t from, std::size_
     zones.erase(zones.begin() + static_cast<long>(from));
     const std::size_t place = std::min(to, zones.size());
     zones.insert(zones.begin() + static_cast<long>(place), z);
-    renumber(job, [&](ZoneRef ref) -> std::optional<ZoneRef> {
-        if (ref.piece != piece) return ref;
-        if (ref.zone == from) return ZoneRef{piece, place};
+    renumber_zones(job, piece, [&](ZoneRef ref) -> std::optional<ZoneRef> {
+        if (ref.zone == from) return ZoneRef{ref.piece, place};
         if (ref.zone > from) --ref.zone;
         if (ref.zone >= place) ++ref.zone;
         return ref;
@@ -114,13 +132,14 @@ Job split_zone(const Job& before, std::size_t piece, std::size_t zone) {
         const Length half = resolve_length(first.length, names) / 2;
         first.length = {length_text(half, first.length.unit), first.length.unit};
     }
+    first.follows = {};
     Zone second = first;
     if (bend) second.as<BendForm>()->roll = {}; // it goes on
     first.far_end = {};
     second.near_end = {};
     zones.insert(zones.begin() + static_cast<long>(zone) + 1, second);
-    renumber(job, [&](ZoneRef ref) -> std::optional<ZoneRef> {
-        if (ref.piece == piece && ref.zone > zone) ++ref.zone;
+    renumber_zones(job, piece, [&](ZoneRef ref) -> std::optional<ZoneRef> {
+        if (ref.zone > zone) ++ref.zone;
         return ref;
     });
     return checked(std::move(job), before);
@@ -143,6 +162,7 @@ Job add_relief_groove(const Job& before, std::size_t piece, std::size_t zone, bo
                                          LengthUnit::millimetre}};
     groove.length = {length_text(row->width, LengthUnit::millimetre), LengthUnit::millimetre};
     Zone& thread = zones[zone];
+    thread.follows = {};
     // a formula for the length is kept, and what is cut off stands in it
     thread.length = {thread.length.unit == LengthUnit::millimetre
                          ? "(" + thread.length.text + ") - " + groove.length.text + " mm"

@@ -68,6 +68,7 @@ Job changed(const Job& before, const Edit& e) {
     const Row* row = row_of(z, e.field);
     if (!row) throw no_such_field(z, e.field, typed.text.size());
     set(*row, z, typed);
+    if (e.field != field::follows) z.follows = {}; // it goes its own way from now on
     if (row->frees_pair) free_pairs(job, {e.piece, e.zone});
     return checked(std::move(job), before);
 }
@@ -172,6 +173,7 @@ Job set_own_section(const Job& before, std::size_t piece, std::size_t zone, cons
                     f->own_section = section;
     }
     t.own_section = section;
+    job.pieces[piece].zones[zone].follows = {};
     return checked(std::move(job), before);
 }
 

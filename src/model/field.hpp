@@ -22,6 +22,8 @@ constexpr Field diameter{"diameter"}; // across the flats of a hexagon or square
 constexpr Field near_end{"near_end"}; // "flat", "chamfer", "chamfer 45 8.1", "run-out 0.5", "point 59",
                                       // "rounded 14"
 constexpr Field far_end{"far_end"};
+constexpr Field follows{
+    "follows"};               // another zone of the piece by its number from 1: "1", "1 mirrored", "none"
 constexpr Field hand{"hand"}; // of a thread, or of the helix of teeth
 
 constexpr Field outline{"outline"};           // "round", "hex" or "square"

@@ -187,6 +187,14 @@ using Form = std::variant<PlainForm, ThreadForm, GearForm, RackForm, CoilForm, K
 // its near face inwards, far-bore zones from its far face inwards.
 enum class Where { outer, near_bore, far_bore };
 
+// Another zone of the same piece that a zone is like, until it is edited itself: as it stands, or seen in a
+// mirror across the bar, near and far changed.
+struct Following {
+    std::size_t zone = 0;
+    bool mirrored = false;
+    friend bool operator==(const Following&, const Following&) = default;
+};
+
 // A stretch of the centreline wearing one form.
 struct Zone {
     Where where = Where::outer;
@@ -197,6 +205,7 @@ struct Zone {
     Number web; // gears and plain round discs: "standard", its thickness, or thickness, rim's and hub's Ø;
                 // empty: none
     EndTreatment near_end, far_end;
+    std::optional<Following> follows = {}; // length, form and ends are then that zone's
     friend bool operator==(const Zone&, const Zone&) = default;
 
     bool in_bore() const { return where != Where::outer; }

@@ -94,6 +94,10 @@ ordered to_json(const Zone& z) {
     });
     if (!z.web.text.empty()) j["web"] = number_to_json(z.web);
     if (!z.keyway.text.empty()) j["keyway"] = number_to_json(z.keyway);
+    if (z.follows) {
+        j["follows"] = ordered{{"zone", z.follows->zone}};
+        if (z.follows->mirrored) j["follows"]["mirrored"] = true;
+    }
     j["near_end"] = to_json(z.near_end);
     j["far_end"] = to_json(z.far_end);
     return j;
@@ -124,6 +128,8 @@ Zone zone_from(const json& j, const std::string& place) {
     if (j.contains("where")) z.where = enum_from<Where>(j["where"], where_words);
     if (j.contains("web")) z.web = number_from_json(j["web"]);
     if (j.contains("keyway")) z.keyway = number_from_json(j["keyway"]);
+    if (j.contains("follows"))
+        z.follows = Following{j["follows"].at("zone"), j["follows"].value("mirrored", false)};
     z.length = number_from_json(j.at("length"));
     z.form = form_in(j, place);
     with_model(z, [&]<class Model>(Model) {
@@ -252,6 +258,13 @@ Job job_from_json(std::string_view text) {
             piece.zones.push_back(zone_from(z, "This is no job that can be read: pieces[" +
                                                    std::to_string(job.pieces.size()) + "].zones[" +
                                                    std::to_string(piece.zones.size()) + "]"));
+        try {
+            Piece followed = piece;
+            follow_zones(followed);
+        } catch (const InputError& e) {
+            throw InputError("This is no job that can be read: pieces[" + std::to_string(job.pieces.size()) +
+                             "]: " + e.what());
+        }
         job.pieces.push_back(std::move(piece));
     }
     if (j.contains("pairs"))

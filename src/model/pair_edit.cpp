@@ -22,6 +22,48 @@ void follow(Job& job) {
 
 } // namespace
 
+namespace {
+
+// Seen in a mirror across the bar.
+Zone mirrored(Zone z) {
+    std::swap(z.near_end, z.far_end);
+    if (PlainForm* f = z.as<PlainForm>(); f && !f->far_diameter.text.empty())
+        std::swap(f->diameter, f->far_diameter);
+    return z;
+}
+
+} // namespace
+
+void follow_zones(Piece& piece) {
+    for (std::size_t i = 0; i < piece.zones.size(); ++i) {
+        Zone& z = piece.zones[i];
+        if (!z.follows) continue;
+        // the zone at the end of the line, and whether it is seen in a mirror there
+        std::size_t first = i, steps = 0;
+        bool turned = false;
+        while (piece.zones[first].follows) {
+            const Following f = *piece.zones[first].follows;
+            if (f.zone >= piece.zones.size())
+                throw InputError("There is no zone " + std::to_string(f.zone + 1) +
+                                 " to follow; this piece has " + std::to_string(piece.zones.size()) + ".");
+            turned = turned != f.mirrored;
+            first = f.zone;
+            if (++steps > piece.zones.size())
+                throw InputError("Zone " + std::to_string(i + 1) +
+                                 " would follow itself; let it follow one that follows none.");
+        }
+        const Zone& from = piece.zones[first];
+        if (from.in_bore() != z.in_bore())
+            throw InputError("An outer zone follows an outer one, a bore a bore; zone " +
+                             std::to_string(first + 1) + " is " +
+                             (from.in_bore() ? "a bore." : "an outer zone."));
+        Zone now = turned ? mirrored(from) : from;
+        now.where = z.where;
+        now.follows = z.follows;
+        z = std::move(now);
+    }
+}
+
 bool pairable(const Job& job, ZoneRef first, ZoneRef second) {
     const auto zone = [&](ZoneRef at) {
         return at.piece < job.pieces.size() && at.zone < job.pieces[at.piece].zones.size()
@@ -44,8 +86,12 @@ std::optional<std::size_t> gear_pair_of(const Job& job, ZoneRef zone, std::optio
 }
 
 Job checked(Job job, const Job& before) {
+    for (Piece& p : job.pieces)
+        follow_zones(p);
     std::erase_if(job.pairs, [&](const Pair& p) { return !pairable(job, p.first, p.second); });
     follow(job);
+    for (Piece& p : job.pieces) // one that follows a pair may be followed itself
+        follow_zones(p);
     if (job.pieces.size() > most_pieces) throw InputError("A job holds at most 500 pieces.");
     for (const auto& p : job.pieces)
         if (p.zones.size() > most_zones) throw InputError("A piece holds at most 50 zones.");

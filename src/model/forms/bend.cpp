@@ -92,7 +92,8 @@ std::span<const Row> FormModel<BendForm>::rows() {
                              .kind = RowKind::angle,
                              .number = member<&BendForm::roll>,
                              .usual = "0",
-                             .kept = {.key = "roll"}}};
+                             .kept = {.key = "roll"}},
+                            follows_row()};
     return rows;
 }
 

@@ -165,6 +165,56 @@ void set_length(Number& kept, const Typed& typed) {
     kept = typed.number();
 }
 
+Row follows_row() {
+    return {
+        .field = field::follows,
+        .label = "Follows zone",
+        .tip =
+            "Another zone of this piece that it is like until it is edited, by its number: 1, or 1 mirrored",
+        .of = "a plain, threaded or knurled zone or a bend",
+        .kind = RowKind::text,
+        .get =
+            [](const Zone& z, const Reading&) {
+                if (!z.follows) return std::string();
+                return std::to_string(z.follows->zone + 1) + (z.follows->mirrored ? " mirrored" : "");
+            },
+        .set =
+            [](Zone& z, const Typed& t) {
+                std::istringstream words(t.lowered());
+                std::string word;
+                Following f;
+                bool number = false;
+                while (words >> word) {
+                    if (word == "none" && !number) {
+                        z.follows = {};
+                        return;
+                    }
+                    if (word == "zone") continue;
+                    if (word == "mirrored" && number) {
+                        f.mirrored = true;
+                        continue;
+                    }
+                    const bool digits = word.size() < 4 && std::all_of(word.begin(), word.end(), [](char c) {
+                                            return c >= '0' && c <= '9';
+                                        });
+                    if (number || !digits || word == "0")
+                        t.refuse("Write the number of a zone, from 1, and mirrored if it is turned round, or "
+                                 "none.");
+                    f.zone = static_cast<std::size_t>(std::stoi(word)) - 1;
+                    number = true;
+                }
+                if (number)
+                    z.follows = f;
+                else
+                    z.follows = {};
+            },
+        .shown =
+            [](const Zone& z, const ResolvedZone&, const Reading&) {
+                if (!z.follows) return Shown{"none"};
+                return Shown{std::to_string(z.follows->zone + 1) + (z.follows->mirrored ? " mirrored" : "")};
+            }};
+}
+
 Row length_row(const char* label, const char* tip, const char* of) {
     return {.field = field::length,
             .label = label,

@@ -12,6 +12,7 @@ Row length_row(const char* label, const char* tip, const char* of);
 Row near_end_row();
 Row far_end_row();
 Row web_row();
+Row follows_row(); // of another zone of its piece
 
 // Whether the real form is made, or a plain surface instead: `Simplified` says the latter.
 template<auto Simplified>

@@ -128,6 +128,7 @@ std::span<const Row> FormModel<PlainForm>::rows() {
         length_row("Length", "Length of the zone, its ends included; of a bore, clear it to go through",
                    "a zone"),
         web_row(),
+        follows_row(),
         near_end_row(),
         far_end_row()};
     return rows;
