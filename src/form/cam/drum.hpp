@@ -162,7 +162,7 @@ struct WallTrim {
     double inner = 0, outer = 0; // mm
     std::array<double, count> c{};
     Jet at(const Jet& r) const;
-    double at(double r) const { return at(constant(r)).c[0]; }
+    double at(double r) const;
 };
 class DrumWall {
 public:
@@ -184,19 +184,20 @@ public:
     WallJet along(double t, double r) const;
     WallJet across(double t, double r) const;
     double parameter(double theta, double r) const; // t at which it stands at this angle, within its own turn
-    double bulge() const { return bulge_; } // how far its middle is off a straight line from edge to edge, mm
+    double bulge() const; // how far its middle is off a straight line from edge to edge at most, mm
 
 private:
     WallJet at(const Jet& t, const TrackPath& path, const Jet& r) const;
     WallJet at_own(const Jet& t, const Jet& r) const; // by the formula's own t
     Jet own(double t, const Jet& r) const;            // … at this parameter
-    void measure_bulge();
 
     MotionPart part_;
     double arm_, middle_; // of a swinging follower, else 0; the lift in the middle of its stroke
-    double way_, side_, from_, to_, rho_, zero_, radius_, other_, at_, bulge_ = 0;
+    double way_, side_, from_, to_, rho_, zero_, radius_, other_, at_;
     WallKind kind_;
     std::optional<WallTrim> begin_, end_;
+    // … at the smaller and the larger radius, where edges run
+    std::array<std::array<double, 2>, 2> ends_{};
     std::optional<std::array<TrackPath, 2>> corner_; // the roller's place and slopes on either side of it
     double begin_turn_ = 0;                          // … and where it stands
 };

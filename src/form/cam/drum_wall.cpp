@@ -106,7 +106,10 @@ DrumWall::DrumWall(const ResolvedDrum& d, std::size_t part, double side, double 
     : part_(d.motion.parts[part]), arm_(arm_of(d.spec)), middle_(middle_lift(d.motion)), way_(way_of(d)),
       side_(side), from_(from), to_(to), rho_(d.half_width), zero_(d.zero), radius_(d.radius),
       other_(d.other_radius), at_(d.spec.at), kind_(d.spec.walls), begin_(begin), end_(end) {
-    measure_bulge();
+    for (const std::size_t k : {0, 1}) {
+        const double r = k == 0 ? inner() : outer();
+        ends_[k] = {begin_ ? begin_->at(r) : from_, end_ ? end_->at(r) : to_};
+    }
 }
 
 DrumWall DrumWall::around_corner(const ResolvedDrum& d, std::size_t before, std::size_t after, double side,
@@ -116,12 +119,11 @@ DrumWall DrumWall::around_corner(const ResolvedDrum& d, std::size_t before, std:
     out.begin_turn_ = t_after;
     out.from_ = 0;
     out.to_ = 1;
-    out.measure_bulge();
     return out;
 }
 
-void DrumWall::measure_bulge() {
-    bulge_ = 0;
+double DrumWall::bulge() const {
+    double most = 0;
     const double r0 = inner(), r1 = outer(), rm = (r0 + r1) / 2;
     for (const double t : {from_, (from_ + to_) / 2, to_}) {
         const auto place = [&](double r) {
@@ -132,8 +134,9 @@ void DrumWall::measure_bulge() {
         double off = 0;
         for (std::size_t k = 0; k < 3; ++k)
             off += std::pow(m[k] - (a[k] + b[k]) / 2, 2);
-        bulge_ = std::max(bulge_, std::sqrt(off));
+        most = std::max(most, std::sqrt(off));
     }
+    return most;
 }
 
 WallJet DrumWall::at(const Jet& t, const TrackPath& p, const Jet& r) const {
@@ -167,7 +170,17 @@ WallJet DrumWall::at(const Jet& t, const TrackPath& p, const Jet& r) const {
     return {t + angle_of(h, aside) + constant(at_), p.z + (side_ * rho_) * (reach * over)};
 }
 
-Jet WallTrim::at(const Jet& r) const { // Clenshaw
+double WallTrim::at(double r) const { // Clenshaw
+    const double x = 2 * (2 * r - inner - outer) / (outer - inner);
+    double next = 0, after = 0;
+    for (std::size_t k = count; k-- > 1;) {
+        const double now = c[k] + x * next - after;
+        after = next;
+        next = now;
+    }
+    return c[0] + x / 2 * next - after;
+}
+Jet WallTrim::at(const Jet& r) const {
     const Jet x = (2 / (outer - inner)) * (r - constant((inner + outer) / 2));
     Jet next{}, after{};
     for (std::size_t k = count; k-- > 1;) {
@@ -214,8 +227,10 @@ Jet DrumWall::own(double t, const Jet& r) const {
 WallJet DrumWall::along(double t, double r) const {
     const Jet level = constant(r);
     if (!begin_ && !end_) return at_own(variable(t), level);
-    const double a = begin_ ? begin_->at(r) : from_, b = end_ ? end_->at(r) : to_,
-                 stretch = (b - a) / (to_ - from_);
+    const auto [a, b] = r == inner()   ? ends_[0]
+                        : r == outer() ? ends_[1]
+                                       : std::array{begin_ ? begin_->at(r) : from_, end_ ? end_->at(r) : to_};
+    const double stretch = (b - a) / (to_ - from_);
     return at_own({{a + stretch * (t - from_), stretch, 0, 0}}, level);
 }
 

@@ -648,7 +648,7 @@ void sample_edges(const Skin& skin, Mesh& mesh, const Grid& lines, const ToothMe
         ids.push_back(static_cast<std::uint32_t>(e.from));
         thetas.push_back(t0);
         if (e.bend >= 0) {
-            const int rows = bend_rows(skin, e, teeth.chord());
+            const int rows = bend_rows(skin, e, teeth.chord() * 2 / 3);
             for (int k = 1; k < rows; ++k) {
                 const UnrolledPoint p = point_at(e, static_cast<double>(k) / rows);
                 ids.push_back(static_cast<std::uint32_t>(mesh.points.size()));
@@ -686,11 +686,14 @@ int steps_for_chord(const Skin& skin, double chord) {
     const bool arcs = std::any_of(skin.faces.begin(), skin.faces.end(),
                                   [](const Face& f) { return f.kind == FaceKind::curved; });
     const bool teeth = std::any_of(skin.faces.begin(), skin.faces.end(), [](const Face& f) {
-        return f.kind == FaceKind::toothed || f.kind == FaceKind::wall || f.bend >= 0;
+        return f.kind == FaceKind::toothed || f.kind == FaceKind::wall;
     });
     // the rest is for the chords across arcs, see triangulate(), and for the chords and the twist of teeth
     if (arcs) chord *= 2.0 / 3;
-    if (teeth) chord /= 2;
+    if (teeth)
+        chord /= 2;
+    else if (skin.bent())
+        chord *= 0.75; // the rest is for the rows in a bend
     for (const auto& c : skin.corners)
         largest = std::max(largest, c.r);
     for (const auto& f : skin.faces) {
