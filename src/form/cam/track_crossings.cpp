@@ -47,19 +47,18 @@ private:
 
     // Over the angles from 0 to `end`: where the track, k turns on, crosses itself or comes near.
     void look_at(int k, double end) {
-        const int n = static_cast<int>(std::ceil(end / step));
-        const double h = end / n;
-        std::vector<double> f(static_cast<std::size_t>(n) + 3);
-        for (int i = -1; i <= n + 1; ++i)
-            f[static_cast<std::size_t>(i + 1)] = apart(i * h, k);
-        for (int i = 0; i < n; ++i) {
-            const double before = f[static_cast<std::size_t>(i)], here = f[static_cast<std::size_t>(i + 1)],
-                         after = f[static_cast<std::size_t>(i + 2)];
+        const auto n = static_cast<std::size_t>(std::ceil(end / step));
+        const double h = end / static_cast<double>(n);
+        std::vector<double> f; // from one step before 0
+        for (std::size_t i = 0; i < n + 3; ++i)
+            f.push_back(apart((static_cast<double>(i) - 1) * h, k));
+        for (std::size_t i = 0; i < n; ++i) {
+            const double before = f[i], here = f[i + 1], after = f[i + 2], at = static_cast<double>(i) * h;
             if ((here < 0) != (after < 0)) {
-                add(k, root(k, i * h, (i + 1) * h));
+                add(k, root(k, at, at + h));
             } else if (std::abs(here) <= std::abs(before) && std::abs(here) <= std::abs(after) &&
                        (before < 0) == (here < 0)) {
-                nearest(k, (i - 1) * h, (i + 1) * h);
+                nearest(k, at - h, at + h);
             }
         }
     }
@@ -90,8 +89,10 @@ private:
         constexpr double golden = 0.6180339887498949;
         while (b - a > 1e-7) {
             const double c = b - golden * (b - a), e = a + golden * (b - a);
-            (std::abs(apart(c, k)) < std::abs(apart(e, k)) ? b : a) =
-                std::abs(apart(c, k)) < std::abs(apart(e, k)) ? e : c;
+            if (std::abs(apart(c, k)) < std::abs(apart(e, k)))
+                b = e;
+            else
+                a = c;
         }
         const double theta = (a + b) / 2, r = std::min(d_.radius, d_.other_radius);
         const double need = 2 * d_.half_width * std::hypot(r, at(theta).slope) / r + least_land;

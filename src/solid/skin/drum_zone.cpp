@@ -144,12 +144,15 @@ private:
             skin.edges.push_back(std::move(e));
             return static_cast<int>(skin.edges.size()) - 1;
         };
-        for (int l = 0; l < (line ? 1 : 2); ++l)
+        skin.corners.reserve(skin.corners.size() + 2 * nodes);
+        for (int l = 0; l < (line ? 1 : 2); ++l) {
+            made.corner[l].reserve(nodes);
             for (std::size_t n = 0; n < nodes; ++n) {
                 const int i = at_node_[n][0];
                 skin.corners.push_back(end_of_wall(i, piece(i).end == static_cast<int>(n), level(l)));
                 made.corner[l].push_back(static_cast<int>(skin.corners.size()) - 1);
             }
+        }
         if (line) join_nodes(skin, made);
         const std::size_t half = wall_.size() / 2;
         for (std::size_t i = 0; i < wall_.size(); ++i) {
