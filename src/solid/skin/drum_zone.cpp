@@ -125,12 +125,14 @@ private:
     // θ of the nodes where a border's pieces begin, in rising order.
     std::vector<double> angles(const std::vector<Step>& border) const {
         std::vector<double> out;
+        out.reserve(border.size());
         for (const Step& s : border)
             out.push_back(end_of_wall(s.piece, false, drum_.radius).theta + s.turn * full_turn);
         return out;
     }
     Rim rim(const std::vector<Step>& border) const {
         std::vector<RimPoint> points;
+        points.reserve(border.size());
         for (const double theta : angles(border))
             points.push_back({theta, drum_.radius});
         return sorted_rim(std::move(points));
