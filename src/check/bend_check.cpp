@@ -37,7 +37,7 @@ Nearest nearest_to_itself(const ResolvedPiece& piece, int most = 240) {
         const double z = whole * i / n;
         places.push_back({z, radius_at(piece, z), way.frame_at(z).origin});
     }
-    // what turns by less than a right angle and a half from here is the same stretch
+    // two places are looked at together once the bar has turned by 108° between them; before, they are one stretch
     std::vector<double> turned{0};
     for (int i = 1; i <= n; ++i) {
         const BentPart& p = way.part_at(
@@ -96,7 +96,6 @@ void check_bend(std::vector<Finding>& out, const ResolvedPiece& piece, std::size
         out.push_back(
             {severity, id, std::move(sentence), piece_index, zone, value, limit, std::move(remedy)});
     };
-    // what stands in a bore must leave a wall, and no neighbour may be thicker than the bend is wide
     bool last = true; // the piece's last bend speaks for all of it
     for (std::size_t i = zone + 1; i < piece.zones.size(); ++i)
         if (piece.zones[i].bend()) last = false;

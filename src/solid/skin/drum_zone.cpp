@@ -48,7 +48,7 @@ public:
         Made made = add_edges(skin);
         for (const std::vector<Step>& border : inner_) {
             Face f = band(drum_.radius, FaceRole::plain);
-            f.loops = {loop_of(skin, made, border, drum_level)};
+            f.loops = {loop_of(made, border)};
             skin.faces.push_back(std::move(f));
         }
         add_beside_rim(skin, made, near_, near, z0_);
@@ -214,10 +214,10 @@ private:
         skin.corners.insert(skin.corners.end(), kept.begin(), kept.end());
     }
 
-    Loop loop_of(const Skin&, const Made& made, const std::vector<Step>& border, int l) const {
+    static Loop loop_of(const Made& made, const std::vector<Step>& border) {
         Loop out;
         for (const Step& s : border)
-            out.push_back({made.along[l][static_cast<std::size_t>(s.piece)], s.forward, s.turn});
+            out.push_back({made.along[drum_level][static_cast<std::size_t>(s.piece)], s.forward, s.turn});
         return out;
     }
 
