@@ -26,10 +26,9 @@ QString degrees(double angle) {
 // angle t of the outline stands there at a radius.
 class WallsOnRay {
 public:
-    WallsOnRay(const ResolvedDrum& d, int side) : whole_(d.motion.whole), at_(d.spec.at) {
-        ResolvedDrum uncrossed = d;
-        uncrossed.crossings.clear();
-        for (const TrackPiece& p : walls_of(uncrossed).pieces)
+    WallsOnRay(const ResolvedDrum& d, const TrackWalls& uncrossed, int side)
+        : whole_(d.motion.whole), at_(d.spec.at) {
+        for (const TrackPiece& p : uncrossed.pieces)
             if (p.side == side) walls_.push_back(p.wall);
     }
     double z(double t, double r) const {
@@ -74,7 +73,10 @@ void SectionView::draw_drum(QPainter& p, const ResolvedZone& zone) {
     QPainterPath metal;
     metal.addRect(QRectF(at(0, d.radius), at(d.length, reach - shown_down)));
     if (made) {
-        walls = {{d, 0}, {d, 1}};
+        ResolvedDrum uncrossed = d;
+        uncrossed.crossings.clear();
+        const TrackWalls all = walls_of(uncrossed);
+        walls = {{d, all, 0}, {d, all, 1}};
         constexpr int steps = 12;
         for (int turn = 0; turn < d.turns(); ++turn) { // every turn of the track passes here
             QPolygonF across;
