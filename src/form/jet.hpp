@@ -25,6 +25,10 @@ inline Jet operator+(const Jet& a, const Jet& b) {
         r.c[i] = a.c[i] + b.c[i];
     return r;
 }
+inline Jet operator+(Jet a, double k) {
+    a.c[0] += k;
+    return a;
+}
 inline Jet operator*(double k, const Jet& a) {
     Jet r;
     for (std::size_t i = 0; i < 4; ++i)

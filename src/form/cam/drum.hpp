@@ -36,6 +36,7 @@
 #pragma once
 
 #include "form/cam/forces.hpp"
+#include "form/gradient.hpp"
 #include "form/jet.hpp"
 #include "form/resolved_value.hpp"
 
@@ -140,9 +141,11 @@ ResolvedDrum resolve_drum(const DrumSpec& spec, Length length);
 
 // Where the roller stands, by the outline's angle t: beside the plane through the drum's axis, and along it, mm;
 // and their derivatives by t.
-struct TrackPath {
-    Jet y, z, dy, dz;
+template<class Number>
+struct PathOf {
+    Number y, z, dy, dz;
 };
+using TrackPath = PathOf<Jet>;
 TrackPath path_at(const ResolvedDrum& drum, std::size_t part, double t);
 // The track's middle on the drum at the timing's angle: around (rad, `at` left out) and along (mm); and the
 // pressure angle there (rad).
@@ -153,16 +156,19 @@ TrackPlace middle_at(const ResolvedDrum& drum, double theta);
 TrackPlace middle_at(const ResolvedDrum& drum, double theta, std::size_t part);
 
 // One wall between two angles of the outline, with one formula.
-struct WallJet {
-    Jet theta, z; // rad, mm
+template<class Number>
+struct WallOf {
+    Number theta, z; // rad, mm
 };
+using WallJet = WallOf<Jet>;
+using WallSlopes = WallOf<Gradient>; // by t and by r
 // Where a wall ends on another one, as its own t over the radius: a Chebyshev sum.
 struct WallTrim {
     static constexpr std::size_t count = 14;
     double inner = 0, outer = 0; // mm
     std::array<double, count> c{};
-    Jet at(const Jet& r) const;
-    double at(double r) const;
+    template<class Number>
+    Number at(const Number& r) const; // a jet's, a gradient's, or a plain one
 };
 class DrumWall {
 public:
@@ -183,13 +189,17 @@ public:
     // Along it at a radius, and across it at an angle t, with derivatives.
     WallJet along(double t, double r) const;
     WallJet across(double t, double r) const;
+    WallSlopes point(double t, double r) const;     // … both ways at once
     double parameter(double theta, double r) const; // t at which it stands at this angle, within its own turn
     double bulge() const; // how far its middle is off a straight line from edge to edge at most, mm
 
 private:
-    WallJet at(const Jet& t, const TrackPath& path, const Jet& r) const;
-    WallJet at_own(const Jet& t, const Jet& r) const; // by the formula's own t
-    Jet own(double t, const Jet& r) const;            // … at this parameter
+    template<class Number>
+    WallOf<Number> at(const Number& t, const PathOf<Number>& path, const Number& r) const;
+    template<class Number>
+    WallOf<Number> at_own(const Number& t, const Number& r) const; // by the formula's own t
+
+    std::array<double, 2> ends_at(double r) const; // t at which it begins and ends
 
     MotionPart part_;
     double arm_, middle_; // of a swinging follower, else 0; the lift in the middle of its stroke

@@ -47,13 +47,25 @@ std::vector<WallStretch> wall_stretches(const ResolvedDrum& d) {
 
 namespace {
 
+// Of the same kind as one like it.
+Jet constant(double v, const Jet&) {
+    return whorl::constant(v);
+}
+Gradient constant(double v, const Gradient&) {
+    return {{v, 0, 0}};
+}
+double constant(double v, double) {
+    return v;
+}
+
 // The roller's place from its lift and the lift's slope by t.
-TrackPath path_of(const Jet& lift, const Jet& slope, double zero, double arm, double middle) {
-    if (arm <= 0) return {{}, constant(zero) + lift, {}, slope};
-    const Jet alpha = (1 / arm) * (lift - constant(middle)), turning = (1 / arm) * slope;
+template<class Number>
+PathOf<Number> path_of(const Number& lift, const Number& slope, double zero, double arm, double middle) {
+    if (arm <= 0) return {{}, lift + zero, {}, slope};
+    const Number alpha = (1 / arm) * (lift + -middle), turning = (1 / arm) * slope;
     const auto [co, si] = cos_sin(alpha);
-    return {arm * (co - constant(1)), constant(zero + arm * std::sin(middle / arm)) + arm * si,
-            (-arm) * (si * turning), arm * (co * turning)};
+    return {arm * (co + -1), arm * si + (zero + arm * std::sin(middle / arm)), (-arm) * (si * turning),
+            arm * (co * turning)};
 }
 // Lift and slope by t = way·θ.
 std::pair<Jet, Jet> lift_by_t(const MotionPart& part, double way, double t) {
@@ -139,119 +151,142 @@ double DrumWall::bulge() const {
     return most;
 }
 
-WallJet DrumWall::at(const Jet& t, const TrackPath& p, const Jet& r) const {
-    const Jet& slope = p.dz;
+template<class Number>
+WallOf<Number> DrumWall::at(const Number& t, const PathOf<Number>& p, const Number& r) const {
+    const Number& slope = p.dz;
     if (kind_ == WallKind::straight) {
         // the middle on the drum, and the way around that it makes for one of t; beside it where the arm swings
-        Jet around = constant(radius_), turned = t;
+        Number around = constant(radius_, t), turned = t;
         if (arm_ > 0) {
-            const Jet h = square_root(constant(radius_ * radius_) - p.y * p.y);
-            around = radius_ * (constant(1) + p.dy * reciprocal(h));
+            const Number h = square_root((-1.0) * (p.y * p.y) + radius_ * radius_);
+            around = radius_ * (p.dy * reciprocal(h) + 1);
             turned = t + angle_of(h, p.y);
         }
-        const Jet over = reciprocal(square_root(around * around + slope * slope));
-        return {turned - (side_ * rho_ / radius_) * (slope * over) + constant(at_),
+        const Number over = reciprocal(square_root(around * around + slope * slope));
+        return {turned - (side_ * rho_ / radius_) * (slope * over) + at_,
                 p.z + (side_ * rho_) * (around * over)};
     }
     // its axis at the drum's: in closed form
-    const Jet r2 = r * r, s2 = slope * slope, a = r2 - s2;
-    const Jet h2 = 0.5 * (a + square_root(a * a + 4 * (s2 * (r2 - constant(rho_ * rho_)))));
-    Jet h = square_root(h2), reach = h, over = reciprocal(square_root(h2 + s2)),
-        aside = (-side_ * rho_) * (slope * over);
+    const Number r2 = r * r, s2 = slope * slope, a = r2 - s2;
+    const Number h2 = 0.5 * (a + square_root(a * a + 4 * (s2 * (r2 + -rho_ * rho_))));
+    Number h = square_root(h2), reach = h, over = reciprocal(square_root(h2 + s2)),
+           aside = (-side_ * rho_) * (slope * over);
     if (arm_ > 0)
         for (int i = 0; i < 8; ++i) { // every step doubles the places, of the derivatives too
             reach = h + p.dy;
             over = reciprocal(square_root(reach * reach + s2));
             aside = p.y + (-side_ * rho_) * (slope * over);
-            const Jet aside_by_h = (side_ * rho_) * (slope * reach * over * over * over);
-            const Jet off = h * h + aside * aside - r2;
+            const Number aside_by_h = (side_ * rho_) * (slope * reach * over * over * over);
+            const Number off = h * h + aside * aside - r2;
             h = h - off * reciprocal(2 * h + 2 * (aside * aside_by_h));
         }
-    return {t + angle_of(h, aside) + constant(at_), p.z + (side_ * rho_) * (reach * over)};
+    return {t + angle_of(h, aside) + at_, p.z + (side_ * rho_) * (reach * over)};
 }
 
-double WallTrim::at(double r) const { // Clenshaw
-    const double x = 2 * (2 * r - inner - outer) / (outer - inner);
-    double next = 0, after = 0;
+template<class Number>
+Number WallTrim::at(const Number& r) const { // Clenshaw
+    const Number x = (2 / (outer - inner)) * (r + -(inner + outer) / 2);
+    Number next = constant(0, r), after = next;
     for (std::size_t k = count; k-- > 1;) {
-        const double now = c[k] + x * next - after;
+        const Number now = 2 * (x * next) - after + c[k];
         after = next;
         next = now;
     }
-    return c[0] + x / 2 * next - after;
+    return x * next - after + c[0];
 }
-Jet WallTrim::at(const Jet& r) const {
-    const Jet x = (2 / (outer - inner)) * (r - constant((inner + outer) / 2));
-    Jet next{}, after{};
-    for (std::size_t k = count; k-- > 1;) {
-        const Jet now = constant(c[k]) + 2 * (x * next) - after;
-        after = next;
-        next = now;
-    }
-    return constant(c[0]) + x * next - after;
-}
+template double WallTrim::at(const double&) const;
 
 namespace {
+
 // f's Taylor terms about u = 0, at the jet u, whose value is 0.
 Jet composed(const Jet& f, const Jet& u) {
-    return constant(f.c[0]) + u * (constant(f.c[1]) + u * (constant(f.c[2]) + f.c[3] * u));
+    return u * (u * (f.c[3] * u + f.c[2]) + f.c[1]) + f.c[0];
 }
-} // namespace
-
-WallJet DrumWall::at_own(const Jet& t, const Jet& r) const {
-    if (corner_) { // the roller stands still, and its slope goes over into the next one's
-        const TrackPath &p = (*corner_)[0], &q = (*corner_)[1];
-        const auto between = [&](const Jet& a, const Jet& b) {
-            return constant(a.c[0]) + (b.c[0] - a.c[0]) * t;
-        };
-        return at(constant(begin_turn_),
-                  {constant(p.y.c[0]), constant(p.z.c[0]), between(p.dy, q.dy), between(p.dz, q.dz)}, r);
-    }
-    auto [lift, slope] = lift_by_t(part_, way_, t.c[0]);
+std::pair<Jet, Jet> lift_at(const MotionPart& part, double way, const Jet& t) {
+    auto [lift, slope] = lift_by_t(part, way, t.c[0]);
     const Jet u{{0, t.c[1], t.c[2], t.c[3]}};
     if (u.c[1] != 1 || u.c[2] != 0 || u.c[3] != 0) {
         lift = composed(lift, u);
         slope = composed(slope, u);
     }
+    return {lift, slope};
+}
+std::pair<Gradient, Gradient> lift_at(const MotionPart& part, double way, const Gradient& t) {
+    const Derivatives d = motion_at(part, way * t.c[0]);
+    return {chained(t, d[0], way * d[1]), chained(t, way * d[1], d[2])};
+}
+
+// The formula's own t at a parameter whose share of the way is `part`, over the radius.
+template<class Number>
+Number own(const std::optional<WallTrim>& begin, const std::optional<WallTrim>& end, double from, double to,
+           const Number& part, const Number& r) {
+    const Number a = begin ? begin->at(r) : constant(from, r), b = end ? end->at(r) : constant(to, r);
+    return a + part * (b - a);
+}
+
+} // namespace
+
+template<class Number>
+WallOf<Number> DrumWall::at_own(const Number& t, const Number& r) const {
+    if (corner_) { // the roller stands still, and its slope goes over into the next one's
+        const TrackPath &p = (*corner_)[0], &q = (*corner_)[1];
+        const auto between = [&](const Jet& a, const Jet& b) { return (b.c[0] - a.c[0]) * t + a.c[0]; };
+        return at(constant(begin_turn_, t),
+                  PathOf<Number>{constant(p.y.c[0], t), constant(p.z.c[0], t), between(p.dy, q.dy),
+                                 between(p.dz, q.dz)},
+                  r);
+    }
+    const auto [lift, slope] = lift_at(part_, way_, t);
     return at(t, path_of(lift, slope, zero_, arm_, middle_), r);
 }
 
-// The formula's own t at a parameter, over the radius.
-Jet DrumWall::own(double t, const Jet& r) const {
-    if (!begin_ && !end_) return constant(t);
-    const double part = (t - from_) / (to_ - from_);
-    const Jet a = begin_ ? begin_->at(r) : constant(from_), b = end_ ? end_->at(r) : constant(to_);
-    return a + part * (b - a);
+std::array<double, 2> DrumWall::ends_at(double r) const {
+    if (r == inner()) return ends_[0];
+    if (r == outer()) return ends_[1];
+    return {begin_ ? begin_->at(r) : from_, end_ ? end_->at(r) : to_};
 }
 
 WallJet DrumWall::along(double t, double r) const {
     const Jet level = constant(r);
     if (!begin_ && !end_) return at_own(variable(t), level);
-    const auto [a, b] = r == inner()   ? ends_[0]
-                        : r == outer() ? ends_[1]
-                                       : std::array{begin_ ? begin_->at(r) : from_, end_ ? end_->at(r) : to_};
+    const auto [a, b] = ends_at(r);
     const double stretch = (b - a) / (to_ - from_);
     return at_own({{a + stretch * (t - from_), stretch, 0, 0}}, level);
 }
 
 WallJet DrumWall::across(double t, double r) const {
     const Jet level = variable(r);
-    return at_own(own(t, level), level);
+    if (!begin_ && !end_) return at_own(constant(t), level);
+    return at_own(own(begin_, end_, from_, to_, constant((t - from_) / (to_ - from_)), level), level);
+}
+
+WallSlopes DrumWall::point(double t, double r) const {
+    const Gradient level{{r, 0, 1}};
+    if (!begin_ && !end_) return at_own(Gradient{{t, 1, 0}}, level);
+    const Gradient part{{(t - from_) / (to_ - from_), 1 / (to_ - from_), 0}};
+    return at_own(own(begin_, end_, from_, to_, part, level), level);
 }
 
 double DrumWall::parameter(double theta, double r) const {
     double low = from_, high = to_;
-    const auto off = [&](double t) { return along(t, r).theta.c[0] - theta; };
-    if (off(low) >= 0) return low;
-    if (off(high) <= 0) return high;
-    double t = low + (high - low) * (theta - along(low, r).theta.c[0]) /
-                         (along(high, r).theta.c[0] - along(low, r).theta.c[0]);
+    bool low_known = false, high_known = false; // that it is between
+    double t = std::clamp(theta - at_, low, high);
     for (int i = 0; i < 60; ++i) { // Newton, kept between
-        const WallJet j = along(t, r);
+        const WallSlopes j = point(t, r);
         const double f = j.theta.c[0] - theta;
+        if (f == 0 || (f > 0 && t == from_) || (f < 0 && t == to_)) return t;
         (f > 0 ? high : low) = t;
+        (f > 0 ? high_known : low_known) = true;
         double next = t - f / j.theta.c[1];
-        if (!(next > low && next < high)) next = (low + high) / 2;
+        if (std::abs(next - t) < 1e-9 && next > from_ && next < to_) return next; // then within 1e-15
+        if (!(next > low && next < high)) {
+            if (f > 0 && !low_known)
+                next = from_;
+            else if (f < 0 && !high_known)
+                next = to_;
+            else
+                next = (low + high) / 2;
+        }
         if (std::abs(next - t) < 1e-15 * std::max(1.0, std::abs(t))) return next;
         t = next;
     }

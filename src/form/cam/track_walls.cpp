@@ -103,7 +103,7 @@ private:
         // which formula either has there
         std::size_t part_t = p.part, part_u = q.part;
         const auto step = [&](double r) {
-            const WallJet f = wall_at(part_t, sa, t, r), g = wall_at(part_u, sb, u, r);
+            const WallSlopes f = wall_at(part_t, sa, t, r), g = wall_at(part_u, sb, u, r);
             const double e0 = f.theta.c[0] - g.theta.c[0] + shift, e1 = f.z.c[0] - g.z.c[0];
             const double a0 = f.theta.c[1], a1 = f.z.c[1], b0 = -g.theta.c[1], b1 = -g.z.c[1];
             const double dd = a0 * b1 - a1 * b0;
@@ -172,9 +172,9 @@ private:
         const auto range = range_of(part);
         return std::round(((range[0] + range[1]) / 2 - t) / whole_) * whole_;
     }
-    WallJet wall_at(std::size_t part, double sign, double t, double r) const {
+    WallSlopes wall_at(std::size_t part, double sign, double t, double r) const {
         const double turn = into_part(part, t);
-        WallJet out = DrumWall(d_, part, sign, 0, 1).along(t + turn, r);
+        WallSlopes out = DrumWall(d_, part, sign, 0, 1).point(t + turn, r);
         out.theta.c[0] -= turn;
         return out;
     }

@@ -47,12 +47,12 @@ Point normal_at(const Face& f, const UnrolledPoint& p) {
     const double sign = f.inward ? -1 : 1;
     if (f.kind == FaceKind::toothed) return NormalReader()(f, p);
     if (f.kind == FaceKind::wall) { // ∂/∂t × ∂/∂r
-        const double middle = f.wall->along((f.wall->from() + f.wall->to()) / 2, p.r).theta.c[0];
+        const double middle = f.wall->point((f.wall->from() + f.wall->to()) / 2, p.r).theta.c[0];
         const double theta = middle + std::remainder(p.theta - middle, 2 * std::numbers::pi);
         const double t = f.wall->parameter(theta, p.r);
-        const WallJet a = f.wall->along(t, p.r), c = f.wall->across(t, p.r);
-        const double radial = p.r * (a.theta.c[1] * c.z.c[1] - a.z.c[1] * c.theta.c[1]), around = a.z.c[1],
-                     axial = -p.r * a.theta.c[1];
+        const WallSlopes at = f.wall->point(t, p.r);
+        const double radial = p.r * (at.theta.c[1] * at.z.c[2] - at.z.c[1] * at.theta.c[2]),
+                     around = at.z.c[1], axial = -p.r * at.theta.c[1];
         const double size = (f.inward ? -1 : 1) * std::hypot(radial, around, axial);
         const double co = std::cos(p.theta), si = std::sin(p.theta);
         return {(radial * co - around * si) / size, (radial * si + around * co) / size, axial / size};

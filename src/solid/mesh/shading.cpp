@@ -37,19 +37,31 @@ void meet(std::vector<std::array<int, 2>>& faces, const std::vector<EdgeUse>& lo
 
 Shading shade(const Skin& skin, const Mesh& mesh) {
     Shading out;
+    out.normals.reserve(mesh.triangles.size());
+    out.zone.reserve(mesh.triangles.size());
     NormalReader normal;
+    struct Known {
+        std::uint32_t face = ~std::uint32_t{0};
+        Point normal;
+    };
+    std::vector<Known> known(mesh.points.size()); // triangles of a face share their points
     for (std::size_t i = 0; i < mesh.triangles.size(); ++i) {
         const Face& f = skin.faces[mesh.face[i]];
-        const auto& t = mesh.triangles[i];
-        out.normals.push_back(
-            {normal(f, mesh.unrolled[t[0]]), normal(f, mesh.unrolled[t[1]]), normal(f, mesh.unrolled[t[2]])});
-        out.zone.push_back(f.zone);
-        if (!skin.bent()) continue;
+        std::array<Point, 3>& normals = out.normals.emplace_back();
         for (std::size_t k = 0; k < 3; ++k) {
-            Point& n = out.normals.back()[k];
-            const Direction in_space = skin.way.frame_at(mesh.unrolled[t[k]].z).turned({n.x, n.y, n.z});
-            n = {in_space[0], in_space[1], in_space[2]};
+            const std::uint32_t id = mesh.triangles[i][k];
+            Known& at = known[id];
+            if (at.face != mesh.face[i]) {
+                at = {mesh.face[i], normal(f, mesh.unrolled[id])};
+                if (skin.bent()) {
+                    const Point& n = at.normal;
+                    const Direction in_space = skin.way.frame_at(mesh.unrolled[id].z).turned({n.x, n.y, n.z});
+                    at.normal = {in_space[0], in_space[1], in_space[2]};
+                }
+            }
+            normals[k] = at.normal;
         }
+        out.zone.push_back(f.zone);
     }
     std::vector<std::array<int, 2>> faces(skin.edges.size(), {-1, -1});
     for (std::size_t f = 0; f < skin.faces.size(); ++f)

@@ -448,7 +448,7 @@ void add_wall(const Skin& skin, Mesh& mesh, std::size_t index, double chord) {
     const auto at = [&](std::uint32_t id) {
         const UnrolledPoint& p = mesh.unrolled[id];
         // counted in the wall's own turn
-        const double middle = f.wall->along((f.wall->from() + f.wall->to()) / 2, p.r).theta.c[0];
+        const double middle = f.wall->point((f.wall->from() + f.wall->to()) / 2, p.r).theta.c[0];
         const double theta = middle + std::remainder(p.theta - middle, full_turn);
         return (f.wall->parameter(theta, p.r) - f.wall->from()) / span;
     };
@@ -475,7 +475,7 @@ void add_wall(const Skin& skin, Mesh& mesh, std::size_t index, double chord) {
                     next.ids.push_back(side[i == 0 ? 3 : 1][static_cast<std::size_t>(row)]);
                     continue;
                 }
-                const WallJet w = f.wall->along(f.wall->from() + along[i] * span, r);
+                const WallSlopes w = f.wall->point(f.wall->from() + along[i] * span, r);
                 const UnrolledPoint p{w.theta.c[0], r, w.z.c[0]};
                 next.ids.push_back(static_cast<std::uint32_t>(mesh.points.size()));
                 mesh.points.push_back({p.r * std::cos(p.theta), p.r * std::sin(p.theta), p.z});

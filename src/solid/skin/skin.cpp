@@ -70,7 +70,7 @@ UnrolledPoint point_at(const Edge& e, double x) {
     if (e.shape == EdgeShape::tooth) return point_at(e.tooth, x, e.begin.z);
     if (e.shape == EdgeShape::traced) {
         const double t = e.across ? e.level : x, r = e.across ? x : e.level;
-        const WallJet at = e.wall->along(t, r);
+        const WallSlopes at = e.wall->point(t, r);
         return {at.theta.c[0], r, at.z.c[0]};
     }
     if (e.shape == EdgeShape::flat_trace) {
@@ -105,7 +105,7 @@ double off_surface(const Face& f, const UnrolledPoint& p) {
         return std::hypot(x, y) - std::abs(f.arc_radius);
     }
     case FaceKind::wall: // along the axis
-        return p.z - f.wall->along(f.wall->parameter(p.theta, p.r), p.r).z.c[0];
+        return p.z - f.wall->point(f.wall->parameter(p.theta, p.r), p.r).z.c[0];
     case FaceKind::toothed: {
         const ToothCurve& c = f.tooth;
         const double r = c.sign * p.r;
@@ -150,9 +150,9 @@ double wall_volume(const Face& f) {
                 for (std::size_t k = 0; k < 4; ++k)
                     for (const double up : {-1.0, 1.0}) {
                         const double t = middle + side * node[i] * half, r = middle_r + up * node[k] * half_r;
-                        const WallJet a = w.along(t, r), c = w.across(t, r);
+                        const WallSlopes at = w.point(t, r);
                         sum += weight[i] * half * weight[k] * half_r * r * r / 2 *
-                               (a.theta.c[1] * c.z.c[1] - c.theta.c[1] * a.z.c[1]);
+                               (at.theta.c[1] * at.z.c[2] - at.theta.c[2] * at.z.c[1]);
                     }
     }
     return f.inward ? -sum : sum;
@@ -206,7 +206,7 @@ double volume(const Skin& skin) {
                             ds = (-e.bow.u.z * s + e.bow.v.z * c) -
                                  slope * (-e.bow.u.theta * s + e.bow.v.theta * c);
                         } else if (e.shape == EdgeShape::traced) {
-                            ds = e.wall->along(x, e.level).z.c[1]; // on a cylinder, where slope is 0
+                            ds = e.wall->point(x, e.level).z.c[1]; // on a cylinder, where slope is 0
                         } else {
                             ds = e.trace.slope * p.r * std::tan(x - e.trace.theta);
                         }
