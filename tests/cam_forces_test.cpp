@@ -248,11 +248,67 @@ TEST_CASE("a conjugate pair of lobes touches a yoke's two followers all around")
     for (int k = 0; k < 360; ++k)
         CHECK(m.at(k * pi / 180)[0] + n.at(k * pi / 180)[0] == Approx(0).margin(1e-9));
     CHECK_THROWS_WITH(
-        parse_cam("cam r20: rise 5 in 90, dwell, return in 90; roller 8 swing 50 60; conjugate"),
-        Catch::Contains("swings"));
+        parse_cam("cam r20: rise 5 in 90, dwell, return in 90; roller 8 swing 50 60; conjugate 120"),
+        Catch::Contains("can't stand"));
+    CHECK_THROWS_WITH(
+        parse_cam("cam r20: rise 5 in 90, dwell, return in 90; roller 8 swing 50 60; conjugate 10"),
+        Catch::Contains("nothing is left"));
     CHECK_THROWS_WITH(parse_cam("cam r20: rise 5 in 90, dwell, return in 90; roller 8; conjugate 20"),
                       Catch::Contains("nothing is left of the second lobe"));
     CHECK_THROWS_WITH(parse_cam("cam conjugate 60; roller 8"), Catch::Contains("from the first"));
+}
+
+TEST_CASE("a conjugate pair of lobes touches both arms of a rocker all around") {
+    for (const char* follower : {"roller 8 swing 50 60", "knife swing 50 62", "mushroom 30 swing 60 60"})
+        for (const char* way : {"; conjugate", "; conjugate clockwise", "; conjugate at 50"}) {
+            const CamDesignation d = parse_cam(
+                "cam r24: rise 6 in 90 cycloidal, dwell 40, rise 2 in 50 3-4-5, dwell 20, return in 120 "
+                "modified-sine, dwell; " +
+                std::string(follower) + "; b8" + way);
+            INFO(write_cam(d.spec));
+            REQUIRE(d.spec.conjugate);
+            const CamSpec second = conjugate_of(d.spec, *d.spec.conjugate);
+            const ResolvedCam a = resolve_cam(d.spec), b = resolve_cam(second);
+            CHECK(a.trouble == CamTrouble::none);
+            CHECK(b.trouble == CamTrouble::none);
+            if (std::string_view(way) == "; conjugate") // as large as the first
+                CHECK(b.largest_radius == Approx(a.largest_radius).margin(0.02));
+            const double arm = in_mm(*d.spec.arm),
+                         pivot = (d.spec.clockwise ? 1 : -1) * in_mm(*d.spec.centre);
+            for (int k = 0; k < 360; ++k) {
+                const double theta = (k + 0.3) * pi / 180;
+                const FollowerPlace f = follower_at(d.spec, a.motion, theta),
+                                    g = follower_at(second, b.motion, theta);
+                // one rigid rocker: both on its arms, as far apart as asked
+                CHECK(std::hypot(g.centre.x, g.centre.y - pivot) == Approx(arm).margin(1e-9));
+                CHECK(std::hypot(f.centre.x - g.centre.x, f.centre.y - g.centre.y) ==
+                      Approx(in_mm(*d.spec.conjugate)).margin(1e-9));
+                CHECK(f.centre.x > 0);
+                CHECK(g.centre.x < 0);
+            }
+            // and the second one's outline is as far from its follower's place, in the shaft, as it must be
+            for (int k = 0; k < 360; k += 31) {
+                const double theta = (k + 0.3) * pi / 180,
+                             turn = (d.spec.clockwise ? 1 : -1) * theta + second.at;
+                const FollowerPlace g = follower_at(second, b.motion, theta);
+                double nearest = 1e9;
+                for (const LobeCurve& c : b.outline)
+                    for (int i = 0; i <= 3000; ++i) {
+                        const TransversePoint q =
+                            point_at(c.curve, c.curve.from + (c.curve.to - c.curve.from) * i / 3000);
+                        const double x = q.x * std::cos(c.turned) - q.y * std::sin(c.turned),
+                                     y = q.x * std::sin(c.turned) + q.y * std::cos(c.turned);
+                        const double cx = g.centre.x * std::cos(turn) - g.centre.y * std::sin(turn),
+                                     cy = g.centre.x * std::sin(turn) + g.centre.y * std::cos(turn);
+                        nearest = std::min(nearest, std::hypot(x - cx, y - cy));
+                    }
+                CHECK(nearest == Approx(roller_radius(second)).margin(0.02));
+                CHECK(nearest > roller_radius(second) - 1e-6);
+            }
+            // the distance that gives another base radius does give it
+            const double base = in_mm(second.base_radius) + 1;
+            CHECK(in_mm(conjugate_of(d.spec, apart_with_base(second, base)).base_radius) == Approx(base));
+        }
 }
 
 TEST_CASE("a timing that is changed in one place keeps its words in the others") {

@@ -48,10 +48,7 @@ private:
         const double round = std::ceil(base * 2 - 1e-6) / 2;
         if (!s_.conjugate)
             return edit("Base radius " + shown(round), field::base_radius, number_text(round, 4));
-        const double e = in_mm(s_.offset), rho = roller_radius(s_);
-        const auto reach = [&](double r) { return std::sqrt(std::max(0.0, (r + rho) * (r + rho) - e * e)); };
-        const double apart =
-            std::ceil((in_mm(*s_.conjugate) + reach(round) - reach(in_mm(s_.base_radius))) * 2) / 2;
+        const double apart = std::ceil(in_mm(apart_with_base(s_, round)) * 2) / 2;
         return Remedy{"Followers " + shown(apart) + " apart",
                       {Edit{piece_, zone_, field::conjugate, number_text(apart, 4), LengthUnit::millimetre}}};
     }

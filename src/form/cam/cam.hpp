@@ -9,8 +9,8 @@
 //   translating   F = (√(rp² − e²) + s, −e)
 //   swinging      F = (L·sin ψ, L·cos ψ − C),  ψ = ψ0 + s/L,  cos ψ0 = (L² + C² − rp²)/(2·L·C)
 //
-// with its pivot at (0, −C) and the arm L; the lift of a swinging follower is measured along the arc of its
-// roller's centre. In the cam, the pitch curve is P = F·e^{−iθ} and, T being its tangent,
+// with its pivot at (0, −C) and the arm L (the opposite arm of a rocker at −ψ); the lift of a swinging follower
+// is measured along the arc of its roller's centre. In the cam, the pitch curve is P = F·e^{−iθ} and, T being its tangent,
 //
 //   profile  Q = P + i·ρ·T/|T|  (inwards)          flat follower  Q = (r + s − i·s')·e^{−iθ}
 //
@@ -53,6 +53,7 @@ struct CamSpec {
     // In a designation with a timing it asks for the second lobe; of a second lobe the timing is that of the
     // first.
     std::optional<Length> conjugate;
+    bool opposite = false; // of a second lobe: that arm stands on the other side of the line of centres
     bool swings() const { return arm.has_value(); }
     friend bool operator==(const CamSpec&, const CamSpec&) = default;
 };
@@ -133,10 +134,15 @@ constexpr double usual_pressure_limit(bool swings) {
 //   F2 = F − apart along the way, which is a translating follower on the other side (at + 180°) with the lift
 //   −s, the offset −e and √(rp2² − e²) = apart − √(rp² − e²)
 //
-// Throws InputError for a follower that swings, and where nothing is left of the second lobe's base.
+// Of a swinging follower it is the other arm of one rocker, as long, at the angle γ to the first: ψ2 = γ − ψ
+// on the other side of the line of centres, with apart = 2·L·sin(γ/2).
+//
+// Throws InputError where nothing is left of the second lobe's base, and for a rocker wider than both arms.
 CamSpec conjugate_of(const CamSpec& first, Length apart);
 // With which the second lobe is as large as the first.
 Length usual_apart(const CamSpec& first);
+// With which a second lobe has this base radius (mm) instead of its own.
+Length apart_with_base(const CamSpec& second, double base);
 
 // Reading and writing cams.
 //

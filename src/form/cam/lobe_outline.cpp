@@ -75,8 +75,9 @@ struct Tracer {
             if (spec.swings()) {
                 const double l = in_mm(*spec.arm);
                 const auto [cp, sp] = cos_sin(constant(arm_at_rest(spec)) + (1 / l) * s);
-                f = {l * sp, l * cp - constant(in_mm(*spec.centre))};
-                f1 = {v * cp, (-1.0) * (v * sp)};
+                const double way_out = spec.opposite ? -1 : 1;
+                f = {way_out * l * sp, l * cp - constant(in_mm(*spec.centre))};
+                f1 = {way_out * (v * cp), (-1.0) * (v * sp)};
             } else {
                 const double e = in_mm(spec.offset), rp = prime_radius(spec);
                 f = {constant(std::sqrt(std::max(0.0, rp * rp - e * e))) + s, constant(-e)};
@@ -276,7 +277,9 @@ double arm_at_rest(const CamSpec& s) {
 FollowerReference follower_reference(const CamSpec& s, const Derivatives& d) {
     if (s.swings()) {
         const double l = in_mm(*s.arm), psi = arm_at_rest(s) + d[0] / l;
-        const Complex arm = l * Complex(std::sin(psi), std::cos(psi)), way{std::cos(psi), -std::sin(psi)};
+        const double side = s.opposite ? -1 : 1;
+        const Complex arm = l * Complex(side * std::sin(psi), std::cos(psi)),
+                      way{side * std::cos(psi), -std::sin(psi)};
         return {arm - i_unit * in_mm(*s.centre), d[1] * way, d[2] * way - d[1] * d[1] / (l * l) * arm, way};
     }
     const double e = in_mm(s.offset), rp = prime_radius(s);
