@@ -3,6 +3,8 @@
 #include "app/locale.hpp"
 #include "app/theme.hpp"
 #include "model/starter.hpp"
+#include "quantity/expression.hpp"
+#include "standard/screw_hole.hpp"
 
 #include <QFocusEvent>
 #include <QKeyEvent>
@@ -47,6 +49,25 @@ void DesignationLine::ask_for_new_piece() {
     clear();
     setFocus();
     text_edited();
+}
+
+void DesignationLine::ask_for_hole(bool far_end) {
+    if (!session_.resolved()) return;
+    new_piece_ = false;
+    marks_.clear();
+    hole_at_far_end_ = far_end;
+    // the largest screw whose head leaves a third of the end
+    std::string words = "counterbore M3";
+    const double outside = 2 * in_mm(session_.resolved()->largest_radius());
+    for (const standard::ScrewHole& h : standard::screw_holes())
+        if (h.counterbore && in_mm(*h.counterbore) < outside * 2 / 3)
+            words = "counterbore M" + number_text(in_mm(h.thread), 1);
+    setText(QString::fromStdString(words));
+    setModified(true);
+    setFocus();
+    text_edited();
+    list_->hide();
+    setSelection(static_cast<int>(words.find('M')), static_cast<int>(words.size()));
 }
 
 void DesignationLine::fill(const CatalogueLine& line) {
@@ -105,6 +126,7 @@ void DesignationLine::make_it() {
 void DesignationLine::leave_it() {
     list_->hide();
     new_piece_ = false;
+    hole_at_far_end_.reset();
     marks_.clear();
     setModified(false);
     session_.drop_trial();
@@ -137,8 +159,9 @@ void DesignationLine::show_zone() {
 void DesignationLine::text_edited() {
     bad_ = false;
     bad_at_ = -1;
-    hint_ = new_piece_ || !session_.has_piece() || is_starter(written()) ? "Enter starts a piece"
-                                                                         : "Enter sets the zone";
+    hint_ = hole_at_far_end_ ? "Enter puts this hole into the piece"
+            : new_piece_ || !session_.has_piece() || is_starter(written()) ? "Enter starts a piece"
+                                                                           : "Enter sets the zone";
     if (text().trimmed().isEmpty()) {
         if (!new_piece_) hint_.clear();
     } else {
@@ -190,7 +213,13 @@ void DesignationLine::accept(bool new_piece) {
     try {
         const std::string what = written();
         QString why;
-        if (new_piece || !session_.has_piece() || is_starter(what)) {
+        if (hole_at_far_end_) {
+            const Piece from = piece_of(what, session_.sections());
+            why = session_.change([&, p = session_.piece(), far = *hole_at_far_end_](const Job& j) {
+                return add_bores(j, p, from, far);
+            });
+            if (why.isEmpty()) hole_at_far_end_.reset();
+        } else if (new_piece || !session_.has_piece() || is_starter(what)) {
             why = session_.try_piece(piece_of(what, session_.sections()));
             if (why.isEmpty()) {
                 marks_.clear();

@@ -18,6 +18,8 @@ public:
 
     // The next Enter starts a new piece instead of re-specifying the zone.
     void ask_for_new_piece();
+    // The next Enter puts the bores of what is written into an end of this piece.
+    void ask_for_hole(bool far_end);
     // A line of the catalogue as a new piece on trial, its words to change marked one after another (Tab).
     void fill(const CatalogueLine& line);
     void make_it();  // what is on trial, as Enter does
@@ -58,6 +60,7 @@ private:
     bool bad_ = false;
     int bad_at_ = -1;
     bool new_piece_ = false;
+    std::optional<bool> hole_at_far_end_;
 };
 
 } // namespace whorl::app

@@ -203,8 +203,10 @@ void DevelopedView::draw_plain(QPainter& p, const ResolvedZone& zone) {
         if (e->kind != EndKind::chamfer && !e->is_dome()) continue;
         const double r = in_mm(e->diameter) / 2,
                      h = e->is_dome() ? in_mm(e->dome_height) : std::abs(R - r) / std::tan(in_rad(e->angle));
-        area += e->is_dome() ? 2 * std::numbers::pi * in_mm(e->dome_radius) * h
-                             : std::numbers::pi * (R + r) * std::hypot(h, R - r);
+        area += e->is_edge() ? 2 * std::numbers::pi * in_mm(e->dome_radius) *
+                                   (in_mm(e->arc_middle) * std::numbers::pi / 2 + (e->hollow ? -1 : 1) * h)
+                : e->is_dome() ? 2 * std::numbers::pi * in_mm(e->dome_radius) * h
+                               : std::numbers::pi * (R + r) * std::hypot(h, R - r);
         (far ? high : low) = far ? length - h : h;
         const QRectF strip = far ? QRectF(QPointF(a.left(), a.top()), QPointF(a.right(), y_of(length - h)))
                                  : QRectF(QPointF(a.left(), y_of(h)), QPointF(a.right(), a.bottom()));
@@ -215,9 +217,10 @@ void DevelopedView::draw_plain(QPainter& p, const ResolvedZone& zone) {
                    QPointF(a.right(), y_of(far ? length - h : h)));
         p.setPen(t.active);
         const QString what =
-            e->is_dome() ? "rounded, r " + shown(in_mm(e->dome_radius))
-                         : QString("chamfer %1° to Ø %2")
-                               .arg(number_text(in_deg(e->angle), 2).c_str(), shown(in_mm(e->diameter)));
+            e->is_edge() ? (e->kind == EndKind::fillet ? "fillet " : "radius ") + shown(in_mm(e->dome_radius))
+            : e->is_dome() ? "rounded, r " + shown(in_mm(e->dome_radius))
+                           : QString("chamfer %1° to Ø %2")
+                                 .arg(number_text(in_deg(e->angle), 2).c_str(), shown(in_mm(e->diameter)));
         p.drawText(
             QPointF(a.right() - m.horizontalAdvance(what) - 6, far ? y_of(length - h) + 15 : y_of(h) - 6),
             what);

@@ -106,6 +106,10 @@ QPolygonF silhouette(const ResolvedZone& zone, double least_pitch_mm) {
     // cones at the ends
     const auto limited = [&](double x, double h) {
         for (const auto& [e, d] : {std::pair{&zone.near_end, x}, std::pair{&zone.far_end, length - x}}) {
+            if (e->is_edge()) {
+                if (d < in_mm(e->dome_height)) h = sign * in_mm(e->radius_at(d));
+                continue;
+            }
             if (e->is_dome()) {
                 h = std::min(h, in_mm(e->radius_at(d)));
                 continue;

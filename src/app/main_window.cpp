@@ -344,6 +344,10 @@ void MainWindow::fill_piece_menu(QMenu* piece) {
         [this] { strip_->add_bore(Where::near_bore); });
     add(piece, "Bore from the far end", QKeySequence("Ctrl+Shift+B"),
         [this] { strip_->add_bore(Where::far_bore); });
+    add(piece, "Hole for a screw at the near end…", QKeySequence("Ctrl+Alt+B"),
+        [this] { designation_->ask_for_hole(false); });
+    add(piece, "Hole for a screw at the far end…", QKeySequence("Ctrl+Alt+Shift+B"),
+        [this] { designation_->ask_for_hole(true); });
     counterpart_ = add(piece, "Make the counterpart", QKeySequence("Ctrl+K"),
                        [this] { make_counterpart(add_counterpart); });
     ring_ = add(piece, "Make a ring around the gear", QKeySequence("Ctrl+Alt+I"), [this] {

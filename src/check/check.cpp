@@ -2,6 +2,7 @@
 #include "check/bend_check.hpp"
 #include "check/coil_check.hpp"
 #include "check/drum_check.hpp"
+#include "check/edge_check.hpp"
 #include "check/follower_check.hpp"
 #include "check/knurl_check.hpp"
 #include "check/lobe_check.hpp"
@@ -260,6 +261,7 @@ struct Looked {
 };
 void check_form(const ResolvedPlain&, const Looked& at) {
     ZoneChecks(at.out, at.whole, at.piece, at.zone, at.unit).run();
+    check_edges(at.out, at.whole, at.piece, at.zone, at.unit);
 }
 void check_form(const ResolvedScrew&, const Looked& at) {
     ZoneChecks(at.out, at.whole, at.piece, at.zone, at.unit).run();

@@ -179,7 +179,7 @@ Piece elbow(const Starter& starter, std::string_view text, std::size_t rest,
     p.name = "Elbow " + std::string(thread) + " " + number_text(degrees, 2) + "°";
     p.finish = "brass";
     Zone mouth = plain(outside, straight);
-    mouth.near_end = chamfer(45, outside - mm(1.5));
+    mouth.near_end = rounded_edge(mm(1));
     p.zones = {mouth, bent(outside, degrees, rounded(outside * 1.5)), plain(outside, straight)};
     p.zones.back().far_end = mouth.near_end;
     Zone near = threaded(inside, unit, depth);

@@ -115,6 +115,93 @@ Job move_zone(const Job& before, std::size_t piece, std::size_t from, std::size_
     return checked(std::move(job), before);
 }
 
+Job add_bores(const Job& before, std::size_t piece, const Piece& from, bool far_end) {
+    Job job = before;
+    auto& zones = job.pieces.at(piece).zones;
+    const Where where = far_end ? Where::far_bore : Where::near_bore;
+    for (const Zone& z : zones) {
+        if (z.where == where)
+            throw InputError(
+                "There are bores at this end already; remove them first, or take the other end.");
+        if (z.in_bore() && z.length.text.empty()) throw InputError("A bore goes through this piece already.");
+    }
+    std::vector<Zone> bores;
+    for (const Zone& z : from.zones)
+        if (z.where == Where::near_bore) bores.push_back(z);
+    if (bores.empty()) throw InputError("This has no bore of its own to put into a piece.");
+    for (Zone& z : bores) {
+        z.where = where;
+        z.follows = {};
+        if (far_end) std::swap(z.near_end, z.far_end);
+    }
+    if (zones.size() + bores.size() > most_zones) throw InputError("A piece has 50 zones at most.");
+    zones.insert(zones.end(), bores.begin(), bores.end());
+    return checked(std::move(job), before);
+}
+
+Job repeat_zones(const Job& before, std::size_t piece, const Repeat& repeat) {
+    Job job = before;
+    auto& zones = job.pieces.at(piece).zones;
+    if (repeat.first > repeat.last || repeat.last >= zones.size())
+        throw InputError("The zones to repeat are named by their numbers, from 1 to " +
+                         std::to_string(zones.size()) + ", for example 1-2.");
+    if (repeat.times < 2) throw InputError("Zones are repeated 2 times or more, their own place counted.");
+    const std::size_t run = repeat.last - repeat.first + 1;
+    const Where where = zones[repeat.first].where;
+    for (std::size_t i = repeat.first; i <= repeat.last; ++i) {
+        if (zones[i].where != where)
+            throw InputError("Zones are repeated along one chain: the outside, or one bore.");
+        if (zones[i].in_bore() && zones[i].length.text.empty())
+            throw InputError("A bore that goes through can't be repeated.");
+        with_model(zones[i], [&]<class Model>(Model) {
+            if (Model::stands == Stands::alone)
+                throw InputError("This zone is " + Model::what(zones[i]) +
+                                 ", which is one piece and can't be repeated.");
+        });
+    }
+    const bool gap = !repeat.gap.text.empty();
+    const std::size_t copies = static_cast<std::size_t>(repeat.times - 1);
+    if (zones.size() + copies * (run + (gap ? 1 : 0)) > most_zones)
+        throw InputError("That would make more than 50 zones.");
+    std::vector<Zone> added;
+    std::optional<std::size_t> first_gap;
+    const std::size_t place = repeat.last + 1;
+    for (std::size_t k = 0; k < copies; ++k) {
+        if (gap) {
+            const ResolvedPiece resolved = resolve_piece(before.pieces[piece], resolve_names(before));
+            const auto reach = [&](std::size_t i) {
+                const ResolvedZone& z = resolved.zones[i];
+                return where == Where::outer ? in_mm(z.smallest_radius()) : in_mm(z.largest_radius());
+            };
+            const double r = where == Where::outer ? std::min(reach(repeat.first), reach(repeat.last))
+                                                   : std::max(reach(repeat.first), reach(repeat.last));
+            Zone between;
+            between.where = where;
+            between.form = PlainForm{
+                .diameter = {length_text(mm(std::floor(2 * r * 20 + 1e-6) / 20), LengthUnit::millimetre),
+                             LengthUnit::millimetre}};
+            between.length = repeat.gap;
+            if (first_gap)
+                between.follows = Following{*first_gap, false};
+            else
+                first_gap = place;
+            added.push_back(std::move(between));
+        }
+        for (std::size_t i = repeat.first; i <= repeat.last; ++i) {
+            Zone copy = zones[i];
+            copy.follows = Following{i, false};
+            added.push_back(std::move(copy));
+        }
+    }
+    // a zone that others follow may stand behind; their numbers move, what is added follows what stands before
+    renumber_zones(job, piece, [&](ZoneRef ref) -> std::optional<ZoneRef> {
+        if (ref.zone >= place) ref.zone += added.size();
+        return ref;
+    });
+    zones.insert(zones.begin() + static_cast<long>(place), added.begin(), added.end());
+    return checked(std::move(job), before);
+}
+
 Job split_zone(const Job& before, std::size_t piece, std::size_t zone) {
     Job job = before;
     auto& zones = job.pieces.at(piece).zones;

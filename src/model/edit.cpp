@@ -5,6 +5,7 @@
 
 #include <algorithm>
 #include <cctype>
+#include <sstream>
 
 namespace whorl {
 namespace {
@@ -45,6 +46,41 @@ void free_pairs(Job& job, ZoneRef second) {
         if (pair.second == second) pair.follows = false;
 }
 
+// "3", "3 times gap 5", "1-2 3 times gap 5".
+Repeat repeat_asked(const Typed& typed, std::size_t zone) {
+    Repeat out{zone, zone, 0, {}};
+    std::istringstream words(typed.lowered());
+    std::string word;
+    const auto refuse = [&] {
+        typed.refuse("Write how many times in all, and the gap if there is one: 3, or 3 gap 5; for several "
+                     "zones their numbers first: 1-2 3 gap 5.");
+    };
+    const auto number = [&](const std::string& s) {
+        if (s.empty() || s.size() > 3 || s.find_first_not_of("0123456789") != s.npos) refuse();
+        return std::stoi(s);
+    };
+    while (words >> word) {
+        if (word == "times" || word == "x" || word == "zones" || word == "zone") continue;
+        if (word == "gap") {
+            std::string rest;
+            std::getline(words, rest);
+            out.gap = {trimmed(rest), typed.unit};
+            if (out.gap.text.empty()) refuse();
+            (void)resolve_length(out.gap, typed.names);
+        } else if (const std::size_t dash = word.find('-'); dash != word.npos) {
+            const int first = number(word.substr(0, dash)), last = number(word.substr(dash + 1));
+            if (first < 1 || last < first) refuse();
+            out.first = static_cast<std::size_t>(first) - 1;
+            out.last = static_cast<std::size_t>(last) - 1;
+        } else {
+            if (out.times) refuse();
+            out.times = number(word);
+        }
+    }
+    if (!out.times) refuse();
+    return out;
+}
+
 Job changed(const Job& before, const Edit& e) {
     Job job = before;
     Piece& piece = job.pieces.at(e.piece);
@@ -63,6 +99,11 @@ Job changed(const Job& before, const Edit& e) {
     if (e.field == field::centre_distance) {
         set_centre(job, e, typed);
         return checked(std::move(job), before);
+    }
+    if (e.field == field::repeat) {
+        const Zone& asked = piece.zones.at(e.zone);
+        if (!row_of(asked, e.field)) throw no_such_field(asked, e.field, typed.text.size());
+        return repeat_zones(before, e.piece, repeat_asked(typed, e.zone));
     }
     Zone& z = piece.zones.at(e.zone);
     const Row* row = row_of(z, e.field);

@@ -36,6 +36,18 @@ Job remove_piece(const Job& job, std::size_t piece);
 Job insert_zone(const Job& job, std::size_t piece, std::size_t before, const Zone& zone);
 Job remove_zone(const Job& job, std::size_t piece, std::size_t zone); // not the last one
 Job move_zone(const Job& job, std::size_t piece, std::size_t from, std::size_t to);
+// The bores of a piece, such as a starter's, put into another one's end. Throws InputError where there are
+// bores at that end already, or none to put in.
+Job add_bores(const Job& job, std::size_t piece, const Piece& from, bool far_end);
+// The zones from `first` to `last`, which follow each other, so many times in all along the axis; the copies
+// follow them. With a gap a plain zone as thin as they are at their ends stands between. Throws InputError for
+// zones of different chains, and for more zones than a piece can have.
+struct Repeat {
+    std::size_t first = 0, last = 0;
+    int times = 2;
+    Number gap = {}; // empty: none
+};
+Job repeat_zones(const Job& job, std::size_t piece, const Repeat& repeat);
 Job split_zone(const Job& job, std::size_t piece, std::size_t zone); // into two halves
 // The counterpart of a zone as a new piece of its own that follows it, as its form has it: a nut for an
 // external thread, a short screw for an internal one, toothed ones as add_mate() has them, for a cam what runs

@@ -23,8 +23,9 @@ constexpr Field near_end{"near_end"}; // "flat", "chamfer", "chamfer 45 8.1", "r
                                       // "rounded 14"
 constexpr Field far_end{"far_end"};
 constexpr Field follows{
-    "follows"};               // another zone of the piece by its number from 1: "1", "1 mirrored", "none"
-constexpr Field hand{"hand"}; // of a thread, or of the helix of teeth
+    "follows"};                   // another zone of the piece by its number from 1: "1", "1 mirrored", "none"
+constexpr Field repeat{"repeat"}; // "3", "3 gap 5", "1-2 3 gap 5": the zone, or those, so many times in all
+constexpr Field hand{"hand"};     // of a thread, or of the helix of teeth
 
 constexpr Field outline{"outline"};           // "round", "hex" or "square"
 constexpr Field far_diameter{"far_diameter"}; // of a conical zone; empty: the same as the diameter

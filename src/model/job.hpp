@@ -28,14 +28,17 @@ enum class EndKind {
     chamfer, // a cone down to `diameter` at the end plane; in a bore a countersink up to it
     run_out, // the groove is withdrawn evenly over `turns` and ends inside the zone; threads only
     point,   // a cone to the axis: a cone point, or in a bore the trace of the drill
-    rounded  // a dome of `radius`, ISO 4753 RN; over a thread it goes on as the cone that touches it
+    rounded, // a dome of `radius`, ISO 4753 RN; over a thread it goes on as the cone that touches it
+    edge,    // its edge rounded by `radius`; in a bore that of its mouth or step; plain round zones only
+    fillet   // the corner at a shoulder, in a bore at its bottom or step, filled by `radius`
 };
 struct EndTreatment {
     EndKind kind = EndKind::flat;
     Number diameter; // chamfer: at the end plane; empty: just below the root (threads) or d − 2 mm
+    Number distance; // chamfer: along the axis, instead of the diameter
     Number angle = {"45", {}};  // chamfer, point: between cone and axis, degrees
     Number turns = {"0.5", {}}; // run-out
-    Number radius;              // rounded; empty: 1.4 d
+    Number radius;              // rounded: empty: 1.4 d; edge, fillet
     friend bool operator==(const EndTreatment&, const EndTreatment&) = default;
 };
 

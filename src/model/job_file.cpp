@@ -33,7 +33,7 @@ using ordered = nlohmann::ordered_json; // written in a reader's order
 
 constexpr int deepest = 32;
 
-constexpr const char* end_words[]{"flat", "chamfer", "run_out", "point", "rounded"};
+constexpr const char* end_words[]{"flat", "chamfer", "run_out", "point", "rounded", "edge", "fillet"};
 constexpr const char* where_words[]{"outer", "near_bore", "far_bore"};
 
 template<class Enum, std::size_t N>
@@ -47,10 +47,13 @@ ordered to_json(const EndTreatment& e) {
     ordered j{{"kind", end_words[static_cast<int>(e.kind)]}};
     if (e.kind == EndKind::chamfer) {
         if (!e.diameter.text.empty()) j["diameter"] = number_to_json(e.diameter);
+        if (!e.distance.text.empty()) j["distance"] = number_to_json(e.distance);
         j["angle"] = number_to_json(e.angle);
     }
     if (e.kind == EndKind::point) j["angle"] = number_to_json(e.angle);
-    if (e.kind == EndKind::rounded && !e.radius.text.empty()) j["radius"] = number_to_json(e.radius);
+    if ((e.kind == EndKind::rounded || e.kind == EndKind::edge || e.kind == EndKind::fillet) &&
+        !e.radius.text.empty())
+        j["radius"] = number_to_json(e.radius);
     if (e.kind == EndKind::run_out) j["turns"] = number_to_json(e.turns);
     return j;
 }
@@ -59,6 +62,7 @@ EndTreatment end_from(const json& j) {
     EndTreatment e;
     e.kind = enum_from<EndKind>(j.at("kind"), end_words);
     if (j.contains("diameter")) e.diameter = number_from_json(j["diameter"]);
+    if (j.contains("distance")) e.distance = number_from_json(j["distance"]);
     if (j.contains("angle")) e.angle = number_from_json(j["angle"]);
     if (j.contains("radius")) e.radius = number_from_json(j["radius"]);
     if (j.contains("turns")) e.turns = number_from_json(j["turns"]);

@@ -25,6 +25,17 @@ EndTreatment run_out(double turns) {
     return e;
 }
 
+EndTreatment rounded_edge(Length radius) {
+    EndTreatment e;
+    e.kind = EndKind::edge;
+    e.radius = millimetres(radius);
+    return e;
+}
+EndTreatment fillet(Length radius) {
+    EndTreatment e = rounded_edge(radius);
+    e.kind = EndKind::fillet;
+    return e;
+}
 EndTreatment point(double degrees_to_axis) {
     EndTreatment e;
     e.kind = EndKind::point;

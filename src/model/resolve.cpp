@@ -36,9 +36,10 @@ const Finish& finish_of(const Piece& piece) {
 
 Length ResolvedEnd::radius_at(double from_end) const {
     if (is_dome() && from_end < in_mm(dome_height)) {
-        const double r = in_mm(dome_radius), tip = in_mm(tip_diameter) / 2,
-                     below = std::sqrt(r * r - tip * tip) - std::max(0.0, from_end); // the sphere's centre
-        return mm(std::sqrt(std::max(0.0, r * r - below * below)));
+        const double r = in_mm(dome_radius), middle = in_mm(arc_middle),
+                     tip = in_mm(tip_diameter) / 2 - middle,
+                     below = std::sqrt(r * r - tip * tip) - std::max(0.0, from_end); // the arc's centre
+        return mm(middle + (hollow ? -1 : 1) * std::sqrt(std::max(0.0, r * r - below * below)));
     }
     if (kind == EndKind::chamfer)
         return diameter / 2 + mm((from_end - in_mm(dome_height)) * std::tan(in_rad(angle)));

@@ -18,7 +18,12 @@ struct ResolvedEnd {
     // that touches the dome (threads, simplified ones too), and carries a dome on the circle it ends in. The
     // dome keeps a flat of `tip_diameter`, as points do. Radius 0: no dome.
     Length dome_radius, dome_height, tip_diameter;
+    // Of an edge rounded or a corner filled it is a quarter of a circle whose middle runs around the axis at
+    // this radius; `hollow`: the quarter that bulges to the axis.
+    Length arc_middle;
+    bool hollow = false;
     bool is_dome() const { return in_mm(dome_radius) > 0; }
+    bool is_edge() const { return kind == EndKind::edge || kind == EndKind::fillet; }
     // Of the surface of revolution that the end leaves, `from_end` (mm) before the zone's length ends; a
     // large radius where it does not reach. Not for countersinks and bottoms of bores.
     Length radius_at(double from_end) const;

@@ -92,6 +92,54 @@ ResolvedEnd rounded_end(const EndTreatment& e, const ResolvedZone& z, const Name
     return r;
 }
 
+// A quarter of a circle between a cylinder and the plane it ends in.
+ResolvedEnd quarter_end(const EndTreatment& e, const ResolvedZone& z, const Names& names) {
+    const bool fillet = e.kind == EndKind::fillet;
+    const char* const what = fillet ? "radius of a fillet" : "radius of an edge";
+    if (!z.as<ResolvedPlain>() || z.outline() != Outline::round || z.keyway() ||
+        std::abs(in_mm(z.diameter - z.far_diameter)) > 1e-9)
+        throw InputError(std::string("Only a plain cylinder without a keyway has ") +
+                         (fillet ? "a fillet" : "a rounded edge") +
+                         "; put a plain zone between, or choose flat or chamfer.");
+    if (e.radius.text.empty())
+        throw InputError(std::string("A ") + (fillet ? "fillet" : "rounded edge") +
+                         " has a radius, for example " + (fillet ? "fillet 0.5." : "radius 0.5."));
+    ResolvedEnd r;
+    r.kind = e.kind;
+    const double radius = in_mm(length_in_range(e.radius, names, what)), d = in_mm(z.diameter);
+    r.hollow = fillet != z.in_bore(); // in a bore the material lies outside
+    const double most = (d - in_mm(tip_flat(z))) / 2;
+    if (!r.hollow && radius > most + 1e-9)
+        throw InputError(std::string("The ") + what + " is " + number_text(radius, 3) + " mm; on Ø " +
+                             number_text(d, 3) + " mm it is at most " + number_text(most, 3) + " mm.",
+                         0, e.radius.text.size());
+    r.dome_radius = r.dome_height = mm(radius);
+    r.arc_middle = mm(d / 2 + (r.hollow ? radius : -radius));
+    r.tip_diameter = r.arc_middle * 2;
+    return r;
+}
+
+// A chamfer by its length along the axis: the diameter it ends in.
+Length chamfer_by_distance(const EndTreatment& e, const ResolvedZone& z, const Names& names, Angle angle,
+                           bool far) {
+    const double along = in_mm(length_in_range(e.distance, names, "length of a chamfer")),
+                 gain = z.thread() ? z.taper() * in_mm((far ? z.end() : z.start) - z.taper_from()) : 0,
+                 widest =
+                     z.thread()
+                         ? std::max(z.thread()->section.crest_radius, z.thread()->section.root_radius) + gain
+                     : z.as<ResolvedPlain>() && z.outline() == Outline::round
+                         ? in_mm(far ? z.far_diameter : z.diameter) / 2
+                         : in_mm(z.outer_radius());
+    const double sunk = along * std::tan(in_rad(angle));
+    if (z.in_bore()) return mm(2 * (widest + sunk));
+    if (sunk > widest - 0.01)
+        throw InputError("A chamfer of " + number_text(along, 3) + " mm by " + number_text(in_deg(angle), 2) +
+                             "° leaves nothing of Ø " + number_text(2 * widest, 3) + " mm; it is at most " +
+                             number_text((widest - 0.01) / std::tan(in_rad(angle)), 3) + " mm long.",
+                         0, e.distance.text.size());
+    return mm(2 * (widest - sunk));
+}
+
 } // namespace
 
 ResolvedEnd resolve_end(const EndTreatment& e, const ResolvedZone& z, const Names& names, bool closed_bottom,
@@ -99,13 +147,14 @@ ResolvedEnd resolve_end(const EndTreatment& e, const ResolvedZone& z, const Name
     ResolvedEnd r;
     r.kind = e.kind;
     if (e.kind == EndKind::chamfer) {
-        r.follows = e.diameter.text.empty();
-        r.diameter =
-            r.follows ? default_chamfer(z, far) : length_in_range(e.diameter, names, "chamfer diameter");
         r.angle = evaluate_angle(e.angle.text, names);
         if (!(in_deg(r.angle) >= 5 && in_deg(r.angle) <= 85))
             throw InputError("A chamfer angle must be between 5° and 85° to the axis.", 0,
                              e.angle.text.size());
+        r.follows = e.diameter.text.empty() && e.distance.text.empty();
+        r.diameter = r.follows                 ? default_chamfer(z, far)
+                     : e.diameter.text.empty() ? chamfer_by_distance(e, z, names, r.angle, far)
+                                               : length_in_range(e.diameter, names, "chamfer diameter");
     } else if (e.kind == EndKind::point) {
         if (z.in_bore() && !closed_bottom)
             throw InputError("Only the bottom of a blind bore can end in a point; this end is open.");
@@ -117,6 +166,8 @@ ResolvedEnd resolve_end(const EndTreatment& e, const ResolvedZone& z, const Name
                              e.angle.text.size());
     } else if (e.kind == EndKind::rounded) {
         return rounded_end(e, z, names, far);
+    } else if (e.kind == EndKind::edge || e.kind == EndKind::fillet) {
+        return quarter_end(e, z, names);
     } else if (e.kind == EndKind::run_out) {
         if (!z.thread()) throw InputError("Only a threaded zone can have a run-out; choose flat or chamfer.");
         r.turns = evaluate_number(e.turns.text, names);

@@ -10,6 +10,7 @@
 //   threaded at both ends       u-clamp M6 for 60 x 80      elbow G3/8 90      hook M6 for 20 x 50      eye M6 for
 //   16 x 50
 //
+// Holes for screws in a disc: clearance M6 fine x 10, counterbore M6 x 12, countersink M6 x 12.
 // Bent: u-clamp M6 for 60 x 80, elbow G3/8 90, hook M6 for 20 x 50, eye M6 for 16 x 50.
 //
 // Anything else is a designation: an external thread, gear or plain zone becomes a bar, an internal thread a

@@ -5,6 +5,7 @@
 #include "quantity/expression.hpp"
 #include "standard/fastener.hpp"
 #include "standard/iso_metric.hpp"
+#include "standard/screw_hole.hpp"
 #include "standard/thread_series.hpp"
 
 #include <algorithm>
@@ -321,6 +322,17 @@ std::vector<Usual> nipples() {
     return out;
 }
 
+// A line for every screw, twice as thick as it.
+std::vector<Usual> screw_holes(const std::string& words, bool (*has)(const standard::ScrewHole&)) {
+    std::vector<Usual> out;
+    for (const auto& h : standard::screw_holes())
+        if (has(h)) {
+            const std::string d = number_text(in_mm(h.thread), 1);
+            out.push_back({words + " M{" + d + "} x {" + number_text(2 * in_mm(h.thread), 1) + "}", ""});
+        }
+    return out;
+}
+
 constexpr const char *screws = "Screws and nuts", *pieces = "Threaded pieces", *bent_pieces = "Bent pieces";
 
 } // namespace
@@ -388,6 +400,32 @@ const std::vector<Starter>& starters() {
          {"Tapped blind hole", "Drilled with a point of 118°, tapped part of the way."},
          made<&M::blind>,
          [] { return coarse_sizes("blind", 20); }},
+        {"clearance",
+         "clearance M6 x 10",
+         pieces,
+         {"Clearance hole", "For a screw to go through, ISO 273: fine, medium or coarse.",
+          "clearance M10 x 12"},
+         clearance_hole,
+         [] { return screw_holes("clearance", [](const standard::ScrewHole&) { return true; }); }},
+        {"counterbore",
+         "counterbore M6 x 12",
+         pieces,
+         {"Counterbored hole", "For a socket head of ISO 4762 to stand in, and its screw.",
+          "counterbore M8 x 20"},
+         counterbored_hole,
+         [] {
+             return screw_holes("counterbore",
+                                [](const standard::ScrewHole& h) { return h.counterbore.has_value(); });
+         }},
+        {"countersink",
+         "countersink M6 x 12",
+         pieces,
+         {"Countersunk hole", "For a flat head of ISO 10642, 90°, and its screw.", "countersink M8 x 14"},
+         countersunk_hole,
+         [] {
+             return screw_holes("countersink",
+                                [](const standard::ScrewHole& h) { return h.countersink.has_value(); });
+         }},
         {"rod",
          "rod M10 x 200",
          pieces,

@@ -17,10 +17,10 @@ struct Starter {
 };
 const std::vector<Starter>& starters();
 
-// Of pieces that aren't straight, see bent_starters.cpp.
+// Of pieces that aren't straight, see bent_starters.cpp; holes for screws, see hole_starters.cpp.
 using Make = Piece(const Starter& starter, std::string_view text, std::size_t rest,
                    std::span<const OwnSection> known);
-Make u_clamp, screw_hook, screw_eye, elbow;
+Make u_clamp, screw_hook, screw_eye, elbow, clearance_hole, counterbored_hole, countersunk_hole;
 
 struct FoundStarter {
     const Starter* starter;

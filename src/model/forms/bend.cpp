@@ -93,7 +93,8 @@ std::span<const Row> FormModel<BendForm>::rows() {
                              .number = member<&BendForm::roll>,
                              .usual = "0",
                              .kept = {.key = "roll"}},
-                            follows_row()};
+                            follows_row(),
+                            repeat_row()};
     return rows;
 }
 

@@ -21,12 +21,18 @@ std::string lowered(std::string s) {
     return s;
 }
 
-EndTreatment parse_end(const Typed& typed) {
+// The words, of which a last one `both` is meant for both ends.
+EndTreatment parse_end(const Typed& typed, bool& both) {
     EndTreatment e;
     std::string text = typed.text;
     for (const char* filler : {"\xC3\x98", "\xE2\x8C\x80", "\xC2\xB0", ",", "turns", "turn"})
         for (auto at = text.find(filler); at != std::string::npos; at = text.find(filler))
             text.replace(at, std::string_view(filler).size(), " ");
+    for (auto at = text.find("\xC3\x97"); at != std::string::npos; at = text.find("\xC3\x97"))
+        text.replace(at, 2, " x ");
+    text = trimmed(text);
+    both = text.size() > 5 && lowered(text.substr(text.size() - 5)) == " both";
+    if (both) text = trimmed(text.substr(0, text.size() - 5));
     std::istringstream words(text);
     std::string kind, first, second;
     words >> kind >> first;
@@ -40,8 +46,21 @@ EndTreatment parse_end(const Typed& typed) {
     }
     if (kind == "chamfer") {
         e.kind = EndKind::chamfer;
+        if (lowered(second.substr(0, 1)) == "x") { // its length by its angle
+            e.distance = {first, typed.unit};
+            if (const std::string angle = trimmed(second.substr(1)); !angle.empty()) e.angle = {angle, {}};
+            return e;
+        }
         if (!first.empty()) e.angle = {first, {}};
         if (!second.empty()) e.diameter = {second, typed.unit};
+        return e;
+    }
+    if (kind == "radius" || kind == "fillet") {
+        e.kind = kind == "fillet" ? EndKind::fillet : EndKind::edge;
+        if (first == "r" || first == "R") first.swap(second), second.clear();
+        if (first.empty() || !second.empty())
+            throw InputError("A rounded edge and a fillet have one number, their radius: " + kind + " 0.5.");
+        e.radius = {first, typed.unit};
         return e;
     }
     if (kind == "point") {
@@ -64,8 +83,11 @@ EndTreatment parse_end(const Typed& typed) {
         return e;
     }
     throw InputError(
-        "An end is flat, chamfer, rounded, run-out or point; write for example chamfer 45 8.1 (angle, end "
-        "diameter), rounded 14 (radius), run-out 0.5 (turns) or point 59 (angle to the axis).",
+        "An end is flat, chamfer, radius, fillet, rounded, run-out or point; write for example chamfer 45 "
+        "8.1 "
+        "(angle, end diameter), chamfer 1 x 45 (length, angle), radius 0.5 (its edge rounded), fillet 0.5 "
+        "(the corner at a shoulder filled), rounded 14 (a dome), run-out 0.5 (turns) or point 59 (angle to "
+        "the axis).",
         0, kind.size());
 }
 
@@ -79,7 +101,13 @@ std::string end_text(const EndTreatment& e, const Reading& as) {
         return "point " + e.angle.text;
     case EndKind::rounded:
         return e.radius.text.empty() ? "rounded" : "rounded " + typed_as(e.radius, as.unit, as.names);
+    case EndKind::edge:
+        return "radius " + typed_as(e.radius, as.unit, as.names);
+    case EndKind::fillet:
+        return "fillet " + typed_as(e.radius, as.unit, as.names);
     case EndKind::chamfer: {
+        if (!e.distance.text.empty())
+            return "chamfer " + typed_as(e.distance, as.unit, as.names) + " x " + e.angle.text;
         std::string s = "chamfer " + e.angle.text;
         if (!e.diameter.text.empty())
             s += " " + (e.diameter.unit == as.unit
@@ -92,6 +120,9 @@ std::string end_text(const EndTreatment& e, const Reading& as) {
 }
 
 Shown end_shown(const ResolvedEnd& e, LengthUnit unit) {
+    if (e.is_edge())
+        return {(e.kind == EndKind::fillet ? "fillet " : "radius ") +
+                shown_length(in_mm(e.dome_radius), unit)};
     if (e.is_dome()) return {"rounded, r " + shown_length(in_mm(e.dome_radius), unit)};
     switch (e.kind) {
     case EndKind::flat:
@@ -103,7 +134,9 @@ Shown end_shown(const ResolvedEnd& e, LengthUnit unit) {
         return {"run-out, " + number_text(e.turns, 3) + (e.turns == 1 ? " turn" : " turns")};
     case EndKind::point:
     case EndKind::rounded:
-        break; // resolved to a chamfer, or to a dome
+    case EndKind::edge:
+    case EndKind::fillet:
+        break; // resolved to a chamfer, or to an arc
     }
     return {};
 }
@@ -113,12 +146,21 @@ Words end_choices(const ResolvedZone& z) {
     const bool prism = z.outline() != Outline::round, bore = z.in_bore();
     Words ends{"flat", "chamfer 45", bore || prism ? "chamfer 60" : "chamfer 30"};
     if (!prism && !(bore && z.thread())) ends.push_back(bore ? "point 59" : "point 45");
+    if (z.as<ResolvedPlain>() && !prism && !z.keyway()) ends.insert(ends.end(), {"radius 0.5", "fillet 0.5"});
     if (!prism && !bore) ends.push_back("rounded");
     if (z.thread()) ends.insert(ends.end(), {"run-out 0.5", "run-out 1"});
     return ends;
 }
 
-constexpr const char* end_tip = "flat, chamfer ANGLE [Ø], rounded [RADIUS], run-out TURNS, or point ANGLE";
+constexpr const char* end_tip = "flat, chamfer ANGLE [Ø] or LENGTH x ANGLE, radius R (its edge), fillet R "
+                                "(at a shoulder), rounded [R] (a "
+                                "dome), run-out TURNS, or point ANGLE; both behind it: at both ends";
+
+void set_end(Zone& z, const Typed& t, EndTreatment Zone::*end) {
+    bool both = false;
+    z.*end = parse_end(t, both);
+    if (both) z.near_end = z.far_end = z.*end;
+}
 
 // Several lengths in one field, as a web's thickness and diameters.
 std::string words_as(const Number& n, const Reading& as) {
@@ -215,6 +257,18 @@ Row follows_row() {
             }};
 }
 
+Row repeat_row() {
+    return {.field = field::repeat,
+            .label = "Repeat",
+            .tip = "How many times in all along the axis, and the gap between: 3, or 3 gap 5; with the zones "
+                   "beside it by their numbers: 1-2 3 gap 5. The copies follow",
+            .of = "a plain, threaded or knurled zone or a bend",
+            .kind = RowKind::text,
+            .get = [](const Zone&, const Reading&) { return std::string(); },
+            .set = [](Zone&, const Typed& t) { t.refuse("Zones are repeated in their piece."); },
+            .shown = [](const Zone&, const ResolvedZone&, const Reading&) { return Shown{"\xE2\x80\xA6"}; }};
+}
+
 Row length_row(const char* label, const char* tip, const char* of) {
     return {.field = field::length,
             .label = label,
@@ -237,7 +291,7 @@ Row near_end_row() {
             .of = "a plain, threaded or knurled zone",
             .kind = RowKind::text,
             .get = [](const Zone& z, const Reading& as) { return end_text(z.near_end, as); },
-            .set = [](Zone& z, const Typed& t) { z.near_end = parse_end(t); },
+            .set = [](Zone& z, const Typed& t) { set_end(z, t, &Zone::near_end); },
             .shown = [](const Zone&, const ResolvedZone& r,
                         const Reading& as) { return end_shown(r.near_end, as.unit); },
             .choices = end_choices};
@@ -250,7 +304,7 @@ Row far_end_row() {
             .of = "a plain, threaded or knurled zone",
             .kind = RowKind::text,
             .get = [](const Zone& z, const Reading& as) { return end_text(z.far_end, as); },
-            .set = [](Zone& z, const Typed& t) { z.far_end = parse_end(t); },
+            .set = [](Zone& z, const Typed& t) { set_end(z, t, &Zone::far_end); },
             .shown = [](const Zone&, const ResolvedZone& r,
                         const Reading& as) { return end_shown(r.far_end, as.unit); },
             .choices = end_choices};

@@ -13,6 +13,7 @@ Row near_end_row();
 Row far_end_row();
 Row web_row();
 Row follows_row(); // of another zone of its piece
+Row repeat_row();  // an order, not a value: see repeat_zones()
 
 // Whether the real form is made, or a plain surface instead: `Simplified` says the latter.
 template<auto Simplified>

@@ -129,6 +129,7 @@ std::span<const Row> FormModel<PlainForm>::rows() {
                    "a zone"),
         web_row(),
         follows_row(),
+        repeat_row(),
         near_end_row(),
         far_end_row()};
     return rows;

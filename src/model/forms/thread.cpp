@@ -387,6 +387,7 @@ std::span<const Row> FormModel<ThreadForm>::rows() {
          .hidden = seen_among_what_follows,
          .kept = {.key = "root_flat"}},
         follows_row(),
+        repeat_row(),
         near_end_row(),
         far_end_row()};
     return rows;

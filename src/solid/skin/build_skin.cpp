@@ -183,15 +183,18 @@ std::vector<ResolvedZone> bent_lengths(const ResolvedPiece& piece, std::size_t i
 
 Dome dome_of(const ResolvedZone& zone, bool far) {
     const ResolvedEnd& e = far ? zone.far_end : zone.near_end;
+    const double sign = zone.in_bore() ? -1 : 1;
     Dome d;
     d.tip = in_mm(far ? zone.end() : zone.start);
     d.base = d.tip + (far ? -1 : 1) * in_mm(e.dome_height);
-    d.tip_radius = in_mm(e.tip_diameter) / 2;
-    d.base_radius = in_mm(e.kind == EndKind::chamfer ? e.diameter
+    d.tip_radius = sign * in_mm(e.tip_diameter) / 2;
+    d.base_radius = sign *
+                    in_mm(e.kind == EndKind::chamfer ? e.diameter
                           : far                      ? zone.far_diameter
                                                      : zone.diameter) /
                     2;
     d.radius = in_mm(e.dome_radius);
+    d.middle = sign * in_mm(e.arc_middle);
     return d;
 }
 
@@ -344,7 +347,9 @@ double limit_at(const ResolvedZone& zone, double z, bool least) {
     for (const auto& [end, from, at_end] :
          {std::tuple{&zone.near_end, z - in_mm(zone.start), in_mm(zone.diameter)},
           std::tuple{&zone.far_end, in_mm(zone.end()) - z, in_mm(zone.far_diameter)}})
-        if (end->is_dome()) {
+        if (end->is_edge()) {
+            if (from < in_mm(end->dome_height)) r = in_mm(end->radius_at(from));
+        } else if (end->is_dome()) {
             r = std::min(r, in_mm(end->radius_at(from)));
         } else if (end->kind == EndKind::chamfer &&
                    !(zone.in_bore() && !zone.thread() && std::abs(in_mm(end->diameter) - at_end) < 2e-4)) {

@@ -9,6 +9,7 @@
 #include <Geom_CylindricalSurface.hxx>
 #include <Geom_Plane.hxx>
 #include <Geom_SphericalSurface.hxx>
+#include <Geom_ToroidalSurface.hxx>
 
 #include <algorithm>
 #include <cmath>
@@ -82,6 +83,15 @@ Chart arc_chart(const Skin& skin, const Face& f) {
         c.quarter = std::numbers::pi / 2;
         c.surface =
             new Geom_SphericalSurface(gp_Ax3(gp_Pnt(0, 0, f.arc_z), gp::DZ(), gp::DX()), f.arc_radius);
+        return c;
+    }
+    if (f.a > f.arc_radius + 1e-6 && f.b == 0 && f.c == 0 && f.rail_slope == 0) {
+        // within the surface's own turn
+        const double quarter = std::numbers::pi / 2, largest = std::max(f.arc_from, f.arc_to);
+        c.quarter = largest > quarter + 1e-9 ? quarter + full_turn : quarter;
+        c.against = f.arc_to > f.arc_from;
+        c.surface =
+            new Geom_ToroidalSurface(gp_Ax3(gp_Pnt(0, 0, f.arc_z), gp::DZ(), gp::DX()), f.a, f.arc_radius);
         return c;
     }
     double t0 = 1e300, t1 = -1e300;

@@ -15,14 +15,15 @@ struct Chart {
     const BentPart* bend = nullptr;   // torus: u along the bar, v around it, backwards
     double z0 = 0, stretch = 1;       // cone: v = (z − z0)·stretch; tooth: v = ±(z − z0)
     double v0 = 0, v1 = 1, slope = 0; // ruled; torus: v0 is added
-    double quarter = 0;               // arc: π/2 on a sphere, whose v is the latitude
+    double quarter = 0;               // arc: π/2 on a sphere and a torus, whose v is the latitude
+    bool against = false; // the surface's own normal points to the axis where the face's points out
 
     gp_Pnt2d operator()(const UnrolledPoint& p) const; // (u, v) of a point
     // Turned so that the natural normal points outwards.
     double tooth_v(double z) const { return face->tooth.mirrored ? z0 - z : z - z0; }
     // φ, turned so that v rises with z and the natural normal points outwards.
     double arc_v(double phi) const { return quarter + arc_turn() * phi; }
-    double arc_turn() const { return face->arc_to > face->arc_from ? 1 : -1; }
+    double arc_turn() const { return quarter == 0 && face->arc_to > face->arc_from ? 1 : -1; }
 };
 
 // Every face gets the surface the kernel has for it; helicoids are ruled splines, swept arcs splines both

@@ -1,5 +1,5 @@
-// A dome: part of a sphere about the axis, between the circle it stands on and a small flat at its tip. In
-// two halves, so that no face closes on itself.
+// An arc turned about the axis: a dome, part of a sphere between the circle it stands on and a small flat at
+// its tip, or a rounded edge or a fillet, a quarter of a torus. In two halves, so that no face closes on itself.
 #include "solid/skin/zone_skin.hpp"
 
 #include <cmath>
@@ -12,21 +12,24 @@ using std::numbers::pi;
 
 class DomeSkin final : public ZoneSkin {
 public:
-    DomeSkin(const Dome& dome, std::size_t index) : index_(static_cast<int>(index)), radius_(dome.radius) {
-        const double to_base = std::sqrt(dome.radius * dome.radius - dome.base_radius * dome.base_radius);
+    DomeSkin(const Dome& dome, std::size_t index)
+        : index_(static_cast<int>(index)), radius_(dome.radius), middle_(dome.middle) {
+        const double off = dome.base_radius - dome.middle;
+        const double to_base = std::sqrt(std::max(0.0, dome.radius * dome.radius - off * off));
         const bool near = dome.tip < dome.base;
         centre_ = near ? dome.base + to_base : dome.base - to_base;
         z0_ = std::min(dome.tip, dome.base);
         z1_ = std::max(dome.tip, dome.base);
         r0_ = near ? dome.tip_radius : dome.base_radius;
         r1_ = near ? dome.base_radius : dome.tip_radius;
+        hollow_ = off < 0;
     }
 
     Rim near_rim() const override { return {{0, r0_}, {pi, r0_}}; }
     Rim far_rim() const override { return {{0, r1_}, {pi, r1_}}; }
 
     void add_faces(Skin& skin, const RimEdges& near, const RimEdges& far) const override {
-        const double low = std::atan2(r0_, z0_ - centre_), high = std::atan2(r1_, z1_ - centre_);
+        const double low = at(r0_, z0_), high = at(r1_, z1_);
         int seam[2];
         for (const int half : {0, 1}) {
             const double theta = half * pi;
@@ -36,7 +39,7 @@ public:
             e.begin = {theta, r0_, z0_};
             e.end = {theta, r1_, z1_};
             e.shape = EdgeShape::bow;
-            e.bow = {{theta, 0, centre_}, {0, 0, radius_}, {0, radius_, 0}, low, high};
+            e.bow = {{theta, middle_, centre_}, {0, 0, radius_}, {0, radius_, 0}, low, high};
             seam[half] = static_cast<int>(skin.edges.size());
             skin.edges.push_back(e);
         }
@@ -45,6 +48,7 @@ public:
             f.kind = FaceKind::curved;
             f.role = FaceRole::chamfer;
             f.zone = index_;
+            f.a = middle_;
             f.arc_z = centre_;
             f.arc_radius = radius_;
             f.arc_from = low;
@@ -60,8 +64,15 @@ public:
     }
 
 private:
+    // The arc's angle φ at a point, in (−π, 0) where it is hollow.
+    double at(double r, double z) const {
+        const double phi = std::atan2(std::abs(r - middle_), z - centre_);
+        return hollow_ ? -phi : phi;
+    }
+
     int index_;
-    double radius_, centre_, z0_, z1_, r0_, r1_;
+    double radius_, middle_, centre_, z0_, z1_, r0_, r1_;
+    bool hollow_;
 };
 
 } // namespace

@@ -77,8 +77,9 @@ public:
         }
         for (std::size_t i = 0; i < skin_.faces.size(); ++i) {
             const Face& f = skin_.faces[i];
-            const TopoDS_Face made = add_face(f);
-            if (mesh_) brep_.attach(made, f.loops, f.inward, triangles[i], how);
+            const Chart c = chart_of(skin_, f, teeth_);
+            const TopoDS_Face made = add_face(f, c);
+            if (mesh_) brep_.attach(made, f.loops, f.inward != c.against, triangles[i], how);
         }
         return brep_.solid();
     }
@@ -255,8 +256,7 @@ private:
         return new Geom2d_BSplineCurve(poles, spline->Knots(), spline->Multiplicities(), spline_degree);
     }
 
-    TopoDS_Face add_face(const Face& f) {
-        const Chart c = chart_of(skin_, f, teeth_);
+    TopoDS_Face add_face(const Face& f, const Chart& c) {
         const bool toothed_end = f.kind == FaceKind::flat && has_teeth(skin_, f);
         double low = 1e300, high = -1e300;
         for (const EdgeUse& u : f.loops.front())
@@ -265,11 +265,12 @@ private:
                 high = std::max(high, z);
             }
         const Handle(Geom_Surface) surface = in_place(c.surface, c.kind == Chart::torus, (low + high) / 2);
-        return brep_.add_face(surface, f.loops, f.inward, [&](const EdgeUse& use) -> Handle(Geom2d_Curve) {
-            if (toothed_end) return flat_image(f, use);
-            if (c.kind == Chart::plane) return {};
-            return image(c, use);
-        });
+        return brep_.add_face(surface, f.loops, f.inward != c.against,
+                              [&](const EdgeUse& use) -> Handle(Geom2d_Curve) {
+                                  if (toothed_end) return flat_image(f, use);
+                                  if (c.kind == Chart::plane) return {};
+                                  return image(c, use);
+                              });
     }
 
     const Skin& skin_;

@@ -25,11 +25,13 @@ std::unique_ptr<ZoneSkin> knurl_zone_skin(const ResolvedZone& zone, std::size_t 
 std::unique_ptr<ZoneSkin> drum_zone_skin(const ResolvedZone& zone, std::size_t index);
 std::unique_ptr<ZoneSkin> thread_zone_skin(const ResolvedZone& zone, std::size_t index);
 
-// A rounded end by itself, mm: a sphere's part from the circle it stands on (at z = base) to its tip.
+// A rounded end by itself, mm: an arc turned about the axis, from the circle it stands on (at z = base) to its
+// tip: a sphere's part, or where the arc's centre runs around the axis a torus'. Radii in a bore are negative.
 struct Dome {
     double tip = 0, base = 0; // z
     double tip_radius = 0, base_radius = 0;
-    double radius = 0; // of the sphere
+    double radius = 0; // of the arc
+    double middle = 0; // radius at which its centre runs
 };
 std::unique_ptr<ZoneSkin> dome_skin(const Dome& dome, std::size_t index);
 

@@ -1,0 +1,118 @@
+// Starters of holes for screws: a clearance hole, a counterbore for a socket head, a countersink for a flat one,
+// each in a disc that is thick enough. Their bores can be put into another piece, see add_bores().
+#include "model/starter_table.hpp"
+
+#include "model/edit.hpp"
+#include "model/ready_zone.hpp"
+#include "quantity/expression.hpp"
+#include "standard/fastener.hpp"
+#include "standard/screw_hole.hpp"
+
+#include <algorithm>
+#include <cmath>
+
+namespace whorl {
+namespace {
+
+enum class Fit { fine, medium, coarse };
+constexpr const char* fits[]{"fine", "medium", "coarse"};
+
+// "M6", "M6 x 20", "M6 fine x 20": a screw, how loosely it goes through, how thick the piece is.
+struct Asked {
+    const standard::ScrewHole* hole = nullptr;
+    Fit fit = Fit::medium;
+    std::optional<Length> thickness;
+    std::string words;
+    Length clearance() const {
+        return fit == Fit::fine ? hole->fine : fit == Fit::coarse ? hole->coarse : hole->medium;
+    }
+};
+
+Asked asked(const Starter& starter, std::string_view text, std::size_t rest) {
+    Asked out;
+    std::string said(text.substr(rest));
+    for (int i = 0; i < 3; ++i)
+        if (const std::size_t at = said.find(std::string(" ") + fits[i]); at != said.npos) {
+            out.fit = static_cast<Fit>(i);
+            said.erase(at, 1 + std::string_view(fits[i]).size());
+        }
+    Designation d;
+    try {
+        d = parse_designation(said);
+    } catch (const InputError& e) {
+        throw InputError(e.what(), rest + e.position, e.extent);
+    }
+    const auto* t = std::get_if<ThreadSpec>(&d.what);
+    if (!t || t->family != ThreadFamily::iso_metric)
+        throw InputError("A metric screw is expected here, for example " + std::string(starter.example) + ".",
+                         rest, text.size() - rest);
+    out.hole = standard::screw_hole(t->diameter);
+    if (!out.hole) {
+        std::string sizes;
+        for (const auto& h : standard::screw_holes())
+            sizes += (sizes.empty() ? "M" : ", M") + number_text(in_mm(h.thread), 2);
+        throw InputError("Holes for screws are kept here for " + sizes + ".", rest, text.size() - rest);
+    }
+    out.thickness = d.length;
+    out.words = "M" + number_text(in_mm(t->diameter), 2) +
+                (out.fit == Fit::medium ? "" : std::string(" ") + fits[static_cast<int>(out.fit)]) +
+                (d.length ? " x " + length_text(*d.length, LengthUnit::millimetre) : "");
+    return out;
+}
+
+Zone bore(Length diameter, std::optional<Length> length) {
+    Zone z = plain(diameter, length.value_or(mm(1)));
+    if (!length) z.length = {"", LengthUnit::millimetre};
+    z.where = Where::near_bore;
+    return z;
+}
+
+// A disc with these bores; `head`: the widest of them, `least`: how thick it must be.
+Piece disc(const char* name, const Asked& a, Length head, Length least, std::vector<Zone> bores) {
+    const Length thickness = a.thickness.value_or(rounded(least + a.hole->thread, 1));
+    if (thickness < least + mm(0.2))
+        throw InputError("This hole needs a piece " + number_text(in_mm(least) + 0.2, 2) +
+                         " mm thick at least; it has " + number_text(in_mm(thickness), 2) + " mm.");
+    Piece p;
+    p.name = std::string(name) + " " + a.words;
+    p.finish = "steel";
+    p.zones = {plain(rounded(head + a.hole->thread, 1), thickness)};
+    for (Zone& z : bores)
+        p.zones.push_back(std::move(z));
+    return p;
+}
+
+[[noreturn]] void no_row(const Asked& a, const char* what, std::size_t rest) {
+    throw InputError(std::string("No ") + what + " is kept here for M" +
+                         number_text(in_mm(a.hole->thread), 2) + "; take M3 to M20.",
+                     rest);
+}
+
+} // namespace
+
+Piece clearance_hole(const Starter& starter, std::string_view text, std::size_t rest,
+                     std::span<const OwnSection>) {
+    const Asked a = asked(starter, text, rest);
+    return disc("Clearance", a, a.hole->thread * 1.5, mm(0), {bore(a.clearance(), {})});
+}
+
+Piece counterbored_hole(const Starter& starter, std::string_view text, std::size_t rest,
+                        std::span<const OwnSection>) {
+    const Asked a = asked(starter, text, rest);
+    const auto* head = standard::fastener_size("socket_head", a.hole->thread);
+    if (!a.hole->counterbore || !head) no_row(a, "counterbore", rest);
+    const Length depth = head->height + *a.hole->deeper;
+    return disc("Counterbore", a, *a.hole->counterbore, depth,
+                {bore(*a.hole->counterbore, depth), bore(a.clearance(), {})});
+}
+
+Piece countersunk_hole(const Starter& starter, std::string_view text, std::size_t rest,
+                       std::span<const OwnSection>) {
+    const Asked a = asked(starter, text, rest);
+    if (!a.hole->countersink) no_row(a, "countersink", rest);
+    Zone hole = bore(a.clearance(), {});
+    hole.near_end = chamfer(45, *a.hole->countersink);
+    return disc("Countersink", a, *a.hole->countersink, (*a.hole->countersink - a.clearance()) / 2, {hole});
+}
+
+} // namespace whorl
