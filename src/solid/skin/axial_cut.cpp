@@ -62,7 +62,8 @@ std::vector<double> crossings(const Edge& e, double first) {
 
 class Cutter {
 public:
-    explicit Cutter(Skin& skin) : skin_(skin), wide_(skin.faces.size()) {
+    Cutter(Skin& skin, std::optional<double> towards)
+        : skin_(skin), towards_(towards), wide_(skin.faces.size()) {
         for (std::size_t i = 0; i < wide_.size(); ++i)
             wide_[i] = is_round(skin.faces[i]) && runs_too_far(skin, skin.faces[i]);
     }
@@ -108,10 +109,17 @@ private:
         }
         std::sort(taken.begin(), taken.end());
         taken.push_back(taken.front() + step);
-        std::size_t widest = 0;
-        for (std::size_t i = 1; i + 1 < taken.size(); ++i)
-            if (taken[i + 1] - taken[i] > taken[widest + 1] - taken[widest]) widest = i;
-        return (taken[widest] + taken[widest + 1]) / 2;
+        double widest = 0, best = 1e300, out = 0;
+        for (std::size_t i = 0; i + 1 < taken.size(); ++i)
+            widest = std::max(widest, taken[i + 1] - taken[i]);
+        for (std::size_t i = 0; i + 1 < taken.size(); ++i) {
+            const double gap = taken[i + 1] - taken[i], middle = (taken[i] + taken[i + 1]) / 2,
+                         off = towards_ ? std::abs(std::remainder(middle - *towards_, step)) : -gap;
+            if (gap < widest * 0.98 || off > best - 1e-9) continue;
+            best = off;
+            out = middle;
+        }
+        return out;
     }
 
     // Cuts the edges of wide faces at the planes, in every loop that has them.
@@ -339,7 +347,8 @@ private:
     }
 
     Skin& skin_;
-    std::vector<bool> wide_;     // of each face
+    std::optional<double> towards_;
+    std::vector<bool> wide_; // of each face
     double first_ = 0;           // θ of one of the planes
     std::vector<double> mended_; // θ of corners that are gone
 };
@@ -373,8 +382,8 @@ void require_cut_around(const Skin& skin) {
                                    " turns around the axis");
 }
 
-void cut_around(Skin& skin) {
-    Cutter(skin).cut();
+void cut_around(Skin& skin, std::optional<double> towards) {
+    Cutter(skin, towards).cut();
 }
 
 } // namespace whorl::solid

@@ -12,6 +12,8 @@
 
 #include "solid/skin/skin.hpp"
 
+#include <optional>
+
 namespace whorl::solid {
 
 // How many planes there are in a turn.
@@ -20,8 +22,10 @@ constexpr int cuts_per_turn = 2;
 // How far a face runs around the axis, rad. 0 for flat ends and the sides of prisms.
 double angle_around(const Skin& skin, const Face& face);
 
-// Cuts every face that runs further than that. Faces that were closed by a seam lose it.
-void cut_around(Skin& skin);
+// Cuts every face that runs further than that. Faces that were closed by a seam lose it. Of planes that are
+// equally clear that is taken which is nearest to the direction `towards` (rad): of a bent bar that of its first
+// bend, so that a plane which leaves the bend sideways crosses no joint of its faces on the way.
+void cut_around(Skin& skin, std::optional<double> towards = {});
 
 // Throws std::logic_error unless every face keeps to that.
 void require_cut_around(const Skin& skin);

@@ -470,11 +470,17 @@ Skin build_skin(const ResolvedPiece& piece) {
         if (open_near) open_mouth(skin, ends.near, offset, 0, false);
         if (open_far) open_mouth(skin, ends.far, offset, whole, true);
     }
-    cut_around(skin);
+    std::optional<double> towards;
     if (piece.bent()) {
         skin.way = piece.centreline();
-        mark_bends(skin);
+        for (const BentPart& part : skin.way.parts())
+            if (!part.straight()) {
+                towards = part.towards;
+                break;
+            }
     }
+    cut_around(skin, towards);
+    if (piece.bent()) mark_bends(skin);
     return skin;
 }
 
