@@ -15,7 +15,9 @@ public:
     DomeSkin(const Dome& dome, std::size_t index)
         : index_(static_cast<int>(index)), radius_(dome.radius), middle_(dome.middle) {
         const double off = dome.base_radius - dome.middle;
-        const double to_base = std::sqrt(std::max(0.0, dome.radius * dome.radius - off * off));
+        // a quarter of a circle is one whole, whatever its last place says
+        const double square = dome.radius * dome.radius - off * off,
+                     to_base = square > 1e-12 * dome.radius * dome.radius ? std::sqrt(square) : 0;
         const bool near = dome.tip < dome.base;
         centre_ = near ? dome.base + to_base : dome.base - to_base;
         z0_ = std::min(dome.tip, dome.base);
