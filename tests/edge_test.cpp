@@ -66,7 +66,7 @@ Piece random_stepped(std::mt19937& random, std::string& text) {
                 const bool next = far ? i + 1 < d.size() : i > 0;
                 const double step = next ? (d[k] - d[i]) / 2 : -d[i] / 2,
                              room = std::min(std::abs(step), l[i] / 2);
-                if (room < 0.1 || chance(0.2)) continue;
+                if (room < 0.3 || chance(0.2)) continue;
                 const double rho = chance(0.1) ? room : real(0.05, 0.95) * room;
                 EndTreatment e = step > 0 ? fillet(mm(rho)) : rounded_edge(mm(std::min(rho, 0.49 * d[i])));
                 if (step < 0 && chance(0.2)) e = chamfer(45);
