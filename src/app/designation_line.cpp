@@ -159,7 +159,7 @@ void DesignationLine::show_zone() {
 void DesignationLine::text_edited() {
     bad_ = false;
     bad_at_ = -1;
-    hint_ = hole_at_far_end_ ? "Enter puts this hole into the piece"
+    hint_ = hole_at_far_end_ ? "clearance, counterbore, countersink or blind: Enter puts it in"
             : new_piece_ || !session_.has_piece() || is_starter(written()) ? "Enter starts a piece"
                                                                            : "Enter sets the zone";
     if (text().trimmed().isEmpty()) {

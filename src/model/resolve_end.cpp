@@ -53,11 +53,33 @@ Length tip_flat(const ResolvedZone& z) {
     return mm(std::max(0.02, 0.01 * in_mm(z.diameter)));
 }
 
+// The corners of a hexagon or a square: a ball about the axis through the circle that a chamfer would leave.
+ResolvedEnd rounded_corners(const EndTreatment& e, const ResolvedZone& z, const Names& names) {
+    ResolvedEnd r;
+    r.follows = e.radius.text.empty();
+    const double across = in_mm(z.diameter), corner = in_mm(z.outer_radius()),
+                 radius = r.follows
+                              ? across
+                              : in_mm(length_in_range(e.radius, names, "radius of the rounded corners"));
+    const double least = 1.05 * corner, most = 10 * across;
+    if (!(radius >= least - 1e-9 && radius <= most))
+        throw InputError("The radius of rounded corners is " + outside_text(radius, least, most) +
+                             " mm; here it must be between " + number_text(least, 3) + " and " +
+                             number_text(most, 3) + " mm.",
+                         0, e.radius.text.size());
+    r.dome_radius = mm(radius);
+    r.tip_diameter = default_chamfer(z, false);
+    const double tip = in_mm(r.tip_diameter) / 2;
+    r.dome_height = mm(std::sqrt(radius * radius - tip * tip) - std::sqrt(radius * radius - corner * corner));
+    return r;
+}
+
 // ISO 4753, RN: a dome of about 1.4 d. The dome itself stands on the circle below the thread's root, since
 // its trace in the flanks has no closed form; between root and crest the cone that touches it there goes on.
 ResolvedEnd rounded_end(const EndTreatment& e, const ResolvedZone& z, const Names& names, bool far) {
-    if (z.in_bore() || z.outline() != Outline::round)
-        throw InputError("Only the outside of a round zone can have a rounded end; choose flat or chamfer.");
+    if (z.in_bore())
+        throw InputError("Only the outside of a zone can have a rounded end; choose flat or chamfer.");
+    if (z.outline() != Outline::round) return rounded_corners(e, z, names);
     ResolvedEnd r;
     r.follows = e.radius.text.empty();
     const double d = in_mm(far ? z.far_diameter : z.diameter);

@@ -1,6 +1,5 @@
 #include "form/cam/drum.hpp"
 
-#include "form/cam/drum_wall.hpp"
 #include "form/cam/track_walls.hpp"
 #include "form/cam/walk.hpp"
 #include "quantity/input_error.hpp"

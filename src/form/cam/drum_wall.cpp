@@ -1,5 +1,3 @@
-#include "form/cam/drum_wall.hpp"
-
 #include "form/cam/drum.hpp"
 
 #include <algorithm>
@@ -7,23 +5,6 @@
 #include <numbers>
 
 namespace whorl {
-
-Jet square_root(const Jet& a) {
-    Jet b = constant(std::sqrt(a.c[0]));
-    for (std::size_t k = 1; k < 4; ++k) {
-        double sum = a.c[k];
-        for (std::size_t j = 1; j < k; ++j)
-            sum -= b.c[j] * b.c[k - j];
-        b.c[k] = sum / (2 * b.c[0]);
-    }
-    return b;
-}
-// The angle of (x, y), from φ' = (x·y' − y·x')/(x² + y²).
-Jet angle_of(const Jet& x, const Jet& y) {
-    const auto slope = [](const Jet& a) { return Jet{{a.c[1], 2 * a.c[2], 3 * a.c[3], 0}}; };
-    const Jet d = (x * slope(y) - y * slope(x)) * reciprocal(x * x + y * y);
-    return {{std::atan2(y.c[0], x.c[0]), d.c[0], d.c[1] / 2, d.c[2] / 3}};
-}
 
 namespace {
 constexpr double widest = 85 * std::numbers::pi / 180; // of a wall in one piece

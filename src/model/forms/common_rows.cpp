@@ -147,7 +147,7 @@ Words end_choices(const ResolvedZone& z) {
     Words ends{"flat", "chamfer 45", bore || prism ? "chamfer 60" : "chamfer 30"};
     if (!prism && !(bore && z.thread())) ends.push_back(bore ? "point 59" : "point 45");
     if (z.as<ResolvedPlain>() && !prism && !z.keyway()) ends.insert(ends.end(), {"radius 0.5", "fillet 0.5"});
-    if (!prism && !bore) ends.push_back("rounded");
+    if (!bore) ends.push_back("rounded");
     if (z.thread()) ends.insert(ends.end(), {"run-out 0.5", "run-out 1"});
     return ends;
 }

@@ -20,7 +20,10 @@ Unrolled unrolled_jet(const Edge& e, double x) {
     const Jet theta{{x, 1, 0, 0}};
     if (e.shape == EdgeShape::flat_trace) {
         const Jet r = e.trace.distance * reciprocal(cosine(x - e.trace.theta));
-        return {theta, r, constant(e.trace.z0) + e.trace.slope * r};
+        Jet z = e.trace.slope * r + e.trace.z0;
+        if (e.trace.ball > 0)
+            z = z + e.trace.above * square_root((-1.0) * (r * r) + e.trace.ball * e.trace.ball);
+        return {theta, r, z};
     }
     if (e.shape == EdgeShape::traced) {
         const WallJet at = e.across ? e.wall->across(e.level, x) : e.wall->along(x, e.level);

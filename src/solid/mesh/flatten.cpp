@@ -57,6 +57,10 @@ private:
             chain.push_back(static_cast<int>(out_.skin.edges.size()));
             out_.skin.edges.push_back(part);
         };
+        if (e.shape == EdgeShape::flat_trace && e.trace.ball > 0 && arc) {
+            cut_trace(e, *arc, add);
+            return;
+        }
         if (e.shape != EdgeShape::bow) return add(e);
         if (!arc) throw std::logic_error("flatten: a bow that lies on no arc");
         const int n = parts(*arc);
@@ -89,6 +93,37 @@ private:
         part.to = e.to;
         part.end = e.end;
         part.bow.to = e.bow.to;
+        add(part);
+    }
+
+    // Where a flat's trace on a ball crosses the strips' rails.
+    template<class Add>
+    void cut_trace(const Edge& e, const Face& arc, const Add& add) {
+        const int n = parts(arc);
+        const double low = std::min(e.begin.theta, e.end.theta), high = std::max(e.begin.theta, e.end.theta);
+        std::vector<double> theta;
+        for (int i = 1; i < n; ++i) {
+            const double cosine = e.trace.distance / (arc.arc_radius * std::sin(grid_phi(arc, i, n)));
+            if (!(cosine < 1 - 1e-12)) continue;
+            for (const double side : {-1.0, 1.0})
+                if (const double t = e.trace.theta + side * std::acos(cosine);
+                    t > low + 1e-9 && t < high - 1e-9)
+                    theta.push_back(t);
+        }
+        std::sort(theta.begin(), theta.end());
+        if (e.end.theta < e.begin.theta) std::reverse(theta.begin(), theta.end());
+        Edge part = e;
+        for (const double t : theta) {
+            const UnrolledPoint at = point_at(e, t);
+            out_.skin.corners.push_back(at);
+            part.to = static_cast<int>(out_.skin.corners.size()) - 1;
+            part.end = at;
+            add(part);
+            part.from = part.to;
+            part.begin = at;
+        }
+        part.to = e.to;
+        part.end = e.end;
         add(part);
     }
 
@@ -127,7 +162,11 @@ private:
                 const Edge& whole = from_.edges[static_cast<std::size_t>(u.edge)];
                 const UnrolledPoint a = start_of(out_.skin, part), b = end_of(out_.skin, part);
                 double position; // along the arc, in strips
-                if (whole.shape == EdgeShape::bow) {
+                if (whole.shape == EdgeShape::flat_trace && whole.trace.ball > 0) {
+                    const Edge& e = out_.skin.edges[static_cast<std::size_t>(part.edge)];
+                    const UnrolledPoint m = point_at(e, (first_parameter(e) + last_parameter(e)) / 2);
+                    position = (std::atan2(m.r, m.z - f.arc_z) - f.arc_from) / (f.arc_to - f.arc_from) * n;
+                } else if (whole.shape == EdgeShape::bow) {
                     const double zeta = (a.z + b.z - f.rail_slope * (a.theta + b.theta)) / 2;
                     const double r =
                         (a.r + b.r) / 2 - f.a - f.b * (a.z + b.z) / 2 - f.c * (a.theta + b.theta) / 2;

@@ -253,6 +253,10 @@ Chain add_chain(Skin& skin, const ResolvedPiece& piece, const std::vector<std::s
                         {nullptr, std::make_unique<ToothZone>(part, i), index, in_mm(part.start)});
                 continue;
             }
+            if (zone.outline() != Outline::round) { // a ball cuts its corners only
+                parts.push_back({zone_skin(zone, i), nullptr, index, start});
+                continue;
+            }
             if (zone.near_end.is_dome())
                 parts.push_back({dome_skin(dome_of(zone, false), i), nullptr, index, start});
             const bool domed = zone.near_end.is_dome() || zone.far_end.is_dome();

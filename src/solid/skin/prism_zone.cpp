@@ -1,4 +1,5 @@
-// A hexagonal or square zone, whose corners (in a bore: whose flats) a cone may cut at either end.
+// A hexagonal or square zone, whose corners (in a bore: whose flats) a cone, outside also a ball, may cut at
+// either end.
 //
 // A flat at the distance h from the axis is r = h/cos(θ − θf); in a bore, where radii are taken negative, it
 // is the same with −h, so that "what stands above the cone's end radius" are the corners outside and the
@@ -23,6 +24,7 @@ struct End {
     double z = 0;
     double rc = std::numeric_limits<double>::max(); // height of the cone at the end plane
     double slope = 1;                               // dr/dz along the cone
+    double ball = 0, centre = 0;                    // instead of a cone: its radius and its centre's z
 };
 
 class PrismZone final : public ZoneSkin {
@@ -83,8 +85,18 @@ private:
     // corner i lies after flat i in rising θ
     double corner_theta(std::size_t i) const { return (static_cast<double>(i) + 0.5) * width_; }
     double trim_z(const End& e, double height) const {
-        return height <= e.rc ? e.z : e.z + (height - e.rc) / e.slope;
+        if (height <= e.rc) return e.z;
+        return e.ball > 0 ? height_at(ball_trace(e), height) : e.z + (height - e.rc) / e.slope;
     }
+    static FlatTrace ball_trace(const End& e) {
+        FlatTrace t;
+        t.z0 = e.centre;
+        t.ball = e.ball;
+        t.above = e.side;
+        return t;
+    }
+    // The ball's angle φ at one of its points.
+    static double phi(const End& e, double r, double z) { return std::atan2(r, z - e.centre); }
     bool complete(const End& e) const { return e.rc < std::min(flat_, corner_); }
     bool partial(const End& e) const { return !complete(e) && e.rc < std::max(flat_, corner_); }
     // half the angle between the two places of a flat where it lies at the cone's end radius
@@ -94,6 +106,13 @@ private:
         End e;
         e.side = side;
         e.z = z;
+        if (asked.is_dome()) {
+            e.rc = in_mm(asked.tip_diameter) / 2;
+            if (std::abs(e.rc - flat_) < 1e-4) e.rc = flat_ - 1e-4;
+            e.ball = in_mm(asked.dome_radius);
+            e.centre = z - side * std::sqrt(e.ball * e.ball - e.rc * e.rc);
+            return e;
+        }
         if (asked.kind != EndKind::chamfer) return e;
         e.rc = sign_ * in_mm(asked.diameter) / 2;
         e.slope = -side * std::tan(in_rad(asked.angle));
@@ -104,8 +123,11 @@ private:
     }
 
     FlatTrace trace(std::size_t i, const End& e, bool on_cone) const {
-        return on_cone ? FlatTrace{flat_, flat_theta(i), e.z - e.rc / e.slope, 1 / e.slope}
-                       : FlatTrace{flat_, flat_theta(i), e.z, 0};
+        FlatTrace out = on_cone && e.ball > 0 ? ball_trace(e) : FlatTrace{0, 0, e.z, 0};
+        if (on_cone && e.ball == 0) out = {0, 0, e.z - e.rc / e.slope, 1 / e.slope};
+        out.distance = flat_;
+        out.theta = flat_theta(i);
+        return out;
     }
 
     Rim rim(const End& e) const {
@@ -179,8 +201,17 @@ private:
             Face f;
             f.role = FaceRole::chamfer;
             f.zone = index_;
-            f.b = e.slope;
-            f.a = e.rc - e.slope * e.z;
+            if (e.ball > 0) {
+                f.kind = FaceKind::curved;
+                f.arc_z = e.centre;
+                f.arc_radius = e.ball;
+                f.arc_from = phi(e, corner_, trim_z(e, corner_));
+                f.arc_to = phi(e, e.rc, e.z);
+                if (e.side < 0) std::swap(f.arc_from, f.arc_to);
+            } else {
+                f.b = e.slope;
+                f.a = e.rc - e.slope * e.z;
+            }
             if (e.side < 0) loop = reversed(std::move(loop));
             f.loops = {std::move(loop)};
             skin.faces.push_back(std::move(f));
@@ -191,6 +222,15 @@ private:
             const int first = skin.edges[static_cast<std::size_t>(edges[0].front().edge)].from;
             const int on_rim = rim_edges.corner_at(start);
             const int generator = add_straight(skin, first, start, on_rim, start);
+            if (e.ball > 0) {
+                Edge& g = skin.edges.back();
+                g.shape = EdgeShape::bow;
+                g.bow = {{start, 0, e.centre},
+                         {0, 0, e.ball},
+                         {0, e.ball, 0},
+                         phi(e, g.begin.r, g.begin.z),
+                         phi(e, g.end.r, g.end.z)};
+            }
             Loop loop;
             for (std::size_t i = 0; i < sides_; ++i)
                 append(loop, edges[i]);

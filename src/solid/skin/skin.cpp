@@ -65,6 +65,11 @@ double last_parameter(const Edge& e) {
     return e.shape == EdgeShape::bow ? e.bow.to : e.shape == EdgeShape::flat_trace ? e.end.theta : 1;
 }
 
+double height_at(const FlatTrace& t, double r) {
+    return t.z0 + t.slope * r +
+           (t.ball > 0 ? t.above * std::sqrt(std::max(0.0, t.ball * t.ball - r * r)) : 0);
+}
+
 UnrolledPoint point_at(const Edge& e, double x) {
     if (e.shape == EdgeShape::bow) return point_at(e.bow, x);
     if (e.shape == EdgeShape::tooth) return point_at(e.tooth, x, e.begin.z);
@@ -75,7 +80,7 @@ UnrolledPoint point_at(const Edge& e, double x) {
     }
     if (e.shape == EdgeShape::flat_trace) {
         const double r = e.trace.distance / std::cos(x - e.trace.theta);
-        return {x, r, e.trace.z0 + e.trace.slope * r};
+        return {x, r, height_at(e.trace, r)};
     }
     return {e.begin.theta + x * (e.end.theta - e.begin.theta), e.begin.r + x * (e.end.r - e.begin.r),
             e.begin.z + x * (e.end.z - e.begin.z)};
@@ -208,7 +213,8 @@ double volume(const Skin& skin) {
                         } else if (e.shape == EdgeShape::traced) {
                             ds = e.wall->point(x, e.level).z.c[1]; // on a cylinder, where slope is 0
                         } else {
-                            ds = e.trace.slope * p.r * std::tan(x - e.trace.theta);
+                            const double by_r = e.trace.ball > 0 ? -p.r / (p.z - e.trace.z0) : e.trace.slope;
+                            ds = by_r * p.r * std::tan(x - e.trace.theta);
                         }
                         double h;
                         if (f.kind == FaceKind::side) {

@@ -38,10 +38,14 @@ struct Bow {
     double from = 0, to = 0;
 };
 
-// The trace of a flat that is plane in space: r = distance/cos(θ − theta), z = z0 + slope·r.
+// The trace of a flat that is plane in space: r = distance/cos(θ − theta), z = z0 + slope·r on a cone, or on a
+// ball of this radius about the axis z = z0 ± √(ball² − r²), above its middle (+1) or below (−1).
 struct FlatTrace {
     double distance = 0, theta = 0, z0 = 0, slope = 0;
+    double ball = 0, above = 0;
+    bool level() const { return slope == 0 && ball == 0; }
 };
+double height_at(const FlatTrace& trace, double r);
 
 // A curve of a tooth's outline, where it stands. Its point at the parameter t is turned by `turned` +
 // `twist`·z about the axis, or first mirrored about the middle of its space, as the other flank of that space

@@ -31,7 +31,7 @@ enum class CurveKind { line, circle, spline, bent, tooth, along_bend };
 
 CurveKind curve_kind(const Edge& e) {
     if (e.bend >= 0) return CurveKind::along_bend;
-    if (e.shape == EdgeShape::flat_trace && e.trace.slope == 0) return CurveKind::line; // in space
+    if (e.shape == EdgeShape::flat_trace && e.trace.level()) return CurveKind::line; // in space
     if (e.shape == EdgeShape::tooth) return CurveKind::tooth;
     if (e.shape != EdgeShape::straight) return CurveKind::bent;
     if (std::abs(e.begin.theta - e.end.theta) < 1e-12) return CurveKind::line;
@@ -189,7 +189,13 @@ private:
                 if (c.kind == Chart::flipped_cone) scale(j.x, -1);
                 break;
             case Chart::arc:
-                j.y = {{c.arc_v(x), c.arc_turn(), 0, 0}};
+                if (skin_edge.shape == EdgeShape::flat_trace) { // on a ball, by its latitude
+                    const Jet up = j.y + -c.face->arc_z;
+                    const double r = c.face->arc_radius;
+                    j.y = angle_of(square_root((-1.0) * (up * up) + r * r), up);
+                } else {
+                    j.y = {{c.arc_v(x), c.arc_turn(), 0, 0}};
+                }
                 break;
             case Chart::ruled:
                 for (std::size_t k = 0; k < 4; ++k)
