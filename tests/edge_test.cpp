@@ -60,7 +60,10 @@ Piece random_stepped(std::mt19937& random, std::string& text) {
     }
     for (std::size_t i = 0; i < d.size(); ++i) {
         Zone z = plain(mm(d[i]), mm(l[i]), i > 0 && chance(0.15) ? Outline::hexagon : Outline::round);
-        if (z.as<PlainForm>()->outline == Outline::round)
+        if (z.as<PlainForm>()->outline != Outline::round) {
+            if (chance(0.5)) z.near_end.kind = EndKind::rounded;
+            if (chance(0.5)) z.far_end.kind = EndKind::rounded;
+        } else
             for (const bool far : {false, true}) {
                 const std::size_t k = far ? i + 1 : i - 1;
                 const bool next = far ? i + 1 < d.size() : i > 0;
@@ -152,6 +155,45 @@ TEST_CASE("edges and fillets, outside and in bores, have the volumes of Pappus")
     p.zones[1].near_end = fillet(mm(0.4));
     CHECK(test::prove(p).volume() - test::prove(piece_of("ISO 4014 M8 x 60")).volume() ==
           Approx(corner_volume(4, 0.4, 1)).epsilon(1e-6));
+}
+
+TEST_CASE("rounded corners of hexagons and squares: what a ball takes off, by quadrature") {
+    for (const auto& [text, sides] : {std::pair{"hex 16 x 8", 6}, std::pair{"square 14 x 9", 4}})
+        for (const double radius : {0.0, 13.0, 40.0}) {
+            Piece p = piece_of(text);
+            p.zones[0].near_end.kind = EndKind::rounded;
+            if (radius > 0) p.zones[0].near_end.radius = {number_text(radius, 3), {}};
+            const ResolvedZone z = resolve_piece(p, {}).zones[0];
+            const double a = in_mm(z.diameter) / 2, tip = std::round(0.95 * 2 * a * 20) / 40,
+                         ball = radius > 0 ? radius : 2 * a, top = std::sqrt(ball * ball - tip * tip);
+            INFO(text << ", " << ball);
+            CHECK(in_mm(z.near_end.tip_diameter) == Approx(2 * tip));
+            // over half of a flat, r from the tip's circle to the flat: ∫ (top − √(ball² − r²))·r dr
+            const auto inner = [&](double r) {
+                return top * r * r / 2 + std::pow(ball * ball - r * r, 1.5) / 3;
+            };
+            double taken = 0;
+            const int n = 4000;
+            for (int i = 0; i < n; ++i) {
+                const double t = (i + 0.5) / n * pi / sides;
+                taken += (inner(a / std::cos(t)) - inner(tip)) * pi / sides / n;
+            }
+            taken *= 2 * sides;
+            Piece plain = p;
+            plain.zones[0].near_end = {};
+            const double whole = test::prove(plain).volume();
+            CHECK(taken > 0.2);
+            CHECK(whole - test::prove(p).volume() == Approx(taken).epsilon(1e-6));
+            p.zones[0].far_end = p.zones[0].near_end;
+            CHECK(whole - test::prove(p).volume() == Approx(2 * taken).epsilon(1e-6));
+        }
+    const Job job = add_piece({}, piece_of("hex 16 x 8"));
+    CHECK_THAT(why(job, 0, field::near_end, "rounded 9"), Catch::Contains("between 9.699 and 160"));
+    Job bored = add_bores(job, 0, piece_of("clearance M6"), false); // a nut's blank
+    bored = set(bored, 0, field::near_end, "rounded both");
+    (void)test::prove(bored.pieces[0]);
+    bored = set(bored, 0, field::near_end, "rounded 30 both");
+    CHECK(job_from_json(job_to_json(bored)) == bored);
 }
 
 TEST_CASE("every point of a rounded edge and of a fillet lies on its torus") {
