@@ -56,6 +56,10 @@ const std::vector<Said>& everything() {
         {screw, 0, field::allowance, "0.15"},
         {screw, 0, field::root_shape, "rounded"},
         {"round 12 x 30", 0, field::far_diameter, "9"},
+        {"round 12 x 30", 0, field::near_end, "radius 2*gap/gap"},
+        {"round 12 x 30", 0, field::far_end, "fillet 1.25"},
+        {"round 12 x 30", 0, field::near_end, "chamfer 1.5 x 30"},
+        {"hex 12 x 30", 0, field::near_end, "rounded 13"},
         {"round 12 x 30", 0, field::outline, "hex"},
         {screw, 0, field::start_angle, "75"},
         {screw, 0, field::turns, "11"},
@@ -141,7 +145,7 @@ Job with_piece(const char* text) {
 } // namespace
 
 TEST_CASE("every field survives the file, and is said back as it was typed") {
-    std::set<Field> seen{field::centre_distance}; // of a pair, below
+    std::set<Field> seen{field::centre_distance, field::repeat}; // of a pair, below; an order, no value
     for (const Said& s : everything()) {
         INFO(s.piece << ", " << s.field.key << " \"" << s.text << "\"");
         const Job before = with_piece(s.piece);

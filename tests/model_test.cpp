@@ -1,5 +1,6 @@
 #include "model/edit.hpp"
 #include "model/resolve.hpp"
+#include "model/starter.hpp"
 
 #include "zone_parts.hpp"
 
@@ -86,8 +87,9 @@ TEST_CASE("a rounded end is a dome of 1.4 d on the circle below the root, with t
     CHECK_THROWS_WITH(with(plain, field::near_end, "rounded 5.9"), Catch::Contains("between 6 mm"));
     CHECK_THROWS_WITH(with(plain, field::near_end, "rounded 49"), Catch::Contains("48 mm"));
     CHECK_THROWS_WITH(with(plain, field::near_end, "rounded 9 9"), Catch::Contains("one number"));
-    const Job hex = add_piece({}, parse_designation("hex 17 x 8"));
-    CHECK_THROWS_WITH(with(hex, field::near_end, "rounded"), Catch::Contains("round zone"));
+    const Job bored = add_bores(plain, 0, piece_of("clearance M3"), false);
+    CHECK_THROWS_WITH(apply(bored, {0, 1, field::near_end, "rounded", LengthUnit::millimetre}),
+                      Catch::Contains("Only the outside"));
 }
 
 TEST_CASE("a taper is asked for by ratio, by the cone's angle or by the small end's diameter") {

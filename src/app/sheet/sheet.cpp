@@ -117,6 +117,10 @@ void asked_rows(SheetBuilder& b, const ResolvedZone& z, const Piece& piece, cons
         const Shown value = shown_of(row, asked, z, {s.unit(), names});
         SheetRow& shown = b.asked(row.label, row.field, QString::fromStdString(value.text),
                                   QString::fromStdString(value.unit), row.shown_key(), row.tip);
+        if (row.order) {
+            shown.input.field.reset(); // nothing happens while it is typed
+            shown.input.commit = [&s, order = row.field](const QString& text) { return s.edit(order, text); };
+        }
         if (!row.choices) continue;
         for (const std::string& c : row.choices(z))
             shown.input.choices << QString::fromStdString(c);

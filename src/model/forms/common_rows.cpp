@@ -266,7 +266,8 @@ Row repeat_row() {
             .kind = RowKind::text,
             .get = [](const Zone&, const Reading&) { return std::string(); },
             .set = [](Zone&, const Typed& t) { t.refuse("Zones are repeated in their piece."); },
-            .shown = [](const Zone&, const ResolvedZone&, const Reading&) { return Shown{"\xE2\x80\xA6"}; }};
+            .shown = [](const Zone&, const ResolvedZone&, const Reading&) { return Shown{"\xE2\x80\xA6"}; },
+            .order = true};
 }
 
 Row length_row(const char* label, const char* tip, const char* of) {
