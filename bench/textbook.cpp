@@ -1,4 +1,4 @@
-// The textbook ways to a thread, a gear, a spring and cams, for `whorl bench` to be held against: sweep a section
+// The textbook ways to a thread, a gear, a spring, cams and a bent clamp, for `whorl bench` to be held against: sweep a section
 // along a helix with the kernel and cut, draw a spline through points, cut with the roller place by place. A
 // program of its own, so that the product needs none of the kernel that this takes.
 //
@@ -7,12 +7,14 @@
 //   whorl-textbook spring WIRE MEAN_DIAMETER PITCH TURNS
 //   whorl-textbook cam DESIGNATION
 //   whorl-textbook drum DESIGNATION STEP                                         (degrees)
+//   whorl-textbook clamp CREST_RADIUS ROOT_RADIUS PITCH ROOT_FLAT TURNS SHANK BEND_RADIUS      (mm)
 // prints: milliseconds, volume in mm³, 1 where the result is valid.
 #include "form/cam/cam.hpp"
 #include "form/cam/drum.hpp"
 #include "form/tooth/gear_designation.hpp"
 
 #include <BRepAlgoAPI_Cut.hxx>
+#include <BRepAlgoAPI_Fuse.hxx>
 #include <BRepBuilderAPI_MakeEdge.hxx>
 #include <BRepBuilderAPI_MakeFace.hxx>
 #include <BRepBuilderAPI_MakePolygon.hxx>
@@ -21,6 +23,7 @@
 #include <BRepCheck_Analyzer.hxx>
 #include <BRepGProp.hxx>
 #include <BRepLib.hxx>
+#include <BRepOffsetAPI_MakePipe.hxx>
 #include <BRepOffsetAPI_MakePipeShell.hxx>
 #include <BRepPrimAPI_MakeBox.hxx>
 #include <BRepPrimAPI_MakeCylinder.hxx>
@@ -53,10 +56,12 @@ struct TextbookResult {
     double volume = 0; // mm³
 };
 
+struct ThreadedBar {
+    TopoDS_Shape shape;
+    bool done = false;
+};
 // Helix edge, section swept as a pipe shell, boolean cut from a cylinder.
-
-TextbookResult textbook_thread(double crest_radius, double root_radius, double pitch, double root_flat,
-                               int turns) {
+ThreadedBar threaded_bar(double crest_radius, double root_radius, double pitch, double root_flat, int turns) {
     using std::numbers::pi;
     Handle(Geom_CylindricalSurface) cylinder =
         new Geom_CylindricalSurface(gp_Ax3(gp_Pnt(0, 0, -pitch), gp::DZ()), crest_radius);
@@ -81,12 +86,41 @@ TextbookResult textbook_thread(double crest_radius, double root_radius, double p
     const TopoDS_Shape blank = BRepPrimAPI_MakeCylinder(crest_radius, turns * pitch);
     BRepAlgoAPI_Cut cut(blank, sweep.Shape());
     cut.Build();
-    TextbookResult r;
+    return {cut.Shape(), !cut.HasErrors()};
+}
+
+TextbookResult measured(const TopoDS_Shape& shape, bool valid) {
     GProp_GProps g;
-    BRepGProp::VolumeProperties(cut.Shape(), g);
-    r.volume = g.Mass();
-    r.valid = !cut.HasErrors() && BRepCheck_Analyzer(cut.Shape()).IsValid() && r.volume > 0;
-    return r;
+    BRepGProp::VolumeProperties(shape, g);
+    return {valid && BRepCheck_Analyzer(shape).IsValid() && g.Mass() > 0, g.Mass()};
+}
+
+TextbookResult textbook_thread(double crest_radius, double root_radius, double pitch, double root_flat,
+                               int turns) {
+    const ThreadedBar bar = threaded_bar(crest_radius, root_radius, pitch, root_flat, turns);
+    return measured(bar.shape, bar.done);
+}
+
+// A circle swept along two shanks and the half turn between them, a thread joined to either end.
+TextbookResult textbook_clamp(double crest_radius, double root_radius, double pitch, double root_flat,
+                              int turns, double shank, double bend_radius) {
+    const ThreadedBar leg = threaded_bar(crest_radius, root_radius, pitch, root_flat, turns);
+    const double from = turns * pitch, top = from + shank, across = 2 * bend_radius;
+    const gp_Pnt a(0, 0, from), b(0, 0, top), c(bend_radius, 0, top + bend_radius), d(across, 0, top),
+        e(across, 0, from);
+    BRepBuilderAPI_MakeWire spine(BRepBuilderAPI_MakeEdge(a, b),
+                                  BRepBuilderAPI_MakeEdge(GC_MakeArcOfCircle(b, c, d).Value()),
+                                  BRepBuilderAPI_MakeEdge(d, e));
+    const TopoDS_Edge circle = BRepBuilderAPI_MakeEdge(gp_Circ(gp_Ax2(a, gp::DZ(), gp::DX()), crest_radius));
+    const TopoDS_Shape disc = BRepBuilderAPI_MakeFace(BRepBuilderAPI_MakeWire(circle).Wire(), true).Shape();
+    const TopoDS_Shape bar = BRepOffsetAPI_MakePipe(spine.Wire(), disc).Shape();
+    gp_Trsf aside;
+    aside.SetTranslation(gp_Vec(across, 0, 0));
+    BRepAlgoAPI_Fuse first(bar, leg.shape);
+    BRepAlgoAPI_Fuse both(first.Shape(), BRepBuilderAPI_Transform(leg.shape, aside, true).Shape());
+    const TextbookResult made = measured(both.Shape(), leg.done && !first.HasErrors() && !both.HasErrors());
+    // the kernel may lose a leg without a word
+    return {made.valid && made.volume > 1.001 * measured(bar, true).volume, made.volume};
 }
 
 // A circle swept along a helix, both ends cut flat.
@@ -172,12 +206,6 @@ TextbookResult textbook_gear(const ResolvedGear& gear, double width) {
     return r;
 }
 
-TextbookResult measured(const TopoDS_Shape& body, bool valid) {
-    GProp_GProps g;
-    BRepGProp::VolumeProperties(body, g);
-    return {valid && BRepCheck_Analyzer(body).IsValid() && g.Mass() > 0, g.Mass()};
-}
-
 // A spline through the profile's point of every degree, pushed along the axis.
 TextbookResult textbook_cam(const CamDesignation& d) {
     const ResolvedCam cam = resolve_cam(d.spec);
@@ -220,6 +248,9 @@ TextbookResult made(const std::vector<std::string>& words) {
     const auto number = [&](std::size_t i) { return std::strtod(words.at(i).c_str(), nullptr); };
     if (words.at(0) == "thread")
         return textbook_thread(number(1), number(2), number(3), number(4), static_cast<int>(number(5)));
+    if (words.at(0) == "clamp")
+        return textbook_clamp(number(1), number(2), number(3), number(4), static_cast<int>(number(5)),
+                              number(6), number(7));
     if (words.at(0) == "gear") return textbook_gear(resolve_gear(parse_gear(words.at(1)).spec), number(2));
     if (words.at(0) == "cam") return textbook_cam(parse_cam(words.at(1)));
     if (words.at(0) == "drum") return textbook_drum(parse_drum(words.at(1)), number(2));

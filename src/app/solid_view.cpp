@@ -102,6 +102,18 @@ void SolidView::set_cut(bool on) {
     update();
 }
 
+// From the plane of a bent bar's first bend, which is the whole centreline's where that has one, rad.
+double SolidView::cut_direction() const {
+    double from = 0;
+    if (const ResolvedPiece* piece = session_.resolved(); piece && piece->bent()) {
+        const BentLine way = piece->centreline();
+        const auto bend = std::find_if(way.parts().begin(), way.parts().end(),
+                                       [](const BentPart& part) { return !part.straight(); });
+        if (bend != way.parts().end()) from = bend->towards;
+    }
+    return from + in_rad(deg(cut_angle_));
+}
+
 void SolidView::turn_cut(double degrees) {
     cut_angle_ = std::fmod(cut_angle_ + degrees + 360, 360);
     update();
@@ -418,7 +430,7 @@ QImage SolidView::drawn() {
     scene.pixel = fit_mm_per_pixel_ / zoom_;
     scene.ratio = devicePixelRatioF();
     if (cut_) {
-        const double a = in_rad(deg(cut_angle_));
+        const double a = cut_direction();
         scene.cut = Cut{QVector3D(static_cast<float>(-std::sin(a)), static_cast<float>(std::cos(a)), 0),
                         QVector3D(static_cast<float>(std::cos(a)), static_cast<float>(std::sin(a)), 0)};
     }
@@ -442,7 +454,7 @@ std::optional<SolidView::Hit> SolidView::hit_at(QPointF at) const {
     const double nx = 2 * at.x() / width() - 1, ny = 1 - 2 * at.y() / height();
     double nearest = std::numeric_limits<double>::max();
     std::optional<Hit> hit;
-    const double a = in_rad(deg(cut_angle_));
+    const double a = cut_direction();
     const auto look_at = [&](const Preview& preview, const QMatrix4x4& place, bool counterpart) {
         const auto& mesh = preview.mesh;
         const QMatrix4x4 clip = to_clip * place;

@@ -96,6 +96,7 @@ private:
     QPointF pan_;                            // in view mm
     double fit_mm_per_pixel_ = 0.1;
     bool cut_ = false;
+    double cut_direction() const;
     double cut_angle_ = 0; // degrees
     QPointF pressed_, last_;
     bool moved_ = false;

@@ -278,6 +278,12 @@ public:
                 preview_of(piece_of("spring d2 D20 L50 n10 open ground")));
         compare("disc cam, a spline through 360 points", std::string("cam '") + disc_cam + "'",
                 "the same cam", preview_of(piece_of(disc_cam)));
+        const ThreadSection leg =
+            preview_of(piece_of("u-clamp M6 for 60 x 80")).piece.zones[0].thread()->section;
+        std::snprintf(words, sizeof words, "clamp %.9g %.9g %.9g %.9g 3 40 33", leg.crest_radius,
+                      leg.root_radius, leg.pitch, leg.root_flat);
+        compare("U-clamp, swept, two threads of 3 turns cut and joined", words,
+                "the same clamp, 40 turns a leg", preview_of(piece_of("u-clamp M6 for 60 x 80")));
         compare("drum cam, its roller cut out every 10°", std::string("drum '") + drum_cam + "' 10",
                 "the same groove, everywhere", preview_of(piece_of(drum_cam)));
     }

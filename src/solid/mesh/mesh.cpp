@@ -770,9 +770,9 @@ Mesh triangulate_flat(const Skin& skin, int steps_per_turn) {
 void bend(Mesh& mesh, const BentLine& way) {
     if (way.straight()) return;
     for (std::size_t i = 0; i < mesh.points.size(); ++i) {
-        const UnrolledPoint& p = mesh.unrolled[i];
-        const Direction at = way.frame_at(p.z).placed({p.r * std::cos(p.theta), p.r * std::sin(p.theta), 0});
-        mesh.points[i] = {at[0], at[1], at[2]};
+        Point& p = mesh.points[i];
+        const Direction at = way.frame_at(p.z).placed({p.x, p.y, 0});
+        p = {at[0], at[1], at[2]};
     }
 }
 
