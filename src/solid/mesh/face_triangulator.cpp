@@ -4,7 +4,7 @@
 #include <cmath>
 #include <limits>
 #include <numbers>
-#include <unordered_map>
+#include <span>
 
 namespace whorl::solid {
 namespace {
@@ -85,7 +85,7 @@ private:
     void collect() {
         nodes_.clear();
         segments_.clear();
-        on_line_.clear();
+        on_lines_.clear();
         for (const auto& loop : face_->loops) {
             const std::size_t first = nodes_.size();
             for (std::size_t at = 0; at < loop.size(); ++at) {
@@ -181,10 +181,10 @@ private:
     bool has_others_between(long s, const Segment& low, const Segment& high) {
         index_lines();
         const auto between = [&](long line, std::uint32_t below, std::uint32_t above) {
-            const auto it = on_line_.find(line);
-            if (it == on_line_.end() || it->second.size() <= 2) return false;
+            const auto there = on_line(line);
+            if (there.size() <= 2) return false;
             const double a = nodes_[below].sort, b = nodes_[above].sort;
-            for (const auto n : it->second)
+            for (const auto n : there)
                 if (nodes_[n].id != nodes_[below].id && nodes_[n].id != nodes_[above].id &&
                     nodes_[n].sort > a && nodes_[n].sort < b)
                     return true;
@@ -197,10 +197,20 @@ private:
         if (interior_lines_) return;
         interior_lines_ = true;
         for (std::uint32_t i = 0; i < nodes_.size(); ++i)
-            if (nodes_[i].line != not_on_line) on_line_[nodes_[i].line].push_back(i);
-        for (auto& [line, list] : on_line_)
-            std::sort(list.begin(), list.end(),
-                      [&](std::uint32_t a, std::uint32_t b) { return nodes_[a].sort < nodes_[b].sort; });
+            if (nodes_[i].line != not_on_line) on_lines_.push_back(i);
+        std::sort(on_lines_.begin(), on_lines_.end(), [&](std::uint32_t a, std::uint32_t b) {
+            const Node &p = nodes_[a], &q = nodes_[b];
+            return p.line != q.line ? p.line < q.line : p.sort < q.sort;
+        });
+    }
+    // Those on a line, in order along it.
+    std::span<const std::uint32_t> on_line(long line) const {
+        const auto low = std::lower_bound(on_lines_.begin(), on_lines_.end(), line,
+                                          [&](std::uint32_t n, long l) { return nodes_[n].line < l; });
+        auto high = low;
+        while (high != on_lines_.end() && nodes_[*high].line == line)
+            ++high;
+        return {low, high};
     }
 
     // An end disc: its boundary is joined to a point on the axis, edge by edge. Where upright flanks make the
@@ -319,11 +329,10 @@ private:
             if (from != to) links_.push_back({from, to});
             return;
         }
-        const auto it = on_line_.find(flat() ? line % mesh_.steps_per_turn : line);
         const double low = std::min(nodes_[from].sort, nodes_[to].sort),
                      high = std::max(nodes_[from].sort, nodes_[to].sort);
         std::vector<std::uint32_t> between;
-        for (const auto n : it->second) {
+        for (const auto n : on_line(flat() ? line % mesh_.steps_per_turn : line)) {
             if (!(nodes_[n].sort > low && nodes_[n].sort < high)) continue;
             const auto same = [&](std::uint32_t m) { return nodes_[m].id == nodes_[n].id; };
             if (same(from) || same(to) || (!between.empty() && same(between.back()))) continue;
@@ -425,7 +434,7 @@ private:
     std::vector<Node> nodes_;
     std::vector<Segment> segments_;
     bool interior_lines_ = false;
-    std::unordered_map<long, std::vector<std::uint32_t>> on_line_;
+    std::vector<std::uint32_t> on_lines_; // nodes, line by line
     std::vector<std::pair<std::uint32_t, std::uint32_t>> links_;
     std::vector<bool> used_;
     std::vector<Side> sides_;

@@ -34,8 +34,8 @@ int steps_for_chord(const Skin& skin, double chord) {
     if (arcs) chord *= 2.0 / 3;
     if (teeth)
         chord /= 2;
-    else if (skin.bent())
-        chord *= 0.75; // the rest is for the rows in a bend
+    else if (skin.bent() && !arcs)
+        chord *= 0.75; // the rest is for the rows in a bend, where no arc lies
     for (const auto& c : skin.corners)
         largest = std::max(largest, c.r);
     for (const auto& f : skin.faces) {
