@@ -1,5 +1,6 @@
 // Rounded edges and fillets: volumes by Pappus, points on their tori, random stepped pieces through every proof,
 // what is refused and mended; holes for screws, put into pieces; zones that are repeated.
+#include "build/piece_values.hpp"
 #include "check/check.hpp"
 #include "model/edit.hpp"
 #include "model/forms/plain.hpp"
@@ -344,6 +345,32 @@ TEST_CASE("holes for screws have the standards' sizes and go into other pieces")
     const Job sunk = add_bores(bar, 0, piece_of("countersink M6"), true);
     CHECK(in_mm(resolve_piece(sunk.pieces[0], {}).zones[1].far_end.diameter) == Approx(13.44));
     CHECK_THROWS_WITH(add_bores(bar, 0, piece_of("round 10"), false), Catch::Contains("no bore"));
+}
+
+TEST_CASE("a bored piece says where its wall is thinnest") {
+    const auto wall = [](const Piece& p) {
+        const auto values = piece_values(make_preview(p, 0, {}, LengthUnit::millimetre), p);
+        const ResolvedValue* v = find_value(values, "least_wall");
+        return v ? v->value.value_or(-1) : -1;
+    };
+    CHECK(wall(piece_of("round 20 x 30")) == -1);
+    CHECK(wall(piece_of("clearance M6 x 10")) == Approx(15.0 / 2 - 3.3)); // Ø 15
+    CHECK(wall(piece_of("counterbore M6 x 12")) == Approx(17.0 / 2 - 5.5));
+    CHECK(wall(piece_of("countersink M6 x 12")) == Approx(19.0 / 2 - 6.72).margin(1e-6)); // at its mouth
+    // an elbow's: the thread's groove, or its mouth
+    const Piece elbow = piece_of("elbow G3/8 90");
+    const ResolvedPiece r = resolve_piece(elbow, {});
+    const double groove =
+        std::max(r.zones[3].thread()->section.root_radius, r.zones[3].thread()->section.crest_radius);
+    CHECK(wall(elbow) <= 11 - groove + 1e-9);
+    CHECK(wall(elbow) > 0.9);
+    // both rounded: the mouth's edge and the rim's come together
+    Piece p = piece_of("round 20 x 30");
+    p.zones[0].near_end = rounded_edge(mm(2));
+    Zone hole = in_bore(plain(mm(10), mm(12)));
+    hole.near_end = rounded_edge(mm(2));
+    p.zones.push_back(hole);
+    CHECK(wall(p) == Approx(1).margin(0.01));
 }
 
 TEST_CASE("zones are repeated along the axis, and the copies follow") {

@@ -1,6 +1,7 @@
 #include "build/piece_values.hpp"
 
 #include "quantity/expression.hpp"
+#include "solid/skin/build_skin.hpp"
 
 #include <algorithm>
 #include <cmath>
@@ -55,6 +56,12 @@ std::vector<ResolvedValue> piece_values(const Preview& preview, const Piece& pie
                        .label = "Developed length",
                        .value = in_mm(preview.piece.length()),
                        .source = "along the centreline, which keeps its length in a bend"});
+    if (const auto wall = solid::least_wall(preview.piece))
+        out.push_back({.key = "least_wall",
+                       .label = "Least wall",
+                       .value = wall->thickness,
+                       .source = "between bores and outside, square to the axis, " +
+                                 number_text(wall->at, 2) + " mm from the near end"});
     return out;
 }
 

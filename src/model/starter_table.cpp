@@ -404,7 +404,7 @@ const std::vector<Starter>& starters() {
          "clearance M6 x 10",
          pieces,
          {"Clearance hole", "For a screw to go through, ISO 273: fine, medium or coarse.",
-          "clearance M10 x 12"},
+          "clearance M10 x 34"},
          clearance_hole,
          [] { return screw_holes("clearance", [](const standard::ScrewHole&) { return true; }); }},
         {"counterbore",
@@ -420,7 +420,7 @@ const std::vector<Starter>& starters() {
         {"countersink",
          "countersink M6 x 12",
          pieces,
-         {"Countersunk hole", "For a flat head of ISO 10642, 90°, and its screw.", "countersink M8 x 14"},
+         {"Countersunk hole", "For a flat head of ISO 10642, 90°, and its screw.", "countersink M8 x 34"},
          countersunk_hole,
          [] {
              return screw_holes("countersink",

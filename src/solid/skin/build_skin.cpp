@@ -369,8 +369,8 @@ double limit_at(const ResolvedZone& zone, double z, bool least) {
     return r;
 }
 
-void require_walls(const ResolvedPiece& piece) {
-    const double whole = in_mm(piece.length());
+// Where a wall's outside or inside may change its slope, in rising z.
+std::vector<double> wall_places(const ResolvedPiece& piece) {
     std::vector<double> places;
     for (const auto& z : piece.zones) {
         places.insert(places.end(), {in_mm(z.start), in_mm(z.end())});
@@ -382,6 +382,13 @@ void require_walls(const ResolvedPiece& piece) {
                 places.push_back(at + side * std::abs(in_mm(z.outer_radius()) - in_mm(end->diameter) / 2) /
                                           std::tan(in_rad(end->angle)));
     }
+    std::sort(places.begin(), places.end());
+    return places;
+}
+
+void require_walls(const ResolvedPiece& piece) {
+    const double whole = in_mm(piece.length());
+    const std::vector<double> places = wall_places(piece);
     for (std::size_t b = 0; b < piece.zones.size(); ++b) {
         const ResolvedZone& bore = piece.zones[b];
         if (!bore.in_bore()) continue;
@@ -486,6 +493,27 @@ Skin build_skin(const ResolvedPiece& piece) {
     cut_around(skin, towards);
     if (piece.bent()) mark_bends(skin);
     return skin;
+}
+
+std::optional<LeastWall> least_wall(const ResolvedPiece& piece) {
+    std::optional<LeastWall> out;
+    const auto look = [&](double z) {
+        for (const ResolvedZone& bore : piece.zones) {
+            if (!bore.in_bore() || z <= in_mm(bore.start) || z >= in_mm(bore.end())) continue;
+            for (const ResolvedZone& outer : piece.zones) {
+                if (outer.in_bore() || z <= in_mm(outer.start) || z >= in_mm(outer.end())) continue;
+                const double wall = limit_at(outer, z, true) - limit_at(bore, z, false);
+                if (!out || wall < out->thickness - 1e-6) out = LeastWall{wall, z};
+            }
+        }
+    };
+    const std::vector<double> places = wall_places(piece);
+    for (std::size_t i = 0; i + 1 < places.size(); ++i)
+        for (int k = 0; k <= 8; ++k) {
+            const double a = places[i] + 1e-7, b = places[i + 1] - 1e-7;
+            if (b > a) look(a + (b - a) * k / 8);
+        }
+    return out;
 }
 
 Length shortest_for_ends(const ResolvedZone& zone) {
