@@ -252,6 +252,11 @@ TEST_CASE("edges are read, written, kept and refused") {
     CHECK_THAT(why(set(set(job, 0, field::near_end, "flat"), 0, field::far_diameter, "15"), 0,
                    field::near_end, "radius 1"),
                Catch::Contains("plain cylinder"));
+    // another designation keeps them where they can be
+    CHECK(respec_zone(job, 0, 0, parse_designation("round 25 x 10")).pieces[0].zones[0].near_end.kind ==
+          EndKind::edge);
+    CHECK(respec_zone(job, 0, 0, parse_designation("hex 17 x 10")).pieces[0].zones[0].near_end.kind ==
+          EndKind::flat);
     CHECK_THAT(why(add_piece({}, piece_of("M10 x 30")), 0, field::far_end, "radius 1"),
                Catch::Contains("plain zone between"));
 }

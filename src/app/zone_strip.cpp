@@ -9,7 +9,9 @@
 #include <QMenu>
 #include <QMouseEvent>
 #include <QPainterPath>
+#include <algorithm>
 #include <cmath>
+#include <numbers>
 
 namespace whorl::app {
 
@@ -62,6 +64,8 @@ void ZoneStrip::draw(QPainter& p) {
         p.setPen(QPen(t.active, 1, Qt::DashDotLine));
         p.drawLine(QPointF(scale_.x0 - 14, axis), QPointF(scale_.x(length) + 14, axis));
     }
+    for (const auto& b : blocks_)
+        if (const ResolvedBend* bend = piece->zones[b.zone].bend()) draw_bend_mark(p, *bend, b.rect);
     draw_names(p, *piece);
     draw_handles(p);
     if (!stands_alone(piece->zones.front())) draw_plus(p);
@@ -145,6 +149,36 @@ void ZoneStrip::draw_bore(QPainter& p, const ResolvedZone& z, bool selected) {
     p.drawPath(hole);
 }
 
+// The bar is drawn straightened: how a bend turns it, in small, with its angle.
+void ZoneStrip::draw_bend_mark(QPainter& p, const ResolvedBend& bend, const QRectF& block) {
+    const Theme& t = theme();
+    constexpr double straight = 7, room = 18, most = 1.5 * std::numbers::pi;
+    const double angle = std::min(bend.angle, most), radius = room / (1 + angle);
+    QPolygonF way{QPointF(-straight, 0)};
+    constexpr int steps = 24;
+    for (int i = 0; i <= steps; ++i) {
+        const double s = angle * i / steps;
+        way << QPointF(radius * std::sin(s), -radius * (1 - std::cos(s)));
+    }
+    way << way.back() + straight * QPointF(std::cos(angle), -std::sin(angle));
+    p.setFont(text_font(11));
+    const QString text = QString::fromStdString(number_text(in_deg(rad(bend.angle)), 2)) + "\u00B0";
+    const double w = QFontMetricsF(p.font()).horizontalAdvance(text);
+    const QRectF drawn = way.boundingRect();
+    if (drawn.width() + w + 22 > block.width()) return;
+    // over the bar where there is room, else in it
+    const double bar = scale_.axis - bend.bar * scale_.k,
+                 over = bar - 7 - drawn.bottom() - drawn.height() > block.top() ? bar - 7 : scale_.axis - 7;
+    const double x = block.center().x() - (drawn.width() + 6 + w) / 2 - drawn.left(), y = over;
+    p.fillRect(QRectF(x + drawn.left() - 4, y + drawn.top() - 4, drawn.width() + w + 14, drawn.height() + 8),
+               t.panel);
+    p.setPen(QPen(t.active, 2, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+    p.setBrush(Qt::NoBrush);
+    p.drawPolyline(way.translated(x, y));
+    p.setPen(t.ink);
+    p.drawText(QPointF(x + drawn.right() + 6, y), text);
+}
+
 // Names above, each no wider than its block unless it is the selected one, and none where it would touch
 // another.
 void ZoneStrip::draw_names(QPainter& p, const ResolvedPiece& piece) {
@@ -161,7 +195,9 @@ void ZoneStrip::draw_names(QPainter& p, const ResolvedPiece& piece) {
         // a narrow block says its diameter, a very narrow one nothing
         if (spec.follows) name += QString(" = %1").arg(spec.follows->zone + 1); // like that zone
         if (!selected && m.horizontalAdvance(name) > b.rect.width() - 4)
-            name = QString(spec.as<ThreadForm>() ? "" : "Ø ") + shown(in_mm(piece.zones[b.zone].diameter));
+            name = piece.zones[b.zone].bend() ? QString("R ") + shown(piece.zones[b.zone].bend()->radius)
+                                              : QString(spec.as<ThreadForm>() ? "" : "Ø ") +
+                                                    shown(in_mm(piece.zones[b.zone].diameter));
         const double w = m.horizontalAdvance(name);
         if (!selected && w > b.rect.width() + 14) continue;
         double x =

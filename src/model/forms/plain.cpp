@@ -190,6 +190,9 @@ void FormModel<PlainForm>::keep(Zone& now, const Zone& was) {
     if (!was.as<PlainForm>()) return;
     now.near_end = was.near_end;
     now.far_end = was.far_end;
+    if (!is_round(now)) // a quarter of a circle belongs to a cylinder
+        for (EndTreatment* e : {&now.near_end, &now.far_end})
+            if (e->kind == EndKind::edge || e->kind == EndKind::fillet) *e = {};
 }
 
 bool FormModel<PlainForm>::pairs(const Zone&, const Zone&) {
