@@ -387,7 +387,16 @@ void draw_turned(QPainter& p, const ResolvedPiece& piece, double x0, double mid,
         p.setPen(QPen(t.part, 0.7));
         if (z.in_bore()) { // hidden edges
             p.setPen(QPen(t.part, 0.8, Qt::DashLine));
-            both_sides(z, in_mm(z.outer_radius()));
+            if (!z.as<ResolvedPlain>()) {
+                both_sides(z, in_mm(z.outer_radius()));
+                continue;
+            }
+            for (const double side : {-1.0, 1.0}) { // with its countersinks
+                QPolygonF line;
+                for (const auto& q : silhouette(z, 1e9))
+                    line << QPointF(x0 + q.x() * k, mid + side * q.y() * k);
+                p.drawPolyline(line);
+            }
             continue;
         }
         if (z.outline() != Outline::round) // the edge between two flats
