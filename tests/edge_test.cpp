@@ -281,6 +281,13 @@ TEST_CASE("an edge without its rim and a fillet without its shoulder say so, and
     mended(set(stepped, 0, field::far_end, "fillet 6"), "fillet_too_large", 5);
     mended(set(stepped, 1, field::near_end, "radius 6"), "radius_too_large", 5);
     mended(set(stepped, 1, field::far_end, "fillet 2"), "no_shoulder", 0);
+    // beside a zone as thick there is neither: flat
+    p = piece_of("round 20 x 30");
+    p.zones.push_back(plain(mm(20), mm(10)));
+    const Job even = add_piece({}, p);
+    mended(set(even, 0, field::far_end, "radius 1"), "no_edge", 0);
+    mended(set(even, 0, field::far_end, "fillet 1"), "no_shoulder", 0);
+    mended(set(stepped, 1, field::near_end, "fillet 9"), "no_shoulder", 0);
     p = piece_of("round 20 x 30");
     p.zones.push_back(in_bore(plain(mm(8), mm(12))));
     const Job blind = add_piece({}, p);

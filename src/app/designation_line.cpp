@@ -45,6 +45,7 @@ std::string DesignationLine::written() const {
 
 void DesignationLine::ask_for_new_piece() {
     new_piece_ = true;
+    hole_at_far_end_.reset();
     marks_.clear();
     clear();
     setFocus();
@@ -72,6 +73,7 @@ void DesignationLine::ask_for_hole(bool far_end) {
 
 void DesignationLine::fill(const CatalogueLine& line) {
     new_piece_ = true;
+    hole_at_far_end_.reset();
     setText(QString::fromStdString(line.text));
     setModified(true);
     setFocus();
@@ -144,6 +146,7 @@ void DesignationLine::show_zone() {
     if (session_.trying()) return;
     if (hasFocus() && isModified()) return;
     if (new_piece_ && hasFocus()) return;
+    hole_at_far_end_.reset();
     bad_ = false;
     bad_at_ = -1;
     hint_.clear();
@@ -293,6 +296,7 @@ void DesignationLine::focusOutEvent(QFocusEvent* e) {
     list_->hide();
     if (session_.trying()) return; // it stays on trial until it is made or left
     new_piece_ = false;
+    hole_at_far_end_.reset();
     if (!bad_) {
         setModified(false);
         show_zone();

@@ -5,8 +5,8 @@
 
 namespace whorl {
 
-// overall_length (mm, from outside to outside) and of a bent one developed_length (mm), volume (mm³, closed form), of a bored one least_wall (mm), and mass (g, by the finish's density). None of a piece that
-// is not made.
+// overall_length (mm, from outside to outside) and of a bent one developed_length (mm), volume (mm³, closed
+// form), mass (g, by the finish's density) and of a bored one least_wall (mm). None of a piece that is not made.
 std::vector<ResolvedValue> piece_values(const Preview& preview, const Piece& piece);
 
 } // namespace whorl

@@ -3,6 +3,7 @@
 #include "quantity/expression.hpp"
 
 #include <algorithm>
+#include <cctype>
 #include <cmath>
 
 namespace whorl {
@@ -64,46 +65,48 @@ public:
                 return found(far, "no_shoulder",
                              "There is no shoulder at the " + name(far) +
                                  " end of this zone for a fillet to fill; an edge is rounded with radius.",
-                             asked, 0, "Radius " + shown(asked), "radius " + text(asked));
+                             asked, 0, "radius", std::min(asked, next ? falls : 0.95 * own));
             if (asked > rises + 1e-9)
-                return found(far, "fillet_too_large",
-                             "A fillet of " + shown(asked) +
-                                 " is larger than the shoulder it stands at, which "
-                                 "is " +
-                                 shown(rises) + " high.",
-                             asked, rises, "Fillet " + shown(floored(rises)),
-                             "fillet " + text(floored(rises)));
+                found(far, "fillet_too_large",
+                      "A fillet of " + shown(asked) + " is larger than the shoulder it stands at, which is " +
+                          shown(rises) + " high.",
+                      asked, rises, "fillet", rises);
             return;
         }
         if (bottom || (next && falls < 1e-6))
-            return found(
-                far, "no_edge",
-                "The " + name(far) +
-                    " end of this zone is no edge: what follows stands on; its corner is filled with "
-                    "fillet.",
-                asked, 0, "Fillet " + shown(std::min(asked, floored(rises))),
-                "fillet " + text(std::min(asked, floored(rises))));
+            return found(far, "no_edge",
+                         "The " + name(far) +
+                             " end of this zone is no edge: what follows stands on; a corner is filled with "
+                             "fillet.",
+                         asked, 0, "fillet", std::min(asked, rises));
         if (next && asked > falls + 1e-9)
             found(far, "radius_too_large",
                   "An edge rounded by " + shown(asked) + " is more than its shoulder, which is " +
                       shown(falls) + " high.",
-                  asked, falls, "Radius " + shown(floored(falls)), "radius " + text(floored(falls)));
+                  asked, falls, "radius", falls);
     }
 
 private:
     static std::string name(bool far) { return far ? "far" : "near"; }
     static double floored(double v) { return v < 0.05 ? v : std::floor(v * 20 + 1e-9) / 20; }
-    static std::string text(double v) { return number_text(v, 6); }
     std::string shown(double millimetres) const {
         return number_text(in_unit(mm(millimetres), unit_), unit_ == LengthUnit::inch ? 4 : 3) + " " +
                symbol(unit_);
     }
-    void found(bool far, const char* id, std::string sentence, double value, double limit, std::string words,
-               std::string end) const {
+    // The remedy is `kind` with this radius, down to a twentieth of a millimetre; flat where that is next to
+    // nothing.
+    void found(bool far, const char* id, std::string sentence, double value, double limit, std::string kind,
+               double radius) const {
+        const double down = floored(radius);
         const Field f = far ? field::far_end : field::near_end;
+        Remedy remedy{"Flat end", {Edit{index_, zone_, f, "flat", LengthUnit::millimetre}}};
+        if (down > 0.02) {
+            remedy.edits.front().text = kind + " " + number_text(down, 6);
+            kind.front() = static_cast<char>(std::toupper(static_cast<unsigned char>(kind.front())));
+            remedy.label = kind + " " + shown(down);
+        }
         out_.push_back(
-            {Severity::stop, id, std::move(sentence), index_, zone_, value, limit,
-             Remedy{std::move(words), {Edit{index_, zone_, f, std::move(end), LengthUnit::millimetre}}}});
+            {Severity::stop, id, std::move(sentence), index_, zone_, value, limit, std::move(remedy)});
     }
 
     std::vector<Finding>& out_;

@@ -9,8 +9,9 @@
 //   translating   F = (√(rp² − e²) + s, −e)
 //   swinging      F = (L·sin ψ, L·cos ψ − C),  ψ = ψ0 + s/L,  cos ψ0 = (L² + C² − rp²)/(2·L·C)
 //
-// with its pivot at (0, −C) and the arm L (the opposite arm of a rocker at −ψ); the lift of a swinging follower
-// is measured along the arc of its roller's centre. In the cam, the pitch curve is P = F·e^{−iθ} and, T being its tangent,
+// with its pivot at (0, −C) and the arm L (the opposite arm of a rocker at −ψ); the lift of a swinging
+// follower is measured along the arc of its roller's centre. In the cam, the pitch curve is P = F·e^{−iθ} and,
+// T being its tangent,
 //
 //   profile  Q = P + i·ρ·T/|T|  (inwards)          flat follower  Q = (r + s − i·s')·e^{−iθ}
 //
