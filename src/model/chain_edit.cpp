@@ -139,6 +139,23 @@ Job add_bores(const Job& before, std::size_t piece, const Piece& from, bool far_
     return checked(std::move(job), before);
 }
 
+namespace {
+// As thin as the zones that are repeated at their ends, in a bore as wide, down to a twentieth of a millimetre.
+Zone gap_zone(const Job& job, std::size_t piece, const Repeat& repeat) {
+    const ResolvedPiece resolved = resolve_piece(job.pieces[piece], resolve_names(job));
+    const ResolvedZone &first = resolved.zones[repeat.first], &last = resolved.zones[repeat.last];
+    const Length r = first.in_bore() ? std::max(first.largest_radius(), last.largest_radius())
+                                     : std::min(first.smallest_radius(), last.smallest_radius());
+    Zone z;
+    z.where = first.where;
+    z.form = PlainForm{
+        .diameter = {length_text(mm(std::floor(2 * in_mm(r) * 20 + 1e-6) / 20), LengthUnit::millimetre),
+                     LengthUnit::millimetre}};
+    z.length = repeat.gap;
+    return z;
+}
+} // namespace
+
 Job repeat_zones(const Job& before, std::size_t piece, const Repeat& repeat) {
     Job job = before;
     auto& zones = job.pieces.at(piece).zones;
@@ -159,7 +176,8 @@ Job repeat_zones(const Job& before, std::size_t piece, const Repeat& repeat) {
                                  ", which is one piece and can't be repeated.");
         });
     }
-    const bool gap = !repeat.gap.text.empty();
+    std::optional<Zone> gap;
+    if (!repeat.gap.text.empty()) gap = gap_zone(before, piece, repeat);
     const std::size_t copies = static_cast<std::size_t>(repeat.times - 1);
     if (zones.size() + copies * (run + (gap ? 1 : 0)) > most_zones)
         throw InputError("That would make more than 50 zones.");
@@ -168,19 +186,7 @@ Job repeat_zones(const Job& before, std::size_t piece, const Repeat& repeat) {
     const std::size_t place = repeat.last + 1;
     for (std::size_t k = 0; k < copies; ++k) {
         if (gap) {
-            const ResolvedPiece resolved = resolve_piece(before.pieces[piece], resolve_names(before));
-            const auto reach = [&](std::size_t i) {
-                const ResolvedZone& z = resolved.zones[i];
-                return where == Where::outer ? in_mm(z.smallest_radius()) : in_mm(z.largest_radius());
-            };
-            const double r = where == Where::outer ? std::min(reach(repeat.first), reach(repeat.last))
-                                                   : std::max(reach(repeat.first), reach(repeat.last));
-            Zone between;
-            between.where = where;
-            between.form = PlainForm{
-                .diameter = {length_text(mm(std::floor(2 * r * 20 + 1e-6) / 20), LengthUnit::millimetre),
-                             LengthUnit::millimetre}};
-            between.length = repeat.gap;
+            Zone between = *gap;
             if (first_gap)
                 between.follows = Following{*first_gap, false};
             else
