@@ -353,6 +353,45 @@ void draw_track(QPainter& p, const ResolvedDrum& d, double x0, double mid, doubl
     }
 }
 
+// Holes square to the axis, seen from 90°: their mouths on this side, dashed what is hidden of their walls.
+void draw_cross_holes(QPainter& p, const ResolvedZone& zone, double x0, double mid, double k) {
+    const ResolvedCrossHoles& h = *zone.cross();
+    const double co = std::cos(h.towards), si = std::sin(h.towards);
+    const auto reach = [&](double z, double y) { // u on the side the hole looks to
+        const double part = (z - in_mm(zone.start)) / in_mm(zone.length),
+                     r = (in_mm(zone.diameter) + part * in_mm(zone.far_diameter - zone.diameter)) / 2;
+        if (zone.outline() == Outline::round) return std::sqrt(std::max(0.0, r * r - y * y));
+        return zone.outline() == Outline::flat && std::abs(si) > 0.7
+                   ? in_mm(zone.as<ResolvedPlain>()->thickness) / 2
+                   : r;
+    };
+    for (const double at : h.at) {
+        for (const double side : {1.0, -1.0}) {
+            if (side < 0 && h.one_side) continue;
+            QPolygonF visible;
+            for (int i = 0; i <= 48; ++i) {
+                const double t = 2 * std::numbers::pi * i / 48, y = h.radius * std::cos(t),
+                             z = at + h.radius * std::sin(t), u = side * reach(z, y);
+                if (u * si + y * co > -1e-9) visible << QPointF(x0 + z * k, mid - (u * co - y * si) * k);
+            }
+            p.setPen(QPen(theme().part, 1));
+            p.setBrush(theme().panel);
+            if (visible.size() == 49)
+                p.drawPolygon(visible);
+            else if (visible.size() > 1 && std::abs(co) < 0.995)
+                p.drawPolyline(visible);
+        }
+        if (std::abs(co) < 0.1) continue;
+        p.setPen(QPen(theme().part, 0.8, Qt::DashLine));
+        for (const double edge : {-1.0, 1.0}) {
+            const double z = at + edge * h.radius, u = reach(z, 0);
+            p.drawLine(QPointF(x0 + z * k, mid - u * co * k),
+                       QPointF(x0 + z * k, mid + (h.one_side ? 0 : u * co * k)));
+        }
+    }
+    p.setBrush(Qt::NoBrush);
+}
+
 // A bar from its side, its axis level: `k` pixels to the millimetre from `x0`.
 void draw_turned(QPainter& p, const ResolvedPiece& piece, double x0, double mid, double k) {
     const Theme& t = theme();
@@ -399,7 +438,8 @@ void draw_turned(QPainter& p, const ResolvedPiece& piece, double x0, double mid,
             }
             continue;
         }
-        if (z.outline() != Outline::round) // the edge between two flats
+        if (z.cross()) draw_cross_holes(p, z, x0, mid, k);
+        if (z.outline() == Outline::hexagon || z.outline() == Outline::square) // the edge between two flats
             p.drawLine(QPointF(x0 + in_mm(z.start) * k, mid), QPointF(x0 + in_mm(z.end()) * k, mid));
         if (z.drum()) draw_track(p, *z.drum(), x0 + in_mm(z.start) * k, mid, k);
         if (z.knurl() && !z.simplified())

@@ -70,6 +70,31 @@ void SectionView::draw_thread(QPainter& p, const ResolvedZone& zone) {
     if (own && s.sweepable()) draw_handles(p, r.spec.own_section);
 }
 
+// Both walls of a hole square to the axis across the section, and its axis; dimensioned at its mouth.
+void SectionView::draw_cross_hole(QPainter& p, const ResolvedCrossHoles& holes, QPointF c, double k,
+                                  double radius) {
+    const Theme& t = theme();
+    p.save();
+    p.translate(c);
+    p.rotate(in_deg(rad(holes.towards))); // 0 looks up
+    const double half = holes.radius * k, length = std::sqrt(std::max(0.0, radius * radius - half * half));
+    QPainterPath hole;
+    hole.addRect(QRectF(-half, -radius - 2, 2 * half, (holes.one_side ? 1 : 2) * (radius + 2)));
+    p.fillPath(hole, t.panel);
+    p.setPen(QPen(t.ink, 1.4));
+    for (const double x : {-half, half})
+        p.drawLine(QPointF(x, -length), QPointF(x, holes.one_side ? 0 : length));
+    p.setPen(QPen(t.active, 1, Qt::DashDotLine));
+    p.drawLine(QPointF(0, -radius - 12), QPointF(0, holes.one_side ? 0 : radius + 12));
+    p.restore();
+    p.setFont(text_font(11));
+    const double si = std::sin(holes.towards), co = std::cos(holes.towards);
+    const QPointF at =
+        c + (radius + 26) * QPointF(si, -co) - (std::abs(si) > 0.9 ? QPointF(0, half + 14) : QPointF());
+    dimension_text(p, at, "Ø " + shown(2 * holes.radius),
+                   spot_of("cross_hole", field::cross_hole, "Cross hole. Click to type; formulas work."));
+}
+
 void SectionView::draw_round(QPainter& p, const ResolvedZone& zone) {
     const Theme& t = theme();
     draw_title(p, "Section", "square to the axis");
@@ -84,10 +109,14 @@ void SectionView::draw_round(QPainter& p, const ResolvedZone& zone) {
     if (zone.outline() == Outline::round) {
         disc.addEllipse(c, radius, radius);
     } else {
-        const int sides = zone.outline() == Outline::square ? 4 : 6;
-        scale = radius * std::cos(std::numbers::pi / sides);
+        const bool bar = zone.outline() == Outline::flat;
+        const int sides = zone.outline() == Outline::hexagon ? 6 : 4;
+        const double lean =
+            bar ? std::atan2(in_mm(zone.as<ResolvedPlain>()->thickness), d) : std::numbers::pi / sides;
+        scale = radius * std::cos(lean);
         for (int i = 0; i < sides; ++i) {
-            const double a = 2 * std::numbers::pi * (i + 0.5) / sides;
+            const double a = bar ? (i % 2 == 0 ? lean : -lean) + std::numbers::pi * ((i + 1) / 2)
+                                 : 2 * std::numbers::pi * (i + 0.5) / sides;
             const QPointF corner = c + radius * QPointF(std::sin(a), -std::cos(a));
             i == 0 ? disc.moveTo(corner) : disc.lineTo(corner);
         }
@@ -124,9 +153,26 @@ void SectionView::draw_round(QPainter& p, const ResolvedZone& zone) {
     p.setFont(text_font(13, Weight::medium));
     const Spot s =
         spot_of("diameter", field::diameter,
-                zone.outline() == Outline::round ? "Diameter. Click to type; formulas work."
-                                                 : "Width across the flats. Click to type; formulas work.");
-    dimension_text(p, {x, c.y() - 18}, (zone.outline() == Outline::round ? "Ø " : "AF ") + shown(d), s);
+                zone.outline() == Outline::round  ? "Diameter. Click to type; formulas work."
+                : zone.outline() == Outline::flat ? "Width. Click to type; formulas work."
+                                                  : "Width across the flats. Click to type; formulas work.");
+    dimension_text(p, {x, c.y() - 18},
+                   (zone.outline() == Outline::round  ? "Ø "
+                    : zone.outline() == Outline::flat ? ""
+                                                      : "AF ") +
+                       shown(d),
+                   s);
+    if (zone.outline() == Outline::flat) { // its thickness below
+        const double edge_x = radius * std::sqrt(1 - scale * scale / radius / radius), y = c.y() + scale + 30;
+        p.setPen(QPen(session_.hovered() == "thickness" ? t.active : t.ink, 0.8));
+        for (const double edge : {c.x() - edge_x, c.x() + edge_x})
+            p.drawLine(QPointF(edge, c.y() + scale), QPointF(edge, y + 5));
+        dimension_line(p, {c.x() - edge_x, y}, {c.x() + edge_x, y});
+        dimension_text(p, {c.x() + edge_x + 34, y}, shown(in_mm(zone.as<ResolvedPlain>()->thickness)),
+                       spot_of("thickness", field::thickness, "Thickness. Click to type; formulas work."));
+    }
+    if (const ResolvedCrossHoles* holes = zone.cross())
+        draw_cross_hole(p, *holes, c, scale / (d / 2), radius);
     if (!zone.keyway()) return;
     // what is measured: the width, and over bore and keyway
     p.setFont(text_font(11));

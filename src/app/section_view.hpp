@@ -26,6 +26,8 @@ public:
     // For the forms' tables.
     void draw_thread(QPainter& p, const ResolvedZone& zone);
     void draw_round(QPainter& p, const ResolvedZone& zone);
+    void draw_cross_hole(QPainter& p, const ResolvedCrossHoles& holes, QPointF centre, double k,
+                         double radius);
     void draw_teeth(QPainter& p, const ResolvedZone& zone); // see tooth_section.cpp
     void draw_bar_or_mesh(QPainter& p, const ResolvedZone& zone);
     void draw_lobe(QPainter& p, const ResolvedZone& zone); // see lobe_section.cpp

@@ -1,6 +1,7 @@
 #include "check/check.hpp"
 #include "check/bend_check.hpp"
 #include "check/coil_check.hpp"
+#include "check/cross_check.hpp"
 #include "check/drum_check.hpp"
 #include "check/edge_check.hpp"
 #include "check/follower_check.hpp"
@@ -262,6 +263,7 @@ struct Looked {
 void check_form(const ResolvedPlain&, const Looked& at) {
     ZoneChecks(at.out, at.whole, at.piece, at.zone, at.unit).run();
     check_edges(at.out, at.whole, at.piece, at.zone, at.unit);
+    check_cross_holes(at.out, at.whole, at.piece, at.zone, at.unit);
 }
 void check_form(const ResolvedScrew&, const Looked& at) {
     ZoneChecks(at.out, at.whole, at.piece, at.zone, at.unit).run();

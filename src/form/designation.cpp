@@ -24,12 +24,23 @@ Designation read_plain(std::string_view text, std::size_t word, Outline outline,
     r.skip_blanks();
     const double d = r.positive(outline == Outline::round ? "diameter" : "size", expected);
     r.skip_blanks();
+    double thickness = 0;
+    if (outline == Outline::flat) {
+        if (!r.take_times()) throw InputError(expected, r.at(), 1);
+        r.skip_blanks();
+        thickness = r.positive("thickness", expected);
+        r.skip_blanks();
+    }
     Designation out;
     if (r.take_word_ignoring_case("in"))
         out.unit = LengthUnit::inch;
     else
         r.take_word_ignoring_case("mm");
-    out.what = PlainBar{out.unit == LengthUnit::inch ? inch(d) : mm(d), outline};
+    const auto length = [&](double value) { return out.unit == LengthUnit::inch ? inch(value) : mm(value); };
+    if (outline == Outline::flat && !(thickness < d))
+        throw InputError("A flat bar is written width x thickness x length and is thinner than it is wide, "
+                         "for example flat 30 x 6 x 90.");
+    out.what = PlainBar{length(d), outline, length(thickness)};
     read_tail(r, out);
     return out;
 }
@@ -44,6 +55,13 @@ std::size_t claims_hexagon(std::string_view text) {
 }
 std::size_t claims_square(std::string_view text) {
     return word_at_start(text, "square");
+}
+std::size_t claims_flat(std::string_view text) {
+    return word_at_start(text, "flat");
+}
+Designation read_flat(std::string_view text) {
+    return read_plain(text, claims_flat(text), Outline::flat,
+                      "A width and a thickness are expected here, for example flat 30 x 6 x 90.");
 }
 Designation read_round(std::string_view text) {
     return read_plain(text, claims_round(text), Outline::round,
@@ -337,7 +355,22 @@ const std::vector<DesignationKind>& form_kinds() {
              return sized("square", {6, 8, 10, 12, 16, 20, 25});
          },
          claims_square,
-         read_square}};
+         read_square},
+        {"flat_bar",
+         "Plain bars",
+         {"Flat bar", "A plate or strap: width, thickness, length; drill it across for one."},
+         "flat 30",
+         [](Known) {
+             std::vector<Usual> out;
+             for (const auto& [width, thickness] :
+                  {std::pair{20, 5}, {25, 5}, {30, 6}, {40, 8}, {50, 10}, {12, 3}, {16, 4}})
+                 out.push_back({"flat {" + std::to_string(width) + "} x {" + std::to_string(thickness) +
+                                    "} x {" + std::to_string(3 * width) + "}",
+                                ""});
+             return out;
+         },
+         claims_flat,
+         read_flat}};
     return all;
 }
 
@@ -406,9 +439,11 @@ std::string write_designation(const ThreadSpec& t, std::optional<Length> length)
 std::string write_designation(const PlainBar& round, std::optional<Length> length, LengthUnit unit) {
     const char* what = round.outline == Outline::hexagon  ? "hex "
                        : round.outline == Outline::square ? "square "
+                       : round.outline == Outline::flat   ? "flat "
                                                           : "round ";
-    return what + number_text(in_unit(round.diameter, unit), 6) + (unit == LengthUnit::inch ? " in" : "") +
-           (length ? " x " + length_text(*length, unit) : "");
+    return what + number_text(in_unit(round.diameter, unit), 6) +
+           (round.outline == Outline::flat ? " x " + number_text(in_unit(round.thickness, unit), 6) : "") +
+           (unit == LengthUnit::inch ? " in" : "") + (length ? " x " + length_text(*length, unit) : "");
 }
 
 std::string without_marks(std::string_view usual) {

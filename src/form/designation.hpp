@@ -7,8 +7,8 @@
 //   section rope 20x4   (a section of one's own)          V60 1-18     V55 20x2
 //   gear m2 z24 a20 b12, rack m2 z20 b20 h20 (gear_designation.hpp)      spring d2 D20 L50 n7
 //   (coil_designation.hpp)   cam r20: rise 10 in 120, dwell, return in 120; roller 8; b10 (cam.hpp)   knurl
-//   axial pitch 1 on 20 x 15 (knurl.hpp)   bend d8 90 r20 (bend.hpp)   round 12 x 30       hex 17 x 8    square 10 x 6       (plain
-//   zones)
+//   axial pitch 1 on 20 x 15 (knurl.hpp)   bend d8 90 r20 (bend.hpp)   round 12 x 30       hex 17 x 8    square 10 x 6
+//   flat 30 x 6 x 90   (plain zones)
 //
 // Threads whose class does not say it are external unless `internal` is written.
 // `x`, `X` and `×` are the same. A metric thread without a pitch has the coarse pitch of its diameter;
@@ -34,12 +34,14 @@
 
 namespace whorl {
 
-// What a zone looks like along the axis. Hexagon and square are measured across their flats.
-enum class Outline { round, hexagon, square };
+// What a zone looks like along the axis. Hexagon and square are measured across their flats, a flat bar across its
+// wide face and its thickness.
+enum class Outline { round, hexagon, square, flat };
 
 struct PlainBar {
     Length diameter;
     Outline outline = Outline::round;
+    Length thickness = {}; // of a flat bar
     friend bool operator==(const PlainBar&, const PlainBar&) = default;
 };
 

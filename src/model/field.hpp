@@ -27,7 +27,12 @@ constexpr Field follows{
 constexpr Field repeat{"repeat"}; // "3", "3 gap 5", "1-2 3 gap 5": the zone, or those, so many times in all
 constexpr Field hand{"hand"};     // of a thread, or of the helix of teeth
 
-constexpr Field outline{"outline"};           // "round", "hex" or "square"
+constexpr Field outline{"outline"};       // "round", "hex", "square" or "flat"
+constexpr Field thickness{"thickness"};   // of a flat bar
+constexpr Field cross_hole{"cross_hole"}; // its diameter; empty: none
+constexpr Field cross_hole_at{"cross_hole_at"}, cross_hole_turned{"cross_hole_turned"};
+constexpr Field cross_hole_side{"cross_hole_side"}; // "through" or "one side"
+constexpr Field cross_holes{"cross_holes"}, cross_hole_spacing{"cross_hole_spacing"}; // of a row
 constexpr Field far_diameter{"far_diameter"}; // of a conical zone; empty: the same as the diameter
 constexpr Field web{"web"}; // of a gear or disc: "standard", "3", "3 70 26" (thickness, rim's and hub's Ø),
                             // "none"

@@ -42,11 +42,25 @@ struct EndTreatment {
     friend bool operator==(const EndTreatment&, const EndTreatment&) = default;
 };
 
+// A row of holes square to the axis, along a plain outer zone. They go through the piece, or from one side into
+// its bore.
+struct CrossHoles {
+    Number diameter = {}; // empty: none
+    Number at = {};       // of the row's middle from the zone's near end; empty: its middle
+    Number turned = {};   // degrees; empty: 0, of a flat bar through its wide face
+    Number count = {};    // empty: 1
+    Number spacing = {};  // of several; empty: spread evenly along the zone
+    bool one_side = false;
+    friend bool operator==(const CrossHoles&, const CrossHoles&) = default;
+};
+
 // A plain stretch: a cylinder or a cone, or a bar with flats.
 struct PlainForm {
     Outline outline = Outline::round;
-    Number diameter = {"10", {}}; // across the flats of a hexagon or square
+    Number diameter = {"10", {}}; // across the flats of a hexagon or square; the width of a flat bar
     Number far_diameter = {};     // round ones; empty: the same, else a cone from `diameter` to this
+    Number thickness = {"5", {}}; // of a flat bar
+    CrossHoles cross = {};
     friend bool operator==(const PlainForm&, const PlainForm&) = default;
 };
 

@@ -46,11 +46,22 @@ struct ResolvedWeb {
     std::string source;
 };
 
+// A row of holes square to the axis, their axes in one plane with it.
+struct ResolvedCrossHoles {
+    double radius = 0;      // mm
+    double towards = 0;     // rad, of the axis on the side the holes start from
+    std::vector<double> at; // z of each, mm
+    bool one_side = false;  // only from there, into the bore
+    double spacing = 0;     // of neighbours, mm
+};
+
 // What the forms of a zone become; `Asked` is what each was.
 struct ResolvedPlain {
     using Asked = PlainForm;
     Outline outline = Outline::round;
+    Length thickness; // of a flat bar, square to the wide faces; these look to 90° and 270°
     std::optional<ResolvedKeyway> keyway;
+    std::optional<ResolvedCrossHoles> cross;
 };
 struct ResolvedScrew { // a thread on its zone
     using Asked = ThreadForm;
@@ -142,6 +153,9 @@ struct ResolvedZone {
     }
     const ResolvedKeyway* keyway() const {
         return as<ResolvedPlain>() && as<ResolvedPlain>()->keyway ? &*as<ResolvedPlain>()->keyway : nullptr;
+    }
+    const ResolvedCrossHoles* cross() const {
+        return as<ResolvedPlain>() && as<ResolvedPlain>()->cross ? &*as<ResolvedPlain>()->cross : nullptr;
     }
     Outline outline() const { return as<ResolvedPlain>() ? as<ResolvedPlain>()->outline : Outline::round; }
     bool simplified() const {

@@ -168,6 +168,8 @@ ResolvedEnd resolve_end(const EndTreatment& e, const ResolvedZone& z, const Name
                         bool far) {
     ResolvedEnd r;
     r.kind = e.kind;
+    if (z.outline() == Outline::flat && e.kind != EndKind::flat)
+        throw InputError("A flat bar is sawn off square; its ends are flat.");
     if (e.kind == EndKind::chamfer) {
         r.angle = evaluate_angle(e.angle.text, names);
         if (!(in_deg(r.angle) >= 5 && in_deg(r.angle) <= 85))

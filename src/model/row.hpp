@@ -73,7 +73,7 @@ struct Row {
     Words (*choices)(const ResolvedZone&) = nullptr;
     bool (*applies)(const Zone&) = nullptr; // none: to every zone of its form
     bool order = false; // an order instead of a value: carried out once it is written, not while it is typed
-    bool frees_pair = false;                // said of the second of a pair, it no longer follows
+    bool frees_pair = false; // said of the second of a pair, it no longer follows
     // Not among what a sheet asks: it tells nothing now, or is seen among what follows. None: never.
     bool (*hidden)(const ResolvedZone&) = nullptr;
     const char* key = nullptr; // of what the drawings call it; none: the field's own

@@ -30,4 +30,9 @@ const ScrewHole* screw_hole(Length thread) {
     return nullptr;
 }
 
+Length clearance_hole(Length diameter) {
+    if (const ScrewHole* h = screw_hole(diameter)) return h->medium;
+    return mm(std::ceil(in_mm(diameter) * 1.1 * 2 - 1e-9) / 2);
+}
+
 } // namespace whorl::standard

@@ -19,4 +19,8 @@ struct ScrewHole {
 const std::vector<ScrewHole>& screw_holes();
 const ScrewHole* screw_hole(Length thread); // the row for a thread diameter, or nullptr
 
+// For a bar or a screw of this diameter: ISO 273's medium row, between its rows and beyond them a tenth wider,
+// in halves of a millimetre.
+Length clearance_hole(Length diameter);
+
 } // namespace whorl::standard

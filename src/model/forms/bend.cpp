@@ -4,7 +4,12 @@
 #include "model/ready_zone.hpp"
 #include "model/resolve_zone.hpp"
 
+#include "standard/screw_hole.hpp"
+
 #include <nlohmann/json.hpp>
+
+#include <cmath>
+#include <numbers>
 
 namespace whorl {
 namespace {
@@ -57,6 +62,10 @@ BendSpec bend_spec(const Zone& z, const std::string& place, const Names& names) 
     if (!f.roll.text.empty())
         s.roll = at(place + "bend.roll", [&] { return in_rad(evaluate_angle(f.roll.text, names)); });
     return s;
+}
+
+bool is_u(const BendSpec& s) {
+    return std::abs(s.angle - std::numbers::pi) < 1e-6;
 }
 
 } // namespace
@@ -134,12 +143,46 @@ Radii FormModel<BendForm>::radii(const ResolvedZone& z) {
 }
 
 void FormModel<BendForm>::keep(Zone&, const Zone&) {}
-bool FormModel<BendForm>::pairs(const Zone&, const Zone&) {
-    return false;
+
+// A U's two legs go through two holes of a plate.
+bool FormModel<BendForm>::pairs(const Zone& z, const Zone& other) {
+    const PlainForm* plate = other.as<PlainForm>();
+    return z.as<BendForm>() && plate && plate->outline == Outline::flat &&
+           !plate->cross.diameter.text.empty();
 }
-void FormModel<BendForm>::follow(Zone&, const Zone&, const Job&) {}
-Job FormModel<BendForm>::counterpart(const Job&, ZoneRef) {
-    throw InputError("Only a threaded or toothed zone has a counterpart; this one is a bend.");
+void FormModel<BendForm>::follow(Zone& second, const Zone& first, const Job& job) {
+    const BendSpec s = bend_spec(first, {}, resolve_names(job));
+    if (!is_u(s)) return;
+    CrossHoles& holes = std::get<PlainForm>(second.form).cross;
+    holes.diameter = millimetres(standard::clearance_hole(s.diameter));
+    holes.count = {"2", {}};
+    holes.spacing = millimetres(s.radius * 2);
+}
+Job FormModel<BendForm>::counterpart(const Job& before, ZoneRef ref) {
+    Job job = before;
+    const Piece& clamp = job.pieces.at(ref.piece);
+    const BendSpec s = bend_spec(clamp.zones.at(ref.zone), {}, resolve_names(job));
+    if (!is_u(s))
+        throw InputError("A bend by 180° has a plate across its legs as its counterpart; this one bends by " +
+                         number_text(in_deg(rad(s.angle)), 3) +
+                         "°. Threads and teeth have theirs when their zone is selected.");
+    // three hole diameters wide, which leaves one beside each; half the bar thick or a little more
+    const Length hole = standard::clearance_hole(s.diameter), width = rounded(hole * 3, 1);
+    PlainForm plate;
+    plate.outline = Outline::flat;
+    plate.diameter = millimetres(width);
+    plate.thickness = millimetres(rounded(s.diameter * 0.8, 1));
+    plate.cross.diameter = millimetres(hole);
+    Zone zone;
+    zone.form = plate;
+    zone.length = millimetres(rounded(s.radius * 2 + width, 1));
+    Piece made;
+    made.name = ("Plate for " + clamp.name).substr(0, 80);
+    made.finish = clamp.finish;
+    made.zones = {zone};
+    job.pieces.push_back(std::move(made));
+    job.pairs.push_back({ref, {job.pieces.size() - 1, 0}, true, {}});
+    return job;
 }
 
 Zone zone_asked(const BendSpec& s, const Designation& whole) {

@@ -83,7 +83,8 @@ EndTreatment parse_end(const Typed& typed, bool& both) {
         return e;
     }
     throw InputError(
-        "An end is flat, chamfer, radius, fillet, rounded, run-out or point; write for example chamfer 45 8.1 "
+        "An end is flat, chamfer, radius, fillet, rounded, run-out or point; write for example chamfer 45 "
+        "8.1 "
         "(angle, end diameter), chamfer 1 x 45 (length, angle), radius 0.5 (its edge rounded), fillet 0.5 "
         "(the corner at a shoulder filled), rounded 14 (a dome), run-out 0.5 (turns) or point 59 (angle to "
         "the axis).",
@@ -141,6 +142,7 @@ Shown end_shown(const ResolvedEnd& e, LengthUnit unit) {
 }
 
 Words end_choices(const ResolvedZone& z) {
+    if (z.outline() == Outline::flat) return {"flat"};
     if (z.knurl()) return {"flat", "chamfer 45", "chamfer 30"};
     const bool prism = z.outline() != Outline::round, bore = z.in_bore();
     Words ends{"flat", "chamfer 45", bore || prism ? "chamfer 60" : "chamfer 30"};

@@ -3,6 +3,8 @@
 #include "model/ready_zone.hpp"
 
 #include "model/forms/common_rows.hpp"
+#include "model/forms/cross_rows.hpp"
+#include "model/number_json.hpp"
 #include "model/resolve_zone.hpp"
 
 #include <nlohmann/json.hpp>
@@ -13,13 +15,16 @@
 namespace whorl {
 namespace {
 
-constexpr const char* outline_words[]{"round", "hexagon", "square"};
+constexpr const char* outline_words[]{"round", "hexagon", "square", "flat"};
 
 const PlainForm& plain(const Zone& z) {
     return std::get<PlainForm>(z.form);
 }
 bool is_round(const Zone& z) {
     return plain(z).outline == Outline::round;
+}
+bool is_flat(const Zone& z) {
+    return plain(z).outline == Outline::flat;
 }
 
 std::string keyway_text(const Zone& z, const Reading& as) {
@@ -43,9 +48,16 @@ std::span<const Row> FormModel<PlainForm>::rows() {
         .number = member<&PlainForm::diameter>,
         .shown = [](const Zone&, const ResolvedZone& r,
                     const Reading& as) { return length_shown(in_mm(r.diameter), as.unit); },
-        .applies = [](const Zone& z) { return !is_round(z); },
+        .applies = [](const Zone& z) { return !is_round(z) && !is_flat(z); },
         .frees_pair = true,
     };
+    static const Row width = [] {
+        Row d = across;
+        d.label = "Width";
+        d.tip = "Of the flat bar's wide face";
+        d.applies = is_flat;
+        return d;
+    }();
     static const Row diameter = [] {
         Row d = across;
         d.label = "Diameter";
@@ -54,84 +66,111 @@ std::span<const Row> FormModel<PlainForm>::rows() {
         d.kept = {.key = "diameter", .always = true};
         return d;
     }();
-    static const Row rows[]{
-        {.field = field::outline,
-         .label = "Outline",
-         .tip = "round, hex or square",
-         .of = "a plain zone",
-         .kind = RowKind::choice,
-         .get =
-             [](const Zone& z, const Reading&) {
-                 return std::string(is_round(z)                           ? "round"
-                                    : plain(z).outline == Outline::square ? "square"
-                                                                          : "hex");
-             },
-         .set =
-             [](Zone& z, const Typed& t) {
-                 std::get<PlainForm>(z.form).outline = static_cast<Outline>(choose(
-                     t, {{"round"}, {"hex", "hexagon"}, {"square"}}, "An outline is round, hex or square."));
-             },
-         .choices =
-             [](const ResolvedZone&) {
-                 return Words{"round", "hex", "square"};
-             },
-         .kept = {.key = "outline",
-                  .save =
-                      [](const Zone& z, nlohmann::ordered_json& to) {
-                          if (!is_round(z)) to["outline"] = outline_words[int(plain(z).outline)];
-                      },
-                  .load =
-                      [](Zone& z, const nlohmann::json& from) {
-                          for (int i = 0; i < 3; ++i)
-                              if (from.value("outline", "round") == outline_words[i])
-                                  std::get<PlainForm>(z.form).outline = static_cast<Outline>(i);
-                      }}},
-        across,
-        diameter,
-        {.field = field::keyway,
-         .label = "Keyway",
-         .tip = "standard for a parallel key of DIN 6885-1, or width x depth in the hub such as 5 x 2.3",
-         .of = "a plain round bore",
-         .kind = RowKind::text,
-         .get = keyway_text,
-         .set =
-             [](Zone& z, const Typed& t) {
-                 const std::string w = t.lowered();
-                 z.keyway = w == "none" ? Number{} : w == "standard" ? Number{"standard", {}} : t.number();
-             },
-         .shown =
-             [](const Zone&, const ResolvedZone& r, const Reading& as) {
-                 const ResolvedKeyway* k = r.keyway();
-                 if (!k) return Shown{"none"};
-                 return Shown{shown_length(in_mm(k->width), as.unit) + " × " +
-                                  shown_length(in_mm(k->depth), as.unit),
-                              symbol(as.unit)};
-             },
-         .choices =
-             [](const ResolvedZone&) {
-                 return Words{"standard", "none"};
-             },
-         .applies = [](const Zone& z) { return z.in_bore() && is_round(z); }},
-        {.field = field::far_diameter,
-         .label = "Far diameter",
-         .tip = "Diameter at the far end, for a conical zone; clear it for a cylinder",
-         .of = "a plain round zone (a thread has a taper instead)",
-         .kind = RowKind::length,
-         .number = member<&PlainForm::far_diameter>,
-         .shown =
-             [](const Zone&, const ResolvedZone& r, const Reading& as) {
-                 return r.far_diameter == r.diameter ? Shown{"the same"}
-                                                     : length_shown(in_mm(r.far_diameter), as.unit);
-             },
-         .applies = is_round,
-         .kept = {.key = "far_diameter"}},
-        length_row("Length", "Length of the zone, its ends included; of a bore, clear it to go through",
-                   "a zone"),
-        web_row(),
-        follows_row(),
-        repeat_row(),
-        near_end_row(),
-        far_end_row()};
+    static const std::vector<Row> rows = [] {
+        std::vector<Row> all{
+            {.field = field::outline,
+             .label = "Outline",
+             .tip = "round, hex, square or flat",
+             .of = "a plain zone",
+             .kind = RowKind::choice,
+             .get =
+                 [](const Zone& z, const Reading&) {
+                     return std::string(is_round(z)                           ? "round"
+                                        : plain(z).outline == Outline::square ? "square"
+                                        : is_flat(z)                          ? "flat"
+                                                                              : "hex");
+                 },
+             .set =
+                 [](Zone& z, const Typed& t) {
+                     std::get<PlainForm>(z.form).outline =
+                         static_cast<Outline>(choose(t, {{"round"}, {"hex", "hexagon"}, {"square"}, {"flat"}},
+                                                     "An outline is round, hex, square or flat."));
+                 },
+             .choices =
+                 [](const ResolvedZone&) {
+                     return Words{"round", "hex", "square", "flat"};
+                 },
+             .kept = {.key = "outline",
+                      .save =
+                          [](const Zone& z, nlohmann::ordered_json& to) {
+                              if (!is_round(z)) to["outline"] = outline_words[int(plain(z).outline)];
+                          },
+                      .load =
+                          [](Zone& z, const nlohmann::json& from) {
+                              for (int i = 0; i < 4; ++i)
+                                  if (from.value("outline", "round") == outline_words[i])
+                                      std::get<PlainForm>(z.form).outline = static_cast<Outline>(i);
+                          }}},
+            across,
+            width,
+            diameter,
+            {.field = field::thickness,
+             .label = "Thickness",
+             .tip = "Of the flat bar, square to its wide face",
+             .of = "a flat bar",
+             .kind = RowKind::length,
+             .number = member<&PlainForm::thickness>,
+             .applies = is_flat,
+             .kept = {.key = "thickness",
+                      .save =
+                          [](const Zone& z, nlohmann::ordered_json& to) {
+                              if (is_flat(z)) to["thickness"] = number_to_json(plain(z).thickness);
+                          },
+                      .load =
+                          [](Zone& z, const nlohmann::json& from) {
+                              if (from.contains("thickness"))
+                                  std::get<PlainForm>(z.form).thickness = number_from_json(from["thickness"]);
+                          }}},
+            {.field = field::keyway,
+             .label = "Keyway",
+             .tip = "standard for a parallel key of DIN 6885-1, or width x depth in the hub such as 5 x 2.3",
+             .of = "a plain round bore",
+             .kind = RowKind::text,
+             .get = keyway_text,
+             .set =
+                 [](Zone& z, const Typed& t) {
+                     const std::string w = t.lowered();
+                     z.keyway = w == "none"       ? Number{}
+                                : w == "standard" ? Number{"standard", {}}
+                                                  : t.number();
+                 },
+             .shown =
+                 [](const Zone&, const ResolvedZone& r, const Reading& as) {
+                     const ResolvedKeyway* k = r.keyway();
+                     if (!k) return Shown{"none"};
+                     return Shown{shown_length(in_mm(k->width), as.unit) + " × " +
+                                      shown_length(in_mm(k->depth), as.unit),
+                                  symbol(as.unit)};
+                 },
+             .choices =
+                 [](const ResolvedZone&) {
+                     return Words{"standard", "none"};
+                 },
+             .applies = [](const Zone& z) { return z.in_bore() && is_round(z); }},
+            {.field = field::far_diameter,
+             .label = "Far diameter",
+             .tip = "Diameter at the far end, for a conical zone; clear it for a cylinder",
+             .of = "a plain round zone (a thread has a taper instead)",
+             .kind = RowKind::length,
+             .number = member<&PlainForm::far_diameter>,
+             .shown =
+                 [](const Zone&, const ResolvedZone& r, const Reading& as) {
+                     return r.far_diameter == r.diameter ? Shown{"the same"}
+                                                         : length_shown(in_mm(r.far_diameter), as.unit);
+                 },
+             .applies = is_round,
+             .kept = {.key = "far_diameter"}},
+            length_row("Length", "Length of the zone, its ends included; of a bore, clear it to go through",
+                       "a zone"),
+            web_row(),
+            follows_row(),
+            repeat_row(),
+            near_end_row(),
+            far_end_row()};
+        for (Row& row : cross_hole_rows())
+            all.push_back(row);
+        return all;
+    }();
     return rows;
 }
 
@@ -142,6 +181,7 @@ std::string FormModel<PlainForm>::what(const Zone& z) {
     return std::string("a plain ") +
            (is_round(z)                           ? "round "
             : plain(z).outline == Outline::square ? "square "
+            : is_flat(z)                          ? "flat "
                                                   : "hexagonal ") +
            (z.in_bore() ? "bore" : "zone");
 }
@@ -149,8 +189,9 @@ std::string FormModel<PlainForm>::what(const Zone& z) {
 std::string FormModel<PlainForm>::designation(const Zone& z, const Job& job, const Names& names) {
     std::optional<Length> length; // none: through
     if (!z.length.text.empty()) length = resolve_length(z.length, names);
-    return write_designation(PlainBar{resolve_length(plain(z).diameter, names), plain(z).outline}, length,
-                             job.unit);
+    return write_designation(PlainBar{resolve_length(plain(z).diameter, names), plain(z).outline,
+                                      is_flat(z) ? resolve_length(plain(z).thickness, names) : mm(0)},
+                             length, job.unit);
 }
 
 void FormModel<PlainForm>::resolve(ZoneInPiece& at) {
@@ -165,6 +206,22 @@ void FormModel<PlainForm>::resolve(ZoneInPiece& at) {
                 throw InputError("Only a plain round zone can be conical.", 0, f.far_diameter.text.size());
             return length_in_range(f.far_diameter, at.names, "far diameter", 0.1);
         });
+    if (f.outline == Outline::flat) {
+        if (at.zone.in_bore())
+            throw JobError(InputError("A bore is round, hex or square; only an outer zone is flat."),
+                           at.place + "outline");
+        plain.thickness = whorl::at(at.place + "thickness", [&] {
+            const Length t = length_in_range(f.thickness, at.names, "thickness", 0.1);
+            if (!(in_mm(t) <= in_mm(at.out.diameter) - 1e-3))
+                throw InputError("A flat bar is thinner than it is wide: less than " +
+                                     number_text(in_mm(at.out.diameter), 3) +
+                                     " mm here; a square one is square.",
+                                 0, f.thickness.text.size());
+            return t;
+        });
+    }
+    at.out.form = plain;
+    plain.cross = resolve_cross_holes(at);
     at.out.form = plain;
     if (at.zone.keyway.text.empty()) return;
     plain.keyway = whorl::at(at.place + "keyway", [&] { return resolve_keyway(at.zone, at.out, at.names); });
@@ -178,6 +235,8 @@ void FormModel<PlainForm>::resolve(ZoneInPiece& at) {
 
 Radii FormModel<PlainForm>::radii(const ResolvedZone& z) {
     const double near = in_mm(z.diameter) / 2, far = in_mm(z.far_diameter) / 2;
+    if (const auto* plain = z.as<ResolvedPlain>(); plain && plain->outline == Outline::flat)
+        return {in_mm(plain->thickness) / 2, std::hypot(near, in_mm(plain->thickness) / 2)};
     if (z.outline() != Outline::round)
         return {near, near / std::cos(std::numbers::pi / (z.outline() == Outline::square ? 4 : 6))};
     if (const ResolvedKeyway* k = z.keyway())
@@ -188,6 +247,7 @@ Radii FormModel<PlainForm>::radii(const ResolvedZone& z) {
 void FormModel<PlainForm>::keep(Zone& now, const Zone& was) {
     if (is_round(now)) (now.in_bore() ? now.keyway : now.web) = now.in_bore() ? was.keyway : was.web;
     if (!was.as<PlainForm>()) return;
+    if (!now.in_bore()) std::get<PlainForm>(now.form).cross = plain(was).cross;
     now.near_end = was.near_end;
     now.far_end = was.far_end;
     if (!is_round(now)) // a quarter of a circle belongs to a cylinder
@@ -206,6 +266,7 @@ Job FormModel<PlainForm>::counterpart(const Job&, ZoneRef) {
 Zone zone_asked(const PlainBar& bar, const Designation& whole) {
     PlainForm f;
     f.outline = bar.outline;
+    if (bar.outline == Outline::flat) f.thickness = {exact_number(bar.thickness, whole.unit), whole.unit};
     f.diameter = {exact_number(bar.diameter, whole.unit), whole.unit};
     Zone z;
     z.form = f;

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <numbers>
 
 namespace whorl::solid {
 namespace {
@@ -28,6 +29,20 @@ Unrolled unrolled_jet(const Edge& e, double x) {
     if (e.shape == EdgeShape::traced) {
         const WallJet at = e.across ? e.wall->across(e.level, x) : e.wall->along(x, e.level);
         return {at.theta, e.across ? variable(x) : constant(e.level), at.z};
+    }
+    if (e.shape == EdgeShape::mouth) {
+        const Mouth& m = *e.mouth;
+        const Jet y = m.hole.radius * cosine(x), z = m.hole.radius * sine(x) + m.hole.z;
+        Jet u;
+        if (m.plane) {
+            const double turned = m.side_theta - m.hole.towards;
+            u = (1 / std::cos(turned)) * ((-std::sin(turned)) * y + m.a);
+        } else {
+            const Jet r = m.b * z + m.a;
+            u = (m.behind ? -1.0 : 1.0) * square_root(r * r - y * y);
+        }
+        const Jet turned = m.behind ? angle_of((-1.0) * u, (-1.0) * y) + std::numbers::pi : angle_of(u, y);
+        return {turned + m.hole.towards, square_root(u * u + y * y), z};
     }
     throw std::logic_error("unrolled_jet: the edge is straight");
 }
@@ -95,6 +110,12 @@ JetPoint space_jet(const Edge& e, double x) {
     const Unrolled u = unrolled_jet(e, x);
     const auto [c, s] = cos_sin(u.theta);
     return {u.r * c, u.r * s, u.z};
+}
+
+JetPoint hole_jet(const Edge& e, double x) {
+    const Unrolled at = unrolled_jet(e, x);
+    const auto [c, s] = cos_sin(at.theta + constant(-e.mouth->hole.towards));
+    return {variable(x), at.r * c, {}};
 }
 
 JetPoint chart_jet(const Edge& e, double x, double turn_angle, double stretch, double z0) {

@@ -19,9 +19,10 @@ struct JetPoint {
     Jet x, y, z;
 };
 
-// The edge in space; in a chart (u, v) with v = stretch·(z − z0); and the arc's own profile.
+// The edge in space; in a chart (u, v) with v = stretch·(z − z0); and a mouth on its hole's wall, in (t, u).
 JetPoint space_jet(const Edge& e, double parameter);
 JetPoint chart_jet(const Edge& e, double parameter, double turn_angle, double stretch, double z0);
+JetPoint hole_jet(const Edge& e, double parameter);
 
 // A polynomial piece of a spline.
 struct BezierSpan {

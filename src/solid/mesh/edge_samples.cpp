@@ -1,5 +1,7 @@
 #include "solid/mesh/edge_samples.hpp"
 
+#include "solid/mesh/hole_mesh.hpp"
+
 #include <algorithm>
 #include <map>
 #include <numbers>
@@ -191,10 +193,13 @@ void sample_edges(const Skin& skin, Mesh& mesh, const Grid& lines, const ToothMe
         std::vector<double> at =
             angles_along(e, lines, snap, e.join >= 0 ? joined[static_cast<std::size_t>(e.join)] : none);
         if (lobe && e.join < 0) refine_lobe_edge(e, at, teeth.chord());
-        if (e.shape == EdgeShape::traced) {
+        if (e.along_hole) at.clear();
+        if (e.shape == EdgeShape::traced || e.shape == EdgeShape::mouth) {
             std::vector<double> thetas{t0};
             mesh.edge_points[i].push_back(static_cast<std::uint32_t>(e.from));
-            for (const double x : traced_parameters(e, at, teeth.chord())) {
+            for (const double x : e.shape == EdgeShape::mouth
+                                      ? mouth_parameters(e, at, lines, snap, teeth.chord())
+                                      : traced_parameters(e, at, teeth.chord())) {
                 const UnrolledPoint p = point_at(e, x);
                 mesh.edge_points[i].push_back(static_cast<std::uint32_t>(mesh.points.size()));
                 thetas.push_back(p.theta);

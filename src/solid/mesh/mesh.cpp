@@ -2,6 +2,7 @@
 
 #include "solid/mesh/face_triangulator.hpp"
 #include "solid/mesh/flatten.hpp"
+#include "solid/mesh/hole_mesh.hpp"
 #include "solid/mesh/tooth_mesh.hpp"
 #include "solid/skin/axial_cut.hpp"
 
@@ -39,6 +40,14 @@ int steps_for_chord(const Skin& skin, double chord) {
     for (const auto& c : skin.corners)
         largest = std::max(largest, c.r);
     for (const auto& f : skin.faces) {
+        if (f.kind == FaceKind::hole) { // so that two lines at least cross every mouth
+            for (const auto& use : f.loops.front())
+                if (const Edge& e = skin.edges[static_cast<std::size_t>(use.edge)];
+                    e.shape == EdgeShape::mouth)
+                    finest =
+                        std::min(finest, 0.9 * std::asin(std::min(1.0, e.mouth->hole.radius / e.begin.r)));
+            continue;
+        }
         if (f.kind == FaceKind::flat || f.kind == FaceKind::side || f.kind == FaceKind::toothed ||
             f.kind == FaceKind::wall || (f.c == 0 && f.kind == FaceKind::round))
             continue;
@@ -99,6 +108,8 @@ Mesh triangulate_flat(const Skin& skin, int steps_per_turn) {
             teeth.add_toothed(skin, mesh, i);
         else if (f.kind == FaceKind::wall)
             add_wall(skin, mesh, i, teeth.chord());
+        else if (f.kind == FaceKind::hole)
+            add_hole(skin, mesh, i);
         else if (f.bend >= 0)
             add_bent(skin, mesh, i);
         else if (f.kind == FaceKind::flat && has_teeth(skin, f))

@@ -57,6 +57,10 @@ Point normal_at(const Face& f, const UnrolledPoint& p) {
         const double co = std::cos(p.theta), si = std::sin(p.theta);
         return {(radial * co - around * si) / size, (radial * si + around * co) / size, axial / size};
     }
+    if (f.kind == FaceKind::hole) {
+        const double t = around_hole(*f.hole, p), across = -std::cos(t), towards = f.hole->towards;
+        return {-std::sin(towards) * across, std::cos(towards) * across, -std::sin(t)};
+    }
     if (f.kind == FaceKind::side) return {sign * std::cos(f.side_theta), sign * std::sin(f.side_theta), 0};
     // gradient of r − a − b·z − c·θ − arc
     double by_z = f.b, by_theta = f.c;

@@ -62,15 +62,17 @@ std::vector<double> crossings(const Edge& e, double first) {
 
 class Cutter {
 public:
-    Cutter(Skin& skin, std::optional<double> towards)
-        : skin_(skin), towards_(towards), wide_(skin.faces.size()) {
+    Cutter(Skin& skin, std::optional<double> towards, const std::vector<KeepClear>& clear)
+        : skin_(skin), towards_(towards), keep_clear_(clear), wide_(skin.faces.size()) {
         for (std::size_t i = 0; i < wide_.size(); ++i)
             wide_[i] = is_round(skin.faces[i]) && runs_too_far(skin, skin.faces[i]);
     }
 
-    void cut() {
-        if (std::none_of(wide_.begin(), wide_.end(), [](bool w) { return w; })) return;
-        first_ = clear_angle();
+    bool cut() {
+        if (std::none_of(wide_.begin(), wide_.end(), [](bool w) { return w; })) return true;
+        const std::optional<double> first = clear_angle();
+        if (!first) return false;
+        first_ = *first;
         split_edges();
         std::vector<Face> faces;
         for (std::size_t i = 0; i < wide_.size(); ++i)
@@ -82,6 +84,7 @@ public:
         mend_circles();
         drop_unused();
         gather_joins();
+        return true;
     }
 
 private:
@@ -90,8 +93,8 @@ private:
     Edge& edge(int i) { return skin_.edges[static_cast<std::size_t>(i)]; }
 
     // The middle of the widest gap between the angles that a plane should keep clear of: every corner of the
-    // faces that are cut, where their arcs turn back, and the multiples of 15°.
-    double clear_angle() const {
+    // faces that are cut, where their arcs turn back, and the multiples of 15°. None if all are kept clear of.
+    std::optional<double> clear_angle() const {
         std::vector<double> taken;
         const auto take = [&](double theta) { taken.push_back(theta - step * std::floor(theta / step)); };
         for (int k = 0; k < 24; ++k)
@@ -107,12 +110,22 @@ private:
                             take(point_at(e.bow, phi).theta);
                 }
         }
+        for (const KeepClear& k : keep_clear_)
+            take(k.middle - k.half), take(k.middle + k.half);
         std::sort(taken.begin(), taken.end());
         taken.push_back(taken.front() + step);
-        double widest = 0, best = 1e300, out = 0;
+        const auto allowed = [&](std::size_t i) {
+            const double middle = (taken[i] + taken[i + 1]) / 2;
+            return std::none_of(keep_clear_.begin(), keep_clear_.end(), [&](const KeepClear& k) {
+                return std::abs(std::remainder(middle - k.middle, step)) < k.half;
+            });
+        };
+        double widest = 0, best = 1e300;
+        std::optional<double> out;
         for (std::size_t i = 0; i + 1 < taken.size(); ++i)
-            widest = std::max(widest, taken[i + 1] - taken[i]);
+            if (allowed(i)) widest = std::max(widest, taken[i + 1] - taken[i]);
         for (std::size_t i = 0; i + 1 < taken.size(); ++i) {
+            if (!allowed(i)) continue;
             const double gap = taken[i + 1] - taken[i], middle = (taken[i] + taken[i + 1]) / 2,
                          off = towards_ ? std::abs(std::remainder(middle - *towards_, step)) : -gap;
             if (gap < widest * 0.98 || off > best - 1e-9) continue;
@@ -348,7 +361,8 @@ private:
 
     Skin& skin_;
     std::optional<double> towards_;
-    std::vector<bool> wide_; // of each face
+    const std::vector<KeepClear>& keep_clear_;
+    std::vector<bool> wide_;     // of each face
     double first_ = 0;           // θ of one of the planes
     std::vector<double> mended_; // θ of corners that are gone
 };
@@ -356,7 +370,7 @@ private:
 } // namespace
 
 double angle_around(const Skin& skin, const Face& face) {
-    if (face.kind == FaceKind::flat || face.kind == FaceKind::side) return 0;
+    if (face.kind == FaceKind::flat || face.kind == FaceKind::side || face.kind == FaceKind::hole) return 0;
     double low = 1e300, high = -1e300;
     for (const auto& loop : face.loops)
         for (const EdgeUse& use : loop) {
@@ -382,8 +396,8 @@ void require_cut_around(const Skin& skin) {
                                    " turns around the axis");
 }
 
-void cut_around(Skin& skin, std::optional<double> towards) {
-    Cutter(skin, towards).cut();
+bool cut_around(Skin& skin, std::optional<double> towards, const std::vector<KeepClear>& clear) {
+    return Cutter(skin, towards, clear).cut();
 }
 
 } // namespace whorl::solid

@@ -13,6 +13,7 @@
 #include "solid/skin/skin.hpp"
 
 #include <optional>
+#include <vector>
 
 namespace whorl::solid {
 
@@ -22,10 +23,16 @@ constexpr int cuts_per_turn = 2;
 // How far a face runs around the axis, rad. 0 for flat ends and the sides of prisms.
 double angle_around(const Skin& skin, const Face& face);
 
+// A stretch around the axis that no plane may pass: of a cross hole's mouth.
+struct KeepClear {
+    double middle = 0, half = 0; // rad
+};
+
 // Cuts every face that runs further than that. Faces that were closed by a seam lose it. Of planes that are
 // equally clear that is taken which is nearest to the direction `towards` (rad): of a bent bar that of its first
-// bend, so that a plane which leaves the bend sideways crosses no joint of its faces on the way.
-void cut_around(Skin& skin, std::optional<double> towards = {});
+// bend, so that a plane which leaves the bend sideways crosses no joint of its faces on the way. False if every
+// plane would pass something to keep clear of; nothing is cut then.
+bool cut_around(Skin& skin, std::optional<double> towards = {}, const std::vector<KeepClear>& clear = {});
 
 // Throws std::logic_error unless every face keeps to that.
 void require_cut_around(const Skin& skin);

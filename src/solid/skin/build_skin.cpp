@@ -1,6 +1,7 @@
 #include "solid/skin/build_skin.hpp"
 
 #include "solid/skin/axial_cut.hpp"
+#include "solid/skin/cross_hole.hpp"
 #include "solid/skin/face_track.hpp"
 #include "solid/skin/tooth_zone.hpp"
 #include "solid/skin/web.hpp"
@@ -340,6 +341,8 @@ double limit_at(const ResolvedZone& zone, double z, bool least) {
             zone.taper() * (z - in_mm(zone.taper_from()));
     } else if (zone.gear() || zone.knurl() || zone.lobe() || zone.drum()) {
         r = in_mm(least ? zone.smallest_radius() : zone.largest_radius());
+    } else if (zone.outline() == Outline::flat) {
+        r = in_mm(least ? zone.smallest_radius() : zone.largest_radius());
     } else if (zone.outline() != Outline::round) {
         const double sides = zone.outline() == Outline::square ? 4 : 6;
         r = in_mm(zone.diameter) / 2 / (least ? 1 : std::cos(std::numbers::pi / sides));
@@ -490,8 +493,13 @@ Skin build_skin(const ResolvedPiece& piece) {
                 break;
             }
     }
-    cut_around(skin, towards);
+    if (!cut_around(skin, towards, keep_clear_of(piece)))
+        throw CannotMake(
+            "The cross holes of this piece leave no place around it for the seams of its faces; turn "
+            "them into fewer directions, or make them narrower.",
+            0);
     if (piece.bent()) mark_bends(skin);
+    drill_cross_holes(skin, piece);
     return skin;
 }
 

@@ -142,6 +142,11 @@ gp_Pnt2d Chart::operator()(const UnrolledPoint& p) const {
     switch (kind) {
     case torus:
         return {torus_u(*bend, p.z), torus_v(*bend, p.theta) + v0};
+    case hole: {
+        const double middle = (face->arc_from + face->arc_to) / 2;
+        return {middle + std::remainder(around_hole(*face->hole, p) - middle, full_turn),
+                along_hole(*face->hole, p)};
+    }
     case cylinder:
         return {p.theta, p.z};
     case cone:
@@ -178,6 +183,14 @@ Chart chart_of(const Skin& skin, const Face& f, ToothSurfaces& teeth) {
         c.kind = Chart::wall;
         c.face = &f;
         c.surface = wall_surface(*f.wall);
+        return c;
+    }
+    if (f.kind == FaceKind::hole) {
+        c.kind = Chart::hole;
+        c.face = &f;
+        const double co = std::cos(f.hole->towards), si = std::sin(f.hole->towards);
+        c.surface = new Geom_CylindricalSurface(
+            gp_Ax3(gp_Pnt(0, 0, f.hole->z), gp_Dir(co, si, 0), gp_Dir(-si, co, 0)), f.hole->radius);
         return c;
     }
     if (f.bend >= 0) {

@@ -1,4 +1,4 @@
-// A hexagonal or square zone, whose corners (in a bore: whose flats) a cone, outside also a ball, may cut at
+// A hexagonal, square or flat zone; of the first two the corners (in a bore: the flats) a cone, outside also a ball, may cut at
 // either end.
 //
 // A flat at the distance h from the axis is r = h/cos(θ − θf); in a bore, where radii are taken negative, it
@@ -30,10 +30,13 @@ struct End {
 class PrismZone final : public ZoneSkin {
 public:
     PrismZone(const ResolvedZone& zone, std::size_t index)
-        : index_(static_cast<int>(index)), sides_(zone.outline() == Outline::square ? 4 : 6),
-          width_(full_turn / sides_), sign_(zone.in_bore() ? -1 : 1), flat_(sign_ * in_mm(zone.diameter) / 2),
-          corner_(flat_ / std::cos(width_ / 2)), z0_(in_mm(zone.start)), z1_(in_mm(zone.end())),
-          near_(make_end(zone.near_end, -1, z0_)), far_(make_end(zone.far_end, 1, z1_)) {
+        : index_(static_cast<int>(index)), sides_(zone.outline() == Outline::hexagon ? 6 : 4),
+          flat_bar_(zone.outline() == Outline::flat), width_(full_turn / sides_),
+          sign_(zone.in_bore() ? -1 : 1), flat_(sign_ * in_mm(zone.diameter) / 2),
+          other_flat_(flat_bar_ ? in_mm(zone.as<ResolvedPlain>()->thickness) / 2 : flat_),
+          corner_(flat_bar_ ? std::hypot(flat_, other_flat_) : flat_ / std::cos(width_ / 2)),
+          z0_(in_mm(zone.start)), z1_(in_mm(zone.end())), near_(make_end(zone.near_end, -1, z0_)),
+          far_(make_end(zone.far_end, 1, z1_)) {
         double need = 0;
         for (const End* e : {&near_, &far_})
             need += std::abs(trim_z(*e, std::max(flat_, corner_)) - e->z);
@@ -64,7 +67,7 @@ public:
             Face f;
             f.kind = FaceKind::side;
             f.zone = index_;
-            f.a = flat_;
+            f.a = distance(i);
             f.side_theta = flat_theta(i);
             std::vector<EdgeUse> loop = near_boundary[i];
             loop.push_back({upright[i], true, 0});
@@ -82,8 +85,17 @@ private:
     using Loop = std::vector<EdgeUse>;
 
     double flat_theta(std::size_t i) const { return static_cast<double>(i) * width_; }
+    // of a flat bar, which has no chamfers, the first is a narrow side and the next a wide face
+    double distance(std::size_t i) const { return i % 2 == 0 ? flat_ : other_flat_; }
     // corner i lies after flat i in rising θ
-    double corner_theta(std::size_t i) const { return (static_cast<double>(i) + 0.5) * width_; }
+    double corner_theta(std::size_t i) const {
+        if (!flat_bar_) return (static_cast<double>(i) + 0.5) * width_;
+        const double half = std::atan2(distance(i + 1), distance(i)); // from flat i
+        return flat_theta(i) + half;
+    }
+    double corner_before(std::size_t i) const {
+        return i == 0 ? corner_theta(sides_ - 1) - full_turn : corner_theta(i - 1);
+    }
     double trim_z(const End& e, double height) const {
         if (height <= e.rc) return e.z;
         return e.ball > 0 ? height_at(ball_trace(e), height) : e.z + (height - e.rc) / e.slope;
@@ -125,7 +137,7 @@ private:
     FlatTrace trace(std::size_t i, const End& e, bool on_cone) const {
         FlatTrace out = on_cone && e.ball > 0 ? ball_trace(e) : FlatTrace{0, 0, e.z, 0};
         if (on_cone && e.ball == 0) out = {0, 0, e.z - e.rc / e.slope, 1 / e.slope};
-        out.distance = flat_;
+        out.distance = distance(i);
         out.theta = flat_theta(i);
         return out;
     }
@@ -142,7 +154,7 @@ private:
         for (std::size_t i = 0; i < sides_; ++i) {
             const double middle = flat_theta(i);
             if (!partial(e)) {
-                flat_from(i, middle - width_ / 2, corner_);
+                flat_from(i, corner_before(i), corner_);
             } else if (sign_ > 0) {
                 flat_from(i, middle - cross_angle(e), e.rc);
                 points.push_back({middle + cross_angle(e), e.rc});
@@ -173,7 +185,7 @@ private:
     // Where flat i ends, in rising θ from corner i − 1 to corner i, in the chart around flat i.
     Loop boundary(Skin& skin, const End& e, const RimEdges& rim_edges, const std::vector<int>& corners,
                   std::size_t i) const {
-        const double a = flat_theta(i) - width_ / 2, b = flat_theta(i) + width_ / 2;
+        const double a = corner_before(i), b = corner_theta(i);
         const int from = corners[(i + sides_ - 1) % sides_], to = corners[i];
         if (complete(e)) return {{cone_trace(skin, e, i, from, a, to, b), true, 0}};
         if (!partial(e)) return rim_edges.path(a, b);
@@ -263,7 +275,8 @@ private:
 
     int index_;
     std::size_t sides_;
-    double width_, sign_, flat_, corner_, z0_, z1_;
+    bool flat_bar_;
+    double width_, sign_, flat_, other_flat_, corner_, z0_, z1_;
     End near_, far_;
 };
 

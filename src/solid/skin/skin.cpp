@@ -32,6 +32,28 @@ double parameter_at(const ToothCurve& c, const UnrolledPoint& p) {
     return whorl::parameter_at(*c.curve, c.sign * p.r, c.mirrored ? -angle : angle);
 }
 
+double along_hole(const CrossHole& h, const UnrolledPoint& p) {
+    return p.r * std::cos(p.theta - h.towards);
+}
+double around_hole(const CrossHole& h, const UnrolledPoint& p) {
+    return std::atan2(p.z - h.z, p.r * std::sin(p.theta - h.towards));
+}
+
+// The face's radius there leaves u = ±√(r² − y²); a plane's distance u·cos δ + y·sin δ.
+UnrolledPoint point_at(const Mouth& m, double t) {
+    const double y = m.hole.radius * std::cos(t), z = m.hole.z + m.hole.radius * std::sin(t);
+    double u;
+    if (m.plane) {
+        const double turned = m.side_theta - m.hole.towards;
+        u = (m.a - y * std::sin(turned)) / std::cos(turned);
+    } else {
+        const double r = m.a + m.b * z;
+        u = (m.behind ? -1 : 1) * std::sqrt(std::max(0.0, r * r - y * y));
+    }
+    const double theta = m.hole.towards + (m.behind ? turn_angle / 2 + std::atan2(-y, -u) : std::atan2(y, u));
+    return {theta, std::hypot(u, y), z};
+}
+
 std::vector<double> bow_turns(const Bow& b) {
     std::vector<double> out;
     if (std::hypot(b.u.theta, b.v.theta) < 1e-12) return out;
@@ -57,11 +79,13 @@ double bow_parameter(const Bow& b, double theta) {
 }
 
 double first_parameter(const Edge& e) {
-    if (e.shape == EdgeShape::tooth || e.shape == EdgeShape::traced) return e.tooth_from;
+    if (e.shape == EdgeShape::tooth || e.shape == EdgeShape::traced || e.shape == EdgeShape::mouth)
+        return e.tooth_from;
     return e.shape == EdgeShape::bow ? e.bow.from : e.shape == EdgeShape::flat_trace ? e.begin.theta : 0;
 }
 double last_parameter(const Edge& e) {
-    if (e.shape == EdgeShape::tooth || e.shape == EdgeShape::traced) return e.tooth_to;
+    if (e.shape == EdgeShape::tooth || e.shape == EdgeShape::traced || e.shape == EdgeShape::mouth)
+        return e.tooth_to;
     return e.shape == EdgeShape::bow ? e.bow.to : e.shape == EdgeShape::flat_trace ? e.end.theta : 1;
 }
 
@@ -73,6 +97,7 @@ double height_at(const FlatTrace& t, double r) {
 UnrolledPoint point_at(const Edge& e, double x) {
     if (e.shape == EdgeShape::bow) return point_at(e.bow, x);
     if (e.shape == EdgeShape::tooth) return point_at(e.tooth, x, e.begin.z);
+    if (e.shape == EdgeShape::mouth) return point_at(*e.mouth, x);
     if (e.shape == EdgeShape::traced) {
         const double t = e.across ? e.level : x, r = e.across ? x : e.level;
         const WallSlopes at = e.wall->point(t, r);
@@ -109,6 +134,8 @@ double off_surface(const Face& f, const UnrolledPoint& p) {
         const double x = p.z - f.rail_slope * p.theta - f.arc_z, y = p.r - (f.a + f.b * p.z + f.c * p.theta);
         return std::hypot(x, y) - std::abs(f.arc_radius);
     }
+    case FaceKind::hole:
+        return std::hypot(p.r * std::sin(p.theta - f.hole->towards), p.z - f.hole->z) - f.hole->radius;
     case FaceKind::wall: // along the axis
         return p.z - f.wall->point(f.wall->parameter(p.theta, p.r), p.r).z.c[0];
     case FaceKind::toothed: {
@@ -164,6 +191,32 @@ double wall_volume(const Face& f) {
 }
 } // namespace
 
+namespace {
+// ∫∫ of (x, y)·n/2 over the wall, n to the hole's axis: −ρ²/2·cos²t, as a contour integral over the mouths.
+double hole_volume(const Skin& skin, const Face& f) {
+    static constexpr std::array<double, 4> node{0.1834346424956498, 0.5255324099163290, 0.7966664774136267,
+                                                0.9602898564975363};
+    static constexpr std::array<double, 4> weight{0.3626837833783620, 0.3137066458778873, 0.2223810344533745,
+                                                  0.1012285362903763};
+    constexpr int parts = 8;
+    double sum = 0;
+    for (const EdgeUse& use : f.loops.front()) {
+        const Edge& e = skin.edges[static_cast<std::size_t>(use.edge)];
+        if (e.shape != EdgeShape::mouth) continue;
+        const double from = use.forward ? e.tooth_from : e.tooth_to,
+                     half = ((use.forward ? e.tooth_to : e.tooth_from) - from) / parts / 2;
+        for (int part = 0; part < parts; ++part)
+            for (std::size_t i = 0; i < node.size(); ++i)
+                for (const double side : {-1.0, 1.0}) {
+                    const double t = from + (2 * part + 1 + side * node[i]) * half,
+                                 y = f.hole->radius * std::cos(t);
+                    sum -= weight[i] * half * y * y / 2 * along_hole(*f.hole, point_at(e, t));
+                }
+    }
+    return sum;
+}
+} // namespace
+
 double volume(const Skin& skin) {
     // V = ∫∫ r²/2 dθ ds = ∮ H ds with H = ∫ r²/2 dθ and s = z or, on curved faces, z − slope·θ. r is linear
     // in θ there, so Simpson's rule gives H exactly.
@@ -177,8 +230,8 @@ double volume(const Skin& skin) {
     std::map<const TransverseCurve*, double> swept_by; // teeth share their curves
     for (const Face& f : skin.faces) {
         if (f.kind == FaceKind::flat) continue;
-        if (f.kind == FaceKind::wall) {
-            total += wall_volume(f);
+        if (f.kind == FaceKind::wall || f.kind == FaceKind::hole) {
+            total += f.kind == FaceKind::hole ? hole_volume(skin, f) : wall_volume(f);
             continue;
         }
         if (f.kind == FaceKind::toothed) {
@@ -196,7 +249,9 @@ double volume(const Skin& skin) {
             for (const EdgeUse& use : loop) {
                 const Edge& e = skin.edges[static_cast<std::size_t>(use.edge)];
                 const double p0 = first_parameter(e), p1 = last_parameter(e);
-                const int parts = e.shape == EdgeShape::straight ? 1 : e.shape == EdgeShape::traced ? 8 : 4;
+                const int parts = e.shape == EdgeShape::straight                                ? 1
+                                  : e.shape == EdgeShape::traced || e.shape == EdgeShape::mouth ? 8
+                                                                                                : 4;
                 double sum = 0;
                 for (int part = 0; part < parts; ++part) {
                     const double a = p0 + (p1 - p0) * part / parts, half = (p1 - p0) / parts / 2;
@@ -210,6 +265,8 @@ double volume(const Skin& skin) {
                             const double c = std::cos(x), s = std::sin(x);
                             ds = (-e.bow.u.z * s + e.bow.v.z * c) -
                                  slope * (-e.bow.u.theta * s + e.bow.v.theta * c);
+                        } else if (e.shape == EdgeShape::mouth) {
+                            ds = e.mouth->hole.radius * std::cos(x);
                         } else if (e.shape == EdgeShape::traced) {
                             ds = e.wall->point(x, e.level).z.c[1]; // on a cylinder, where slope is 0
                         } else {
@@ -258,7 +315,7 @@ void require_closed(const Skin& skin) {
                 if ((use.forward ? e.to : e.from) != (next.forward ? n.from : n.to))
                     complain(name() + " has a broken loop at edge " + std::to_string(k));
                 const UnrolledPoint end = end_of(skin, use), begin = start_of(skin, next);
-                const bool wraps = f.kind == FaceKind::flat;
+                const bool wraps = f.kind == FaceKind::flat || f.kind == FaceKind::hole;
                 if (!wraps && std::abs(end.theta - begin.theta) > 1e-9)
                     complain(name() + " jumps in theta at edge " + std::to_string(k) + " by " +
                              std::to_string(end.theta - begin.theta));

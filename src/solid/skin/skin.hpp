@@ -60,12 +60,32 @@ struct ToothCurve {
 UnrolledPoint point_at(const ToothCurve& c, double parameter, double z);
 double parameter_at(const ToothCurve& c, const UnrolledPoint& p); // of a point on it
 
+// A hole square to the axis: its own axis lies in the plane z and looks to `towards`. A point of its wall is known
+// by u along that axis, counted from the piece's, and the angle t around it: radius·cos t across the piece to the
+// left of where it looks, z + radius·sin t along the piece.
+struct CrossHole {
+    double radius = 0, z = 0, towards = 0;
+};
+double along_hole(const CrossHole& hole, const UnrolledPoint& p);  // u
+double around_hole(const CrossHole& hole, const UnrolledPoint& p); // t, −π to π
+
+// Where a hole breaks through a face r = a + b·z, or through the plane at the distance a that looks to
+// `side_theta`: on the side that the hole looks to, or on the other one.
+struct Mouth {
+    CrossHole hole;
+    bool plane = false;
+    double a = 0, b = 0, side_theta = 0;
+    bool behind = false;
+};
+UnrolledPoint point_at(const Mouth& mouth, double t);
+
 enum class EdgeShape {
     straight, // in (θ, r, z)
     bow,      // on an arc's surface
     flat_trace,
-    tooth, // a tooth's curve in a plane z = begin.z
-    traced // on the wall of a drum cam's track: along it at one radius, or across it at one t
+    tooth,  // a tooth's curve in a plane z = begin.z
+    traced, // on the wall of a drum cam's track: along it at one radius, or across it at one t
+    mouth   // of a cross hole, by the angle t around that
 };
 
 struct Edge {
@@ -76,17 +96,21 @@ struct Edge {
     Bow bow = {};
     FlatTrace trace = {};
     ToothCurve tooth = {};
-    double tooth_from = 0, tooth_to = 0; // parameters at begin and end, of a traced edge too: t, or r across
+    double tooth_from = 0,
+           tooth_to = 0; // parameters at begin and end, of a mouth and a traced edge too: t, or r
+                         // across
     std::shared_ptr<const DrumWall> wall = {}; // traced
     double level = 0;                          // … its radius or, across, its t
     bool across = false;
     double wall_bulge = 0; // the largest of its zone's, so that all walls take as many rows
     bool rail = false;     // between two faces of a toothed zone: sampled in that zone's rows
     int bend = -1;         // along the bar inside this part of the way
+    std::shared_ptr<const Mouth> mouth = {};
+    bool along_hole = false; // a level flat trace along a hole's wall
 };
 
-// The edge's own parameter: 0 to 1 (straight), φ (bow), θ (flat trace), the curve's (tooth, traced), at begin
-// and end.
+// The edge's own parameter: 0 to 1 (straight), φ (bow), θ (flat trace), the curve's (tooth, traced, mouth), at
+// begin and end.
 double first_parameter(const Edge& e);
 double last_parameter(const Edge& e);
 UnrolledPoint point_at(const Edge& e, double parameter);
@@ -115,7 +139,8 @@ enum class FaceKind {
              // arc_radius·cos φ
     side,    // plane in space and parallel to the axis: r = a/cos(θ − side_theta)
     toothed, // a tooth's curve pushed along the axis, or screwed along it
-    wall     // of a drum cam's track, in t and r; its own normal, along t × outwards, looks to the near end
+    wall,    // of a drum cam's track, in t and r; its own normal, along t × outwards, looks to the near end
+    hole     // the wall of a cross hole, in t and u; `inward`, as it looks to the hole's axis
 };
 
 // What a face is on the piece, for selection and colour.
@@ -138,10 +163,11 @@ struct Face {
     ToothCurve tooth = {}; // toothed
     std::shared_ptr<const DrumWall> wall = {};
     double wall_bulge = 0;
-    int bend = -1; // round: a cylinder inside this part of the way
+    std::shared_ptr<const CrossHole> hole = {}; // its t from arc_from to arc_to
+    int bend = -1;                              // round: a cylinder inside this part of the way
     // Outer loop first. Round, curved, side: counter-clockwise in (θ, z), clockwise if inward. Flat:
     // counter-clockwise seen against the outward normal. Flat rings and discs are bounded by loops that go
-    // once around the axis.
+    // once around the axis. A hole's wall: clockwise in (t, u). The mouths of cross holes are further loops.
     std::vector<std::vector<EdgeUse>> loops;
 };
 

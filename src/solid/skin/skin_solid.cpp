@@ -39,6 +39,11 @@ CurveKind curve_kind(const Edge& e) {
         return CurveKind::circle;
     return CurveKind::spline;
 }
+// A hole's mouth in a plane that it stands square to.
+bool is_circle(const Edge& e) {
+    return e.shape == EdgeShape::mouth && e.mouth->plane &&
+           std::abs(std::sin(e.mouth->side_theta - e.mouth->hole.towards)) < 1e-12;
+}
 bool bends(CurveKind kind) {
     return kind == CurveKind::bent || kind == CurveKind::tooth;
 }
@@ -144,6 +149,16 @@ private:
                                                 : wall_along(*e.wall, e.level, m.spans));
                 break;
             }
+            if (is_circle(e)) {
+                const Mouth& at = *e.mouth;
+                const double co = std::cos(at.side_theta), si = std::sin(at.side_theta);
+                const double looks = at.hole.towards;
+                m.curve = new Geom_Circle(gp_Ax2(gp_Pnt(at.a * co, at.a * si, at.hole.z),
+                                                 gp_Dir(std::cos(looks), std::sin(looks), 0),
+                                                 gp_Dir(-std::sin(looks), std::cos(looks), 0)),
+                                          at.hole.radius);
+                break;
+            }
             const auto jet = [&](double x) { return space_jet(e, x); };
             // the images in the faces' charts have the same spans; θ counts by the radius
             const double reach = std::max(p.r, q.r);
@@ -154,6 +169,9 @@ private:
                 return j;
             };
             m.spans = std::max(fitted_spans(jet, m.first, m.last), fitted_spans(image_jet, m.first, m.last));
+            if (e.shape == EdgeShape::mouth)
+                m.spans = std::max(m.spans,
+                                   fitted_spans([&](double x) { return hole_jet(e, x); }, m.first, m.last));
             m.curve = kernel_curve(fitted_spline(jet, m.first, m.last, m.spans));
             break;
         }
@@ -174,6 +192,12 @@ private:
     Handle(Geom2d_Curve) bent_image(const Chart& c, const EdgeUse& use) const {
         const Edge& skin_edge = edge_of(use.edge);
         const Range& e = ranges_[index(use.edge)];
+        if (c.kind == Chart::hole) {
+            if (is_circle(skin_edge))
+                return new Geom2d_Line(gp_Pnt2d(0, along_hole(*c.face->hole, skin_edge.begin)), gp::DX2d());
+            return kernel_image(
+                fitted_spline([&](double x) { return hole_jet(skin_edge, x); }, e.first, e.last, e.spans));
+        }
         const auto jet = [&](double x) {
             const double shift = use.turn * full_turn;
             JetPoint j = chart_jet(skin_edge, x, shift, 1, 0);

@@ -1,0 +1,215 @@
+#include "check/cross_check.hpp"
+
+#include "quantity/expression.hpp"
+
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+namespace whorl {
+namespace {
+
+constexpr double land = 0.05; // mm, least that is left beside a hole
+
+double length_of(const ResolvedEnd& e, double radius) {
+    if (e.is_dome()) return in_mm(e.dome_height);
+    if (e.kind != EndKind::chamfer) return 0;
+    return std::abs(radius - in_mm(e.diameter) / 2) / std::tan(in_rad(e.angle));
+}
+
+double floored(double v) {
+    return v < 0.05 ? v : std::floor(v * 20 + 1e-9) / 20;
+}
+
+class CrossCheck {
+public:
+    CrossCheck(std::vector<Finding>& out, const ResolvedPiece& piece, std::size_t index, std::size_t zone,
+               LengthUnit unit)
+        : out_(out), piece_(piece), z_(piece.zones[zone]), h_(*z_.cross()), index_(index), zone_(zone),
+          unit_(unit) {}
+
+    void run() const {
+        if (!wide_enough_a_face()) return;
+        row();
+        bores();
+    }
+
+private:
+    double diameter() const { return 2 * h_.radius; }
+
+    // Whether the hole leaves through one face, with the widest that does.
+    bool wide_enough_a_face() const {
+        const double least = 0.024 * in_mm(z_.largest_radius());
+        if (diameter() < least) {
+            found("cross_hole_too_narrow",
+                  "A cross hole of Ø " + shown(diameter()) + " is next to nothing in this zone; at least Ø " +
+                      shown(least) + " can be made.",
+                  diameter(), least, field::cross_hole, std::ceil(least * 20) / 20);
+            return false;
+        }
+        if (z_.outline() == Outline::round) {
+            const double most = floored(0.8 * std::min(in_mm(z_.diameter), in_mm(z_.far_diameter)));
+            if (diameter() <= most + 1e-9) return true;
+            found("cross_hole_too_wide",
+                  "A cross hole of Ø " + shown(diameter()) + " leaves too little beside it; at most Ø " +
+                      shown(most) + ", four fifths of this zone, goes through.",
+                  diameter(), most, field::cross_hole, most);
+            return false;
+        }
+        const double pi = std::numbers::pi, step = z_.outline() == Outline::hexagon ? pi / 3 : pi / 2,
+                     side = std::round(h_.towards / step), aslant = std::abs(h_.towards - side * step);
+        double distance = in_mm(z_.diameter) / 2, half = distance * std::tan(step / 2);
+        if (z_.outline() == Outline::flat) {
+            half = in_mm(z_.as<ResolvedPlain>()->thickness) / 2;
+            if (std::lround(side) % 2 != 0) std::swap(distance, half); // through the wide face
+        }
+        const double most = floored(2 * (half * 0.98 - land));
+        if (diameter() > most + 1e-9) {
+            found("cross_hole_too_wide",
+                  "A cross hole of Ø " + shown(diameter()) +
+                      " is wider than the face it goes through leaves room for; "
+                      "at most Ø " +
+                      shown(most) + " does.",
+                  diameter(), most, field::cross_hole, most);
+            return false;
+        }
+        if (distance * std::tan(aslant) + h_.radius / std::cos(aslant) > half * 0.98) {
+            double turned = in_deg(rad(side * step));
+            if (z_.outline() == Outline::flat) turned -= 90;
+            out_.push_back(
+                {Severity::stop, "cross_hole_aslant",
+                 "The cross hole stands " + number_text(in_deg(rad(aslant)), 2) +
+                     "° off the face it should go through and would run over its edge; turn it square to a "
+                     "face.",
+                 index_, zone_, in_deg(rad(aslant)), 0,
+                 Remedy{"Turn it square to the face",
+                        {Edit{index_, zone_, field::cross_hole_turned, number_text(turned, 3),
+                              LengthUnit::millimetre}}}});
+            return false;
+        }
+        return true;
+    }
+
+    void row() const {
+        const double needed = diameter() + 2 * land;
+        if (h_.at.size() > 1 && h_.spacing < needed - 1e-9)
+            return found("cross_holes_meet",
+                         "Cross holes of Ø " + shown(diameter()) + " that are " + shown(h_.spacing) +
+                             " apart run into each other; at least " + shown(needed) +
+                             " leaves something between.",
+                         h_.spacing, needed, field::cross_hole_spacing, std::ceil(needed * 20 - 1e-9) / 20);
+        const double radius = in_mm(z_.largest_radius()),
+                     from = in_mm(z_.start) + length_of(z_.near_end, radius) + h_.radius + land,
+                     to = in_mm(z_.end()) - length_of(z_.far_end, radius) - h_.radius - land;
+        const double first = h_.at.front(), last = h_.at.back();
+        if (first >= from - 1e-9 && last <= to + 1e-9) return;
+        const bool fits = last - first <= to - from;
+        const double over = std::max(from - first, last - to);
+        std::string sentence = h_.at.size() > 1 ? "The row of cross holes" : "The cross hole";
+        sentence += " reaches " + shown(over) + " over what this zone has between its ends";
+        if (!fits && h_.at.size() == 1)
+            return found("cross_hole_outside",
+                         sentence + ": there is room for Ø " + shown(std::max(0.0, diameter() + to - from)) +
+                             ". Make the zone longer or the hole narrower.",
+                         over, 0, field::cross_hole, floored(diameter() + to - from));
+        if (!fits) {
+            const double spacing = floored((to - from) / static_cast<double>(h_.at.size() - 1));
+            return found("cross_hole_outside", sentence + "; at most " + shown(spacing) + " apart they fit.",
+                         over, 0, field::cross_hole_spacing, spacing);
+        }
+        const double middle = (first + last) / 2 + (first < from ? from - first : to - last);
+        found("cross_hole_outside",
+              sentence + "; its axis may lie between " + shown(from - in_mm(z_.start)) + " and " +
+                  shown(to - in_mm(z_.start)) + " from the zone's near end.",
+              over, 0, field::cross_hole_at, std::round((middle - in_mm(z_.start)) * 1000) / 1000);
+    }
+
+    void bores() const {
+        bool met = false;
+        for (const ResolvedZone& bore : piece_.zones) {
+            if (!bore.in_bore()) continue;
+            const double near = in_mm(bore.start), far = in_mm(bore.end()),
+                         radius = in_mm(bore.smallest_radius());
+            const bool lies_in = std::any_of(h_.at.begin(), h_.at.end(), [&](double z) {
+                return z + h_.radius > near - land && z - h_.radius < far + land;
+            });
+            if (!lies_in) continue;
+            met = true;
+            if (bore.thread() && !bore.simplified())
+                return stop(
+                    "cross_hole_in_thread",
+                    "The cross hole would cut through the thread in the bore, which is not made; let the "
+                    "thread end before it, or put the hole where the bore is plain.",
+                    0, 0);
+            if (bore.outline() != Outline::round || bore.gear())
+                return stop(
+                    "cross_hole_in_bore",
+                    "The cross hole meets a bore that is not round there; put it where the bore is round.", 0,
+                    0);
+            const double most = floored(2 * 0.9 * radius);
+            if (diameter() > most + 1e-9)
+                return found("cross_hole_too_wide",
+                             "A cross hole of Ø " + shown(diameter()) + " is too wide for the bore of Ø " +
+                                 shown(2 * radius) + " that it meets; at most Ø " + shown(most) +
+                                 " can be made.",
+                             diameter(), most, field::cross_hole, most);
+            const double from = near + length_of(bore.near_end, radius),
+                         to = far - length_of(bore.far_end, radius);
+            for (const double z : h_.at)
+                if (z + h_.radius > near - land && z - h_.radius < far + land &&
+                    (z - h_.radius < from + land || z + h_.radius > to - land))
+                    return stop("cross_hole_at_bore_end",
+                                "The cross hole meets the bore where that ends or changes, between " +
+                                    shown(from) + " and " + shown(to) +
+                                    " along the piece it is plain; put the hole there, or clear "
+                                    "of it.",
+                                z, 0);
+        }
+        if (!met && h_.one_side)
+            out_.push_back(
+                {Severity::stop, "cross_hole_without_bore",
+                 "The cross hole goes in from one side, and there is no bore for it to end in; let it go "
+                 "through, or bore the piece.",
+                 index_, zone_, 0, 0,
+                 Remedy{"Let it go through",
+                        {Edit{index_, zone_, field::cross_hole_side, "through", LengthUnit::millimetre}}}});
+    }
+
+    std::string shown(double millimetres) const {
+        return number_text(in_unit(mm(millimetres), unit_), unit_ == LengthUnit::inch ? 4 : 3) + " " +
+               symbol(unit_);
+    }
+    void stop(const char* id, std::string sentence, double value, double limit,
+              std::optional<Remedy> remedy = {}) const {
+        out_.push_back(
+            {Severity::stop, id, std::move(sentence), index_, zone_, value, limit, std::move(remedy)});
+    }
+    // The remedy sets this field to this length.
+    void found(const char* id, std::string sentence, double value, double limit, Field field,
+               double length) const {
+        std::optional<Remedy> remedy;
+        if (length > 0.1)
+            remedy = Remedy{(field == field::cross_hole      ? "Cross hole Ø "
+                             : field == field::cross_hole_at ? "Put it at "
+                                                             : "Put them apart by ") +
+                                shown(length),
+                            {Edit{index_, zone_, field, number_text(length, 6), LengthUnit::millimetre}}};
+        stop(id, std::move(sentence), value, limit, std::move(remedy));
+    }
+
+    std::vector<Finding>& out_;
+    const ResolvedPiece& piece_;
+    const ResolvedZone& z_;
+    const ResolvedCrossHoles& h_;
+    std::size_t index_, zone_;
+    LengthUnit unit_;
+};
+
+} // namespace
+
+void check_cross_holes(std::vector<Finding>& out, const ResolvedPiece& piece, std::size_t piece_index,
+                       std::size_t zone, LengthUnit unit) {
+    if (piece.zones[zone].cross()) CrossCheck(out, piece, piece_index, zone, unit).run();
+}
+
+} // namespace whorl
