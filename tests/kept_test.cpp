@@ -131,6 +131,13 @@ const std::vector<Said>& everything() {
         {"bend d8 90 r20", 1, field::bend_measured, "inside"},
         {"bend d8 90 r20", 1, field::roll, "-30"},
         {"bend d8 90 r20", 2, field::follows, "1 mirrored"},
+        {"flat 30 x 6 x 90", 0, field::thickness, "2*gap/gap"},
+        {"flat 30 x 6 x 90", 0, field::cross_hole, "7.5"},
+        {"strap M8 at 48", 0, field::cross_hole_at, "30"},
+        {"strap M8 at 48", 0, field::cross_hole_turned, "180"},
+        {"strap M8 at 48", 0, field::cross_hole_side, "one side"},
+        {"strap M8 at 48", 0, field::cross_holes, "3"},
+        {"strap M8 at 48", 0, field::cross_hole_spacing, "6*gap/gap"},
         {"gear m2 z60 b20 bore 16", 0, field::web, "6 90 40"},
         {"gear m2 z60 b20 bore 16", 1, field::keyway, "5 x 2.3"},
     };

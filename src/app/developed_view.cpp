@@ -62,12 +62,23 @@ void DevelopedView::draw_bar_or_mesh(QPainter& p, const ResolvedZone& zone) {
     if (!draw_chart(p, zone)) draw_face(p, *zone.rack());
 }
 
+namespace {
+// Around a prism, mm.
+double girth(const ResolvedZone& zone) {
+    const double d = in_mm(zone.diameter);
+    if (zone.outline() == Outline::flat) return 2 * (d + in_mm(zone.as<ResolvedPlain>()->thickness));
+    return zone.outline() == Outline::square ? 4 * d : 6 * d * std::tan(std::numbers::pi / 6);
+}
+} // namespace
+
 void DevelopedView::draw_unrolled(QPainter& p, const ResolvedZone& zone) {
     const Theme& t = theme();
     const double d = 2 * (zone.gear() ? zone.gear()->pitch_radius : in_mm(zone.outer_radius()));
+    const QString unit = symbol(session_.unit());
     draw_title(p, "Developed",
-               QString("Ø %1 unrolled, %2 %3 around")
-                   .arg(shown(d), shown(d * std::numbers::pi), QString(symbol(session_.unit()))));
+               zone.outline() == Outline::round
+                   ? QString("Ø %1 unrolled, %2 %3 around").arg(shown(d), shown(d * std::numbers::pi), unit)
+                   : QString("its faces unrolled by angle, %1 %2 around").arg(shown(girth(zone)), unit));
     draw_axes(p, in_mm(zone.length));
     if (zone.gear()) {
         draw_tooth_traces(p, zone);
@@ -190,6 +201,48 @@ void DevelopedView::draw_ends(QPainter& p, const ResolvedZone& zone) {
     end_line(zone.far_end, true);
 }
 
+// Where holes square to the axis break through.
+void DevelopedView::draw_mouths(QPainter& p, const ResolvedZone& zone, const ResolvedCrossHoles& holes) {
+    const Theme& t = theme();
+    const QRectF a = area();
+    constexpr double turn = 2 * std::numbers::pi;
+    p.save();
+    p.setClipRect(a);
+    p.setPen(QPen(session_.hovered() == "cross_hole" ? t.active : t.ink, 1.3));
+    p.setBrush(t.panel);
+    for (const double at : holes.at)
+        for (const double behind : {0.0, turn / 2}) {
+            if (behind > 0 && holes.one_side) continue;
+            for (const double wrap : {-turn, 0.0, turn}) {
+                QPolygonF mouth;
+                for (int k = 0; k <= 64; ++k) {
+                    const double phi = turn * k / 64, y = holes.radius * std::cos(phi),
+                                 z = at - in_mm(zone.start) + holes.radius * std::sin(phi),
+                                 part = z / length_;
+                    double r = (in_mm(zone.diameter) + part * in_mm(zone.far_diameter - zone.diameter)) / 2;
+                    if (zone.outline() == Outline::flat && std::abs(std::sin(holes.towards)) > 0.7)
+                        r = in_mm(zone.as<ResolvedPlain>()->thickness) / 2;
+                    const double off = zone.outline() == Outline::round
+                                           ? std::asin(std::clamp(y / r, -1.0, 1.0))
+                                           : std::atan2(y, r);
+                    mouth << QPointF(a.left() + (holes.towards + behind + wrap + off) / turn * a.width(),
+                                     y_of(z));
+                }
+                p.drawPolygon(mouth);
+            }
+        }
+    p.restore();
+    p.setFont(text_font(11));
+    const QString what = "cross hole Ø " + shown(2 * holes.radius);
+    const double x = a.left() + holes.towards / turn * a.width(),
+                 wide = QFontMetricsF(p.font()).horizontalAdvance(what),
+                 left = std::clamp(x + 8, a.left() + 6, a.right() - wide - 6);
+    p.setPen(t.muted);
+    p.drawText(
+        QPointF(left, std::max(a.top() + 14, y_of(holes.at.back() - in_mm(zone.start) + holes.radius) - 6)),
+        what);
+}
+
 void DevelopedView::draw_plain(QPainter& p, const ResolvedZone& zone) {
     const Theme& t = theme();
     const QRectF a = area();
@@ -225,7 +278,18 @@ void DevelopedView::draw_plain(QPainter& p, const ResolvedZone& zone) {
             QPointF(a.right() - m.horizontalAdvance(what) - 6, far ? y_of(length - h) + 15 : y_of(h) - 6),
             what);
     }
-    area += 2 * std::numbers::pi * R * std::max(0.0, high - low);
+    if (const ResolvedCrossHoles* holes = zone.cross()) return draw_mouths(p, zone, *holes);
+    const bool prism = zone.outline() != Outline::round;
+    if (prism) {
+        if (area > 0) return; // its corners are cut, which has no such area
+        area = girth(zone) * length;
+    } else if (zone.diameter != zone.far_diameter) {
+        const double a0 = in_mm(zone.diameter) / 2, a1 = in_mm(zone.far_diameter) / 2;
+        if (area > 0) return;
+        area = std::numbers::pi * (a0 + a1) * std::hypot(length, a1 - a0);
+    } else {
+        area += 2 * std::numbers::pi * R * std::max(0.0, high - low);
+    }
     p.setPen(t.muted);
     const bool inches = session_.unit() == LengthUnit::inch;
     p.drawText(a, Qt::AlignCenter,

@@ -59,6 +59,7 @@ private:
     void draw_helices(QPainter& p, const ResolvedZone& zone);
     void draw_ends(QPainter& p, const ResolvedZone& zone);
     void draw_grips(QPainter& p, const ResolvedZone& zone);
+    void draw_mouths(QPainter& p, const ResolvedZone& zone, const ResolvedCrossHoles& holes);
     void draw_plain(QPainter& p, const ResolvedZone& zone);
     void draw_steep(QPainter& p, const ResolvedDrum& drum, const std::function<double(double)>& x);
     void draw_crossing(QPainter& p, const ResolvedDrum& drum, const std::function<double(double)>& x);

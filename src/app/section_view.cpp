@@ -70,27 +70,26 @@ void SectionView::draw_thread(QPainter& p, const ResolvedZone& zone) {
     if (own && s.sweepable()) draw_handles(p, r.spec.own_section);
 }
 
-// Both walls of a hole square to the axis across the section, and its axis; dimensioned at its mouth.
-void SectionView::draw_cross_hole(QPainter& p, const ResolvedCrossHoles& holes, QPointF c, double k,
-                                  double radius) {
-    const Theme& t = theme();
-    p.save();
-    p.translate(c);
-    p.rotate(in_deg(rad(holes.towards))); // 0 looks up
-    const double half = holes.radius * k, length = std::sqrt(std::max(0.0, radius * radius - half * half));
+namespace {
+// A hole square to the axis, as it lies across a section of this radius (pixels); 0 looks up.
+QPainterPath hole_across(const ResolvedCrossHoles& holes, QPointF c, double half, double radius) {
     QPainterPath hole;
     hole.addRect(QRectF(-half, -radius - 2, 2 * half, (holes.one_side ? 1 : 2) * (radius + 2)));
-    p.fillPath(hole, t.panel);
-    p.setPen(QPen(t.ink, 1.4));
-    for (const double x : {-half, half})
-        p.drawLine(QPointF(x, -length), QPointF(x, holes.one_side ? 0 : length));
-    p.setPen(QPen(t.active, 1, Qt::DashDotLine));
-    p.drawLine(QPointF(0, -radius - 12), QPointF(0, holes.one_side ? 0 : radius + 12));
-    p.restore();
+    return QTransform().translate(c.x(), c.y()).rotate(in_deg(rad(holes.towards))).map(hole);
+}
+} // namespace
+
+// The axis of a hole square to the zone's, and its diameter where it leaves.
+void SectionView::draw_cross_hole(QPainter& p, const ResolvedCrossHoles& holes, QPointF c, double half,
+                                  double radius) {
+    const QPointF out(std::sin(holes.towards), -std::cos(holes.towards));
+    p.setPen(QPen(theme().active, 1, Qt::DashDotLine));
+    p.drawLine(c + (radius + 12) * out, holes.one_side ? c : c - (radius + 12) * out);
     p.setFont(text_font(11));
-    const double si = std::sin(holes.towards), co = std::cos(holes.towards);
+    // away from the dimension on the right
+    const QPointF free = out.x() > 0.3 ? -out : out;
     const QPointF at =
-        c + (radius + 26) * QPointF(si, -co) - (std::abs(si) > 0.9 ? QPointF(0, half + 14) : QPointF());
+        c + (radius + 30) * free + (std::abs(out.x()) > 0.3 ? QPointF() : QPointF(half + 22, 10));
     dimension_text(p, at, "Ø " + shown(2 * holes.radius),
                    spot_of("cross_hole", field::cross_hole, "Cross hole. Click to type; formulas work."));
 }
@@ -99,11 +98,12 @@ void SectionView::draw_round(QPainter& p, const ResolvedZone& zone) {
     const Theme& t = theme();
     draw_title(p, "Section", "square to the axis");
     const double d = in_mm(zone.diameter);
-    const double room = std::min(width() - 150.0, height() - 70.0);
+    const double room =
+        std::min(width() - 150.0, height() - (zone.outline() == Outline::flat ? 130.0 : 70.0));
     // the keyway stands on top, out of the bore
     const double out = zone.keyway() ? 2 * in_mm(zone.keyway()->depth) / d : 0;
     const double radius = std::max(20.0, zone.keyway() ? (room / 2 - 10) / (1 + out) : room / 2);
-    const QPointF c(width() / 2.0 - 20, height() / 2.0 + 12);
+    const QPointF c(width() / 2.0 - 20, height() / 2.0 + (zone.outline() == Outline::flat ? -8 : 12));
     QPainterPath disc;
     double scale = radius; // pixels for half the diameter, or half the width across flats
     if (zone.outline() == Outline::round) {
@@ -129,6 +129,8 @@ void SectionView::draw_round(QPainter& p, const ResolvedZone& zone) {
         slot.addRect(QRectF(QPointF(c.x() - half, bottom), QPointF(c.x() + half, c.y())));
         disc = disc.united(slot);
     }
+    if (const ResolvedCrossHoles* holes = zone.cross())
+        disc = disc.subtracted(hole_across(*holes, c, holes->radius * scale / (d / 2), radius));
     if (zone.in_bore()) { // the metal lies around it
         QPainterPath around;
         const double rim = radius * (1 + out) + (zone.keyway() ? 10 : 16);
@@ -172,7 +174,7 @@ void SectionView::draw_round(QPainter& p, const ResolvedZone& zone) {
                        spot_of("thickness", field::thickness, "Thickness. Click to type; formulas work."));
     }
     if (const ResolvedCrossHoles* holes = zone.cross())
-        draw_cross_hole(p, *holes, c, scale / (d / 2), radius);
+        draw_cross_hole(p, *holes, c, holes->radius * scale / (d / 2), radius);
     if (!zone.keyway()) return;
     // what is measured: the width, and over bore and keyway
     p.setFont(text_font(11));

@@ -101,6 +101,13 @@ void ZoneStrip::draw_metal(QPainter& p, const ResolvedZone& z, const QRectF& blo
         metal.lineTo(line.last().x(), axis);
     }
     metal.closeSubpath();
+    if (z.cross()) // turned into the section
+        for (const double at : z.cross()->at) {
+            QPainterPath hole;
+            hole.addRect(QRectF(QPointF(x0 + (at - z.cross()->radius) * k, -10),
+                                QPointF(x0 + (at + z.cross()->radius) * k, axis + 1)));
+            metal = metal.subtracted(hole);
+        }
     QColor fill = t.part_fill;
     if (selected)
         fill = QColor((fill.red() + t.active_tint.red()) / 2, (fill.green() + t.active_tint.green()) / 2,

@@ -115,4 +115,44 @@ Piece countersunk_hole(const Starter& starter, std::string_view text, std::size_
     return disc("Countersink", a, *a.hole->countersink, (*a.hole->countersink - a.clearance()) / 2, {hole});
 }
 
+// "M8 at 48", "M8 at 48 x 8": for two screws so far apart, so thick.
+Piece strap(const Starter& starter, std::string_view text, std::size_t rest, std::span<const OwnSection>) {
+    const std::size_t at = text.find(" at ", rest);
+    if (at == text.npos)
+        throw InputError("A strap is written with its screws and their distance, for example " +
+                             std::string(starter.example) + ".",
+                         text.size());
+    Asked a = asked(starter, text.substr(0, at), rest);
+    const std::size_t begin = at + 4, cross = text.find(" x ", begin);
+    const auto length = [&](std::size_t from, std::size_t to) {
+        try {
+            return evaluate_length(std::string(text.substr(from, to - from)), LengthUnit::millimetre, {});
+        } catch (const InputError& e) {
+            throw InputError(e.what(), from + e.position, e.extent);
+        }
+    };
+    const Length apart = length(begin, std::min(cross, text.size()));
+    PlainForm f;
+    f.outline = Outline::flat;
+    const Length width = rounded(a.clearance() * 3, 1);
+    if (!(in_mm(apart) > in_mm(a.clearance()) + 0.2 && in_mm(apart) < 5000))
+        throw InputError("Two of these holes stand between " + number_text(in_mm(a.clearance()) + 0.2, 2) +
+                             " and 5000 mm apart.",
+                         begin, text.size() - begin);
+    f.diameter = millimetres(width);
+    f.thickness =
+        millimetres(cross == text.npos ? rounded(a.hole->thread * 0.8, 1) : length(cross + 3, text.size()));
+    f.cross.diameter = millimetres(a.clearance());
+    f.cross.count = {"2", {}};
+    f.cross.spacing = millimetres(apart);
+    Zone z;
+    z.form = f;
+    z.length = millimetres(rounded(apart + width, 1));
+    Piece p;
+    p.name = "Strap " + a.words + " at " + number_text(in_mm(apart), 3);
+    p.finish = "steel";
+    p.zones = {z};
+    return p;
+}
+
 } // namespace whorl

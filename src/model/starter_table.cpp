@@ -426,6 +426,18 @@ const std::vector<Starter>& starters() {
              return screw_holes("countersink",
                                 [](const standard::ScrewHole& h) { return h.countersink.has_value(); });
          }},
+        {"strap",
+         "strap M8 at 48",
+         pieces,
+         {"Strap",
+          "A flat bar with two clearance holes, ISO 273: across a clamp's legs, or to hold something down."},
+         strap,
+         [] {
+             return std::vector<Usual>{{"strap M{8} at {48}", ""},
+                                       {"strap M{6} at {66} x {5}", ""},
+                                       {"strap M{5} fine at {30}", ""},
+                                       {"strap M{10} at {124} x {10}", ""}};
+         }},
         {"rod",
          "rod M10 x 200",
          pieces,
