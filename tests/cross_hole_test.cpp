@@ -314,12 +314,33 @@ TEST_CASE("a U-clamp's counterpart is a plate with two clearance holes that foll
     job = set(job, bend, field::bend_radius, "30");
     CHECK(plate().cross()->spacing ==
           Approx(2 * 30 + (job.pieces[0].zones[bend].as<BendForm>()->inside ? 8 : 0)));
+    CHECK(in_mm(plate().length) == Approx(75 + plate().cross()->spacing - 48));
     CHECK(job_from_json(job_to_json(job)) == job);
     // another hole of one's own, and it follows no longer
     job = apply(job, {1, 0, field::cross_hole, "10", LengthUnit::millimetre});
     CHECK_FALSE(job.pairs[0].follows);
     job = set(job, bend, field::bend_radius, "35");
     CHECK(2 * plate().cross()->radius == Approx(10));
+    // legs and holes that don't meet say so, and are mended
+    job = apply(job, {1, 0, field::length, "120", LengthUnit::millimetre});
+    const auto mended = [](const Job& now, const char* id) {
+        INFO(id);
+        const auto all = findings_of(now, 1);
+        const auto f = std::find_if(all.begin(), all.end(), [&](const Finding& x) { return x.id == id; });
+        REQUIRE(f != all.end());
+        REQUIRE(f->remedy);
+        CHECK_FALSE(stops(findings_of(apply(now, *f->remedy), 1)));
+    };
+    const auto strap = [&](Field f, const char* text) {
+        return apply(job, {1, 0, f, text, LengthUnit::millimetre});
+    };
+    mended(job, "strap_holes_off"); // for a narrower U
+    const double legs = findings_of(job, 1).front().limit;
+    job = apply(job, findings_of(job, 1).front().remedy.value());
+    mended(strap(field::cross_hole, "8"), "strap_hole_too_narrow");
+    mended(strap(field::cross_holes, "1"), "strap_holes_off");
+    CHECK_FALSE(stops(findings_of(strap(field::cross_hole_spacing, std::to_string(legs + 1.9).c_str()), 1)));
+    mended(strap(field::cross_hole_spacing, std::to_string(legs + 2.1).c_str()), "strap_holes_off");
     CHECK_THROWS_WITH(add_counterpart(add_piece({}, piece_of("bend d8 90 r20")), 0, 1),
                       Catch::Contains("180"));
     CHECK(in_mm(standard::clearance_hole(mm(8))) == 9);

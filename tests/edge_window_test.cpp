@@ -95,3 +95,61 @@ TEST_CASE("zones are repeated from the sheet, and all of them change with the fi
     b.settle();
     CHECK(b.session.resolved()->zones.size() == 1);
 }
+
+TEST_CASE("a cross hole is asked for in the sheet, seen in the views, mended and taken out again") {
+    Bench b;
+    b.designate("round 16 x 40");
+    REQUIRE(b.session.has_piece());
+    b.type_at(b.window.sheet(), "cross_hole", "5");
+    REQUIRE(b.session.resolved_zone()->cross());
+    CHECK(b.session.preview()->made());
+    CHECK(test::drawn_text(*b.window.developed()).join(' ').contains("cross hole Ø 5"));
+    CHECK(test::drawn_text(*b.window.section()).join(' ').contains("Ø 5"));
+    b.type_at(b.window.sheet(), "cross_hole_turned", "30");
+    CHECK(in_deg(rad(b.session.resolved_zone()->cross()->towards)) == Approx(30));
+    b.type_at(b.window.sheet(), "cross_hole_at", "39"); // over the edge: the remedy moves it back
+    REQUIRE(stops(b.session.findings()));
+    CHECK(b.session.findings().front().id == "cross_hole_outside");
+    QTest::keyClick(&b.window, Qt::Key_F4);
+    b.settle();
+    CHECK_FALSE(stops(b.session.findings()));
+    CHECK(b.session.text_of(field::cross_hole_at) == "37.45");
+    // its diameter is typed in the section as well
+    b.type_at(b.window.section(), "cross_hole", "4");
+    CHECK(b.session.resolved_zone()->cross()->radius == Approx(2));
+    QTemporaryDir folder;
+    for (const char* ending : {"step", "stl"})
+        CHECK(b.exports(folder.filePath(QString("pin.") + ending)));
+    b.type_at(b.window.sheet(), "cross_hole", "none");
+    CHECK_FALSE(b.session.resolved_zone()->cross());
+    QTest::keyClick(&b.window, Qt::Key_Z, Qt::ControlModifier);
+    b.settle();
+    CHECK(b.session.resolved_zone()->cross());
+}
+
+TEST_CASE("a clamp's bend makes its strap by Ctrl+K, and the strap follows the clamp") {
+    Bench b;
+    b.designate("u-clamp M8 for 40 x 50");
+    REQUIRE(b.session.has_piece());
+    const std::size_t clamp = b.session.piece();
+    std::size_t bend = 0;
+    while (!b.session.resolved()->zones[bend].bend())
+        ++bend;
+    b.session.select(clamp, bend);
+    b.settle();
+    QTest::keyClick(&b.window, Qt::Key_K, Qt::ControlModifier);
+    b.settle();
+    REQUIRE(b.session.piece() != clamp);
+    REQUIRE(b.session.resolved_zone()->cross());
+    CHECK(b.session.resolved_zone()->cross()->spacing == Approx(48));
+    QTest::keyClick(&b.window, Qt::Key_J, Qt::ControlModifier);
+    b.settle();
+    REQUIRE(b.session.piece() == clamp);
+    b.type_at(b.window.sheet(), "bend_radius", "30");
+    const double apart = 2 * b.session.resolved_zone()->bend()->radius;
+    QTest::keyClick(&b.window, Qt::Key_J, Qt::ControlModifier);
+    b.settle();
+    REQUIRE(b.session.resolved_zone()->cross());
+    CHECK(b.session.resolved_zone()->cross()->spacing == Approx(apart));
+    CHECK_FALSE(stops(b.session.findings()));
+}

@@ -4,6 +4,7 @@
 #include "build/build.hpp"
 #include "exchange/export.hpp"
 #include "model/job_file.hpp"
+#include "model/ready_zone.hpp"
 #include "model/starter.hpp"
 #include "random_piece.hpp"
 
@@ -155,6 +156,31 @@ TEST_CASE("a receiver can use a piece of every kind") {
           "drum cam d30 b90: rise 60 in 720 constant, return in 720 constant; line; 4 turns"}) {
         INFO(d);
         receive(written(d), {0, 34});
+    }
+}
+
+TEST_CASE("a receiver can use pieces with cross holes, cut through their axes and beside them") {
+    struct Drilled {
+        const char* text;
+        double bore;
+        CrossHoles holes;
+    };
+    for (const Drilled& d :
+         {Drilled{"round 16 x 20", 0, {{"5", {}}, {}, {"20", {}}, {}, {}, false}},
+          Drilled{"round 16 x 20", 8, {{"6", {}}, {}, {}, {"2", {}}, {"8", {}}, false}},
+          Drilled{"round 16 x 20", 8, {{"3", {}}, {}, {"50", {}}, {}, {}, true}},
+          Drilled{"flat 20 x 5 x 40", 0, {{"6", {}}, {}, {}, {"2", {}}, {"20", {}}, false}},
+          Drilled{"hex 17 x 20", 0, {{"5", {}}, {}, {"60", {}}, {}, {}, false}}}) {
+        Piece p = written(d.text);
+        std::get<PlainForm>(p.zones[0].form).cross = d.holes;
+        if (d.bore > 0) {
+            Zone z = plain(mm(d.bore), mm(1));
+            z.where = Where::near_bore;
+            z.length = {};
+            p.zones.push_back(z);
+        }
+        INFO(d.text);
+        receive(p, {0, 20, 77});
     }
 }
 

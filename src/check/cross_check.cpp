@@ -1,6 +1,7 @@
 #include "check/cross_check.hpp"
 
 #include "quantity/expression.hpp"
+#include "standard/screw_hole.hpp"
 
 #include <algorithm>
 #include <cmath>
@@ -210,6 +211,48 @@ private:
 void check_cross_holes(std::vector<Finding>& out, const ResolvedPiece& piece, std::size_t piece_index,
                        std::size_t zone, LengthUnit unit) {
     if (piece.zones[zone].cross()) CrossCheck(out, piece, piece_index, zone, unit).run();
+}
+
+void check_strap(std::vector<Finding>& out, const Job& job, const Pair& pair, const ResolvedZone& bend,
+                 const ResolvedZone& strap) {
+    if (!strap.cross()) return;
+    const ResolvedCrossHoles& h = *strap.cross();
+    const double hole = 2 * h.radius, leg = 2 * bend.bend()->bar, apart = 2 * bend.bend()->radius;
+    const auto shown = [&](double millimetres) {
+        return number_text(in_unit(mm(millimetres), job.unit), job.unit == LengthUnit::inch ? 4 : 3) + " " +
+               symbol(job.unit);
+    };
+    const auto stop = [&](const char* id, std::string sentence, double value, double limit,
+                          std::vector<std::pair<Field, std::string>> texts, std::string label) {
+        Remedy remedy{std::move(label), {}};
+        for (auto& [field, text] : texts)
+            remedy.edits.push_back(
+                Edit{pair.second.piece, pair.second.zone, field, std::move(text), LengthUnit::millimetre});
+        out.push_back({Severity::stop, id, std::move(sentence), pair.second.piece, pair.second.zone, value,
+                       limit, std::move(remedy)});
+    };
+    const std::string& clamp = job.pieces[pair.first.piece].name;
+    if (hole < leg + 1e-9) {
+        const double free = in_mm(standard::clearance_hole(mm(leg)));
+        return stop("strap_hole_too_narrow",
+                    "The legs of '" + clamp + "' are Ø " + shown(leg) + " and don't go through holes of Ø " +
+                        shown(hole) + "; ISO 273 has Ø " + shown(free) + ".",
+                    hole, leg, {{field::cross_hole, number_text(free, 6)}}, "Cross hole Ø " + shown(free));
+    }
+    double nearest = 1e300;
+    for (std::size_t i = 0; i < h.at.size(); ++i)
+        for (std::size_t k = i + 1; k < h.at.size(); ++k)
+            if (std::abs(h.at[k] - h.at[i] - apart) < std::abs(nearest - apart)) nearest = h.at[k] - h.at[i];
+    // each hole gives way by its play on either side
+    if (nearest < 1e299 && std::abs(nearest - apart) < hole - leg + 1e-9) return;
+    stop("strap_holes_off",
+         "The legs of '" + clamp + "' stand " + shown(apart) + " apart; " +
+             (nearest < 1e299
+                  ? "the nearest two holes here " + shown(nearest) + ", which their play doesn't make up for."
+                  : std::string("there is only one hole here.")),
+         nearest < 1e299 ? nearest : 0, apart,
+         {{field::cross_holes, "2"}, {field::cross_hole_spacing, number_text(apart, 6)}},
+         "Two, " + shown(apart) + " apart");
 }
 
 } // namespace whorl

@@ -10,4 +10,8 @@ namespace whorl {
 void check_cross_holes(std::vector<Finding>& out, const ResolvedPiece& piece, std::size_t piece_index,
                        std::size_t zone, LengthUnit unit);
 
+// Whether two holes of a flat bar let both legs of a U through.
+void check_strap(std::vector<Finding>& out, const Job& job, const Pair& pair, const ResolvedZone& bend,
+                 const ResolvedZone& strap);
+
 } // namespace whorl

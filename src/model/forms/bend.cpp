@@ -152,8 +152,13 @@ bool FormModel<BendForm>::pairs(const Zone& z, const Zone& other) {
 }
 void FormModel<BendForm>::follow(Zone& second, const Zone& first, const Job& job) {
     const BendSpec s = bend_spec(first, {}, resolve_names(job));
-    if (!is_u(s)) return;
+    if (!is_u(s)) return; // its legs are no pair
     CrossHoles& holes = std::get<PlainForm>(second.form).cross;
+    const Names names = resolve_names(job);
+    if (!holes.spacing.text.empty()) // as much beside them as there was
+        if (const Length more = s.radius * 2 - resolve_length(holes.spacing, names);
+            std::abs(in_mm(more)) > 1e-9)
+            second.length = millimetres(resolve_length(second.length, names) + more);
     holes.diameter = millimetres(standard::clearance_hole(s.diameter));
     holes.count = {"2", {}};
     holes.spacing = millimetres(s.radius * 2);
@@ -173,6 +178,7 @@ Job FormModel<BendForm>::counterpart(const Job& before, ZoneRef ref) {
     plate.diameter = millimetres(width);
     plate.thickness = millimetres(rounded(s.diameter * 0.8, 1));
     plate.cross.diameter = millimetres(hole);
+    plate.cross.spacing = millimetres(s.radius * 2);
     Zone zone;
     zone.form = plate;
     zone.length = millimetres(rounded(s.radius * 2 + width, 1));
