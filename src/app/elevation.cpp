@@ -70,13 +70,12 @@ QPolygonF silhouette(const ResolvedZone& zone, double least_pitch_mm) {
     const double z0 = in_mm(zone.start), length = in_mm(zone.length);
     // heights are radii, in a bore minus the radius, so that chamfers and run-outs always lower or raise them
     const double sign = zone.in_bore() ? -1 : 1;
-    const bool drawn = zone.thread() && !zone.simplified() && zone.thread()->section.sweepable() &&
-                       zone.thread()->section.pitch >= least_pitch_mm;
+    const bool drawn = zone.swept() && !zone.simplified() && zone.swept()->sweepable() &&
+                       zone.swept()->pitch >= least_pitch_mm;
     const double near = sign * in_mm(zone.diameter) / 2, far = sign * in_mm(zone.far_diameter) / 2;
     const auto surface = [&](double x) { // without its grooves
-        if (!zone.thread()) return near + (far - near) * x / length;
-        return sign *
-               (zone.thread()->section.crest_radius + zone.taper() * (z0 + x - in_mm(zone.taper_from())));
+        if (!zone.swept()) return near + (far - near) * x / length;
+        return sign * (zone.swept()->crest_radius + zone.taper() * (z0 + x - in_mm(zone.taper_from())));
     };
     if (zone.gear()) { // the tips' envelope
         const double r = zone.gear()->tip_radius;
@@ -85,7 +84,7 @@ QPolygonF silhouette(const ResolvedZone& zone, double least_pitch_mm) {
     QPolygonF line;
     line << QPointF(0, surface(0));
     if (drawn) {
-        const ThreadSection& s = zone.thread()->section;
+        const ThreadSection& s = *zone.swept();
         const double crest = sign * s.crest_radius, root = sign * s.root_radius;
         const auto groove = groove_polyline(s, s.pitch / 200);
         for (double c = s.pitch / 2; c < length + s.pitch; c += s.pitch)
@@ -116,7 +115,7 @@ QPolygonF silhouette(const ResolvedZone& zone, double least_pitch_mm) {
             }
             if (e->kind != EndKind::chamfer || zone.outline() != Outline::round) continue;
             const double end = sign * in_mm(e->diameter) / 2, slant = d * std::tan(in_rad(e->angle));
-            if (zone.in_bore() && !zone.thread() && end > surface(x))
+            if (zone.in_bore() && !zone.swept() && end > surface(x))
                 h = std::max(h, end - slant);
             else
                 h = std::min(h, end + slant);

@@ -5,6 +5,7 @@
 #include "check/drum_check.hpp"
 #include "check/edge_check.hpp"
 #include "check/follower_check.hpp"
+#include "check/groove_check.hpp"
 #include "check/knurl_check.hpp"
 #include "check/lobe_check.hpp"
 #include "model/forms/cam_rows.hpp"
@@ -278,6 +279,10 @@ void check_form(const ResolvedBar&, const Looked& at) {
 void check_form(const ResolvedKnurling&, const Looked& at) {
     ZoneChecks(at.out, at.whole, at.piece, at.zone, at.unit).run();
     check_knurl(at.out, at.whole.zones[at.zone], at.piece, at.zone, at.unit);
+}
+void check_form(const ResolvedGrooving&, const Looked& at) {
+    ZoneChecks(at.out, at.whole, at.piece, at.zone, at.unit).run();
+    check_groove(at.out, at.whole.zones[at.zone], at.piece, at.zone, at.unit);
 }
 void check_form(const ResolvedLobe& lobe, const Looked& at) {
     ZoneChecks(at.out, at.whole, at.piece, at.zone, at.unit).run();

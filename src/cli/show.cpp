@@ -95,6 +95,19 @@ Meaning meaning(const KnurlSpec& spec, const Designation& d) {
             k.values};
 }
 
+Meaning meaning(const GrooveSpec& spec, const Designation& d) {
+    const ResolvedGroove g = resolve_groove(spec);
+    return {{{"designation", write_groove(spec, d.length, d.unit)},
+             {"family", "groove"},
+             {"side", spec.side == Side::external ? "external" : "internal"},
+             {"hand", word(spec.hand)},
+             {"starts", spec.starts},
+             {"pitch", tidy(in_mm(spec.pitch))}},
+            std::string(word(spec.hand)) + "-hand " + std::string(word(spec.shape)) + " groove" +
+                (spec.side == Side::external ? "" : " in a bore"),
+            g.values};
+}
+
 Meaning meaning(const CamSpec& spec, const Designation& d) {
     const ResolvedCam c = resolve_cam(spec, d.length ? in_mm(*d.length) : 0);
     Meaning m{{{"designation", write_cam(spec, d.length, d.unit)},

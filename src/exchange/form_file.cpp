@@ -60,6 +60,12 @@ const FormFile& file(const ResolvedKnurling&) {
     return table;
 }
 
+const FormFile& file(const ResolvedGrooving&) {
+    static const FormFile table{
+        .note = [](const ResolvedZone& z) { return write_groove(z.groove()->spec, z.length); }};
+    return table;
+}
+
 const FormFile& file(const ResolvedLobe&) {
     static const FormFile table{
         .drawing = "outline",

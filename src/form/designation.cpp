@@ -115,6 +115,23 @@ Designation read_knurl(std::string_view text) {
     return {k.spec, k.length, k.unit};
 }
 
+std::size_t claims_groove(std::string_view text) {
+    return is_groove(text) ? 1 : 0;
+}
+Designation read_groove(std::string_view text) {
+    const GrooveDesignation g = parse_groove(text);
+    return {g.spec, g.length, g.unit};
+}
+std::vector<Usual> usual_grooves(Known) {
+    return {{"groove round {4.2} pitch {4.5} on {60} x {40}", "a rope drum's, half-round"},
+            {"groove rect {2} x {1.5} pitch {25} on {30} x {100}", "a keyway that winds"},
+            {"groove rect {2} pitch {25} in {30} across {33} x {60}", "in a tube's bore"},
+            {"groove round {3} x {1} pitch {20} in {20} x {30}, {2} starts", "oil grooves in a bush"},
+            {"groove vee {60} {1} pitch {6} on {20} x {40}, {3} starts LH", "three sharp ones, left-hand"},
+            {"groove trapezium {4} {30} x {1.5} pitch {10} on {40} x {60}", "flanks aslant"},
+            {"groove round {6} x {2} pitch {40} on {30} x {60}, {4} starts", "a fluted shank"}};
+}
+
 std::size_t claims_cam(std::string_view text) {
     return is_cam(text) ? 1 : 0;
 }
@@ -315,6 +332,15 @@ const std::vector<DesignationKind>& form_kinds() {
          usual_knurls,
          claims_knurl,
          read_knurl},
+        {"groove",
+         "Surfaces",
+         {"Helical groove",
+          "One to sixty starts of any pitch, outside or in a bore; by depth or across its bottoms.",
+          "groove round 4.2 pitch 4.5 on 40 x 30"},
+         "groove round 4.2 ",
+         usual_grooves,
+         claims_groove,
+         read_groove},
         {"bend",
          "Plain bars",
          {"Bend", "A round bar bent by an angle at a radius; straight zones beside it may carry any form."},

@@ -7,7 +7,8 @@
 //   section rope 20x4   (a section of one's own)          V60 1-18     V55 20x2
 //   gear m2 z24 a20 b12, rack m2 z20 b20 h20 (gear_designation.hpp)      spring d2 D20 L50 n7
 //   (coil_designation.hpp)   cam r20: rise 10 in 120, dwell, return in 120; roller 8; b10 (cam.hpp)   knurl
-//   axial pitch 1 on 20 x 15 (knurl.hpp)   bend d8 90 r20 (bend.hpp)   round 12 x 30       hex 17 x 8    square 10 x 6
+//   axial pitch 1 on 20 x 15 (knurl.hpp)   bend d8 90 r20 (bend.hpp)
+//   groove rect 2 x 1.5 pitch 25 on 30 x 300 (groove.hpp)   round 12 x 30       hex 17 x 8    square 10 x 6
 //   flat 30 x 6 x 90   (plain zones)
 //
 // Threads whose class does not say it are external unless `internal` is written.
@@ -20,6 +21,7 @@
 #include "form/cam/cam.hpp"
 #include "form/cam/drum.hpp"
 #include "form/coil/coil_designation.hpp"
+#include "form/groove/groove.hpp"
 #include "form/knurl/knurl.hpp"
 #include "form/thread/thread.hpp"
 #include "form/tooth/gear_designation.hpp"
@@ -46,7 +48,8 @@ struct PlainBar {
 };
 
 struct Designation {
-    std::variant<ThreadSpec, PlainBar, GearSpec, RackSpec, CoilSpec, KnurlSpec, CamSpec, DrumSpec, BendSpec>
+    std::variant<ThreadSpec, PlainBar, GearSpec, RackSpec, CoilSpec, KnurlSpec, CamSpec, DrumSpec, BendSpec,
+                 GrooveSpec>
         what;
     std::optional<Length> length;
     LengthUnit unit = LengthUnit::millimetre; // the family's own unit

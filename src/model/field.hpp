@@ -40,6 +40,7 @@ constexpr Field keyway{"keyway"}; // of a bore: "standard", "5 x 2.3" (width x d
 
 constexpr Field pitch{"pitch"}, lead{"lead"}; // the lead sets the pitch to lead / starts
 constexpr Field tolerance_class{"tolerance_class"}, starts{"starts"}, modelled_at{"modelled_at"};
+constexpr Field groove_depth{"groove_depth"}; // of a helical groove, or of the track in a cam's face
 constexpr Field depth{"depth"}, root_flat{"root_flat"}; // empty text hands them back to the form
 constexpr Field flank_angle{"flank_angle"};
 constexpr Field taper{"taper"};             // "1:16", "3.6°", "to 19"; "none" or empty: as the family has it

@@ -147,6 +147,20 @@ struct KnurlForm {
     friend bool operator==(const KnurlForm&, const KnurlForm&) = default;
 };
 
+// Helical grooves around a zone, or in a bore. Of the depth and the diameter across the groove bottoms one is asked.
+struct GrooveForm {
+    GrooveShape shape = GrooveShape::rectangle;
+    Number diameter = {"20", {}}, far_diameter = {}; // of the surface; far: empty: the same
+    Number width = {"2", {}};                        // along the axis; not of a vee
+    Number depth = {"1", {}}, across = {};           // of a round one both empty: half the width
+    Number angle = {};                               // degrees, between the flanks; empty: 60
+    Number pitch = {"10", {}};                       // from groove to groove
+    Number starts = {};                              // empty: 1
+    Hand hand = Hand::right;
+    Number start_angle = {}; // degrees; empty: 0
+    friend bool operator==(const GrooveForm&, const GrooveForm&) = default;
+};
+
 // A disc cam's lobe. Its follower moves straight, set off or not, or swings.
 struct LobeForm {
     Number timing = {"rise 10 in 120 cycloidal, dwell 60, return in 120 cycloidal, dwell", {}};
@@ -198,7 +212,7 @@ struct BendForm {
 // What a zone wears. What each of them means on a floor is said once there: FormModel in form_model.hpp is
 // this floor's.
 using Form = std::variant<PlainForm, ThreadForm, GearForm, RackForm, CoilForm, KnurlForm, LobeForm, DrumForm,
-                          BendForm>;
+                          BendForm, GrooveForm>;
 
 // The chain a zone belongs to. Outer zones follow each other from the piece's near end, near-bore zones from
 // its near face inwards, far-bore zones from its far face inwards.

@@ -100,8 +100,15 @@ struct ResolvedElbow { // a bend
     using Asked = BendForm;
     ResolvedBend bend;
 };
-using ResolvedForm = std::variant<ResolvedPlain, ResolvedScrew, ResolvedWheel, ResolvedBar, ResolvedSpring,
-                                  ResolvedKnurling, ResolvedLobe, ResolvedTrack, ResolvedElbow>;
+struct ResolvedGrooving { // grooves around their zone
+    using Asked = GrooveForm;
+    ResolvedGroove groove;
+    double taper = 0;  // dr per mm of z
+    Length taper_from; // where on the axis the groove's own diameters hold
+};
+using ResolvedForm =
+    std::variant<ResolvedPlain, ResolvedScrew, ResolvedWheel, ResolvedBar, ResolvedSpring, ResolvedKnurling,
+                 ResolvedLobe, ResolvedTrack, ResolvedElbow, ResolvedGrooving>;
 
 struct Radii {
     double smallest = 0, largest = 0; // mm
@@ -139,6 +146,13 @@ struct ResolvedZone {
     const ResolvedKnurl* knurl() const {
         return as<ResolvedKnurling>() ? &as<ResolvedKnurling>()->knurl : nullptr;
     }
+    const ResolvedGroove* groove() const {
+        return as<ResolvedGrooving>() ? &as<ResolvedGrooving>()->groove : nullptr;
+    }
+    // What the screw motion sweeps along the zone, a thread's or a groove's; none: nothing.
+    const ThreadSection* swept() const {
+        return thread() ? &thread()->section : groove() ? &groove()->section : nullptr;
+    }
     const ResolvedCam* lobe() const { return as<ResolvedLobe>() ? &as<ResolvedLobe>()->cam : nullptr; }
     const ResolvedBend* bend() const { return as<ResolvedElbow>() ? &as<ResolvedElbow>()->bend : nullptr; }
     const ResolvedDrum* drum() const { return as<ResolvedTrack>() ? &as<ResolvedTrack>()->drum : nullptr; }
@@ -162,8 +176,16 @@ struct ResolvedZone {
         return (as<ResolvedScrew>() && as<ResolvedScrew>()->simplified) ||
                (as<ResolvedKnurling>() && as<ResolvedKnurling>()->simplified);
     }
-    double taper() const { return as<ResolvedScrew>() ? as<ResolvedScrew>()->taper : 0; }
-    Length taper_from() const { return as<ResolvedScrew>() ? as<ResolvedScrew>()->taper_from : mm(0); }
+    double taper() const {
+        return as<ResolvedScrew>() ? as<ResolvedScrew>()->taper
+               : groove()          ? as<ResolvedGrooving>()->taper
+                                   : 0;
+    }
+    Length taper_from() const {
+        return as<ResolvedScrew>() ? as<ResolvedScrew>()->taper_from
+               : groove()          ? as<ResolvedGrooving>()->taper_from
+                                   : mm(0);
+    }
 };
 
 struct ResolvedPiece {

@@ -24,22 +24,19 @@ Length default_chamfer(const ResolvedZone& z, bool far, double inset = 0) {
     const double outer = 2 * in_mm(z.outer_radius());
     // what a taper makes of the thread's radii at this end
     const Length plane = far ? z.end() - mm(inset) : z.start + mm(inset);
-    const double gain = z.thread() ? z.taper() * in_mm(plane - z.taper_from()) : 0;
+    const double gain = z.swept() ? z.taper() * in_mm(plane - z.taper_from()) : 0;
     if (z.in_bore()) { // a countersink a twentieth wider than the thread, or half a millimetre on a plain
                        // bore
-        const double wide =
-            z.thread()
-                ? 2 * (std::max(z.thread()->section.crest_radius, z.thread()->section.root_radius) + gain)
-                : 2 * in_mm(z.largest_radius());
-        return mm(z.thread() ? std::ceil((1.02 * wide + 0.05) / 0.05) * 0.05
-                             : wide + std::min(1.0, 0.1 * wide));
+        const double wide = z.swept() ? 2 * (std::max(z.swept()->crest_radius, z.swept()->root_radius) + gain)
+                                      : 2 * in_mm(z.largest_radius());
+        return mm(z.swept() ? std::ceil((1.02 * wide + 0.05) / 0.05) * 0.05
+                            : wide + std::min(1.0, 0.1 * wide));
     }
     if (z.outline() !=
         Outline::round) // fasteners' corners: 0.95 of the width across flats, ISO 4017 and its kin
         return mm(std::round(0.95 * in_mm(z.diameter) * 20) / 20);
-    if (z.thread()) {
-        const double root =
-            2 * (std::min(z.thread()->section.crest_radius, z.thread()->section.root_radius) + gain);
+    if (z.swept()) {
+        const double root = 2 * (std::min(z.swept()->crest_radius, z.swept()->root_radius) + gain);
         const double round = std::floor((root - 0.02) / 0.05) * 0.05;
         return mm(round > 0.1 ? round : std::max(root * 0.9, 0.02));
     }
@@ -145,13 +142,11 @@ ResolvedEnd quarter_end(const EndTreatment& e, const ResolvedZone& z, const Name
 Length chamfer_by_distance(const EndTreatment& e, const ResolvedZone& z, const Names& names, Angle angle,
                            bool far) {
     const double along = in_mm(length_in_range(e.distance, names, "length of a chamfer")),
-                 gain = z.thread() ? z.taper() * in_mm((far ? z.end() : z.start) - z.taper_from()) : 0,
-                 widest =
-                     z.thread()
-                         ? std::max(z.thread()->section.crest_radius, z.thread()->section.root_radius) + gain
-                     : z.as<ResolvedPlain>() && z.outline() == Outline::round
-                         ? in_mm(far ? z.far_diameter : z.diameter) / 2
-                         : in_mm(z.outer_radius());
+                 gain = z.swept() ? z.taper() * in_mm((far ? z.end() : z.start) - z.taper_from()) : 0,
+                 widest = z.swept() ? std::max(z.swept()->crest_radius, z.swept()->root_radius) + gain
+                          : z.as<ResolvedPlain>() && z.outline() == Outline::round
+                              ? in_mm(far ? z.far_diameter : z.diameter) / 2
+                              : in_mm(z.outer_radius());
     const double sunk = along * std::tan(in_rad(angle));
     if (z.in_bore()) return mm(2 * (widest + sunk));
     if (sunk > widest - 0.01)

@@ -18,15 +18,16 @@ constexpr double most_triangles = 4e6;
 void require_few_faces(const ResolvedPiece& piece) {
     for (std::size_t i = 0; i < piece.zones.size(); ++i) {
         const ResolvedZone& z = piece.zones[i];
-        if (!z.thread() || z.simplified()) continue;
-        const ThreadSection& s = z.thread()->section;
+        if (!z.swept() || z.simplified()) continue;
+        const ThreadSection& s = *z.swept();
         const double faces = 1.5 * static_cast<double>(s.groove.size()) * in_mm(z.length) / s.pitch;
         if (faces > most_faces)
-            throw CannotMake("This thread has " + number_text(in_mm(z.length) / s.pitch, 0) +
+            throw CannotMake(std::string(z.thread() ? "This thread has " : "This groove has ") +
+                                 number_text(in_mm(z.length) / s.pitch, 0) +
                                  " pitches and would need about " + number_text(faces, 0) +
                                  " faces; at most " + number_text(most_faces, 0) +
-                                 " are made. Make the zone shorter or its pitch larger, or the thread "
-                                 "simplified.",
+                                 " are made. Make the zone shorter or its pitch larger" +
+                                 (z.thread() ? ", or the thread simplified." : "."),
                              i);
     }
 }

@@ -144,6 +144,7 @@ Shown end_shown(const ResolvedEnd& e, LengthUnit unit) {
 Words end_choices(const ResolvedZone& z) {
     if (z.outline() == Outline::flat) return {"flat"};
     if (z.knurl()) return {"flat", "chamfer 45", "chamfer 30"};
+    if (z.groove()) return {"flat", "chamfer 45", "chamfer 30", "run-out 0.25", "run-out 0.5"};
     const bool prism = z.outline() != Outline::round, bore = z.in_bore();
     Words ends{"flat", "chamfer 45", bore || prism ? "chamfer 60" : "chamfer 30"};
     if (!prism && !(bore && z.thread())) ends.push_back(bore ? "point 59" : "point 45");

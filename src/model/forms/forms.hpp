@@ -5,6 +5,7 @@
 #include "model/forms/coil.hpp"
 #include "model/forms/drum.hpp"
 #include "model/forms/gear.hpp"
+#include "model/forms/groove.hpp"
 #include "model/forms/knurl.hpp"
 #include "model/forms/lobe.hpp"
 #include "model/forms/plain.hpp"

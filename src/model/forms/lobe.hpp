@@ -13,8 +13,8 @@ constexpr Field follower{"follower"};                         // "roller", "knif
 constexpr Field roller{"roller"}, face_radius{"face_radius"}; // the roller's diameter; a mushroom's radius
 constexpr Field follower_offset{"offset"};                    // of a translating follower
 constexpr Field conjugate{"conjugate"};                       // of a second lobe: followers apart
-constexpr Field disc{"disc"}, groove_depth{"groove_depth"};   // of a closed track in a disc's face
-constexpr Field swing{"swing"};                               // "50 60" (arm, pivot to axis), or "none"
+constexpr Field disc{"disc"};   // of a closed track in a disc's face, its depth is groove_depth
+constexpr Field swing{"swing"}; // "50 60" (arm, pivot to axis), or "none"
 } // namespace field
 
 template<>

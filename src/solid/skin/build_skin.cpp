@@ -52,6 +52,9 @@ std::unique_ptr<ZoneSkin> skin_of(const ResolvedScrew&, const ResolvedZone& zone
 std::unique_ptr<ZoneSkin> skin_of(const ResolvedKnurling&, const ResolvedZone& zone, std::size_t index) {
     return knurl_zone_skin(zone, index);
 }
+std::unique_ptr<ZoneSkin> skin_of(const ResolvedGrooving&, const ResolvedZone& zone, std::size_t index) {
+    return thread_zone_skin(zone, index);
+}
 std::unique_ptr<ZoneSkin> skin_of(const ResolvedTrack&, const ResolvedZone& zone, std::size_t index) {
     return drum_zone_skin(zone, index);
 }
@@ -335,8 +338,8 @@ void open_mouth(Skin& skin, const RimEdges& mouth, const Offset& offset, double 
 double limit_at(const ResolvedZone& zone, double z, bool least) {
     const double l = in_mm(zone.length), x = l > 0 ? (z - in_mm(zone.start)) / l : 0;
     double r;
-    if (zone.thread()) {
-        const ThreadSection& s = zone.thread()->section;
+    if (zone.swept()) {
+        const ThreadSection& s = *zone.swept();
         r = (least ? std::min(s.crest_radius, s.root_radius) : std::max(s.crest_radius, s.root_radius)) +
             zone.taper() * (z - in_mm(zone.taper_from()));
     } else if (zone.gear() || zone.knurl() || zone.lobe() || zone.drum()) {
@@ -359,11 +362,11 @@ double limit_at(const ResolvedZone& zone, double z, bool least) {
         } else if (end->is_dome()) {
             r = std::min(r, in_mm(end->radius_at(from)));
         } else if (end->kind == EndKind::chamfer &&
-                   !(zone.in_bore() && !zone.thread() && std::abs(in_mm(end->diameter) - at_end) < 2e-4)) {
+                   !(zone.in_bore() && !zone.swept() && std::abs(in_mm(end->diameter) - at_end) < 2e-4)) {
             const double re = in_mm(end->diameter) / 2, slant = from * std::tan(in_rad(end->angle));
-            const bool sunk = !least && re > (zone.thread() ? r : at_end / 2); // a countersink
+            const bool sunk = !least && re > (zone.swept() ? r : at_end / 2); // a countersink
             // a bore's bottom lowers it as well; corners are not filled
-            const bool lowers = least || (!zone.thread() && zone.outline() == Outline::round);
+            const bool lowers = least || (!zone.swept() && zone.outline() == Outline::round);
             if (sunk)
                 r = std::max(r, re - slant);
             else if (lowers)
@@ -527,7 +530,7 @@ std::optional<LeastWall> least_wall(const ResolvedPiece& piece) {
 Length shortest_for_ends(const ResolvedZone& zone) {
     if (zone.simplified()) return shortest_for_ends(plain_instead(zone));
     double need = in_mm(zone.near_end.dome_height + zone.far_end.dome_height);
-    if (zone.thread()) return mm(need + thread_zone_need(zone));
+    if (zone.swept()) return mm(need + thread_zone_need(zone));
     for (const auto& [end, d] :
          {std::pair{&zone.near_end, zone.diameter}, std::pair{&zone.far_end, zone.far_diameter}}) {
         if (end->kind != EndKind::chamfer) continue;

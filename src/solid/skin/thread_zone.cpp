@@ -62,7 +62,7 @@ using Rail = std::vector<RailPoint>;
 class ThreadZone final : public ZoneSkin {
 public:
     ThreadZone(const ResolvedZone& zone, std::size_t index)
-        : s_(zone.thread()->section), index_(static_cast<int>(index)) {
+        : s_(*zone.swept()), index_(static_cast<int>(index)) {
         if (!s_.sweepable())
             throw CannotMake(
                 "This section can't be swept: its groove leaves no crest or no core. See the checks.", index);
@@ -852,7 +852,7 @@ std::unique_ptr<ZoneSkin> thread_zone_skin(const ResolvedZone& zone, std::size_t
 }
 
 double thread_zone_need(const ResolvedZone& zone) {
-    return zone.thread()->section.sweepable() ? ThreadZone(zone, 0).needed_length() : 0;
+    return zone.swept()->sweepable() ? ThreadZone(zone, 0).needed_length() : 0;
 }
 
 } // namespace whorl::solid

@@ -1,0 +1,152 @@
+// A groove in the axial section, and its edges unrolled in the developed view.
+#include "app/developed_view.hpp"
+#include "app/forms/form_views.hpp"
+#include "app/section_view.hpp"
+
+#include "model/forms/groove.hpp"
+#include "quantity/expression.hpp"
+
+#include <QPainterPath>
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+namespace whorl::app {
+namespace {
+
+constexpr double pi = std::numbers::pi;
+
+// One groove between the lands beside it; of a long pitch as much land as the groove is wide.
+void draw_profile(SectionView& view, QPainter& p, const ResolvedZone& zone) {
+    const ResolvedGroove& g = *zone.groove();
+    const Theme& t = theme();
+    const bool bore = g.spec.side == Side::internal;
+    view.draw_title(p, "Section", bore ? "in the axial plane, of the bore" : "in the axial plane");
+    if (!g.section.sweepable()) return;
+    const double pitch = in_mm(g.spec.pitch), beside = std::min(g.land(), 1.2 * std::max(g.width, g.depth));
+    const double half = g.width / 2 + beside, body = std::max(0.8 * g.depth, 0.25 * g.width);
+    const double left = 40, right = view.width() - 118.0, top = 88, bottom = view.height() - 44.0;
+    const double k = std::min((right - left) / (2 * half), (bottom - top) / (g.depth + body));
+    const double middle = (left + right) / 2;
+    const auto at = [&](double z, double down) { return QPointF(middle + z * k, top + down * k); };
+    QPolygonF edge;
+    edge << at(-half, 0);
+    for (const GroovePoint& q : groove_polyline(g.section, 0.2 / k))
+        edge << at(q.z, std::abs(q.r - g.section.crest_radius));
+    edge << at(half, 0);
+    QPainterPath metal;
+    metal.addPolygon(edge);
+    metal.lineTo(at(half, g.depth + body));
+    metal.lineTo(at(-half, g.depth + body));
+    metal.closeSubpath();
+    p.fillPath(metal, t.part_fill);
+    QColor lines = t.part;
+    lines.setAlphaF(0.4f);
+    hatch(p, metal, lines);
+    p.setPen(QPen(t.ink, 1.7));
+    p.setBrush(Qt::NoBrush);
+    p.drawPolyline(edge);
+    p.setPen(QPen(t.active, 1, Qt::DashDotLine));
+    p.drawLine(at(0, 0) - QPointF(0, 10), at(0, g.depth) + QPointF(0, 10));
+    p.setFont(text_font(13, Weight::medium));
+    const auto lit = [&](const char* key) {
+        p.setPen(QPen(view.session().hovered() == key ? t.active : t.ink, 0.8));
+    };
+    // the width, over it
+    const double over = top - 22;
+    lit("groove_width");
+    for (const double z : {-g.width / 2, g.width / 2})
+        p.drawLine(at(z, 0) - QPointF(0, 3), QPointF(at(z, 0).x(), over - 5));
+    dimension_line(p, {at(-g.width / 2, 0).x(), over}, {at(g.width / 2, 0).x(), over});
+    const bool narrow = g.width * k < 46;
+    view.dimension_text(p, {narrow ? at(g.width / 2, 0).x() + 30 : middle, over}, view.shown(g.width),
+                        g.spec.shape == GrooveShape::vee
+                            ? view.spot_of("groove_width", field::groove_angle,
+                                           "Width, which follows from angle and "
+                                           "depth. Click to type the angle.")
+                            : view.spot_of("groove_width", field::groove_width,
+                                           "Width along the axis. Click to type; formulas work."));
+    // the depth, on the right
+    const double x = at(half, 0).x() + 20;
+    lit("groove_depth");
+    p.drawLine(at(half, 0), QPointF(x + 5, at(0, 0).y()));
+    p.drawLine(at(std::max(0.0, g.bottom) / 2, g.depth), QPointF(x + 5, at(0, g.depth).y()));
+    dimension_line(p, {x, at(0, 0).y()}, {x, at(0, g.depth).y()});
+    view.dimension_text(p, {x + 40, at(0, g.depth / 2).y()}, "h " + view.shown(g.depth),
+                        view.spot_of("groove_depth", field::groove_depth,
+                                     "Depth. Click to type; the diameter across the grooves follows."));
+    // surface and bottoms by their diameters, and the pitch
+    p.setFont(text_font(11));
+    const double base = view.height() - 18.0;
+    view.dimension_text(
+        p, {left + 46, base}, "Ø " + view.shown(in_mm(zone.diameter)),
+        view.spot_of("diameter", field::diameter, "Of the surface. Click to type; formulas work."));
+    view.dimension_text(p, {middle, base}, "across Ø " + view.shown(g.across),
+                        view.spot_of("across_grooves", field::across_grooves,
+                                     "Across the groove bottoms. Click to type; the depth follows."));
+    view.dimension_text(
+        p, {right - 10, base}, "p " + view.shown(pitch),
+        view.spot_of("pitch", field::pitch, "Pitch along the axis. Click to type; formulas work."));
+}
+
+// Both edges of every groove as lines, the grooves shaded.
+void draw_lines(DevelopedView& view, QPainter& p, const ResolvedZone& zone) {
+    const ResolvedGroove& g = *zone.groove();
+    const Theme& t = theme();
+    const double d = in_mm(zone.diameter), length = in_mm(zone.length), pitch = in_mm(g.spec.pitch);
+    view.draw_title(p, "Developed",
+                    QString("Ø %1 unrolled; %2 turns of %3")
+                        .arg(view.shown(d), QString::fromStdString(number_text(length / g.lead(), 3)),
+                             view.shown(g.lead())));
+    view.draw_axes(p, length);
+    const QRectF a = view.area();
+    p.save();
+    p.setClipRect(a);
+    const double hand = g.spec.hand == Hand::left ? -1 : 1;
+    const double first = pitch / 2 - g.lead() * hand * g.section.start_angle / (2 * pi);
+    const auto place = [&](double turn, double z) {
+        return QPointF(a.left() + turn * a.width(), a.bottom() - z / length * a.height());
+    };
+    const double px = g.width / length * a.height();
+    const int low = static_cast<int>(std::floor((-g.lead() - first) / pitch)) - 1,
+              high = static_cast<int>(std::ceil((length + g.lead() - first) / pitch)) + 1;
+    QColor shade = t.part_fill;
+    for (int i = low; i <= high && high - low < 4000; ++i) {
+        const double z = first + i * pitch, rise = hand * g.lead();
+        QPolygonF band{place(0, z - g.width / 2), place(1, z - g.width / 2 + rise),
+                       place(1, z + g.width / 2 + rise), place(0, z + g.width / 2)};
+        p.setPen(Qt::NoPen);
+        p.setBrush(shade);
+        p.drawPolygon(band);
+        p.setPen(QPen(t.part, px > 5 ? 1.2 : 0.7));
+        p.drawLine(band[0], band[1]);
+        if (px > 2) p.drawLine(band[3], band[2]);
+    }
+    p.restore();
+    p.setPen(QPen(t.hairline, 1));
+    p.setBrush(Qt::NoBrush);
+    p.drawRect(a);
+}
+
+} // namespace
+
+const FormViews& views(const ResolvedGrooving&) {
+    static const FormViews table{
+        .title = [](const ResolvedZone&,
+                    std::size_t number) { return QString("Groove on zone %1").arg(number); },
+        .detail =
+            [](const ResolvedZone& z, const Piece& piece) {
+                return QString::fromStdString(std::string(word(z.groove()->spec.hand)) + "-hand, " +
+                                              piece.finish);
+            },
+        .asks = asks_nothing_more,
+        .follows =
+            [](SheetBuilder& b, const ResolvedZone& z) {
+                b.follow_all(z.groove()->values, {}, {"across_grooves", "width_square"});
+            },
+        .section = draw_profile,
+        .developed = draw_lines};
+    return table;
+}
+
+} // namespace whorl::app

@@ -1,0 +1,270 @@
+#include "form/groove/groove.hpp"
+
+#include "form/reader.hpp"
+#include "quantity/expression.hpp"
+#include "quantity/input_error.hpp"
+
+#include <cmath>
+#include <numbers>
+
+namespace whorl {
+namespace {
+
+constexpr double pi = std::numbers::pi;
+constexpr const char* shape_words[]{"rect", "round", "vee", "trapezium"};
+
+void require_between(double value, double least, double most, const char* what, const char* unit) {
+    if (value >= least && value <= most) return;
+    throw InputError("The " + std::string(what) + " of a groove is between " + number_text(least, 4) +
+                     " and " + number_text(most, 4) + unit + "; " + number_text(value, 4) + unit +
+                     " is not.");
+}
+
+// The section's corners, z from its middle and how far below the surface; upright flanks lean half a micrometre to
+// the open side, since they would be no function of z.
+std::vector<ProfilePoint> corners_of(const ResolvedGroove& g) {
+    const double w = g.width / 2, h = g.depth;
+    if (g.spec.shape == GrooveShape::round || g.spec.shape == GrooveShape::vee)
+        return {{-w, 0}, {0, -h}, {w, 0}};
+    const double b = g.bottom / 2 - (g.spec.shape == GrooveShape::rectangle ? 5e-4 : 0);
+    return {{-w, 0}, {-b, -h}, {b, -h}, {w, 0}};
+}
+
+std::vector<GroovePoint> section_of(const ResolvedGroove& g) {
+    // heights are the radius outside and minus the radius in a bore, where the groove lies lower all the same
+    const double surface = (g.spec.side == Side::external ? 1 : -1) * in_mm(g.spec.diameter) / 2;
+    std::vector<ProfilePiece> pieces;
+    const auto corners = corners_of(g);
+    for (std::size_t i = 0; i + 1 < corners.size(); ++i) {
+        ProfilePiece piece;
+        piece.from = {corners[i].z, surface + corners[i].height};
+        piece.to = {corners[i + 1].z, surface + corners[i + 1].height};
+        if (g.spec.shape == GrooveShape::round) {
+            piece.radius = g.arc;
+            piece.centre = {0, surface - g.depth + g.arc};
+        }
+        pieces.push_back(piece);
+    }
+    return groove_of(pieces, in_mm(g.spec.pitch), g.spec.side);
+}
+
+std::vector<ResolvedValue> values_of(const ResolvedGroove& g) {
+    const GrooveSpec& s = g.spec;
+    std::vector<ResolvedValue> out;
+    const auto add = [&](const char* key, const char* label, ValueKind kind, double value,
+                         std::string source) {
+        ResolvedValue v;
+        v.key = key;
+        v.label = label;
+        v.kind = kind;
+        v.value = value;
+        v.source = std::move(source);
+        out.push_back(std::move(v));
+    };
+    add("lead", "Lead", ValueKind::length, g.lead(), "starts × pitch");
+    add("lead_angle", "Lead angle", ValueKind::angle, g.lead_angle, "tan γ = lead/(π·d)");
+    if (s.shape == GrooveShape::vee) add("groove_width", "Width", ValueKind::length, g.width, "2·h·tan(α/2)");
+    if (s.across || !s.depth)
+        add("groove_depth", "Depth", ValueKind::length, g.depth,
+            s.across ? (s.side == Side::external ? "(d − d across)/2" : "(d across − d)/2")
+                     : "half-round, w/2");
+    if (!s.across)
+        add("across_grooves", "Across grooves", ValueKind::length, g.across,
+            s.side == Side::external ? "d − 2·h" : "d + 2·h");
+    if (s.shape == GrooveShape::round)
+        add("arc_radius", "Radius", ValueKind::length, g.arc, "(w²/4 + h²)/(2·h)");
+    if (s.shape == GrooveShape::trapezium)
+        add("bottom_width", "Bottom", ValueKind::length, g.bottom, "w − 2·h·tan(α/2)");
+    add("width_square", "Square to the groove", ValueKind::length, g.width * std::cos(g.lead_angle),
+        "w·cos γ");
+    add("land", "Land between", ValueKind::length, g.land(), "pitch − w");
+    return out;
+}
+
+} // namespace
+
+std::string_view word(GrooveShape shape) {
+    return shape_words[static_cast<int>(shape)];
+}
+
+ResolvedGroove resolve_groove(const GrooveSpec& s) {
+    ResolvedGroove g;
+    g.spec = s;
+    const double d = in_mm(s.diameter), p = in_mm(s.pitch);
+    require_between(d, 0.5, 2000, "diameter", " mm");
+    require_between(p, 0.01, 5000, "pitch", " mm");
+    if (s.starts < 1 || s.starts > most_groove_starts)
+        throw InputError("A groove has 1 to " + std::to_string(most_groove_starts) + " starts.");
+    if (s.shape == GrooveShape::vee || s.shape == GrooveShape::trapezium)
+        require_between(s.angle * 180 / pi, s.shape == GrooveShape::vee ? 5 : 0.5, 170, "angle", "°");
+    const double sign = s.side == Side::external ? -1 : 1; // of the bottoms, seen from the surface
+    if (s.across) {
+        g.depth = sign * (in_mm(*s.across) - d) / 2;
+        if (!(g.depth >= 0.001))
+            throw InputError("Across the grooves it is " + number_text(in_mm(*s.across), 4) +
+                             " mm, which is not " + (s.side == Side::external ? "less" : "more") +
+                             " than the diameter of " + number_text(d, 4) + " mm.");
+    } else {
+        g.depth = s.depth ? in_mm(*s.depth) : in_mm(s.width) / 2;
+    }
+    require_between(g.depth, 0.001, 500, "depth", " mm");
+    const double tangent = std::tan(s.angle / 2);
+    g.width = s.shape == GrooveShape::vee ? 2 * g.depth * tangent : in_mm(s.width);
+    require_between(g.width, 0.001, 1000, "width", " mm");
+    g.across = d + sign * 2 * g.depth;
+    g.bottom = s.shape == GrooveShape::rectangle   ? g.width
+               : s.shape == GrooveShape::trapezium ? g.width - 2 * g.depth * tangent
+                                                   : 0;
+    if (s.shape == GrooveShape::round) {
+        if (g.depth > g.width / 2 + 1e-9)
+            throw InputError("A round groove is at most half as deep as it is wide, " +
+                             number_text(g.width / 2, 4) + " mm; " + number_text(g.depth, 4) +
+                             " mm would undercut its edges.");
+        g.depth = std::min(g.depth, g.width / 2);
+        g.arc = (g.width * g.width / 4 + g.depth * g.depth) / (2 * g.depth);
+    }
+    g.lead_angle = std::atan(g.lead() / (pi * d));
+    ThreadSection& t = g.section;
+    t.pitch = p;
+    t.crest_radius = d / 2;
+    t.root_radius = g.across / 2;
+    t.pitch_radius = (t.crest_radius + t.root_radius) / 2;
+    t.crest_flat = g.land();
+    t.root_flat = std::max(0.0, g.bottom);
+    t.starts = s.starts;
+    t.hand = s.hand;
+    t.side = s.side;
+    const bool possible = g.land() >= 0.001 * p && g.across > 0.02 && g.bottom > -1e-12 &&
+                          (s.shape != GrooveShape::trapezium || g.bottom >= 0.001 * p);
+    if (possible) t.groove = section_of(g);
+    g.values = values_of(g);
+    return g;
+}
+
+bool is_groove(std::string_view text) {
+    Reader r(text);
+    r.skip_blanks();
+    return r.take_word_ignoring_case("groove");
+}
+
+GrooveDesignation parse_groove(std::string_view text) {
+    Reader r(text);
+    r.skip_blanks();
+    r.take_word_ignoring_case("groove");
+    r.skip_blanks();
+    GrooveDesignation out;
+    GrooveSpec& s = out.spec;
+    bool known = false;
+    for (int i = 0; i < groove_shape_count && !known; ++i)
+        if (r.take_word_ignoring_case(shape_words[i])) {
+            s.shape = static_cast<GrooveShape>(i);
+            known = true;
+        }
+    if (!known)
+        r.refuse("A groove is rect, round, vee or trapezium, for example groove rect 2 x 1.5 pitch 25 on 30 "
+                 "x 300.");
+    const auto number = [&](const char* what, const char* example) {
+        r.skip_blanks();
+        return r.positive(what, "A " + std::string(what) + " is expected here, for example " + example + ".");
+    };
+    double width = 2, depth = 0, across = 0, pitch = 0, diameter = 0, length = 0;
+    if (s.shape == GrooveShape::vee) {
+        s.angle = number("angle", "groove vee 60 1") * pi / 180;
+        r.take("°");
+        r.skip_blanks();
+        r.take_times();
+        r.skip_blanks();
+        if (r.peek() >= '0' && r.peek() <= '9') depth = number("depth", "groove vee 60 1");
+    } else {
+        width = number("width", "groove rect 2 x 1.5");
+        r.skip_blanks();
+        if (s.shape == GrooveShape::trapezium) {
+            s.angle = number("angle", "groove trapezium 4 30 x 1.5") * pi / 180;
+            r.take("°");
+            r.skip_blanks();
+        }
+        if (r.take_times()) depth = number("depth", "groove rect 2 x 1.5");
+    }
+    for (r.skip_blanks(); !r.done(); r.skip_blanks()) {
+        const std::size_t from = r.at();
+        const auto once = [&](double value, const char* what) {
+            if (value != 0) r.refuse_from(from, std::string(what) + " is said a second time; write it once.");
+        };
+        if (r.take_word_ignoring_case("pitch")) {
+            once(pitch, "The pitch");
+            pitch = number("pitch", "pitch 25");
+        } else if (r.take_word_ignoring_case("on")) {
+            once(diameter, "The diameter");
+            diameter = number("diameter", "on 30 x 300");
+        } else if (r.take_word_ignoring_case("in")) {
+            r.skip_blanks();
+            if (diameter != 0) { // a last word: lengths in inch
+                out.unit = LengthUnit::inch;
+                continue;
+            }
+            s.side = Side::internal;
+            diameter = number("diameter", "in 30 x 300");
+        } else if (r.take_word_ignoring_case("across")) {
+            once(across, "across");
+            across = number("diameter", "across 33");
+        } else if (r.take_times()) {
+            once(length, "The length");
+            length = number("length", "x 300");
+        } else if (r.take_word_ignoring_case("LH")) {
+            s.hand = Hand::left;
+        } else if (r.take_word_ignoring_case("mm") || r.take(",")) {
+            continue;
+        } else if (const auto n = r.take_whole()) {
+            r.skip_blanks();
+            if (!r.take_word_ignoring_case("starts") && !r.take_word_ignoring_case("start"))
+                r.refuse_from(from,
+                              "What is this number? Write for example 3 starts, pitch 25 or on 30 x 300.");
+            s.starts = *n;
+        } else {
+            r.refuse("This is not understood in a groove; write pitch, on or in Ø x length, across, starts, "
+                     "LH, for "
+                     "example groove rect 2 x 1.5 pitch 25 on 30 x 300.");
+        }
+    }
+    const auto length_of = [&](double v) { return out.unit == LengthUnit::inch ? inch(v) : mm(v); };
+    if (diameter == 0)
+        r.refuse("A groove needs the diameter it is cut into, for example on 30 x 300, or in 30 of a bore.");
+    if (pitch == 0) r.refuse("A groove needs its pitch along the axis, for example pitch 25.");
+    if (depth != 0 && across != 0)
+        r.refuse("A groove has its depth or the diameter across its bottoms; the other follows. Write one of "
+                 "them.");
+    if (depth == 0 && across == 0 && s.shape != GrooveShape::round)
+        r.refuse("A groove needs its depth, as in groove rect 2 x 1.5, or the diameter across its bottoms, "
+                 "as across 33.");
+    s.width = length_of(width);
+    s.depth = depth != 0 ? std::optional(length_of(depth)) : std::nullopt;
+    if (across != 0) s.across = length_of(across);
+    s.pitch = length_of(pitch);
+    s.diameter = length_of(diameter);
+    if (length != 0) out.length = length_of(length);
+    (void)resolve_groove(s);
+    return out;
+}
+
+std::string write_groove(const GrooveSpec& s, std::optional<Length> length, LengthUnit unit) {
+    const auto text = [&](Length l) { return number_text(in_unit(l, unit), 6); };
+    std::string out = "groove " + std::string(word(s.shape));
+    const std::string angle = number_text(s.angle * 180 / pi, 6);
+    if (s.shape == GrooveShape::vee) {
+        out += " " + angle;
+        if (s.depth) out += " " + text(*s.depth);
+    } else {
+        out += " " + text(s.width);
+        if (s.shape == GrooveShape::trapezium) out += " " + angle;
+        if (s.depth) out += " x " + text(*s.depth);
+    }
+    out += " pitch " + text(s.pitch) + (s.side == Side::internal ? " in " : " on ") + text(s.diameter);
+    if (s.across) out += " across " + text(*s.across);
+    if (length) out += " x " + text(*length);
+    if (s.starts > 1) out += ", " + std::to_string(s.starts) + " starts";
+    if (s.hand == Hand::left) out += " LH";
+    if (unit == LengthUnit::inch) out += " in";
+    return out;
+}
+
+} // namespace whorl

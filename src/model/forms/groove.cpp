@@ -1,0 +1,369 @@
+#include "model/forms/groove.hpp"
+
+#include "model/ready_zone.hpp"
+
+#include "model/forms/common_rows.hpp"
+#include "model/resolve_zone.hpp"
+
+#include <nlohmann/json.hpp>
+
+#include <algorithm>
+#include <cmath>
+
+namespace whorl {
+namespace {
+
+const GrooveForm& groove(const Zone& z) {
+    return std::get<GrooveForm>(z.form);
+}
+GrooveForm& groove(Zone& z) {
+    return std::get<GrooveForm>(z.form);
+}
+const ResolvedGroove& groove(const ResolvedZone& z) {
+    return *z.groove();
+}
+
+bool has_angle(const Zone& z) {
+    return groove(z).shape == GrooveShape::vee || groove(z).shape == GrooveShape::trapezium;
+}
+
+Row shape_row() {
+    return {.field = field::groove,
+            .label = "Groove",
+            .tip = "Its section in the axial plane: rect, round, vee or trapezium",
+            .of = "a groove",
+            .kind = RowKind::choice,
+            .get = [](const Zone& z, const Reading&) { return std::string(word(groove(z).shape)); },
+            .set =
+                [](Zone& z, const Typed& t) {
+                    groove(z).shape = static_cast<GrooveShape>(
+                        choose(t, {{"rect", "rectangle"}, {"round"}, {"vee", "v"}, {"trapezium"}},
+                               "A groove is rect, round, vee or trapezium."));
+                },
+            .choices =
+                [](const ResolvedZone&) {
+                    return Words{"rect", "round", "vee", "trapezium"};
+                },
+            .kept = {.key = "shape",
+                     .save = [](const Zone& z,
+                                nlohmann::ordered_json& to) { to["shape"] = word(groove(z).shape); },
+                     .load =
+                         [](Zone& z, const nlohmann::json& from) {
+                             for (int i = 0; i < groove_shape_count; ++i)
+                                 if (from.value("shape", "rect") == word(static_cast<GrooveShape>(i)))
+                                     groove(z).shape = static_cast<GrooveShape>(i);
+                         }}};
+}
+
+int starts_of(const Zone& z, const Names& names) {
+    const Number& asked = groove(z).starts;
+    if (asked.text.empty()) return 1;
+    const double n = evaluate_number(asked.text, names);
+    if (!(n >= 1 && n <= most_groove_starts) || n != std::floor(n))
+        throw InputError("A groove has a whole number of starts, 1 to " + std::to_string(most_groove_starts) +
+                             ".",
+                         0, asked.text.size());
+    return static_cast<int>(n);
+}
+Length lead_of(const Zone& z, const Names& names) {
+    return resolve_length(groove(z).pitch, names) * starts_of(z, names);
+}
+
+Row turns_row() {
+    return {
+        .field = field::turns,
+        .label = "Turns",
+        .tip = "Over the zone's length, quarters too; typing it sets the pitch",
+        .of = "a thread or a groove",
+        .kind = RowKind::number,
+        .get =
+            [](const Zone& z, const Reading& as) {
+                if (z.length.text.empty()) return std::string();
+                return number_text(resolve_length(z.length, as.names) / lead_of(z, as.names), 4);
+            },
+        .set =
+            [](Zone& z, const Typed& t) {
+                const double turns = evaluate_number(t.text, t.names);
+                if (!(turns > 1e-3 && turns < 1e5)) t.refuse("The number of turns must be more than zero.");
+                if (z.length.text.empty())
+                    t.refuse("This groove goes through; give the zone a length first, or type the pitch.");
+                groove(z).pitch = {
+                    exact_number(resolve_length(z.length, t.names) / (turns * starts_of(z, t.names)), t.unit),
+                    t.unit};
+            },
+        .shown = [](const Zone&, const ResolvedZone& r,
+                    const Reading&) { return Shown{number_text(in_mm(r.length) / groove(r).lead(), 3)}; }};
+}
+
+} // namespace
+
+std::span<const Row> FormModel<GrooveForm>::rows() {
+    static const Row rows[]{
+        shape_row(),
+        {.field = field::diameter,
+         .label = "Diameter",
+         .tip = "Of the surface it is cut into",
+         .of = "a plain, threaded, knurled or grooved zone",
+         .kind = RowKind::length,
+         .number = member<&GrooveForm::diameter>,
+         .shown = [](const Zone&, const ResolvedZone& r,
+                     const Reading& as) { return length_shown(in_mm(r.diameter), as.unit); },
+         .kept = {.key = "diameter", .always = true}},
+        {.field = field::far_diameter,
+         .label = "Far diameter",
+         .tip = "At the far end, for grooves on a cone; clear it for a cylinder",
+         .of = "a plain round or a grooved zone",
+         .kind = RowKind::length,
+         .number = member<&GrooveForm::far_diameter>,
+         .shown =
+             [](const Zone&, const ResolvedZone& r, const Reading& as) {
+                 return r.far_diameter == r.diameter ? Shown{"the same"}
+                                                     : length_shown(in_mm(r.far_diameter), as.unit);
+             },
+         .kept = {.key = "far_diameter"}},
+        {.field = field::groove_width,
+         .label = "Width",
+         .tip = "Along the axis, at the surface",
+         .of = "a groove",
+         .kind = RowKind::length,
+         .number = member<&GrooveForm::width>,
+         .applies = [](const Zone& z) { return groove(z).shape != GrooveShape::vee; },
+         .kept = {.key = "width"}},
+        {.field = field::groove_angle,
+         .label = "Angle",
+         .tip = "Between the flanks",
+         .of = "a groove with flanks aslant",
+         .kind = RowKind::angle,
+         .number = member<&GrooveForm::angle>,
+         .usual = "60",
+         .applies = has_angle,
+         .kept = {.key = "angle"}},
+        {.field = field::groove_depth,
+         .label = "Depth",
+         .tip = "From the surface; typed, the diameter across the grooves follows. Clear it for half-round",
+         .of = "a groove",
+         .kind = RowKind::length,
+         .number = member<&GrooveForm::depth>,
+         .set =
+             [](Zone& z, const Typed& t) {
+                 set_length(groove(z).depth, t);
+                 if (!t.text.empty()) groove(z).across = {};
+             },
+         .shown =
+             [](const Zone& z, const ResolvedZone& r, const Reading& as) {
+                 const std::string value = shown_length(groove(r).depth, as.unit);
+                 return Shown{groove(z).depth.text.empty() ? "follows, " + value : value, symbol(as.unit)};
+             },
+         .kept = {.key = "depth"}},
+        {.field = field::across_grooves,
+         .label = "Across grooves",
+         .tip = "Diameter across the groove bottoms; typed, the depth follows",
+         .of = "a groove",
+         .kind = RowKind::length,
+         .number = member<&GrooveForm::across>,
+         .set =
+             [](Zone& z, const Typed& t) {
+                 set_length(groove(z).across, t);
+                 if (!t.text.empty()) groove(z).depth = {};
+             },
+         .shown =
+             [](const Zone& z, const ResolvedZone& r, const Reading& as) {
+                 const std::string value = shown_length(groove(r).across, as.unit);
+                 return Shown{groove(z).across.text.empty() ? "follows, " + value : value, symbol(as.unit)};
+             },
+         .kept = {.key = "across"}},
+        {.field = field::pitch,
+         .label = "Pitch",
+         .tip = "Along the axis from groove to groove; the lead is the pitch × the starts",
+         .of = "a thread or a groove",
+         .kind = RowKind::length,
+         .number = member<&GrooveForm::pitch>,
+         .kept = {.key = "pitch", .always = true}},
+        {.field = field::lead,
+         .label = "Lead",
+         .tip = "What a turn goes on by; typing it sets the pitch to lead / starts",
+         .of = "a thread or a groove",
+         .kind = RowKind::length,
+         .get = [](const Zone& z, const Reading& as) { return length_text(lead_of(z, as.names), as.unit); },
+         .set =
+             [](Zone& z, const Typed& t) {
+                 const Length lead = resolve_length(t.number(), t.names);
+                 groove(z).pitch = {exact_number(lead / starts_of(z, t.names), t.unit), t.unit};
+             },
+         .shown = [](const Zone&, const ResolvedZone& r,
+                     const Reading& as) { return length_shown(groove(r).lead(), as.unit); },
+         .hidden = [](const ResolvedZone&) { return true; }},
+        {.field = field::starts,
+         .label = "Starts",
+         .tip = "Number of grooves side by side, 1 to 60",
+         .of = "a thread or a groove",
+         .kind = RowKind::count,
+         .number = member<&GrooveForm::starts>,
+         .usual = "1",
+         .kept = {.key = "starts"}},
+        turns_row(),
+        {.field = field::hand,
+         .label = "Hand",
+         .tip = "right or left",
+         .of = "a thread, a groove, helical teeth, a slanting knurl or a coil",
+         .kind = RowKind::choice,
+         .get = [](const Zone& z, const Reading&) { return std::string(word(groove(z).hand)); },
+         .set = [](Zone& z, const Typed& t) { groove(z).hand = choose_hand(t); },
+         .choices =
+             [](const ResolvedZone&) {
+                 return Words{"right", "left"};
+             },
+         .kept = {.key = "hand",
+                  .save =
+                      [](const Zone& z, nlohmann::ordered_json& to) {
+                          if (groove(z).hand == Hand::left) to["hand"] = "left";
+                      },
+                  .load =
+                      [](Zone& z, const nlohmann::json& from) {
+                          groove(z).hand = from.value("hand", "right") == "left" ? Hand::left : Hand::right;
+                      }}},
+        {.field = field::start_angle,
+         .label = "Start angle",
+         .tip = "Turns the groove about the axis",
+         .of = "a thread or a groove",
+         .kind = RowKind::angle,
+         .number = member<&GrooveForm::start_angle>,
+         .usual = "0°",
+         .kept = {.key = "start_angle"}},
+        length_row("Length", "Length of the zone, its ends included; of a bore, clear it to go through",
+                   "a zone"),
+        follows_row(),
+        repeat_row(),
+        near_end_row(),
+        far_end_row()};
+    return rows;
+}
+
+void FormModel<GrooveForm>::save(const Zone&, nlohmann::ordered_json&) {}
+void FormModel<GrooveForm>::load(Zone& z, const nlohmann::json&) {
+    groove(z).depth = {}; // unless it is said
+}
+
+std::string FormModel<GrooveForm>::what(const Zone& z) {
+    return std::string("a groove") + (z.in_bore() ? " in a bore" : "");
+}
+
+namespace {
+GrooveSpec groove_spec(const Zone& z, const std::string& place, const Names& names) {
+    const GrooveForm& f = groove(z);
+    GrooveSpec s;
+    const auto length = [&](const Number& n, const char* key, const char* what) {
+        return at(place + "groove." + key, [&] { return length_in_range(n, names, what, 0.001); });
+    };
+    s.shape = f.shape;
+    s.hand = f.hand;
+    s.side = z.in_bore() ? Side::internal : Side::external;
+    s.diameter = length(f.diameter, "diameter", "diameter");
+    if (f.shape != GrooveShape::vee) s.width = length(f.width, "width", "width of a groove");
+    s.depth.reset();
+    if (!f.depth.text.empty()) s.depth = length(f.depth, "depth", "depth of a groove");
+    if (!f.across.text.empty()) s.across = length(f.across, "across", "diameter across the grooves");
+    if (f.depth.text.empty() && f.across.text.empty() && f.shape != GrooveShape::round)
+        throw JobError(
+            InputError("A groove needs its depth, such as 1.5, or the diameter across its bottoms."),
+            place + "groove.depth");
+    if (!f.angle.text.empty())
+        s.angle = at(place + "groove.angle", [&] { return in_rad(evaluate_angle(f.angle.text, names)); });
+    s.pitch = length(f.pitch, "pitch", "pitch");
+    s.starts = at(place + "groove.starts", [&] { return starts_of(z, names); });
+    return s;
+}
+} // namespace
+
+std::string FormModel<GrooveForm>::designation(const Zone& z, const Job& job, const Names& names) {
+    std::optional<Length> length; // none: through
+    if (!z.length.text.empty()) length = resolve_length(z.length, names);
+    return write_groove(groove_spec(z, {}, names), length, job.unit);
+}
+
+void FormModel<GrooveForm>::resolve(ZoneInPiece& where) {
+    for (const EndTreatment* e : {&where.zone.near_end, &where.zone.far_end})
+        if (e->kind != EndKind::flat && e->kind != EndKind::chamfer && e->kind != EndKind::run_out)
+            throw JobError(
+                InputError("A grooved zone ends flat (the groove runs past it), in a chamfer, or the groove "
+                           "runs out; put a plain zone beside it for another end."),
+                where.place + (e == &where.zone.near_end ? "near_end" : "far_end"));
+    const GrooveSpec s = groove_spec(where.zone, where.place, where.names);
+    ResolvedGrooving out{at(where.place + "groove", [&] { return resolve_groove(s); }), 0, where.out.start};
+    const GrooveForm& f = groove(where.zone);
+    where.out.diameter = where.out.far_diameter = s.diameter;
+    if (!f.far_diameter.text.empty())
+        where.out.far_diameter = at(where.place + "groove.far_diameter", [&] {
+            return length_in_range(f.far_diameter, where.names, "far diameter", 0.1);
+        });
+    out.taper = in_mm(where.out.far_diameter - where.out.diameter) / 2 / in_mm(where.out.length);
+    if (!(std::abs(out.taper) <= 1))
+        throw JobError(InputError("A cone with grooves is at most 45° steep; make the zone longer.", 0,
+                                  f.far_diameter.text.size()),
+                       where.place + "groove.far_diameter");
+    if (!f.start_angle.text.empty())
+        out.groove.section.start_angle = at(where.place + "groove.start_angle", [&] {
+            return in_rad(evaluate_angle(f.start_angle.text, where.names));
+        });
+    where.out.form = std::move(out);
+}
+
+Radii FormModel<GrooveForm>::radii(const ResolvedZone& z) {
+    const double surface = in_mm(z.diameter) / 2, far = in_mm(z.far_diameter) / 2, depth = groove(z).depth;
+    if (z.in_bore()) return {std::min(surface, far), std::max(surface, far) + depth};
+    return {std::min(surface, far) - depth, std::max(surface, far)};
+}
+
+void FormModel<GrooveForm>::keep(Zone& now, const Zone& was) {
+    const auto* old = was.as<GrooveForm>();
+    if (!old) return;
+    groove(now).start_angle = old->start_angle;
+    now.near_end = was.near_end;
+    now.far_end = was.far_end;
+}
+
+bool FormModel<GrooveForm>::pairs(const Zone&, const Zone&) {
+    return false;
+}
+void FormModel<GrooveForm>::follow(Zone&, const Zone&, const Job&) {}
+Job FormModel<GrooveForm>::counterpart(const Job&, ZoneRef) {
+    throw InputError("Only a threaded or toothed zone has a counterpart; this one is grooved.");
+}
+
+Zone zone_asked(const GrooveSpec& s, const Designation& whole) {
+    const auto length = [&](Length l) { return Number{exact_number(l, whole.unit), whole.unit}; };
+    GrooveForm f;
+    f.shape = s.shape;
+    f.hand = s.hand;
+    f.diameter = length(s.diameter);
+    f.width = length(s.width);
+    f.depth = s.depth ? length(*s.depth) : Number{};
+    f.across = s.across ? length(*s.across) : Number{};
+    if (s.shape == GrooveShape::vee || s.shape == GrooveShape::trapezium)
+        f.angle = {number_text(in_deg(rad(s.angle)), 9), {}};
+    f.pitch = length(s.pitch);
+    if (s.starts > 1) f.starts = {std::to_string(s.starts), {}};
+    Zone z;
+    if (s.side == Side::internal) z.where = Where::near_bore;
+    z.length = whole.length               ? length(*whole.length)
+               : s.side == Side::internal ? Number{}
+                                          : length(s.diameter);
+    z.form = std::move(f);
+    return z;
+}
+
+// One in a bore is cut into a tube, its wall three times as thick as the groove is deep or a sixth of the bore.
+Piece piece_asked(const GrooveSpec& s, const Designation& d) {
+    Piece p;
+    p.name = write_groove(s, d.length, d.unit);
+    Zone z = zone_asked(s, d);
+    if (s.side == Side::internal) {
+        const double depth = resolve_groove(s).depth, wall = std::max(3 * depth, in_mm(s.diameter) / 6);
+        p.zones.push_back(plain(rounded(s.diameter + mm(2 * wall), 1), d.length.value_or(s.diameter * 2)));
+        z.length = {};
+    }
+    p.zones.push_back(std::move(z));
+    return p;
+}
+
+} // namespace whorl
