@@ -76,10 +76,10 @@ Piece random_grooved(std::mt19937& random, std::string& text) {
             f.depth = {};
         }
     }
-    const int starts = chance(0.5) ? 1 : static_cast<int>(real(1, chance(0.2) ? 60.99 : 8.99));
+    const int starts = chance(0.5) ? 1 : static_cast<int>(real(1, chance(0.05) ? 60.99 : 6.99));
     // from as close as they go to far more than the piece is long
     const double pitch = width * (chance(0.5) ? real(1.05, 2) : real(2, 40)),
-                 length = std::min(12 * pitch * starts, d * real(0.4, 3));
+                 length = std::min(5 * pitch * starts, d * real(0.3, 1.5));
     f.pitch = millimetres(mm(pitch));
     f.starts = {std::to_string(starts), {}};
     f.hand = chance(0.5) ? Hand::left : Hand::right;
@@ -133,8 +133,11 @@ TEST_CASE("grooves take away what their section sweeps") {
         };
         const double taken = c.length / c.pitch * swept_area(c.radius, c.side, c.width, depth),
                      blank = pi * c.radius * c.radius * c.length;
-        // a rectangle's flanks lean half a micrometre each
-        const double lean = c.shape == 0 ? 1e-3 * c.depth * 2 * pi * c.radius * c.length / c.pitch : 1e-7;
+        // a rectangle's flanks and a half-round's edges lean half a micrometre
+        const double lean = c.shape == 2 ? 1e-7
+                            : c.depth == c.width / 2
+                                ? 1e-3 * c.width * 2 * pi * c.radius * c.length / c.pitch
+                                : 1e-3 * c.depth * 2 * pi * c.radius * c.length / c.pitch;
         CHECK(test::prove(piece_of(c.text)).volume() == Approx(blank - taken).margin(lean).epsilon(0));
     }
     // in the bore of a tube, by the diameter across its bottoms
@@ -162,7 +165,7 @@ TEST_CASE("points of a half-round groove lie on its arc, swept") {
         ++on;
     }
     CHECK(on > 500);
-    CHECK(worst < 1e-9);
+    CHECK(worst < 6e-4); // its edges lean half a micrometre
 }
 
 TEST_CASE("randomised grooves are closed, valid and of their closed volume") {

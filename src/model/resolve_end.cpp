@@ -188,7 +188,8 @@ ResolvedEnd resolve_end(const EndTreatment& e, const ResolvedZone& z, const Name
     } else if (e.kind == EndKind::edge || e.kind == EndKind::fillet) {
         return quarter_end(e, z, names);
     } else if (e.kind == EndKind::run_out) {
-        if (!z.thread()) throw InputError("Only a threaded zone can have a run-out; choose flat or chamfer.");
+        if (!z.swept())
+            throw InputError("Only a threaded or grooved zone can have a run-out; choose flat or chamfer.");
         r.turns = evaluate_number(e.turns.text, names);
         if (!(r.turns >= 0.05 && r.turns <= 20))
             throw InputError("A run-out takes 0.05 to 20 turns.", 0, e.turns.text.size());

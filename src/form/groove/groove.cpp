@@ -20,31 +20,39 @@ void require_between(double value, double least, double most, const char* what, 
                      " is not.");
 }
 
-// The section's corners, z from its middle and how far below the surface; upright flanks lean half a micrometre to
-// the open side, since they would be no function of z.
+// The section's corners, z from its middle and how far below the surface. Flanks that stand upright lean half a
+// micrometre to the open side, since they would be no function of z, and the edges of a half-round by as much.
+double lean_of(const ResolvedGroove& g) {
+    return std::min(5e-4, g.width / 20);
+}
 std::vector<ProfilePoint> corners_of(const ResolvedGroove& g) {
     const double w = g.width / 2, h = g.depth;
-    if (g.spec.shape == GrooveShape::round || g.spec.shape == GrooveShape::vee)
-        return {{-w, 0}, {0, -h}, {w, 0}};
-    const double b = g.bottom / 2 - (g.spec.shape == GrooveShape::rectangle ? 5e-4 : 0);
+    if (g.spec.shape == GrooveShape::vee) return {{-w, 0}, {0, -h}, {w, 0}};
+    if (g.spec.shape == GrooveShape::round) return {{-w, 0}, {0, -std::min(h, w - lean_of(g))}, {w, 0}};
+    const double b = g.bottom / 2 - (g.spec.shape == GrooveShape::rectangle ? lean_of(g) : 0);
     return {{-w, 0}, {-b, -h}, {b, -h}, {w, 0}};
 }
 
 std::vector<GroovePoint> section_of(const ResolvedGroove& g) {
     // heights are the radius outside and minus the radius in a bore, where the groove lies lower all the same
     const double surface = (g.spec.side == Side::external ? 1 : -1) * in_mm(g.spec.diameter) / 2;
-    std::vector<ProfilePiece> pieces;
     const auto corners = corners_of(g);
+    const double h = -corners[1].height, arc = (g.width * g.width / 4 + h * h) / (2 * h);
+    std::vector<ProfilePiece> pieces;
     for (std::size_t i = 0; i + 1 < corners.size(); ++i) {
         ProfilePiece piece;
         piece.from = {corners[i].z, surface + corners[i].height};
         piece.to = {corners[i + 1].z, surface + corners[i + 1].height};
         if (g.spec.shape == GrooveShape::round) {
-            piece.radius = g.arc;
-            piece.centre = {0, surface - g.depth + g.arc};
+            piece.radius = arc;
+            piece.centre = {0, surface - h + arc};
         }
         pieces.push_back(piece);
     }
+    ProfilePiece land;
+    land.from = {g.width / 2, surface};
+    land.to = {in_mm(g.spec.pitch) - g.width / 2, surface};
+    pieces.push_back(land);
     return groove_of(pieces, in_mm(g.spec.pitch), g.spec.side);
 }
 

@@ -76,6 +76,9 @@ std::vector<double> angles_along(const Edge& e, const Grid& lines, double snap,
     for (double k = first; k <= last; ++k)
         at.push_back(lines.at(k));
     const std::size_t grid_samples = at.size();
+    // corners of the other boundary that stand this close one above the other, where it runs nearly along the radius,
+    // count as one here: they would leave triangles of no area
+    const double beside = 5e-4 / std::max(1e-3, std::max(e.begin.r, e.end.r));
     for (const double t : joined)
         for (double shifted = t + std::floor((low - t) / full_turn) * full_turn; shifted < high;
              shifted += full_turn) {
@@ -85,7 +88,8 @@ std::vector<double> angles_along(const Edge& e, const Grid& lines, double snap,
                 // the grid line's own sample moves there, so that both rims have it at the same angle
                 for (std::size_t k = 0; k < grid_samples; ++k)
                     if (std::abs(at[k] - lines.at(std::round(g))) < 1e-9) at[k] = shifted;
-            } else {
+            } else if (std::none_of(at.begin() + static_cast<long>(grid_samples), at.end(),
+                                    [&](double t2) { return std::abs(t2 - shifted) < beside; })) {
                 at.push_back(shifted);
             }
         }
