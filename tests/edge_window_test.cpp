@@ -2,6 +2,7 @@
 #include "app/designation_line.hpp"
 #include "bench.hpp"
 #include "drawn_text.hpp"
+#include "model/forms/groove.hpp"
 #include "model/forms/plain.hpp"
 
 #include <QTemporaryDir>
@@ -154,4 +155,33 @@ TEST_CASE("a clamp's bend makes its strap by Ctrl+K, and the strap follows the c
     REQUIRE(b.session.resolved_zone()->cross());
     CHECK(b.session.resolved_zone()->cross()->spacing == Approx(apart));
     CHECK_FALSE(stops(b.session.findings()));
+}
+
+TEST_CASE("a groove in a tube's bore is written, typed in its views, mended and exported") {
+    Bench b;
+    b.designate("groove rect 2 pitch 25 in 30 across 33 x 100");
+    REQUIRE(b.session.has_piece());
+    b.session.select(b.session.piece(), 1);
+    b.settle();
+    REQUIRE(b.session.resolved_zone()->groove());
+    CHECK(b.session.resolved_zone()->groove()->depth == Approx(1.5));
+    CHECK(test::drawn_text(*b.window.section()).join(' ').contains("across Ø 33"));
+    CHECK(test::drawn_text(*b.window.developed()).join(' ').contains("4 turns of 25"));
+    b.type_at(b.window.section(), "groove_depth", "1");
+    CHECK(b.session.text_of(field::across_grooves).isEmpty());
+    CHECK(b.session.resolved_zone()->groove()->across == Approx(32));
+    b.type_at(b.window.sheet(), "starts", "3");
+    b.type_at(b.window.section(), "pitch", "1.5"); // narrower than the groove: said, and mended
+    REQUIRE(stops(b.session.findings()));
+    CHECK(b.session.findings().front().id == "groove_wider_than_pitch");
+    QTest::keyClick(&b.window, Qt::Key_R, Qt::ControlModifier);
+    b.settle();
+    CHECK_FALSE(stops(b.session.findings()));
+    CHECK(b.session.preview()->made());
+    QTest::keyClick(&b.window, Qt::Key_H, Qt::ControlModifier); // the other hand
+    b.settle();
+    CHECK(b.session.resolved_zone()->groove()->spec.hand == Hand::left);
+    QTemporaryDir folder;
+    for (const char* ending : {"step", "stl"})
+        CHECK(b.exports(folder.filePath(QString("tube.") + ending)));
 }

@@ -4,6 +4,7 @@
 #include "model/forms/bend.hpp"
 #include "model/forms/coil.hpp"
 #include "model/forms/drum.hpp"
+#include "model/forms/groove.hpp"
 #include "model/forms/knurl.hpp"
 #include "model/forms/lobe.hpp"
 #include "model/job_file.hpp"
@@ -138,6 +139,17 @@ const std::vector<Said>& everything() {
         {"strap M8 at 48", 0, field::cross_hole_side, "one side"},
         {"strap M8 at 48", 0, field::cross_holes, "3"},
         {"strap M8 at 48", 0, field::cross_hole_spacing, "6*gap/gap"},
+        {"groove rect 2 x 1.5 pitch 25 on 30 x 100", 0, field::groove, "vee"},
+        {"groove rect 2 x 1.5 pitch 25 on 30 x 100", 0, field::groove_width, "2.5"},
+        {"groove rect 2 x 1.5 pitch 25 on 30 x 100", 0, field::groove_depth, "gap/gap"},
+        {"groove rect 2 x 1.5 pitch 25 on 30 x 100", 0, field::across_grooves, "26"},
+        {"groove rect 2 x 1.5 pitch 25 on 30 x 100", 0, field::pitch, "8*gap/gap"},
+        {"groove rect 2 x 1.5 pitch 25 on 30 x 100", 0, field::starts, "4"},
+        {"groove rect 2 x 1.5 pitch 25 on 30 x 100", 0, field::turns, "0.25"},
+        {"groove rect 2 x 1.5 pitch 25 on 30 x 100", 0, field::hand, "left"},
+        {"groove rect 2 x 1.5 pitch 25 on 30 x 100", 0, field::start_angle, "30"},
+        {"groove rect 2 x 1.5 pitch 25 on 30 x 100", 0, field::far_diameter, "33"},
+        {"groove vee 60 1 pitch 6 on 20 x 40", 0, field::groove_angle, "75"},
         {"gear m2 z60 b20 bore 16", 0, field::web, "6 90 40"},
         {"gear m2 z60 b20 bore 16", 1, field::keyway, "5 x 2.3"},
     };

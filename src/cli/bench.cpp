@@ -174,6 +174,15 @@ public:
         verified("elbow G3/8", preview_of(elbow), 150, 5);
     }
 
+    void grooves() {
+        const Piece drum = piece_of("groove round 4.2 pitch 4.5 on 60 x 90"); // 20 turns
+        preview("rope drum of 20 turns", drum, 16);
+        verified("rope drum of 20 turns", preview_of(drum), 150, 3);
+        const Piece tube = piece_of("groove rect 2 pitch 25 in 30 across 33 x 300");
+        preview("tube grooved inside, 12 turns", tube, 16);
+        verified("tube grooved inside, 12 turns", preview_of(tube), 150, 3);
+    }
+
     void knurls() {
         const Piece crossed = piece_of("knurl crossed pitch 1 on 20 x 11"); // 594 points
         preview("crossed knurl of 594 points", crossed, 40);
@@ -336,6 +345,7 @@ int run(const Options& o, std::ostream& out) {
     bench.springs();
     bench.bends();
     bench.knurls();
+    bench.grooves();
     bench.cams();
     bench.keystroke();
     bench.gears();

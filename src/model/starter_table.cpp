@@ -107,6 +107,29 @@ public:
     void set_cone() {
         set_screw([](const standard::FastenerSize&) { return point(45); });
     }
+    // A knurled head four diameters wide, a collar and a hole in its top that a finger finds.
+    void thumb_screw() {
+        const Length d = t_.diameter;
+        if (!(d >= mm(2) && d <= mm(24)))
+            throw InputError("Thumb screws are made here from M2 to M24, or of inch threads between.", rest_);
+        const Length length = asked_length(), wide = rounded(d * (d > mm(6) ? 3.7 : 4), 1);
+        const double pitch = wide < mm(14) ? 0.6 : wide < mm(18) ? 0.8 : wide < mm(32) ? 1 : 1.2; // DIN 82
+        Zone top = plain(rounded(wide - mm(2.4 * pitch)), rounded(d * 0.2, 0.1));
+        top.near_end = rounded_edge(rounded(d * 0.1, 0.1));
+        KnurlForm k;
+        k.diameter = millimetres(wide);
+        k.pitch = millimetres(mm(pitch));
+        Zone knurled;
+        knurled.form = k;
+        knurled.length = millimetres(rounded(d * 0.7, 0.1));
+        knurled.near_end = knurled.far_end = chamfer(45);
+        Zone recess = plain(rounded(d * 1.5), rounded(d * 0.3, 0.1));
+        recess.where = Where::near_bore;
+        recess.near_end = rounded_edge(rounded(d * 0.05, 0.05));
+        piece_.zones = {top, knurled, plain(rounded(d * 2), rounded(d * 0.7, 0.1))};
+        external(length, run_out(0.5), chamfer(45));
+        piece_.zones.push_back(recess);
+    }
     void hexagon_nut() {
         const auto& size = size_of("hexagon_nut", t_, name_, rest_);
         nut(size.across_flats, length_.value_or(size.height), Outline::hexagon);
@@ -376,6 +399,19 @@ const std::vector<Starter>& starters() {
          {"Set screw, cone point", "ISO 4027, hexagon socket."},
          made<&M::set_cone>,
          [] { return fasteners<2>("set_screw", "ISO 4027"); }},
+        {"thumb screw",
+         "thumb screw M5 x 16",
+         screws,
+         {"Thumb screw", "A stepped, knurled head with rounded edges and a hole in its top.",
+          "thumb screw M5 x 16"},
+         made<&M::thumb_screw>,
+         [] {
+             std::vector<Usual> out;
+             for (const auto& [d, l] : {std::pair{5, 16}, {3, 10}, {4, 12}, {6, 20}, {8, 25}, {10, 30}})
+                 out.push_back(
+                     {"thumb screw M{" + std::to_string(d) + "} x {" + std::to_string(l) + "}", ""});
+             return out;
+         }},
         {"nut",
          "nut Tr20x4",
          screws,
