@@ -39,6 +39,9 @@ const std::vector<Said>& everything() {
     static const std::vector<Said> all{
         {screw, 0, field::piece_name, "spindle"},
         {screw, 0, field::piece_finish, "bronze"},
+        {screw, 0, field::piece_finish, "pla"},
+        {screw, 0, field::piece_finish, "glass #7a5aa8"},
+        {screw, 0, field::piece_finish, "#00FF7F"},
         {screw, 0, field::length, "41.5"},
         {screw, 0, field::diameter, "13"},
         {screw, 0, field::pitch, "1.25"},

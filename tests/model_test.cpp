@@ -45,6 +45,16 @@ TEST_CASE("edits change one thing and leave the job they came from alone") {
           ModelledAt::maximum_material);
     CHECK(with(j, field::piece_name, "  Pillar ").pieces[0].name == "Pillar");
     CHECK(with(j, field::piece_finish, "Steel").pieces[0].finish == "steel");
+    // a colour alone keeps the material, whose mass it has
+    const Piece own = with(with(j, field::piece_finish, "steel"), field::piece_finish, "#7a5aa8").pieces[0];
+    CHECK(own.finish == "steel #7A5AA8");
+    CHECK(finish_of(own).red == Approx(0x7A / 255.0));
+    CHECK(finish_of(own).green == Approx(0x5A / 255.0));
+    CHECK(finish_of(own).blue == Approx(0xA8 / 255.0));
+    CHECK(finish_of(own).density == 7.85);
+    CHECK(with(j, field::piece_finish, "pla").pieces[0].finish == "PLA");
+    CHECK_THROWS_WITH(with(j, field::piece_finish, "#7A5A"), Catch::Contains("six digits"));
+    CHECK_THROWS_WITH(with(j, field::piece_finish, "gold #7A5AA8"), Catch::Contains("There is no finish"));
     const Job deep = with(j, field::depth, "0.5");
     CHECK(zone(deep).thread()->section.depth() == Approx(0.5));
     CHECK(with(deep, field::depth, "") == j); // handed back

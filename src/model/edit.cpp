@@ -18,16 +18,35 @@ std::string trimmed(std::string_view s) {
     return std::string(s);
 }
 
+std::string typed_in_lower(std::string s) {
+    for (char& c : s)
+        c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+    return s;
+}
+
+// A material, a colour of one's own as #RRGGBB on the material there is, or both.
 void set_finish(Piece& piece, const Typed& typed) {
-    std::string known;
+    std::string name = typed.lowered(), colour, known;
+    if (const std::size_t sign = name.find('#'); sign != std::string::npos) {
+        colour = name.substr(sign);
+        name = trimmed(name.substr(0, sign));
+        if (colour.size() != 7 || colour.find_first_not_of("0123456789abcdef", 1) != std::string::npos)
+            typed.refuse(
+                "A colour of one's own is # and six digits of 0-9 and A-F, two each for red, green and "
+                "blue: #7A5AA8.");
+        for (char& c : colour)
+            c = static_cast<char>(std::toupper(static_cast<unsigned char>(c)));
+        if (name.empty()) name = typed_in_lower(finish_of(piece).name);
+    }
     for (const auto& f : finishes()) {
-        if (typed.lowered() == f.name) {
-            piece.finish = f.name;
+        if (name == typed_in_lower(f.name)) {
+            piece.finish = f.name + (colour.empty() ? "" : " " + colour);
             return;
         }
         known += (known.empty() ? "" : ", ") + std::string(f.name);
     }
-    typed.refuse("There is no finish '" + typed.text + "'; there are " + known + ".");
+    typed.refuse("There is no finish '" + typed.text + "'; there are " + known +
+                 ", and a colour of one's own such as steel #7A5AA8.");
 }
 
 // Of the pair of gears that a zone is in.

@@ -219,7 +219,9 @@ std::string job_to_json(const Job& job) {
         ordered piece;
         piece["name"] = p.name;
         piece["reason"] = p.reason;
-        piece["finish"] = p.finish;
+        const std::size_t own = p.finish.find(" #");
+        piece["finish"] = p.finish.substr(0, own);
+        if (own != std::string::npos) piece["colour"] = p.finish.substr(own + 1);
         piece["centreline"] = ordered{{"kind", "straight"}};
         piece["zones"] = ordered::array();
         for (const auto& z : p.zones)
@@ -258,6 +260,7 @@ Job job_from_json(std::string_view text) {
         piece.name = p.at("name");
         piece.reason = p.value("reason", "");
         piece.finish = p.value("finish", "brass");
+        if (p.contains("colour")) piece.finish += " " + p["colour"].get<std::string>();
         for (const auto& z : p.at("zones"))
             piece.zones.push_back(zone_from(z, "This is no job that can be read: pieces[" +
                                                    std::to_string(job.pieces.size()) + "].zones[" +

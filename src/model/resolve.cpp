@@ -5,14 +5,23 @@
 
 #include <algorithm>
 #include <cmath>
+#include <cstdlib>
 
 namespace whorl {
 
 const std::vector<Finish>& finishes() {
-    static const std::vector<Finish> all{
-        {"brass", 0.71, 0.53, 0.24, 8.5},           {"steel", 0.55, 0.58, 0.60, 7.85},
-        {"stainless steel", 0.70, 0.72, 0.73, 7.9}, {"bronze", 0.58, 0.42, 0.25, 8.8},
-        {"aluminium", 0.78, 0.79, 0.80, 2.7},       {"nylon", 0.90, 0.88, 0.82, 1.14}};
+    static const std::vector<Finish> all{{"brass", 0.71, 0.53, 0.24, 8.5},
+                                         {"steel", 0.55, 0.58, 0.60, 7.85},
+                                         {"stainless steel", 0.70, 0.72, 0.73, 7.9},
+                                         {"bronze", 0.58, 0.42, 0.25, 8.8},
+                                         {"aluminium", 0.78, 0.79, 0.80, 2.7},
+                                         {"nylon", 0.90, 0.88, 0.82, 1.14},
+                                         {"copper", 0.74, 0.43, 0.31, 8.94},
+                                         {"acetal", 0.93, 0.93, 0.90, 1.41},
+                                         {"PLA", 0.55, 0.70, 0.45, 1.24},
+                                         {"PETG", 0.42, 0.58, 0.72, 1.27},
+                                         {"ABS", 0.30, 0.31, 0.34, 1.04},
+                                         {"glass", 0.72, 0.83, 0.82, 2.5}};
     return all;
 }
 
@@ -28,10 +37,23 @@ std::vector<OwnSection> sections_in(const Job& job) {
     return out;
 }
 
+// "steel", or with a colour of one's own "steel #7A5AA8".
 const Finish& finish_of(const Piece& piece) {
+    const std::size_t sign = piece.finish.find(" #");
+    const std::string name = piece.finish.substr(0, sign);
+    const Finish* found = &finishes().front();
     for (const auto& f : finishes())
-        if (piece.finish == f.name) return f;
-    return finishes().front();
+        if (name == f.name) found = &f;
+    if (sign == std::string::npos || piece.finish.size() != sign + 8) return *found;
+    thread_local Finish own;
+    own = *found;
+    const auto part = [&](std::size_t i) {
+        return static_cast<double>(
+                   std::strtoul(piece.finish.substr(sign + 2 + 2 * i, 2).c_str(), nullptr, 16)) /
+               255;
+    };
+    own.red = part(0), own.green = part(1), own.blue = part(2);
+    return own;
 }
 
 Length ResolvedEnd::radius_at(double from_end) const {

@@ -126,7 +126,8 @@ void asked_rows(SheetBuilder& b, const ResolvedZone& z, const Piece& piece, cons
             shown.input.choices << QString::fromStdString(c);
     }
     SheetRow& finish = b.asked("Finish", field::piece_finish, s.text_of(field::piece_finish), {}, "finish",
-                               "Colour of the piece, on screen and in STEP");
+                               "What it is made of, for mass and colour; a colour of one's own behind it: "
+                               "steel #7A5AA8, or alone: #7A5AA8");
     for (const auto& f : finishes())
         finish.input.choices << f.name;
 }
