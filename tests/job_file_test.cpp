@@ -136,6 +136,8 @@ TEST_CASE("what a job file may not hold is said with its place and what would do
     CHECK_THAT(piece(""), Contains("pieces[0].zones has 0 entries") && Contains("at least 1"));
     CHECK_THAT(piece(R"({"length": "1", "diameter": "2"})", R"("finish": "gold", )"),
                Contains("pieces[0].finish is 'gold'") && Contains("stainless steel"));
+    CHECK_THAT(piece(R"({"length": "1", "diameter": "2"})", R"("colour": "#7A5Z", )"),
+               Contains("pieces[0].colour is '#7A5Z'") && Contains("six digits"));
     CHECK_THAT(piece(R"({"length": "1", "diameter": "2", "thread": {"family": "iso_metric", "pitch": "1",
                           "starts": 1.5}})"),
                Contains("starts is 1.5") && Contains("whole number"));

@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <nlohmann/json.hpp>
+#include <regex>
 
 namespace whorl {
 namespace {
@@ -68,6 +69,10 @@ public:
                 return says("at least one character is expected");
             if (has("maxLength") && characters(value.get_ref<const std::string&>()) > bound("maxLength"))
                 return place + " has more than " + std::to_string(bound("maxLength")) + " characters.";
+            if (has("pattern") && has("description") &&
+                !std::regex_search(value.get_ref<const std::string&>(),
+                                   std::regex(std::string(schema["pattern"]))))
+                return says(schema["description"]);
         } else if (value.is_array()) {
             const auto size = static_cast<long long>(value.size());
             if (has("minItems") && size < bound("minItems"))
