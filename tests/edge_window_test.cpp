@@ -166,7 +166,7 @@ TEST_CASE("a groove in a tube's bore is written, typed in its views, mended and 
     REQUIRE(b.session.resolved_zone()->groove());
     CHECK(b.session.resolved_zone()->groove()->depth == Approx(1.5));
     CHECK(test::drawn_text(*b.window.section()).join(' ').contains("across Ø 33"));
-    CHECK(test::drawn_text(*b.window.developed()).join(' ').contains("4 turns of 25"));
+    CHECK(test::drawn_text(*b.window.developed()).join(' ').contains("lead 25"));
     b.type_at(b.window.section(), "groove_depth", "1");
     CHECK(b.session.text_of(field::across_grooves).isEmpty());
     CHECK(b.session.resolved_zone()->groove()->across == Approx(32));

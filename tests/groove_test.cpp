@@ -202,6 +202,18 @@ TEST_CASE("grooves are written as they are read") {
     CHECK_THAT(why("groove rect 2 x 1 pitch 5 on 30 round"), Catch::Contains("not understood in a groove"));
 }
 
+TEST_CASE("a groove outside is not put into a bore by its line, nor one in a bore outside") {
+    Job job = add_piece({}, piece_of("groove rect 2 pitch 25 in 30 across 33 x 60"));
+    CHECK_THROWS_WITH(respec_zone(job, 0, 1, parse_designation("groove rect 2 x 1 pitch 25 on 30")),
+                      Catch::Contains("in a bore write in"));
+    CHECK_THROWS_WITH(respec_zone(job, 0, 0, parse_designation("groove rect 2 x 1 pitch 25 in 30")),
+                      Catch::Contains("select a bore zone"));
+    job = respec_zone(job, 0, 1, parse_designation("groove round 3 x 1 pitch 20 in 30, 2 starts LH"));
+    CHECK(resolve_piece(job.pieces[0], {}).zones[1].groove()->spec.hand == Hand::left);
+    CHECK(job.pieces[0].zones[1].length.text.empty()); // through, as before
+    (void)test::prove(job.pieces[0]);
+}
+
 TEST_CASE("a groove's depth and the diameter across it hand each other back; turns set the pitch") {
     Job job = add_piece({}, piece_of("groove rect 2 x 1.5 pitch 25 on 30 x 100"));
     const auto resolved = [&] { return *resolve_piece(job.pieces[0], {}).zones[0].groove(); };

@@ -12,7 +12,7 @@ namespace whorl::app {
 namespace {
 
 constexpr double chip_inset = 17; // px from the edge to the figure of the starts
-constexpr int most_starts = 8;
+constexpr int most_starts = 8;    // that are dragged; more are typed
 
 } // namespace
 
@@ -23,7 +23,7 @@ std::optional<QPointF> DevelopedView::grip(Grip which) const {
 void DevelopedView::draw_grips(QPainter& p, const ResolvedZone& zone) {
     const Theme& t = theme();
     const QRectF a = area();
-    const ThreadSection& s = zone.thread()->section;
+    const ThreadSection& s = *zone.swept();
     const bool left_hand = s.hand == Hand::left;
     const LitHelix lit = lit_helix(zone);
     const double y_low = std::clamp(y_of(lit.low), a.top(), a.bottom()),
@@ -54,7 +54,9 @@ void DevelopedView::draw_grips(QPainter& p, const ResolvedZone& zone) {
     QString text = "lead " + shown(s.lead());
     if (s.starts > 1) text += QString(", %1 starts").arg(s.starts);
     if (s.pitch_radius > 0)
-        text += QString(", %1°").arg(number_text(in_deg(zone.thread()->lead_angle), 2).c_str());
+        text += QString(", %1°").arg(
+            number_text(in_deg(zone.groove() ? rad(zone.groove()->lead_angle) : zone.thread()->lead_angle), 2)
+                .c_str());
     // above the helix for its whole width
     const double slant = std::abs(y_of(lit.low) - y_of(lit.high)) / a.width(), above = 0.7;
     const double y_text = y_low + (y_high - y_low) * above - 12 - slant * number_width(p.font(), text) / 2;
@@ -98,9 +100,9 @@ std::optional<DevelopedView::Grip> DevelopedView::grip_at(QPointF at) const {
 //   low = (i + 1/2)·P − h·L·φ,   high = low + L,   with L = n·P, φ in turns and h = −1 for left-hand.
 void DevelopedView::drag_to(QPointF at, bool fine) {
     const ResolvedZone* z = session_.resolved_zone();
-    if (!z || !z->thread()) return;
+    if (!z || !z->swept()) return;
     const QRectF a = area();
-    const ThreadSection& s = z->thread()->section;
+    const ThreadSection& s = *z->swept();
     const double hand = s.hand == Hand::left ? -1 : 1, turns = s.start_angle / (2 * std::numbers::pi),
                  along = along_at(std::clamp(at.y(), a.top() - 200, a.bottom()));
     const auto rounded = [](double v, double grain) { return std::round(v / grain) * grain; };
@@ -119,7 +121,8 @@ void DevelopedView::drag_to(QPointF at, bool fine) {
     }
     case Grip::starts: {
         const double low = (dragged_index_ + 0.5) * s.pitch - hand * s.lead() * turns;
-        const int n = std::clamp(static_cast<int>(std::round((along - low) / s.pitch)), 1, most_starts);
+        const int n = std::clamp(static_cast<int>(std::round((along - low) / s.pitch)), 1,
+                                 std::max(most_starts, s.starts));
         (void)session_.edit(field::starts, QString::number(n));
         return;
     }
@@ -137,7 +140,7 @@ void DevelopedView::drag_to(QPointF at, bool fine) {
 
 void DevelopedView::mousePressEvent(QMouseEvent* e) {
     const ResolvedZone* z = session_.resolved_zone();
-    if (const auto g = grip_at(e->position()); g && z && z->thread() && e->button() == Qt::LeftButton) {
+    if (const auto g = grip_at(e->position()); g && z && z->swept() && e->button() == Qt::LeftButton) {
         dragged_index_ = lit_helix(*z).index;
         dragged_ = g;
         session_.begin_live();

@@ -82,7 +82,7 @@ void DevelopedView::draw_unrolled(QPainter& p, const ResolvedZone& zone) {
     draw_axes(p, in_mm(zone.length));
     if (zone.gear()) {
         draw_tooth_traces(p, zone);
-    } else if (zone.thread()) {
+    } else if (zone.swept()) {
         draw_helices(p, zone);
         draw_ends(p, zone);
         draw_grips(p, zone);
@@ -124,7 +124,7 @@ void DevelopedView::draw_axes(QPainter& p, double length) {
 
 // The helix nearest the middle of the view, or the one that is dragged.
 DevelopedView::LitHelix DevelopedView::lit_helix(const ResolvedZone& zone) const {
-    const ThreadSection& s = zone.thread()->section;
+    const ThreadSection& s = *zone.swept();
     const double turned = (s.hand == Hand::left ? -1 : 1) * s.lead() * s.start_angle / (2 * std::numbers::pi);
     const int middle = static_cast<int>(std::round(((length_ - s.lead()) / 2 + turned) / s.pitch - 0.5));
     LitHelix lit;
@@ -137,7 +137,7 @@ DevelopedView::LitHelix DevelopedView::lit_helix(const ResolvedZone& zone) const
 void DevelopedView::draw_helices(QPainter& p, const ResolvedZone& zone) {
     const Theme& t = theme();
     const QRectF a = area();
-    const ThreadSection& s = zone.thread()->section;
+    const ThreadSection& s = *zone.swept();
     const bool left_hand = s.hand == Hand::left;
     const LitHelix lit = lit_helix(zone);
     p.save();
@@ -153,6 +153,17 @@ void DevelopedView::draw_helices(QPainter& p, const ResolvedZone& zone) {
         const double low = lit.low + (i - lit.index) * s.pitch;
         QPointF from(a.left(), y_of(low)), to(a.right(), y_of(low + s.lead()));
         if (left_hand) from = {a.left(), y_of(low + s.lead())}, to = {a.right(), y_of(low)};
+        if (const ResolvedGroove* g = zone.groove()) { // as wide as it is, its middle marked where it is held
+            const QPointF half(0, g->width / 2 / length_ * a.height());
+            p.setPen(QPen(t.part, gap >= 8 ? 1.1 : 0.7));
+            p.setBrush(t.part_fill);
+            p.drawPolygon(QPolygonF{from - half, to - half, to + half, from + half});
+            if (i == lit.index) {
+                p.setPen(QPen(t.active, 1.6, Qt::DashDotLine));
+                p.drawLine(from, to);
+            }
+            continue;
+        }
         QColor c = t.part;
         if (s.starts > 1) c = start % 2 ? t.part.lighter(t.dark ? 80 : 145) : t.part;
         p.setPen(QPen(c, i == lit.index ? 2.6 : 1.1));
@@ -165,7 +176,7 @@ void DevelopedView::draw_helices(QPainter& p, const ResolvedZone& zone) {
 void DevelopedView::draw_ends(QPainter& p, const ResolvedZone& zone) {
     const Theme& t = theme();
     const QRectF a = area();
-    const ThreadSection& s = zone.thread()->section;
+    const ThreadSection& s = *zone.swept();
     const double length = length_;
     const QFontMetricsF m(text_font(11));
     const auto end_line = [&](const ResolvedEnd& e, bool far) {

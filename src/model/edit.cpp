@@ -189,6 +189,11 @@ Job respec_zone(const Job& before, std::size_t piece, std::size_t zone, const De
                 ? "A bore takes an internal gear: write internal gear and its numbers."
                 : "An internal gear has its teeth in a bore: select a bore zone, or start a new piece with "
                   "Shift+Enter.");
+    if (z.as<GrooveForm>() && old.in_bore() != z.in_bore())
+        throw InputError(old.in_bore()
+                             ? "This groove is cut into the outside; in a bore write in and its diameter."
+                             : "This groove is cut into a bore: select a bore zone, or start a new piece "
+                               "with Shift+Enter. Outside, write on and its diameter.");
     if (d.body.any())
         throw InputError(
             "A gear with its bore or web is a whole piece: start it as a new piece with Shift+Enter, or "

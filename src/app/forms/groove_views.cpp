@@ -1,4 +1,4 @@
-// A groove in the axial section, and its edges unrolled in the developed view.
+// A groove in the axial section; unrolled it is drawn and dragged as a thread is.
 #include "app/developed_view.hpp"
 #include "app/forms/form_views.hpp"
 #include "app/section_view.hpp"
@@ -9,12 +9,9 @@
 #include <QPainterPath>
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 namespace whorl::app {
 namespace {
-
-constexpr double pi = std::numbers::pi;
 
 // One groove between the lands beside it; of a long pitch as much land as the groove is wide.
 void draw_profile(SectionView& view, QPainter& p, const ResolvedZone& zone) {
@@ -89,45 +86,6 @@ void draw_profile(SectionView& view, QPainter& p, const ResolvedZone& zone) {
         view.spot_of("pitch", field::pitch, "Pitch along the axis. Click to type; formulas work."));
 }
 
-// Both edges of every groove as lines, the grooves shaded.
-void draw_lines(DevelopedView& view, QPainter& p, const ResolvedZone& zone) {
-    const ResolvedGroove& g = *zone.groove();
-    const Theme& t = theme();
-    const double d = in_mm(zone.diameter), length = in_mm(zone.length), pitch = in_mm(g.spec.pitch);
-    view.draw_title(p, "Developed",
-                    QString("Ø %1 unrolled; %2 turns of %3")
-                        .arg(view.shown(d), QString::fromStdString(number_text(length / g.lead(), 3)),
-                             view.shown(g.lead())));
-    view.draw_axes(p, length);
-    const QRectF a = view.area();
-    p.save();
-    p.setClipRect(a);
-    const double hand = g.spec.hand == Hand::left ? -1 : 1;
-    const double first = pitch / 2 - g.lead() * hand * g.section.start_angle / (2 * pi);
-    const auto place = [&](double turn, double z) {
-        return QPointF(a.left() + turn * a.width(), a.bottom() - z / length * a.height());
-    };
-    const double px = g.width / length * a.height();
-    const int low = static_cast<int>(std::floor((-g.lead() - first) / pitch)) - 1,
-              high = static_cast<int>(std::ceil((length + g.lead() - first) / pitch)) + 1;
-    QColor shade = t.part_fill;
-    for (int i = low; i <= high && high - low < 4000; ++i) {
-        const double z = first + i * pitch, rise = hand * g.lead();
-        QPolygonF band{place(0, z - g.width / 2), place(1, z - g.width / 2 + rise),
-                       place(1, z + g.width / 2 + rise), place(0, z + g.width / 2)};
-        p.setPen(Qt::NoPen);
-        p.setBrush(shade);
-        p.drawPolygon(band);
-        p.setPen(QPen(t.part, px > 5 ? 1.2 : 0.7));
-        p.drawLine(band[0], band[1]);
-        if (px > 2) p.drawLine(band[3], band[2]);
-    }
-    p.restore();
-    p.setPen(QPen(t.hairline, 1));
-    p.setBrush(Qt::NoBrush);
-    p.drawRect(a);
-}
-
 } // namespace
 
 const FormViews& views(const ResolvedGrooving&) {
@@ -145,7 +103,8 @@ const FormViews& views(const ResolvedGrooving&) {
                 b.follow_all(z.groove()->values, {}, {"across_grooves", "width_square"});
             },
         .section = draw_profile,
-        .developed = draw_lines};
+        .developed = [](DevelopedView& view, QPainter& p,
+                        const ResolvedZone& z) { view.draw_unrolled(p, z); }};
     return table;
 }
 
