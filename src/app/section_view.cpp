@@ -115,7 +115,8 @@ void SectionView::draw_round(QPainter& p, const ResolvedZone& zone) {
             bar ? std::atan2(in_mm(zone.as<ResolvedPlain>()->thickness), d) : std::numbers::pi / sides;
         scale = radius * std::cos(lean);
         for (int i = 0; i < sides; ++i) {
-            const double a = bar ? (i % 2 == 0 ? lean : -lean) + std::numbers::pi * ((i + 1) / 2)
+            const int half_turns = (i + 1) / 2;
+            const double a = bar ? (i % 2 == 0 ? lean : -lean) + std::numbers::pi * half_turns
                                  : 2 * std::numbers::pi * (i + 0.5) / sides;
             const QPointF corner = c + radius * QPointF(std::sin(a), -std::cos(a));
             i == 0 ? disc.moveTo(corner) : disc.lineTo(corner);

@@ -25,6 +25,7 @@ double parameter_at(const Edge& e, double theta) {
 std::vector<double> mouth_parameters(const Edge& e, const std::vector<double>& at, const Grid& lines,
                                      double snap, double chord) {
     std::vector<double> out;
+    out.reserve(at.size());
     for (const double theta : at)
         out.push_back(parameter_at(e, theta));
     const double radius = e.mouth->hole.radius, low = std::min(e.tooth_from, e.tooth_to),

@@ -207,6 +207,7 @@ private:
             f.arc_from = from;
             f.arc_to = from + full_turn / 2;
             std::vector<EdgeUse> loop;
+            loop.reserve(top.size() + bottom.size() + 2);
             for (const int e : top)
                 loop.push_back({e, true, 0});
             loop.push_back({down, true, 0});
