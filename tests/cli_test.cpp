@@ -556,6 +556,17 @@ TEST_CASE("fields of the spec sheet are set from the command line") {
     const Run unknown = whorl_run({"make", "M10 x 20", "--set", "colour=red", "-o", file.string()});
     CHECK(unknown.code == 2);
     CHECK(unknown.err.find("length") != std::string::npos);
+    // the piece's own: its colour goes into the file
+    const fs::path coloured = folder() / "pin.step";
+    REQUIRE(whorl_run({"make", "round 16 x 40", "--set", "finish=steel #7A5AA8", "--set", "cross_hole=5",
+                       "-o", coloured.string()})
+                .code == 0);
+    std::ifstream made(coloured);
+    const std::string step((std::istreambuf_iterator<char>(made)), {});
+    CHECK_THAT(step, Catch::Contains("COLOUR_RGB('',0.4784"));
+    const Run gold = whorl_run({"make", "M10 x 20", "--set", "finish=gold", "-o", coloured.string()});
+    CHECK(gold.code != 0);
+    CHECK_THAT(gold.err, Catch::Contains("There is no finish 'gold'"));
     const Run bad = whorl_run({"make", "M10 x 20", "--set", "starts=9", "-o", file.string()});
     CHECK(bad.code == 2);
     CHECK(bad.err.find("1 to 8 starts") != std::string::npos);

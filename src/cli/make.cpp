@@ -72,7 +72,7 @@ std::size_t telling_zone(const Piece& piece) {
     return 0;
 }
 
-// A field of that zone, as `key=value`.
+// A field of that zone, or the piece's finish, as `key=value`.
 Job with_field(const Job& job, const std::string& assignment) {
     const auto equals = assignment.find('=');
     const std::size_t zone = telling_zone(job.pieces[0]);
@@ -84,6 +84,9 @@ Job with_field(const Job& job, const std::string& assignment) {
             return apply(job, {0, zone, row.field, assignment.substr(equals + 1), job.unit});
         known += (known.empty() ? "" : ", ") + std::string(row.field.key);
     }
+    if (equals != std::string::npos && assignment.substr(0, equals) == field::piece_finish.key)
+        return apply(job, {0, zone, field::piece_finish, assignment.substr(equals + 1), job.unit});
+    known += ", " + std::string(field::piece_finish.key);
     throw InputError("--set takes a field and its value, such as length=30, not " +
                      in_quotes(assignment, 40) + "; the fields here are " + known + ".");
 }
