@@ -10,6 +10,7 @@
 #include "model/starter.hpp"
 #include "prove_piece.hpp"
 #include "quantity/expression.hpp"
+#include "solid/skin/build_skin.hpp"
 #include "standard/screw_hole.hpp"
 
 #include <numbers>
@@ -295,6 +296,24 @@ TEST_CASE("a cross hole that can't be made says why, and the remedy mends it") {
     nipple.zones.push_back(tapped);
     stopped(set(set(add_piece({}, nipple), 0, field::cross_hole, "3"), 0, field::cross_hole_at, "10"),
             "cross_hole_in_thread", 0, false);
+    // a groove in the bore is no better, wherever on it the hole's axis comes out
+    const Job grooved = add_piece({}, piece_of("groove round 3 x 1 pitch 12 in 20 x 30, 2 starts"));
+    for (const char* turned : {"0", "20", "45", "90", "150"}) {
+        const Job drilled = set(set(grooved, 0, field::cross_hole, "3"), 0, field::cross_hole_turned, turned);
+        stopped(drilled, "cross_hole_in_thread", 0, false);
+        // the solid floor itself leaves a sentence, or drills the land between two grooves, never past the bore
+        try {
+            const solid::Skin skin = solid::build_skin(resolve_piece(drilled.pieces[0], {}));
+            solid::require_closed(skin);
+            CHECK(std::count_if(skin.faces.begin(), skin.faces.end(),
+                                [](const solid::Face& f) { return f.kind == solid::FaceKind::hole; }) == 4);
+        } catch (const solid::CannotMake& e) {
+            CHECK_THAT(e.what(), Catch::Contains("a groove"));
+        }
+    }
+    // of a row every hole has to find its bore
+    stopped(set(set(blind, 0, field::cross_holes, "2"), 0, field::cross_hole_side, "one side"),
+            "cross_hole_without_bore", 0);
 }
 
 TEST_CASE("a U-clamp's counterpart is a plate with two clearance holes that follow its legs") {

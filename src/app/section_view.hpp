@@ -26,7 +26,7 @@ public:
     // For the forms' tables.
     void draw_thread(QPainter& p, const ResolvedZone& zone);
     void draw_round(QPainter& p, const ResolvedZone& zone);
-    void draw_cross_hole(QPainter& p, const ResolvedCrossHoles& holes, QPointF centre, double k,
+    void draw_cross_hole(QPainter& p, const ResolvedCrossHoles& holes, QPointF centre, double half,
                          double radius);
     void draw_teeth(QPainter& p, const ResolvedZone& zone); // see tooth_section.cpp
     void draw_bar_or_mesh(QPainter& p, const ResolvedZone& zone);

@@ -126,22 +126,25 @@ private:
     }
 
     void bores() const {
-        bool met = false;
+        std::vector<bool> met(h_.at.size());
         for (const ResolvedZone& bore : piece_.zones) {
             if (!bore.in_bore()) continue;
             const double near = in_mm(bore.start), far = in_mm(bore.end()),
                          radius = in_mm(bore.smallest_radius());
-            const bool lies_in = std::any_of(h_.at.begin(), h_.at.end(), [&](double z) {
+            const auto lies_in = [&](double z) {
                 return z + h_.radius > near - land && z - h_.radius < far + land;
-            });
-            if (!lies_in) continue;
-            met = true;
-            if (bore.thread() && !bore.simplified())
-                return stop(
-                    "cross_hole_in_thread",
-                    "The cross hole would cut through the thread in the bore, which is not made; let the "
-                    "thread end before it, or put the hole where the bore is plain.",
-                    0, 0);
+            };
+            if (std::none_of(h_.at.begin(), h_.at.end(), lies_in)) continue;
+            for (std::size_t i = 0; i < met.size(); ++i)
+                if (lies_in(h_.at[i])) met[i] = true;
+            if (bore.swept() && !bore.simplified()) {
+                const std::string what = bore.thread() ? "thread" : "groove";
+                return stop("cross_hole_in_thread",
+                            "The cross hole would cut through the " + what +
+                                " in the bore, which is not made; let the " + what +
+                                " end before it, or put the hole where the bore is plain.",
+                            0, 0);
+            }
             if (bore.outline() != Outline::round || bore.gear())
                 return stop(
                     "cross_hole_in_bore",
@@ -157,8 +160,7 @@ private:
             const double from = near + length_of(bore.near_end, radius),
                          to = far - length_of(bore.far_end, radius);
             for (const double z : h_.at)
-                if (z + h_.radius > near - land && z - h_.radius < far + land &&
-                    (z - h_.radius < from + land || z + h_.radius > to - land))
+                if (lies_in(z) && (z - h_.radius < from + land || z + h_.radius > to - land))
                     return stop("cross_hole_at_bore_end",
                                 "The cross hole meets the bore where that ends or changes, between " +
                                     shown(from) + " and " + shown(to) +
@@ -166,7 +168,7 @@ private:
                                     "of it.",
                                 z, 0);
         }
-        if (!met && h_.one_side)
+        if (h_.one_side && std::find(met.begin(), met.end(), false) != met.end())
             out_.push_back(
                 {Severity::stop, "cross_hole_without_bore",
                  "The cross hole goes in from one side, and there is no bore for it to end in; let it go "

@@ -18,7 +18,7 @@ std::string trimmed(std::string_view s) {
     return std::string(s);
 }
 
-std::string typed_in_lower(std::string s) {
+std::string lower_case(std::string s) {
     for (char& c : s)
         c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
     return s;
@@ -36,10 +36,10 @@ void set_finish(Piece& piece, const Typed& typed) {
                 "blue: #7A5AA8.");
         for (char& c : colour)
             c = static_cast<char>(std::toupper(static_cast<unsigned char>(c)));
-        if (name.empty()) name = typed_in_lower(finish_of(piece).name);
+        if (name.empty()) name = lower_case(finish_of(piece).name);
     }
     for (const auto& f : finishes()) {
-        if (name == typed_in_lower(f.name)) {
+        if (name == lower_case(f.name)) {
             piece.finish = f.name + (colour.empty() ? "" : " " + colour);
             return;
         }

@@ -6,6 +6,7 @@
 #include <algorithm>
 #include <cmath>
 #include <cstdlib>
+#include <map>
 
 namespace whorl {
 
@@ -45,7 +46,8 @@ const Finish& finish_of(const Piece& piece) {
     for (const auto& f : finishes())
         if (name == f.name) found = &f;
     if (sign == std::string::npos || piece.finish.size() != sign + 8) return *found;
-    thread_local Finish own;
+    thread_local std::map<std::string, Finish> known; // by the whole text: what is given out stays as it is
+    Finish& own = known[piece.finish];
     own = *found;
     const auto part = [&](std::size_t i) {
         return static_cast<double>(

@@ -19,7 +19,7 @@ void draw_profile(SectionView& view, QPainter& p, const ResolvedZone& zone) {
     const Theme& t = theme();
     const bool bore = g.spec.side == Side::internal;
     view.draw_title(p, "Section", bore ? "in the axial plane, of the bore" : "in the axial plane");
-    if (!g.section.sweepable()) return;
+    if (!g.section.sweepable()) return view.draw_hint(p, "This groove can't be cut; the checks say why.");
     const double pitch = in_mm(g.spec.pitch), beside = std::min(g.land(), 1.2 * std::max(g.width, g.depth));
     const double half = g.width / 2 + beside, body = std::max(0.8 * g.depth, 0.25 * g.width);
     const double left = 40, right = view.width() - 118.0, top = 88, bottom = view.height() - 44.0;

@@ -4,6 +4,7 @@
 #include "quantity/expression.hpp"
 #include "quantity/input_error.hpp"
 
+#include <algorithm>
 #include <cmath>
 #include <numbers>
 
@@ -142,7 +143,7 @@ ResolvedGroove resolve_groove(const GrooveSpec& s) {
     t.starts = s.starts;
     t.hand = s.hand;
     t.side = s.side;
-    const bool possible = g.land() >= 0.001 * p && g.across > 0.02 && g.bottom > -1e-12 &&
+    const bool possible = g.land() >= 0.001 * p && g.across > 0.02 &&
                           (s.shape != GrooveShape::trapezium || g.bottom >= 0.001 * p);
     if (possible) t.groove = section_of(g);
     g.values = values_of(g);

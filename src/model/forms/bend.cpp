@@ -151,10 +151,10 @@ bool FormModel<BendForm>::pairs(const Zone& z, const Zone& other) {
            !plate->cross.diameter.text.empty();
 }
 void FormModel<BendForm>::follow(Zone& second, const Zone& first, const Job& job) {
-    const BendSpec s = bend_spec(first, {}, resolve_names(job));
-    if (!is_u(s)) return; // its legs are no pair
-    CrossHoles& holes = std::get<PlainForm>(second.form).cross;
     const Names names = resolve_names(job);
+    const BendSpec s = bend_spec(first, {}, names);
+    if (!is_u(s)) return; // only a U has two legs side by side
+    CrossHoles& holes = std::get<PlainForm>(second.form).cross;
     if (!holes.spacing.text.empty()) // as much beside them as there was
         if (const Length more = s.radius * 2 - resolve_length(holes.spacing, names);
             std::abs(in_mm(more)) > 1e-9)
@@ -171,7 +171,7 @@ Job FormModel<BendForm>::counterpart(const Job& before, ZoneRef ref) {
         throw InputError("A bend by 180° has a plate across its legs as its counterpart; this one bends by " +
                          number_text(in_deg(rad(s.angle)), 3) +
                          "°. Threads and teeth have theirs when their zone is selected.");
-    // three hole diameters wide, which leaves one beside each; half the bar thick or a little more
+    // three holes wide, which leaves one on either side of each; four fifths of the bar thick
     const Length hole = standard::clearance_hole(s.diameter), width = rounded(hole * 3, 1);
     PlainForm plate;
     plate.outline = Outline::flat;

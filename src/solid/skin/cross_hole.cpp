@@ -100,7 +100,7 @@ private:
         for (std::size_t i = 0; i < skin_.faces.size(); ++i) {
             const Face& f = skin_.faces[i];
             if ((f.bore > 0) != in_bore || (!in_bore && f.zone != static_cast<int>(zone_))) continue;
-            if ((f.kind != FaceKind::round && f.kind != FaceKind::side) || f.bend >= 0) continue;
+            if (f.kind == FaceKind::flat || f.kind == FaceKind::hole) continue;
             if (f.kind == FaceKind::side && std::cos(f.side_theta - looks) < 0.1) continue;
             const auto polygon = polygon_of(skin_, f);
             for (int turn = -2; turn <= 2; ++turn) {
@@ -113,11 +113,13 @@ private:
                     }
                     return true;
                 };
+                const bool plain = f.kind == FaceKind::side ||
+                                   (f.kind == FaceKind::round && f.c == 0 && f.rail_slope == 0 && f.bend < 0);
                 const bool narrow = f.kind == FaceKind::side || (f.a + f.b * hole_->z) > hole_->radius * 1.02;
-                if (f.c != 0 || f.rail_slope != 0 || !narrow || !holds())
+                if (!plain || !narrow || !holds())
                     throw CannotMake(
                         std::string("This cross hole of Ø ") + number_text(2 * hole_->radius, 3) +
-                            (f.c != 0 || f.rail_slope != 0 ? " would run into a thread"
+                            (!plain    ? " would run into a thread, a groove or another curved face"
                              : in_bore ? " is too wide for the bore it meets, or meets an end of it"
                                        : " reaches over an edge of its zone") +
                             "; move it, or make it narrower.",
