@@ -8,6 +8,7 @@
 #include "check/groove_check.hpp"
 #include "check/knurl_check.hpp"
 #include "check/lobe_check.hpp"
+#include "check/silhouette_check.hpp"
 #include "model/forms/cam_rows.hpp"
 
 #include "check/mesh_check.hpp"
@@ -283,6 +284,10 @@ void check_form(const ResolvedKnurling&, const Looked& at) {
 void check_form(const ResolvedGrooving&, const Looked& at) {
     ZoneChecks(at.out, at.whole, at.piece, at.zone, at.unit).run();
     check_groove(at.out, at.whole.zones[at.zone], at.piece, at.zone, at.unit);
+}
+void check_form(const ResolvedShape&, const Looked& at) {
+    ZoneChecks(at.out, at.whole, at.piece, at.zone, at.unit).run();
+    check_silhouette(at.out, at.whole.zones[at.zone], at.piece, at.zone, at.unit);
 }
 void check_form(const ResolvedLobe& lobe, const Looked& at) {
     ZoneChecks(at.out, at.whole, at.piece, at.zone, at.unit).run();

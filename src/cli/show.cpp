@@ -108,6 +108,28 @@ Meaning meaning(const GrooveSpec& spec, const Designation& d) {
             g.values};
 }
 
+Meaning meaning(const SilhouetteSpec& spec, const Designation& d) {
+    const std::optional<double> length = d.length ? std::optional(in_mm(*d.length)) : std::nullopt;
+    Meaning m{{{"designation", write_silhouette(spec, length)}, {"family", "silhouette"}},
+              "hollow of a silhouette",
+              {}};
+    if (spec.points.empty()) return m;
+    SilhouetteSpec outside = spec;
+    outside.wall = {};
+    const double end = length.value_or(spec.points.back().at);
+    const ResolvedSilhouette s = resolve_silhouette(outside, 0, end);
+    m.values = s.values;
+    m.head["course"] = word(spec.course);
+    m.head["length"] = tidy(end);
+    if (spec.flutes) m.head["flutes"] = spec.flutes->count;
+    m.kind = std::string(spec.flutes ? "fluted silhouette" : "silhouette") + " through " +
+             std::to_string(spec.points.size()) + " points";
+    if (spec.wall)
+        for (const ResolvedValue& v : resolve_hollow(spec, s, spec.bottom, end).values)
+            m.values.push_back(v);
+    return m;
+}
+
 Meaning meaning(const CamSpec& spec, const Designation& d) {
     const ResolvedCam c = resolve_cam(spec, d.length ? in_mm(*d.length) : 0);
     Meaning m{{{"designation", write_cam(spec, d.length, d.unit)},

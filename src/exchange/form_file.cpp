@@ -66,6 +66,13 @@ const FormFile& file(const ResolvedGrooving&) {
     return table;
 }
 
+const FormFile& file(const ResolvedShape&) {
+    static const FormFile table{.note = [](const ResolvedZone& z) {
+        return write_silhouette(z.silhouette()->spec, in_mm(z.length));
+    }};
+    return table;
+}
+
 const FormFile& file(const ResolvedLobe&) {
     static const FormFile table{
         .drawing = "outline",

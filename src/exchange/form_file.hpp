@@ -29,6 +29,7 @@ const FormFile& file(const ResolvedLobe&);
 const FormFile& file(const ResolvedTrack&);
 const FormFile& file(const ResolvedElbow&);
 const FormFile& file(const ResolvedGrooving&);
+const FormFile& file(const ResolvedShape&);
 
 inline const FormFile& file_of(const ResolvedZone& z) {
     return std::visit([](const auto& form) -> const FormFile& { return file(form); }, z.form);

@@ -122,6 +122,25 @@ Designation read_groove(std::string_view text) {
     const GrooveDesignation g = parse_groove(text);
     return {g.spec, g.length, g.unit};
 }
+std::size_t claims_silhouette(std::string_view text) {
+    return is_silhouette(text) ? 1 : 0;
+}
+Designation read_silhouette(std::string_view text) {
+    const SilhouetteDesignation s = parse_silhouette(text);
+    Designation out{s.spec, {}, LengthUnit::millimetre};
+    if (s.length) out.length = mm(*s.length);
+    return out;
+}
+std::vector<Usual> usual_silhouettes(Known) {
+    return {{"silhouette 0:{12} 8:{16} 22:{10} 40:{14:0}", "a knob, a curve through four points"},
+            {"silhouette 0:{30} 60:{38} 140:{24} 180:{16:0}", "the tangent's angle said at its end"},
+            {"silhouette 0:{8} 10:{20} 30:{20} 40:{8} monotone", "nothing beyond its points"},
+            {"silhouette 0:{20} 30:{25} 60:{20} arcs", "arcs that touch each other"},
+            {"silhouette 0:{38} 100:{38}, {8} flutes {4} deep, twist {60}, wall {2} bottom {3}",
+             "fluted and hollow"},
+            {"silhouette 0:{12} 60:{10}, {6} flutes {2} deep", "a handle, its flutes straight"}};
+}
+
 std::vector<Usual> usual_grooves(Known) {
     return {{"groove round {4.2} pitch {4.5} on {60} x {40}", "a rope drum's, half-round"},
             {"groove rect {2} x {1.5} pitch {25} on {30} x {100}", "a keyway that winds"},
@@ -341,6 +360,15 @@ const std::vector<DesignationKind>& form_kinds() {
          usual_grooves,
          claims_groove,
          read_groove},
+        {"silhouette",
+         "Surfaces",
+         {"Silhouette",
+          "A curve through points turned about the axis; fluted, hollow, for vessels and handles.",
+          "silhouette 0:20 30:26 70:16 90:18, 8 flutes 3 deep, twist 60, from 8 to 84"},
+         "silhouette 0:12 ",
+         usual_silhouettes,
+         claims_silhouette,
+         read_silhouette},
         {"bend",
          "Plain bars",
          {"Bend", "A round bar bent by an angle at a radius; straight zones beside it may carry any form."},

@@ -9,7 +9,7 @@
 //   (coil_designation.hpp)   cam r20: rise 10 in 120, dwell, return in 120; roller 8; b10 (cam.hpp)   knurl
 //   axial pitch 1 on 20 x 15 (knurl.hpp)   bend d8 90 r20 (bend.hpp)
 //   groove rect 2 x 1.5 pitch 25 on 30 x 300 (groove.hpp)   round 12 x 30       hex 17 x 8    square 10 x 6
-//   flat 30 x 6 x 90   (plain zones)
+//   flat 30 x 6 x 90   (plain zones)   silhouette 0:30 60:38 180:16, hollow 1.5 bottom 3 (silhouette.hpp)
 //
 // Threads whose class does not say it are external unless `internal` is written.
 // `x`, `X` and `×` are the same. A metric thread without a pitch has the coarse pitch of its diameter;
@@ -23,6 +23,7 @@
 #include "form/coil/coil_designation.hpp"
 #include "form/groove/groove.hpp"
 #include "form/knurl/knurl.hpp"
+#include "form/silhouette/silhouette.hpp"
 #include "form/thread/thread.hpp"
 #include "form/tooth/gear_designation.hpp"
 #include "quantity/input_error.hpp"
@@ -49,7 +50,7 @@ struct PlainBar {
 
 struct Designation {
     std::variant<ThreadSpec, PlainBar, GearSpec, RackSpec, CoilSpec, KnurlSpec, CamSpec, DrumSpec, BendSpec,
-                 GrooveSpec>
+                 GrooveSpec, SilhouetteSpec>
         what;
     std::optional<Length> length;
     LengthUnit unit = LengthUnit::millimetre; // the family's own unit

@@ -1,5 +1,6 @@
 #include "model/edit.hpp"
 
+#include "model/forms/common_rows.hpp"
 #include "model/forms/forms.hpp"
 #include "model/pair_edit.hpp"
 
@@ -16,37 +17,6 @@ std::string trimmed(std::string_view s) {
     while (!s.empty() && std::isspace(static_cast<unsigned char>(s.back())))
         s.remove_suffix(1);
     return std::string(s);
-}
-
-std::string lower_case(std::string s) {
-    for (char& c : s)
-        c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
-    return s;
-}
-
-// A material, a colour of one's own as #RRGGBB on the material there is, or both.
-void set_finish(Piece& piece, const Typed& typed) {
-    std::string name = typed.lowered(), colour, known;
-    if (const std::size_t sign = name.find('#'); sign != std::string::npos) {
-        colour = name.substr(sign);
-        name = trimmed(name.substr(0, sign));
-        if (colour.size() != 7 || colour.find_first_not_of("0123456789abcdef", 1) != std::string::npos)
-            typed.refuse(
-                "A colour of one's own is # and six digits of 0-9 and A-F, two each for red, green and "
-                "blue: #7A5AA8.");
-        for (char& c : colour)
-            c = static_cast<char>(std::toupper(static_cast<unsigned char>(c)));
-        if (name.empty()) name = lower_case(finish_of(piece).name);
-    }
-    for (const auto& f : finishes()) {
-        if (name == lower_case(f.name)) {
-            piece.finish = f.name + (colour.empty() ? "" : " " + colour);
-            return;
-        }
-        known += (known.empty() ? "" : ", ") + std::string(f.name);
-    }
-    typed.refuse("There is no finish '" + typed.text + "'; there are " + known +
-                 ", and a colour of one's own such as steel #7A5AA8.");
 }
 
 // Of the pair of gears that a zone is in.
@@ -112,7 +82,7 @@ Job changed(const Job& before, const Edit& e) {
         return job;
     }
     if (e.field == field::piece_finish) {
-        set_finish(piece, typed);
+        piece.finish = finish_asked(typed, finish_of(piece).name);
         return job;
     }
     if (e.field == field::centre_distance) {

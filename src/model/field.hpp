@@ -25,6 +25,7 @@ constexpr Field far_end{"far_end"};
 constexpr Field follows{
     "follows"};                   // another zone of the piece by its number from 1: "1", "1 mirrored", "none"
 constexpr Field repeat{"repeat"}; // "3", "3 gap 5", "1-2 3 gap 5": the zone, or those, so many times in all
+constexpr Field zone_finish{"zone_finish"}; // a material or a colour of its own; empty: the piece's
 constexpr Field hand{"hand"};     // of a thread, or of the helix of teeth
 
 constexpr Field outline{"outline"};       // "round", "hex", "square" or "flat"

@@ -161,6 +161,20 @@ struct GrooveForm {
     friend bool operator==(const GrooveForm&, const GrooveForm&) = default;
 };
 
+// A curve through points turned about the axis, fluted or not; or the hollow inside one, with a wall and no points.
+struct SilhouetteForm {
+    Number points = {"0:20 30:25 60:18", {}}; // height:radius from the near end, or height:radius:angle
+    Course course = Course::spline;
+    Number flutes = {};                              // how many; empty: none
+    Number flute_depth = {"4", {}};                  // or a curve, height:depth
+    Number flutes_from = {}, flutes_to = {};         // from the near end; empty: the zone's ends
+    Number twist = {}, ridge = {}, start_angle = {}; // degrees, right-hand; radius, empty: sharp; degrees
+    Number wall = {};                                // of a hollow; empty: none
+    Number bottom = {"3", {}};                       // what a hollow leaves, where its length is empty
+    bool smooth = false;                             // a hollow without the flutes of its silhouette
+    friend bool operator==(const SilhouetteForm&, const SilhouetteForm&) = default;
+};
+
 // A disc cam's lobe. Its follower moves straight, set off or not, or swings.
 struct LobeForm {
     Number timing = {"rise 10 in 120 cycloidal, dwell 60, return in 120 cycloidal, dwell", {}};
@@ -212,7 +226,7 @@ struct BendForm {
 // What a zone wears. What each of them means on a floor is said once there: FormModel in form_model.hpp is
 // this floor's.
 using Form = std::variant<PlainForm, ThreadForm, GearForm, RackForm, CoilForm, KnurlForm, LobeForm, DrumForm,
-                          BendForm, GrooveForm>;
+                          BendForm, GrooveForm, SilhouetteForm>;
 
 // The chain a zone belongs to. Outer zones follow each other from the piece's near end, near-bore zones from
 // its near face inwards, far-bore zones from its far face inwards.
@@ -236,6 +250,7 @@ struct Zone {
     Number web; // gears and plain round discs: "standard", its thickness, or thickness, rim's and hub's Ø;
                 // empty: none
     EndTreatment near_end, far_end;
+    std::string finish = {};               // of this zone alone; empty: the piece's
     std::optional<Following> follows = {}; // length, form and ends are then that zone's
     friend bool operator==(const Zone&, const Zone&) = default;
 
@@ -305,5 +320,6 @@ struct Finish {
 };
 const std::vector<Finish>& finishes();
 const Finish& finish_of(const Piece& piece); // brass if the name is not known
+const Finish& finish_of(const Piece& piece, std::size_t zone);
 
 } // namespace whorl

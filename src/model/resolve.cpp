@@ -38,24 +38,31 @@ std::vector<OwnSection> sections_in(const Job& job) {
     return out;
 }
 
-// "steel", or with a colour of one's own "steel #7A5AA8".
-const Finish& finish_of(const Piece& piece) {
-    const std::size_t sign = piece.finish.find(" #");
-    const std::string name = piece.finish.substr(0, sign);
-    const Finish* found = &finishes().front();
+namespace {
+// "steel", "steel #7A5AA8", or "#7A5AA8" on another one.
+const Finish& finish_named(const std::string& text, const Finish& otherwise) {
+    const std::size_t sign = text.find('#');
+    const std::string name = text.substr(0, sign == 0 || sign == std::string::npos ? sign : sign - 1);
+    const Finish* found = &otherwise;
     for (const auto& f : finishes())
         if (name == f.name) found = &f;
-    if (sign == std::string::npos || piece.finish.size() != sign + 8) return *found;
+    if (sign == std::string::npos || text.size() != sign + 7) return *found;
     thread_local std::map<std::string, Finish> known; // by the whole text: what is given out stays as it is
-    Finish& own = known[piece.finish];
+    Finish& own = known[found->name + text];
     own = *found;
     const auto part = [&](std::size_t i) {
-        return static_cast<double>(
-                   std::strtoul(piece.finish.substr(sign + 2 + 2 * i, 2).c_str(), nullptr, 16)) /
-               255;
+        return static_cast<double>(std::strtoul(text.substr(sign + 1 + 2 * i, 2).c_str(), nullptr, 16)) / 255;
     };
     own.red = part(0), own.green = part(1), own.blue = part(2);
     return own;
+}
+} // namespace
+
+const Finish& finish_of(const Piece& piece) {
+    return finish_named(piece.finish, finishes().front());
+}
+const Finish& finish_of(const Piece& piece, std::size_t zone) {
+    return finish_named(piece.zones.at(zone).finish, finish_of(piece));
 }
 
 Length ResolvedEnd::radius_at(double from_end) const {
@@ -174,6 +181,15 @@ Length outer_length(const Zone& z, const std::string& place, const Names& names)
     });
 }
 
+Length bottom_of(const Zone& z, const Names& names) {
+    return with_model(z, [&]<class Model>(Model) {
+        if constexpr (requires { Model::bottom(z, names); })
+            return Model::bottom(z, names);
+        else
+            return mm(0);
+    });
+}
+
 // How far each chain has come: outer and near bore from the near face, far bore from the far face.
 struct Chains {
     Length whole, far_bores; // those that are said
@@ -188,7 +204,14 @@ struct Chains {
                 InputError("The bores already reach the other face or its bores; nothing is left for this "
                            "zone."),
                 place + "length");
-        r.length = through ? left
+        // a hollow that says its bottom instead of its depth
+        const Length bottom = through ? at(place + "bottom", [&] { return bottom_of(z, names); }) : mm(0);
+        if (!(in_mm(left - bottom) >= shortest_length))
+            throw JobError(InputError("The bottom is " + number_text(in_mm(bottom), 3) +
+                                      " mm thick and the piece has only " + number_text(in_mm(left), 3) +
+                                      " mm there; make it thinner."),
+                           place + "silhouette.bottom");
+        r.length = through ? left - bottom
                    : z.where == Where::outer
                        ? outer_length(z, place, names)
                        : at(place + "length", [&] { return length_in_range(z.length, names, "length"); });

@@ -106,9 +106,13 @@ struct ResolvedGrooving { // grooves around their zone
     double taper = 0;  // dr per mm of z
     Length taper_from; // where on the axis the groove's own diameters hold
 };
+struct ResolvedShape { // a silhouette, or the hollow in one
+    using Asked = SilhouetteForm;
+    ResolvedSilhouette silhouette;
+};
 using ResolvedForm =
     std::variant<ResolvedPlain, ResolvedScrew, ResolvedWheel, ResolvedBar, ResolvedSpring, ResolvedKnurling,
-                 ResolvedLobe, ResolvedTrack, ResolvedElbow, ResolvedGrooving>;
+                 ResolvedLobe, ResolvedTrack, ResolvedElbow, ResolvedGrooving, ResolvedShape>;
 
 struct Radii {
     double smallest = 0, largest = 0; // mm
@@ -149,6 +153,11 @@ struct ResolvedZone {
     const ResolvedGroove* groove() const {
         return as<ResolvedGrooving>() ? &as<ResolvedGrooving>()->groove : nullptr;
     }
+    const ResolvedSilhouette* silhouette() const {
+        return as<ResolvedShape>() ? &as<ResolvedShape>()->silhouette : nullptr;
+    }
+    // Inside a silhouette, at a distance from it.
+    bool is_hollow() const { return silhouette() && silhouette()->spec.wall; }
     // What the screw motion sweeps along the zone, a thread's or a groove's; none: nothing.
     const ThreadSection* swept() const {
         return thread() ? &thread()->section : groove() ? &groove()->section : nullptr;

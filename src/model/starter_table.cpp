@@ -356,7 +356,8 @@ std::vector<Usual> screw_holes(const std::string& words, bool (*has)(const stand
     return out;
 }
 
-constexpr const char *screws = "Screws and nuts", *pieces = "Threaded pieces", *bent_pieces = "Bent pieces";
+constexpr const char *screws = "Screws and nuts", *pieces = "Threaded pieces", *bent_pieces = "Bent pieces",
+                     *vessels = "Vessels";
 
 } // namespace
 
@@ -543,6 +544,29 @@ const std::vector<Starter>& starters() {
              return std::vector<Usual>{{"eye M{5} for {14} x {40}", ""},
                                        {"eye M{6} for {16} x {50}", ""},
                                        {"eye M{8} for {22} x {60}", ""}};
+         }},
+        {"cup",
+         "cup 80 x 95",
+         vessels,
+         {"Cup", "Fluted and hollow; every number has a sensible one until you write it.", "cup 80 x 95"},
+         cup,
+         [] {
+             return std::vector<Usual>{
+                 {"cup {80} x {95}", "eight flutes, 2 mm of wall"},
+                 {"cup {60} x {70}, {12} flutes, twist {90} LH, wall {1.5}", "winding to the left"},
+                 {"cup {90} x {60}, twist {0}, ridges {1}", "flutes straight, ridges rounded"}};
+         }},
+        {"bottle",
+         "bottle 70 x 180",
+         vessels,
+         {"Bottle", "A fluted body and a plain neck, one wall throughout; its contents are said.",
+          "bottle 70 x 180"},
+         bottle,
+         [] {
+             return std::vector<Usual>{
+                 {"bottle {70} x {180}", "eight flutes, 1.5 mm of wall"},
+                 {"bottle {50} x {120}, {6} flutes {2} deep, twist {120}", "a small one"},
+                 {"bottle {90} x {240}, wall {2} bottom {4}", "a large one"}};
          }}};
     return all;
 }

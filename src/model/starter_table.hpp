@@ -20,7 +20,8 @@ const std::vector<Starter>& starters();
 // Of pieces that aren't straight, see bent_starters.cpp; holes for screws, see hole_starters.cpp.
 using Make = Piece(const Starter& starter, std::string_view text, std::size_t rest,
                    std::span<const OwnSection> known);
-Make u_clamp, screw_hook, screw_eye, elbow, clearance_hole, counterbored_hole, countersunk_hole, strap;
+// Vessels, see vessel_starters.cpp.
+Make u_clamp, screw_hook, screw_eye, elbow, clearance_hole, counterbored_hole, countersunk_hole, strap, cup, bottle;
 
 struct FoundStarter {
     const Starter* starter;

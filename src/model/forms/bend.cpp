@@ -102,7 +102,8 @@ std::span<const Row> FormModel<BendForm>::rows() {
                              .number = member<&BendForm::roll>,
                              .usual = "0",
                              .kept = {.key = "roll"}},
-                            follows_row(),
+                            zone_finish_row(),
+        follows_row(),
                             repeat_row()};
     return rows;
 }

@@ -259,6 +259,51 @@ Row follows_row() {
             }};
 }
 
+std::string finish_asked(const Typed& typed, std::string material) {
+    std::string name = typed.lowered(), colour, known;
+    if (const std::size_t sign = name.find('#'); sign != std::string::npos) {
+        colour = name.substr(sign);
+        name = trimmed(name.substr(0, sign));
+        if (colour.size() != 7 || colour.find_first_not_of("0123456789abcdef", 1) != std::string::npos)
+            typed.refuse(
+                "A colour of one's own is # and six digits of 0-9 and A-F, two each for red, green and "
+                "blue: #7A5AA8.");
+        for (char& c : colour)
+            c = static_cast<char>(std::toupper(static_cast<unsigned char>(c)));
+        if (name.empty()) name = lowered(std::move(material));
+        if (name.empty()) return colour;
+    }
+    for (const auto& f : finishes()) {
+        if (name == lowered(f.name)) return f.name + (colour.empty() ? "" : " " + colour);
+        known += (known.empty() ? "" : ", ") + std::string(f.name);
+    }
+    typed.refuse("There is no finish '" + typed.text + "'; there are " + known +
+                 ", and a colour of one's own such as steel #7A5AA8.");
+}
+
+Row zone_finish_row() {
+    return {
+        .field = field::zone_finish,
+        .label = "Zone's finish",
+        .tip = "Its colour alone, as a finish or #RRGGBB; clear it for the piece's",
+        .of = "a zone of a piece of several",
+        .kind = RowKind::text,
+        .get = [](const Zone& z, const Reading&) { return z.finish; },
+        .set =
+            [](Zone& z, const Typed& t) {
+                z.finish = t.text.empty() || t.lowered() == "none" ? "" : finish_asked(t, {});
+            },
+        .shown = [](const Zone& z, const ResolvedZone&,
+                    const Reading&) { return Shown{z.finish.empty() ? "the piece's" : z.finish}; },
+        .kept = {.key = "finish",
+                 .where = InFile::in_zone,
+                 .save =
+                     [](const Zone& z, nlohmann::ordered_json& to) {
+                         if (!z.finish.empty()) to["finish"] = z.finish;
+                     },
+                 .load = [](Zone& z, const nlohmann::json& from) { z.finish = from.value("finish", ""); }}};
+}
+
 Row repeat_row() {
     return {.field = field::repeat,
             .label = "Repeat",

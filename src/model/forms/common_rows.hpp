@@ -13,7 +13,11 @@ Row near_end_row();
 Row far_end_row();
 Row web_row();
 Row follows_row(); // of another zone of its piece
-Row repeat_row();  // an order, not a value: see repeat_zones()
+Row zone_finish_row();
+// "steel", "steel #7A5AA8", or "#7A5AA8" for what is of `material`; throws InputError with what there is. Empty
+// `material`: a colour alone stays one.
+std::string finish_asked(const Typed& typed, std::string material);
+Row repeat_row(); // an order, not a value: see repeat_zones()
 
 // Whether the real form is made, or a plain surface instead: `Simplified` says the latter.
 template<auto Simplified>

@@ -10,6 +10,7 @@
 #include "model/forms/lobe.hpp"
 #include "model/forms/plain.hpp"
 #include "model/forms/rack.hpp"
+#include "model/forms/silhouette.hpp"
 #include "model/forms/thread.hpp"
 
 namespace whorl {

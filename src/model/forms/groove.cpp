@@ -232,6 +232,7 @@ std::span<const Row> FormModel<GrooveForm>::rows() {
          .kept = {.key = "start_angle"}},
         length_row("Length", "Length of the zone, its ends included; of a bore, clear it to go through",
                    "a zone"),
+        zone_finish_row(),
         follows_row(),
         repeat_row(),
         near_end_row(),

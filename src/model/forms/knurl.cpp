@@ -188,6 +188,7 @@ std::span<const Row> FormModel<KnurlForm>::rows() {
              },
          .hidden = [](const ResolvedZone&) { return true; }},
         length_row("Length", "Length of the zone, its ends included", "a zone"),
+        zone_finish_row(),
         follows_row(),
         repeat_row(),
         near_end_row(),

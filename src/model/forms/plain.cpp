@@ -163,7 +163,8 @@ std::span<const Row> FormModel<PlainForm>::rows() {
             length_row("Length", "Length of the zone, its ends included; of a bore, clear it to go through",
                        "a zone"),
             web_row(),
-            follows_row(),
+            zone_finish_row(),
+        follows_row(),
             repeat_row(),
             near_end_row(),
             far_end_row()};

@@ -386,6 +386,7 @@ std::span<const Row> FormModel<ThreadForm>::rows() {
          .applies = [](const Zone& z) { return !is_own(z); },
          .hidden = seen_among_what_follows,
          .kept = {.key = "root_flat"}},
+        zone_finish_row(),
         follows_row(),
         repeat_row(),
         near_end_row(),

@@ -44,6 +44,15 @@ Unrolled unrolled_jet(const Edge& e, double x) {
         const Jet turned = m.behind ? angle_of((-1.0) * u, (-1.0) * y) + std::numbers::pi : angle_of(u, y);
         return {turned + m.hole.towards, square_root(u * u + y * y), z};
     }
+    if (e.shape == EdgeShape::shaped) {
+        const ShapedPatch& p = *e.patch;
+        const double sign = e.tooth.sign;
+        if (e.across)
+            return {variable(x + p.turned(e.level)), sign * p.around(x, e.level), constant(e.level)};
+        return {{{e.level + p.turned(x), p.wall->twist((p.z0 + p.z1) / 2), 0, 0}},
+                sign * p.up(x, e.level),
+                variable(x)};
+    }
     throw std::logic_error("unrolled_jet: the edge is straight");
 }
 

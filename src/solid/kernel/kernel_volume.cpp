@@ -12,4 +12,10 @@ double kernel_volume(const Solid& solid) {
     return g.Mass();
 }
 
+double plain_kernel_volume(const Solid& solid) {
+    GProp_GProps g;
+    BRepGProp::VolumeProperties(solid.shape().solid, g, true);
+    return g.Mass();
+}
+
 } // namespace whorl::solid

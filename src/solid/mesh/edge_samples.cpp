@@ -1,5 +1,7 @@
 #include "solid/mesh/edge_samples.hpp"
 
+#include "solid/mesh/shaped_mesh.hpp"
+
 #include "solid/mesh/hole_mesh.hpp"
 
 #include <algorithm>
@@ -198,12 +200,15 @@ void sample_edges(const Skin& skin, Mesh& mesh, const Grid& lines, const ToothMe
             angles_along(e, lines, snap, e.join >= 0 ? joined[static_cast<std::size_t>(e.join)] : none);
         if (lobe && e.join < 0) refine_lobe_edge(e, at, teeth.chord());
         if (e.along_hole) at.clear();
-        if (e.shape == EdgeShape::traced || e.shape == EdgeShape::mouth) {
+        if (e.shape == EdgeShape::traced || e.shape == EdgeShape::mouth || e.shape == EdgeShape::shaped) {
             std::vector<double> thetas{t0};
             mesh.edge_points[i].push_back(static_cast<std::uint32_t>(e.from));
-            for (const double x : e.shape == EdgeShape::mouth
-                                      ? mouth_parameters(e, at, lines, snap, teeth.chord())
-                                      : traced_parameters(e, at, teeth.chord())) {
+            const std::vector<double> parameters =
+                e.shape == EdgeShape::mouth    ? mouth_parameters(e, at, lines, snap, teeth.chord())
+                : e.shape == EdgeShape::traced ? traced_parameters(e, at, teeth.chord())
+                : e.across                     ? shaped_columns(*e.patch, teeth.chord())
+                                               : shaped_rows(*e.patch, teeth.chord());
+            for (const double x : parameters) {
                 const UnrolledPoint p = point_at(e, x);
                 mesh.edge_points[i].push_back(static_cast<std::uint32_t>(mesh.points.size()));
                 thetas.push_back(p.theta);

@@ -3,6 +3,7 @@
 #include "solid/mesh/face_triangulator.hpp"
 #include "solid/mesh/flatten.hpp"
 #include "solid/mesh/hole_mesh.hpp"
+#include "solid/mesh/shaped_mesh.hpp"
 #include "solid/mesh/tooth_mesh.hpp"
 #include "solid/skin/axial_cut.hpp"
 
@@ -14,6 +15,16 @@ namespace whorl::solid {
 namespace {
 
 constexpr double full_turn = 2 * std::numbers::pi;
+
+// Of its corners, and of silhouettes between them.
+double largest_radius(const Skin& skin) {
+    double largest = 0;
+    for (const auto& c : skin.corners)
+        largest = std::max(largest, c.r);
+    for (const Face& f : skin.faces)
+        if (f.kind == FaceKind::shaped) largest = std::max(largest, f.patch->wall->widest());
+    return largest;
+}
 
 } // namespace
 
@@ -29,7 +40,7 @@ int steps_for_chord(const Skin& skin, double chord) {
     const bool arcs = std::any_of(skin.faces.begin(), skin.faces.end(),
                                   [](const Face& f) { return f.kind == FaceKind::curved; });
     const bool teeth = std::any_of(skin.faces.begin(), skin.faces.end(), [](const Face& f) {
-        return f.kind == FaceKind::toothed || f.kind == FaceKind::wall;
+        return f.kind == FaceKind::toothed || f.kind == FaceKind::wall || f.kind == FaceKind::shaped;
     });
     // the rest is for the chords across arcs, see triangulate(), and for the chords and the twist of teeth
     if (arcs) chord *= 2.0 / 3;
@@ -37,8 +48,7 @@ int steps_for_chord(const Skin& skin, double chord) {
         chord /= 2;
     else if (skin.bent() && !arcs)
         chord *= 0.75; // the rest is for the rows in a bend, where no arc lies
-    for (const auto& c : skin.corners)
-        largest = std::max(largest, c.r);
+    largest = largest_radius(skin);
     for (const auto& f : skin.faces) {
         if (f.kind == FaceKind::hole) { // so that two lines at least cross every mouth
             for (const auto& use : f.loops.front())
@@ -49,7 +59,7 @@ int steps_for_chord(const Skin& skin, double chord) {
             continue;
         }
         if (f.kind == FaceKind::flat || f.kind == FaceKind::side || f.kind == FaceKind::toothed ||
-            f.kind == FaceKind::wall || (f.c == 0 && f.kind == FaceKind::round))
+            f.kind == FaceKind::wall || f.kind == FaceKind::shaped || (f.c == 0 && f.kind == FaceKind::round))
             continue;
         double low = 1e300, high = 0;
         for (const auto& use : f.loops.front()) {
@@ -94,9 +104,7 @@ Mesh triangulate_flat(const Skin& skin, int steps_per_turn) {
         mesh.points.push_back(to_space(c));
         mesh.unrolled.push_back(c);
     }
-    double largest = 0;
-    for (const auto& c : skin.corners)
-        largest = std::max(largest, c.r);
+    const double largest = largest_radius(skin);
     const ToothMesher teeth(skin, step, largest * (1 - std::cos(step / 2)) / 2);
     const Grid lines = grid_for(skin, step);
     sample_edges(skin, mesh, lines, teeth);
@@ -108,6 +116,8 @@ Mesh triangulate_flat(const Skin& skin, int steps_per_turn) {
             teeth.add_toothed(skin, mesh, i);
         else if (f.kind == FaceKind::wall)
             add_wall(skin, mesh, i, teeth.chord());
+        else if (f.kind == FaceKind::shaped)
+            add_shaped(skin, mesh, i, teeth.chord());
         else if (f.kind == FaceKind::hole)
             add_hole(skin, mesh, i);
         else if (f.bend >= 0)
@@ -134,9 +144,7 @@ Mesh triangulate_straight(const Skin& skin, int steps_per_turn) {
                                   [](const Face& f) { return f.kind == FaceKind::curved; });
     if (!arcs) return triangulate_flat(skin, steps_per_turn);
     // across the arcs half the chord that this step leaves on the largest circle
-    double largest = 0;
-    for (const auto& c : skin.corners)
-        largest = std::max(largest, c.r);
+    const double largest = largest_radius(skin);
     const double chord = largest * (1 - std::cos(std::numbers::pi / steps_per_turn)) / 2;
     const Flattened flat = flatten(skin, chord);
     Mesh mesh = triangulate_flat(flat.skin, steps_per_turn);

@@ -57,6 +57,17 @@ Point normal_at(const Face& f, const UnrolledPoint& p) {
         const double co = std::cos(p.theta), si = std::sin(p.theta);
         return {(radial * co - around * si) / size, (radial * si + around * co) / size, axial / size};
     }
+    if (f.kind == FaceKind::shaped) { // gradient of r − ρ(θ − turned(z), z)
+        const ShapedPatch& patch = *f.patch;
+        const double phi = patch.middle() +
+                           std::remainder(p.theta - patch.turned(p.z) - patch.middle(), 2 * std::numbers::pi);
+        const auto s = patch.slopes(std::clamp(phi, patch.from, patch.to), p.z);
+        const double around = -s.by_phi / s.radius,
+                     along = -(s.by_z - patch.wall->twist((patch.z0 + patch.z1) / 2) * s.by_phi);
+        const double size = sign * std::sqrt(1 + around * around + along * along);
+        const double co = std::cos(p.theta), si = std::sin(p.theta);
+        return {(co - around * si) / size, (si + around * co) / size, along / size};
+    }
     if (f.kind == FaceKind::hole) {
         const double t = around_hole(*f.hole, p), across = -std::cos(t), towards = f.hole->towards;
         return {-std::sin(towards) * across, std::cos(towards) * across, -std::sin(t)};

@@ -74,6 +74,10 @@ Shading shade(const Skin& skin, const Mesh& mesh) {
             if (((a.kind == FaceKind::toothed && e.rail) || (a.kind == FaceKind::wall && e.across)) &&
                 b.kind == a.kind && dot(normal_at(a, e.begin), normal_at(b, e.begin)) > smooth)
                 return true;
+            if (a.kind == FaceKind::shaped && b.kind == a.kind && a.zone == b.zone && a.bore == b.bore) {
+                const UnrolledPoint at = point_at(e, (first_parameter(e) + last_parameter(e)) / 2);
+                return dot(normal_at(a, at), normal_at(b, at)) > smooth;
+            }
             return a.kind == b.kind && a.role == b.role && a.a == b.a && a.b == b.b && a.c == b.c &&
                    a.zone == b.zone;
         },

@@ -1,5 +1,7 @@
 #include "solid/mesh/tooth_mesh.hpp"
 
+#include "solid/mesh/grid_mesh.hpp"
+
 #include <algorithm>
 #include <cmath>
 #include <numbers>
@@ -8,46 +10,6 @@ namespace whorl::solid {
 namespace {
 
 constexpr double full_turn = 2 * std::numbers::pi;
-
-using Ids = std::vector<std::uint32_t>;
-
-void triangle(Mesh& mesh, std::uint32_t face, bool over, std::uint32_t a, std::uint32_t b, std::uint32_t c) {
-    if (a == b || b == c || c == a) return;
-    if (over) std::swap(b, c);
-    mesh.triangles.push_back({a, b, c});
-    mesh.face.push_back(face);
-}
-
-// A chain of mesh points with their places along it, from 0 to 1.
-struct Chain {
-    Ids ids;
-    std::vector<double> at;
-};
-
-// The strip between two chains, the second beyond the first; counter-clockwise when they run to the right.
-void zip(Mesh& mesh, std::uint32_t face, bool over, const Chain& low, const Chain& high) {
-    std::size_t i = 0, j = 0;
-    while (i + 1 < low.ids.size() || j + 1 < high.ids.size()) {
-        const bool step_low =
-            j + 1 == high.ids.size() ||
-            (i + 1 < low.ids.size() && low.at[i + 1] + low.at[i] < high.at[j + 1] + high.at[j]);
-        if (step_low) {
-            triangle(mesh, face, over, low.ids[i], low.ids[i + 1], high.ids[j]);
-            ++i;
-        } else {
-            triangle(mesh, face, over, low.ids[i], high.ids[j + 1], high.ids[j]);
-            ++j;
-        }
-    }
-}
-
-// The points of a stretch of a loop, in its direction.
-void add_points(const Mesh& mesh, const EdgeUse& use, Ids& ids) {
-    const auto& e = mesh.edge_points[static_cast<std::size_t>(use.edge)];
-    const std::size_t n = e.size();
-    for (std::size_t k = ids.empty() ? 0 : 1; k < n; ++k)
-        ids.push_back(e[use.forward ? k : n - 1 - k]);
-}
 
 double cross(const Point& a, const Point& b, const Point& c) {
     return (b.x - a.x) * (c.y - a.y) - (b.y - a.y) * (c.x - a.x);
@@ -501,24 +463,7 @@ int bend_rows(const Skin& skin, const Edge& e, double chord) {
 void add_bent(const Skin& skin, Mesh& mesh, std::size_t index) {
     const Face& f = skin.faces[index];
     const auto face = static_cast<std::uint32_t>(index);
-    // the near edges in rising θ, the edge up, the far edges back, the edge down
-    const std::vector<EdgeUse> loop = f.inward ? reversed(f.loops.front()) : f.loops.front();
-    const std::size_t n = loop.size();
-    const auto along = [&](std::size_t i) {
-        return skin.edges[static_cast<std::size_t>(loop[i % n].edge)].bend >= 0;
-    };
-    std::size_t first = 2 * n;
-    for (std::size_t i = 0; i < n; ++i)
-        if (along(i) && !along(i + 1) && start_of(skin, loop[i]).z > end_of(skin, loop[i]).z) first = i + 1;
-    Ids side[4];
-    std::size_t at_side = 0;
-    for (std::size_t k = first; first < 2 * n && k < first + n && at_side < 4; ++k) {
-        if (k > first && along(k) != along(k - 1)) ++at_side;
-        add_points(mesh, loop[k % n], side[at_side]);
-    }
-    if (at_side != 3) throw std::logic_error("mesh: a face inside a bend has no four sides");
-    for (const std::size_t k : {2, 3})
-        std::reverse(side[k].begin(), side[k].end());
+    const auto side = four_sides(skin, mesh, f, [&](const Edge& e) { return e.bend >= 0; });
     const double begin = mesh.unrolled[side[0].front()].theta, z0 = mesh.unrolled[side[0].front()].z,
                  z1 = mesh.unrolled[side[2].front()].z;
     const auto chain = [&](const Ids& ids) { // places by θ, counted on from the first

@@ -55,6 +55,9 @@ std::unique_ptr<ZoneSkin> skin_of(const ResolvedKnurling&, const ResolvedZone& z
 std::unique_ptr<ZoneSkin> skin_of(const ResolvedGrooving&, const ResolvedZone& zone, std::size_t index) {
     return thread_zone_skin(zone, index);
 }
+std::unique_ptr<ZoneSkin> skin_of(const ResolvedShape&, const ResolvedZone& zone, std::size_t index) {
+    return silhouette_zone_skin(zone, index);
+}
 std::unique_ptr<ZoneSkin> skin_of(const ResolvedTrack&, const ResolvedZone& zone, std::size_t index) {
     return drum_zone_skin(zone, index);
 }
@@ -342,6 +345,9 @@ double limit_at(const ResolvedZone& zone, double z, bool least) {
         const ThreadSection& s = *zone.swept();
         r = (least ? std::min(s.crest_radius, s.root_radius) : std::max(s.crest_radius, s.root_radius)) +
             zone.taper() * (z - in_mm(zone.taper_from()));
+    } else if (zone.silhouette()) {
+        const ShapedWall& w = *zone.silhouette()->wall;
+        r = least ? w.least_radius(z) : w.outer()(z);
     } else if (zone.gear() || zone.knurl() || zone.lobe() || zone.drum()) {
         r = in_mm(least ? zone.smallest_radius() : zone.largest_radius());
     } else if (zone.outline() == Outline::flat) {
@@ -380,6 +386,9 @@ std::vector<double> wall_places(const ResolvedPiece& piece) {
     std::vector<double> places;
     for (const auto& z : piece.zones) {
         places.insert(places.end(), {in_mm(z.start), in_mm(z.end())});
+        if (z.silhouette())
+            for (const double at : z.silhouette()->wall->breaks(in_mm(z.start), in_mm(z.end())))
+                places.push_back(at);
         for (const auto& [end, at, side] :
              {std::tuple{&z.near_end, in_mm(z.start), 1.0}, std::tuple{&z.far_end, in_mm(z.end()), -1.0}})
             if (end->is_dome()) {
@@ -416,6 +425,7 @@ void require_walls(const ResolvedPiece& piece) {
                 if (z <= in_mm(bore.start) || z >= in_mm(bore.end())) continue;
                 for (const auto& outer : piece.zones) {
                     if (outer.in_bore() || z <= in_mm(outer.start) || z >= in_mm(outer.end())) continue;
+                    if (bore.is_hollow() && outer.silhouette()) continue; // keeps its distance by itself
                     const double inner_r = limit_at(bore, z, false), outer_r = limit_at(outer, z, true);
                     if (inner_r > outer_r - 1e-3)
                         throw CannotMake(
@@ -513,6 +523,12 @@ std::optional<LeastWall> least_wall(const ResolvedPiece& piece) {
             if (!bore.in_bore() || z <= in_mm(bore.start) || z >= in_mm(bore.end())) continue;
             for (const ResolvedZone& outer : piece.zones) {
                 if (outer.in_bore() || z <= in_mm(outer.start) || z >= in_mm(outer.end())) continue;
+                if (bore.is_hollow() && outer.silhouette()) {
+                    const ResolvedSilhouette& s = *bore.silhouette();
+                    if (!out || s.least_wall < out->thickness - 1e-6)
+                        out = LeastWall{s.least_wall, s.thinnest_at};
+                    continue;
+                }
                 const double wall = limit_at(outer, z, true) - limit_at(bore, z, false);
                 if (!out || wall < out->thickness - 1e-6) out = LeastWall{wall, z};
             }
@@ -529,6 +545,7 @@ std::optional<LeastWall> least_wall(const ResolvedPiece& piece) {
 
 Length shortest_for_ends(const ResolvedZone& zone) {
     if (zone.simplified()) return shortest_for_ends(plain_instead(zone));
+    if (zone.silhouette()) return mm(0);
     double need = in_mm(zone.near_end.dome_height + zone.far_end.dome_height);
     if (zone.swept()) return mm(need + thread_zone_need(zone));
     for (const auto& [end, d] :

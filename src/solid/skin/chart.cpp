@@ -3,6 +3,7 @@
 #include "solid/kernel/bent_spline.hpp"
 #include "solid/kernel/kernel_spline.hpp"
 #include "solid/skin/bent_place.hpp"
+#include "solid/skin/shaped_surface.hpp"
 #include "solid/skin/wall_surface.hpp"
 
 #include <Geom_ConicalSurface.hxx>
@@ -148,7 +149,10 @@ gp_Pnt2d Chart::operator()(const UnrolledPoint& p) const {
                 along_hole(*face->hole, p)};
     }
     case cylinder:
+    case turned:
         return {p.theta, p.z};
+    case fluted:
+        return {p.z, p.theta - face->patch->turned(p.z)};
     case cone:
         return {p.theta, (p.z - z0) * stretch};
     case flipped_cone:
@@ -183,6 +187,13 @@ Chart chart_of(const Skin& skin, const Face& f, ToothSurfaces& teeth) {
         c.kind = Chart::wall;
         c.face = &f;
         c.surface = wall_surface(*f.wall);
+        return c;
+    }
+    if (f.kind == FaceKind::shaped) {
+        c.kind = f.patch->is_turned() ? Chart::turned : Chart::fluted;
+        c.face = &f;
+        c.surface = shaped_surface(*f.patch);
+        c.against = c.kind == Chart::fluted; // along z × around looks to the axis
         return c;
     }
     if (f.kind == FaceKind::hole) {

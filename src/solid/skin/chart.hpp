@@ -10,8 +10,21 @@ namespace whorl::solid {
 
 struct Chart {
     Handle(Geom_Surface) surface;
-    enum { plane, cylinder, cone, flipped_cone, ruled, arc, tooth, wall, torus, hole } kind = plane;
-    const Face* face = nullptr;       // arc, tooth, wall, hole
+    enum {
+        plane,
+        cylinder,
+        cone,
+        flipped_cone,
+        ruled,
+        arc,
+        tooth,
+        wall,
+        torus,
+        hole,
+        turned,
+        fluted
+    } kind = plane;
+    const Face* face = nullptr;       // arc, tooth, wall, hole, turned (θ, z), fluted (z, φ)
     const BentPart* bend = nullptr;   // torus: u along the bar, v around it, backwards
     double z0 = 0, stretch = 1;       // cone: v = (z − z0)·stretch; tooth: v = ±(z − z0)
     double v0 = 0, v1 = 1, slope = 0; // ruled; torus: v0 is added

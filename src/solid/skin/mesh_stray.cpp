@@ -40,7 +40,7 @@ double measured_stray(const Edge& e, const Mesh& mesh, const std::vector<std::ui
 double skin_deflection(const Skin& skin, const Mesh& mesh) {
     double bend = 0;
     for (const auto& e : skin.edges) {
-        if (e.along_hole || e.shape == EdgeShape::mouth)
+        if (e.along_hole || e.shape == EdgeShape::mouth || e.shape == EdgeShape::shaped)
             continue; // straight in space; measured by themselves
         const double angle = e.end.theta - e.begin.theta;
         const double b = std::abs(angle) > 1e-12 ? (e.end.r - e.begin.r) / angle : 0;

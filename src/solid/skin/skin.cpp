@@ -79,12 +79,14 @@ double bow_parameter(const Bow& b, double theta) {
 }
 
 double first_parameter(const Edge& e) {
-    if (e.shape == EdgeShape::tooth || e.shape == EdgeShape::traced || e.shape == EdgeShape::mouth)
+    if (e.shape == EdgeShape::tooth || e.shape == EdgeShape::traced || e.shape == EdgeShape::mouth ||
+        e.shape == EdgeShape::shaped)
         return e.tooth_from;
     return e.shape == EdgeShape::bow ? e.bow.from : e.shape == EdgeShape::flat_trace ? e.begin.theta : 0;
 }
 double last_parameter(const Edge& e) {
-    if (e.shape == EdgeShape::tooth || e.shape == EdgeShape::traced || e.shape == EdgeShape::mouth)
+    if (e.shape == EdgeShape::tooth || e.shape == EdgeShape::traced || e.shape == EdgeShape::mouth ||
+        e.shape == EdgeShape::shaped)
         return e.tooth_to;
     return e.shape == EdgeShape::bow ? e.bow.to : e.shape == EdgeShape::flat_trace ? e.end.theta : 1;
 }
@@ -98,6 +100,10 @@ UnrolledPoint point_at(const Edge& e, double x) {
     if (e.shape == EdgeShape::bow) return point_at(e.bow, x);
     if (e.shape == EdgeShape::tooth) return point_at(e.tooth, x, e.begin.z);
     if (e.shape == EdgeShape::mouth) return point_at(*e.mouth, x);
+    if (e.shape == EdgeShape::shaped) {
+        const double phi = e.across ? x : e.level, z = e.across ? e.level : x;
+        return {phi + e.patch->turned(z), e.tooth.sign * e.patch->radius(phi, z), z};
+    }
     if (e.shape == EdgeShape::traced) {
         const double t = e.across ? e.level : x, r = e.across ? x : e.level;
         const WallSlopes at = e.wall->point(t, r);
@@ -136,6 +142,8 @@ double off_surface(const Face& f, const UnrolledPoint& p) {
     }
     case FaceKind::hole:
         return std::hypot(p.r * std::sin(p.theta - f.hole->towards), p.z - f.hole->z) - f.hole->radius;
+    case FaceKind::shaped: // along the radius
+        return f.tooth.sign * p.r - f.patch->radius(p.theta - f.patch->turned(p.z), p.z);
     case FaceKind::wall: // along the axis
         return p.z - f.wall->point(f.wall->parameter(p.theta, p.r), p.r).z.c[0];
     case FaceKind::toothed: {
@@ -217,6 +225,45 @@ double hole_volume(const Skin& skin, const Face& f) {
 }
 } // namespace
 
+namespace {
+// ∫∫ ρ²/2 dφ dz, by Gauss points between the heights at which the wall changes its course.
+double shaped_volume(const Face& f) {
+    static constexpr std::array<double, 4> node{0.1834346424956498, 0.5255324099163290, 0.7966664774136267,
+                                                0.9602898564975363};
+    static constexpr std::array<double, 4> weight{0.3626837833783620, 0.3137066458778873, 0.2223810344533745,
+                                                  0.1012285362903763};
+    const ShapedPatch& p = *f.patch;
+    const std::vector<double> at = p.wall->breaks(p.z0, p.z1);
+    const double half_phi = (p.to - p.from) / 2;
+    double sum = 0;
+    if (p.is_turned()) { // arcs that are nearly upright want more of them
+        constexpr int parts = 6;
+        for (std::size_t i = 0; i + 1 < at.size(); ++i)
+            for (int part = 0; part < parts; ++part) {
+                const double half = (at[i + 1] - at[i]) / 2 / parts, middle = at[i] + (2 * part + 1) * half;
+                for (std::size_t a = 0; a < 4; ++a)
+                    for (const double up : {-1.0, 1.0}) {
+                        const double r = p.wall->outer()(middle + up * node[a] * half);
+                        sum += weight[a] * half * half_phi * r * r;
+                    }
+            }
+        return f.inward ? -sum : sum;
+    }
+    for (std::size_t i = 0; i + 1 < at.size(); ++i) {
+        const double half = (at[i + 1] - at[i]) / 2, middle = (at[i + 1] + at[i]) / 2;
+        for (std::size_t a = 0; a < 4; ++a)
+            for (const double up : {-1.0, 1.0})
+                for (std::size_t b = 0; b < 4; ++b)
+                    for (const double side : {-1.0, 1.0}) {
+                        const double r =
+                            p.radius(p.middle() + side * node[b] * half_phi, middle + up * node[a] * half);
+                        sum += weight[a] * half * weight[b] * half_phi * r * r / 2;
+                    }
+    }
+    return f.inward ? -sum : sum;
+}
+} // namespace
+
 double volume(const Skin& skin) {
     // V = ∫∫ r²/2 dθ ds = ∮ H ds with H = ∫ r²/2 dθ and s = z or, on curved faces, z − slope·θ. r is linear
     // in θ there, so Simpson's rule gives H exactly.
@@ -230,6 +277,10 @@ double volume(const Skin& skin) {
     std::map<const TransverseCurve*, double> swept_by; // teeth share their curves
     for (const Face& f : skin.faces) {
         if (f.kind == FaceKind::flat) continue;
+        if (f.kind == FaceKind::shaped) {
+            total += shaped_volume(f);
+            continue;
+        }
         if (f.kind == FaceKind::wall || f.kind == FaceKind::hole) {
             total += f.kind == FaceKind::hole ? hole_volume(skin, f) : wall_volume(f);
             continue;

@@ -17,6 +17,7 @@
 
 #include "form/bend/bent_line.hpp"
 #include "form/cam/drum.hpp"
+#include "form/silhouette/shaped_wall.hpp"
 #include "form/tooth/transverse_curve.hpp"
 
 #include <array>
@@ -85,7 +86,8 @@ enum class EdgeShape {
     flat_trace,
     tooth,  // a tooth's curve in a plane z = begin.z
     traced, // on the wall of a drum cam's track: along it at one radius, or across it at one t
-    mouth   // of a cross hole, by the angle t around that
+    mouth,  // of a cross hole, by the angle t around that
+    shaped  // on a silhouette's wall: up it at one φ, by z, or around it at one z, by φ
 };
 
 struct Edge {
@@ -102,6 +104,7 @@ struct Edge {
     std::shared_ptr<const DrumWall> wall = {}; // traced
     double level = 0;                          // … its radius or, across, its t
     bool across = false;
+    std::shared_ptr<const ShapedPatch> patch = {}; // shaped; `level` is its φ or, across, its z
     double wall_bulge = 0; // the largest of its zone's, so that all walls take as many rows
     bool rail = false;     // between two faces of a toothed zone: sampled in that zone's rows
     int bend = -1;         // along the bar inside this part of the way
@@ -109,7 +112,7 @@ struct Edge {
     bool along_hole = false; // a level flat trace along a hole's wall
 };
 
-// The edge's own parameter: 0 to 1 (straight), φ (bow), θ (flat trace), the curve's (tooth, traced, mouth), at
+// The edge's own parameter: 0 to 1 (straight), φ (bow), θ (flat trace), the curve's (tooth, traced, mouth, shaped), at
 // begin and end.
 double first_parameter(const Edge& e);
 double last_parameter(const Edge& e);
@@ -140,6 +143,7 @@ enum class FaceKind {
     side,    // plane in space and parallel to the axis: r = a/cos(θ − side_theta)
     toothed, // a tooth's curve pushed along the axis, or screwed along it
     wall,    // of a drum cam's track, in t and r; its own normal, along t × outwards, looks to the near end
+    shaped,  // of a silhouette, in φ and z
     hole     // the wall of a cross hole, in t and u; `inward`, as it looks to the hole's axis
 };
 
@@ -163,8 +167,9 @@ struct Face {
     ToothCurve tooth = {}; // toothed
     std::shared_ptr<const DrumWall> wall = {};
     double wall_bulge = 0;
-    std::shared_ptr<const CrossHole> hole = {}; // its t from arc_from to arc_to
-    int bend = -1;                              // round: a cylinder inside this part of the way
+    std::shared_ptr<const ShapedPatch> patch = {}; // shaped; radii have the sign of `tooth`
+    std::shared_ptr<const CrossHole> hole = {};    // its t from arc_from to arc_to
+    int bend = -1;                                 // round: a cylinder inside this part of the way
     // Outer loop first. Round, curved, side: counter-clockwise in (θ, z), clockwise if inward. Flat:
     // counter-clockwise seen against the outward normal. Flat rings and discs are bounded by loops that go
     // once around the axis. A hole's wall: clockwise in (t, u). The mouths of cross holes are further loops.

@@ -7,6 +7,7 @@
 #include "solid/skin/bent_place.hpp"
 #include "solid/skin/chart.hpp"
 #include "solid/skin/mesh_stray.hpp"
+#include "solid/skin/shaped_surface.hpp"
 #include "solid/skin/wall_surface.hpp"
 
 #include <Geom2d_BSplineCurve.hxx>
@@ -149,6 +150,11 @@ private:
                                                 : wall_along(*e.wall, e.level, m.spans));
                 break;
             }
+            if (e.shape == EdgeShape::shaped) { // the very borders of the surfaces
+                m.curve = kernel_curve(e.across ? shaped_across(*e.patch, e.level, m.first, m.last)
+                                                : shaped_along(*e.patch, e.level));
+                break;
+            }
             if (is_circle(e)) {
                 const Mouth& at = *e.mouth;
                 const double co = std::cos(at.side_theta), si = std::sin(at.side_theta);
@@ -250,6 +256,12 @@ private:
         if (c.kind == Chart::wall)
             return skin_edge.across ? new Geom2d_Line(gp_Pnt2d(border_of(*c.face->wall, use), 0), gp::DY2d())
                                     : new Geom2d_Line(gp_Pnt2d(0, skin_edge.level), gp::DX2d());
+        if (c.kind == Chart::turned && skin_edge.shape == EdgeShape::shaped)
+            return new Geom2d_Line(gp_Pnt2d(skin_edge.begin.theta + use.turn * full_turn, 0), gp::DY2d());
+        if (c.kind == Chart::fluted && skin_edge.shape == EdgeShape::shaped) // φ counts from turn to turn
+            return skin_edge.across
+                       ? new Geom2d_Line(gp_Pnt2d(skin_edge.level, use.turn * full_turn), gp::DY2d())
+                       : new Geom2d_Line(gp_Pnt2d(0, skin_edge.level + use.turn * full_turn), gp::DX2d());
         if (curve_kind(skin_edge) == CurveKind::bent) return bent_image(c, use);
         if (skin_edge.shape == EdgeShape::tooth) // along the surface's own lines
             return new Geom2d_Line(gp_Pnt2d(0, c.tooth_v(skin_edge.begin.z)), gp::DX2d());

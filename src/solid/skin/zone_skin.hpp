@@ -23,6 +23,7 @@ std::unique_ptr<ZoneSkin> prism_zone_skin(const ResolvedZone& zone, std::size_t 
 std::unique_ptr<ZoneSkin> keyed_zone_skin(const ResolvedZone& zone, std::size_t index);
 std::unique_ptr<ZoneSkin> knurl_zone_skin(const ResolvedZone& zone, std::size_t index);
 std::unique_ptr<ZoneSkin> drum_zone_skin(const ResolvedZone& zone, std::size_t index);
+std::unique_ptr<ZoneSkin> silhouette_zone_skin(const ResolvedZone& zone, std::size_t index);
 std::unique_ptr<ZoneSkin> thread_zone_skin(const ResolvedZone& zone, std::size_t index);
 
 // A rounded end by itself, mm: an arc turned about the axis, from the circle it stands on (at z = base) to its
