@@ -4,6 +4,7 @@
 #include "quantity/expression.hpp"
 
 #include <QHelpEvent>
+#include <QKeyEvent>
 #include <QMouseEvent>
 #include <QToolTip>
 
@@ -79,6 +80,7 @@ void Canvas::paintEvent(QPaintEvent*) {
     QPainter p(this);
     p.setRenderHint(QPainter::Antialiasing);
     spots_.clear();
+    knobs_.clear();
     draw(p);
 }
 
@@ -88,7 +90,87 @@ const Canvas::Spot* Canvas::spot_at(QPointF at) const {
     return nullptr;
 }
 
+void Canvas::add_knob(QPainter& p, Knob knob) {
+    const Theme& t = theme();
+    const bool lit = knob.key == chosen_;
+    p.setPen(QPen(lit ? t.active : t.part, 1.6));
+    p.setBrush(lit && !knob.ring ? t.active : t.field);
+    if (knob.ring)
+        p.drawEllipse(knob.at, 3.5, 3.5);
+    else
+        p.drawRect(QRectF(knob.at.x() - 4, knob.at.y() - 4, 8, 8));
+    p.setBrush(Qt::NoBrush);
+    knobs_.push_back(std::move(knob));
+}
+
+const Canvas::Knob* Canvas::knob_at(QPointF at) const {
+    const Knob* nearest = nullptr;
+    double least = 9;            // px
+    for (const Knob& k : knobs_) // squares before rings where both are in reach
+        if (const double d = QLineF(k.at, at).length() + (k.ring ? 2 : 0); d < least) nearest = &k, least = d;
+    return nearest;
+}
+
+void Canvas::mouseReleaseEvent(QMouseEvent*) {
+    if (!held_knob_) return;
+    held_knob_.reset();
+    session_.end_live();
+    update();
+}
+
+void Canvas::keyPressEvent(QKeyEvent* e) {
+    if (held_knob_ && e->key() == Qt::Key_Escape) {
+        held_knob_.reset();
+        session_.cancel_live();
+        update();
+        return;
+    }
+    const auto chosen =
+        std::find_if(knobs_.begin(), knobs_.end(), [&](const Knob& k) { return k.key == chosen_; });
+    if (chosen_.isEmpty() || chosen == knobs_.end() || held_knob_ || editing())
+        return QWidget::keyPressEvent(e);
+    const Knob knob = *chosen; // drawn anew by what it does
+    const auto nudge = [&](int right, int up) {
+        if (knob.nudge) knob.nudge(right, up);
+    };
+    switch (e->key()) {
+    case Qt::Key_Escape:
+        chosen_.clear();
+        break;
+    case Qt::Key_Delete:
+    case Qt::Key_Backspace:
+        if (!knob.remove) return QWidget::keyPressEvent(e);
+        knob.remove();
+        chosen_.clear();
+        break;
+    case Qt::Key_Left:
+        nudge(-1, 0);
+        break;
+    case Qt::Key_Right:
+        nudge(1, 0);
+        break;
+    case Qt::Key_Up:
+        nudge(0, 1);
+        break;
+    case Qt::Key_Down:
+        nudge(0, -1);
+        break;
+    default:
+        return QWidget::keyPressEvent(e);
+    }
+    update();
+}
+
 void Canvas::mouseMoveEvent(QMouseEvent* e) {
+    if (held_knob_) {
+        const Knob held = *held_knob_;
+        held.drag(e->position(), e->modifiers() & Qt::ShiftModifier);
+        return;
+    }
+    if (knob_at(e->position())) {
+        setCursor(Qt::SizeAllCursor);
+        return;
+    }
     const Spot* s = spot_at(e->position());
     session_.hover(s ? s->key : QString());
     setCursor(s && s->typed() ? Qt::IBeamCursor : Qt::ArrowCursor);
@@ -100,6 +182,18 @@ void Canvas::leaveEvent(QEvent*) {
 
 void Canvas::mousePressEvent(QMouseEvent* e) {
     if (!editor_->keep()) return;
+    if (const Knob* k = e->button() == Qt::LeftButton ? knob_at(e->position()) : nullptr; k && k->drag) {
+        held_knob_ = *k;
+        chosen_ = k->key;
+        setFocus();
+        session_.begin_live();
+        update();
+        return;
+    }
+    if (!chosen_.isEmpty()) {
+        chosen_.clear();
+        update();
+    }
     for (std::size_t i = 0; i < spots_.size(); ++i)
         if (spots_[i].rect.adjusted(-2, -2, 2, 2).contains(e->position()) && spots_[i].typed()) {
             open_editor(i);
@@ -111,7 +205,9 @@ bool Canvas::event(QEvent* e) {
     if (e->type() == QEvent::ToolTip) {
         auto* help = static_cast<QHelpEvent*>(e);
         const Spot* s = spot_at(help->pos());
-        if (s && !s->tip.isEmpty())
+        if (const Knob* k = knob_at(help->pos()); k && !k->tip.isEmpty())
+            QToolTip::showText(help->globalPos(), k->tip, this);
+        else if (s && !s->tip.isEmpty())
             QToolTip::showText(help->globalPos(), s->tip, this);
         else
             QToolTip::hideText();

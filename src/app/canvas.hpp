@@ -7,6 +7,7 @@
 #include "app/theme.hpp"
 
 #include <QWidget>
+#include <functional>
 #include <optional>
 
 namespace whorl::app {
@@ -25,6 +26,24 @@ public:
         QRectF rect;
     };
     const std::vector<Spot>& spots() const { return spots_; }
+
+    // What is dragged on a drawing, with live geometry, as one step of history; Shift for a finer grain, Esc puts it
+    // back. The last one touched is chosen: arrow keys move it, Delete takes it away where it can go.
+    struct Knob {
+        QString key;
+        QPointF at;
+        bool ring = false; // else a square
+        QString tip = {};
+        std::function<void(QPointF to, bool fine)> drag = {};
+        std::function<void(int right, int up)> nudge = {};
+        std::function<void()> remove = {};
+    };
+    const std::vector<Knob>& knobs() const { return knobs_; }
+    void add_knob(QPainter& p, Knob knob);
+    const QString& chosen_knob() const { return chosen_; } // its key; empty: none
+    bool dragging() const { return held_knob_.has_value(); }
+    // A scale that stands still while a knob is dragged.
+    double steady_scale(double fresh) { return dragging() ? scale_ : scale_ = fresh; }
 
     Session& session() const { return session_; }
 
@@ -45,6 +64,8 @@ protected:
     void paintEvent(QPaintEvent*) override;
     void mouseMoveEvent(QMouseEvent*) override;
     void mousePressEvent(QMouseEvent*) override;
+    void mouseReleaseEvent(QMouseEvent*) override;
+    void keyPressEvent(QKeyEvent*) override;
     void leaveEvent(QEvent*) override;
     bool event(QEvent*) override;
 
@@ -55,6 +76,12 @@ private:
     void open_editor(std::size_t spot);
     void step(bool forward);
 
+    const Knob* knob_at(QPointF at) const;
+
+    std::vector<Knob> knobs_;
+    std::optional<Knob> held_knob_;
+    QString chosen_;
+    double scale_ = 1;
     std::vector<Spot> spots_;
     InlineEditor* editor_;
     std::size_t edited_ = 0;

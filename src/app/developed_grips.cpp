@@ -158,8 +158,8 @@ void DevelopedView::mouseMoveEvent(QMouseEvent* e) {
     if (joint_at(e->position())) setCursor(Qt::SizeAllCursor);
 }
 
-void DevelopedView::mouseReleaseEvent(QMouseEvent*) {
-    if (!dragged_ && !dragged_joint_) return;
+void DevelopedView::mouseReleaseEvent(QMouseEvent* e) {
+    if (!dragged_ && !dragged_joint_) return Canvas::mouseReleaseEvent(e);
     dragged_.reset();
     dragged_joint_.reset();
     session_.end_live();

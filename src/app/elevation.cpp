@@ -77,6 +77,16 @@ QPolygonF silhouette(const ResolvedZone& zone, double least_pitch_mm) {
         if (!zone.swept()) return near + (far - near) * x / length;
         return sign * (zone.swept()->crest_radius + zone.taper() * (z0 + x - in_mm(zone.taper_from())));
     };
+    if (zone.silhouette()) {
+        const ShapedWall& w = *zone.silhouette()->wall;
+        QPolygonF out;
+        constexpr int parts = 120;
+        for (int i = 0; i <= parts; ++i) {
+            const double z = z0 + length * i / parts;
+            out << QPointF(z, w.ridge_radius(z));
+        }
+        return out;
+    }
     if (zone.gear()) { // the tips' envelope
         const double r = zone.gear()->tip_radius;
         return QPolygonF{{z0, r}, {z0 + length, r}};
@@ -331,6 +341,31 @@ void draw_grooves(QPainter& p, const ResolvedZone& zone, const QRectF& face, dou
     p.restore();
 }
 
+// The ridges between flutes where they can be seen.
+void draw_flutes(QPainter& p, const ResolvedZone& zone, double x0, double mid, double k) {
+    const ShapedWall& w = *zone.silhouette()->wall;
+    const Flutes* f = w.flutes();
+    if (!f) return;
+    const double half = w.half_angle();
+    for (int i = 0; i < f->count; ++i) {
+        QPolygonF line;
+        const auto flush = [&] {
+            p.drawPolyline(line);
+            line.clear();
+        };
+        constexpr int parts = 64;
+        for (int j = 0; j <= parts; ++j) {
+            const double z = f->from + (f->to - f->from) * j / parts,
+                         theta = f->start + (2 * i + 1) * half + w.turned(z);
+            if (std::sin(theta) < -0.02) // seen from 90°
+                flush();
+            else
+                line << QPointF(x0 + z * k, mid - w.ridge_radius(z) * std::cos(theta) * k);
+        }
+        flush();
+    }
+}
+
 // Both edges of a drum cam's track where they can be seen, as the drum is turned about its axis.
 void draw_track(QPainter& p, const ResolvedDrum& d, double x0, double mid, double k) {
     if (d.trouble != DrumTrouble::none) return;
@@ -425,7 +460,7 @@ void draw_turned(QPainter& p, const ResolvedPiece& piece, double x0, double mid,
         p.setPen(QPen(t.part, 0.7));
         if (z.in_bore()) { // hidden edges
             p.setPen(QPen(t.part, 0.8, Qt::DashLine));
-            if (!z.as<ResolvedPlain>()) {
+            if (!z.as<ResolvedPlain>() && !z.silhouette()) {
                 both_sides(z, in_mm(z.outer_radius()));
                 continue;
             }
@@ -441,6 +476,7 @@ void draw_turned(QPainter& p, const ResolvedPiece& piece, double x0, double mid,
         if (z.outline() == Outline::hexagon || z.outline() == Outline::square) // the edge between two flats
             p.drawLine(QPointF(x0 + in_mm(z.start) * k, mid), QPointF(x0 + in_mm(z.end()) * k, mid));
         if (z.drum()) draw_track(p, *z.drum(), x0 + in_mm(z.start) * k, mid, k);
+        if (z.silhouette()) draw_flutes(p, z, x0, mid, k);
         if (z.knurl() && !z.simplified())
             draw_grooves(p, z,
                          QRectF(QPointF(x0 + in_mm(z.start) * k, mid - z.knurl()->radius * k),

@@ -199,9 +199,9 @@ void SectionView::mouseMoveEvent(QMouseEvent* e) {
     update();
 }
 
-void SectionView::mouseReleaseEvent(QMouseEvent*) {
+void SectionView::mouseReleaseEvent(QMouseEvent* e) {
     rolled_from_.reset();
-    if (!held_) return;
+    if (!held_) return Canvas::mouseReleaseEvent(e);
     held_.reset();
     session_.end_live();
     update();

@@ -94,6 +94,7 @@ Shown shown_of(const Row& row, const Zone& zone, const ResolvedZone& resolved, c
     if (!row.number.of) return {text_of(row, zone, as)};
     const Number& n = row.number.of(zone);
     if (n.text.empty()) return {row.usual ? row.usual : "none"};
+    if (row.kind == RowKind::text) return {text_of(row, zone, as)};
     switch (row.kind) {
     case RowKind::length:
         return length_shown(in_mm(resolve_length(n, as.names)), as.unit);

@@ -130,6 +130,10 @@ std::span<const Row> FormModel<SilhouetteForm>::rows() {
                               "height:radius.");
                  shape(z).points = t.number();
              },
+         .shown =
+             [](const Zone&, const ResolvedZone& r, const Reading&) {
+                 return Shown{std::to_string(shape(r).spec.points.size()) + " points"};
+             },
          .applies = has_points,
          .kept = {.key = "points"}},
         course_row(),
@@ -185,6 +189,11 @@ std::span<const Row> FormModel<SilhouetteForm>::rows() {
                  else
                      (void)resolve_length(t.number(), t.names);
                  shape(z).flute_depth = t.number();
+             },
+         .shown =
+             [](const Zone& z, const ResolvedZone& r, const Reading& as) {
+                 if (!has_colon(shape(z).flute_depth.text)) return length_shown(shape(r).deepest, as.unit);
+                 return Shown{"up to " + shown_length(shape(r).deepest, as.unit), symbol(as.unit)};
              },
          .applies = is_fluted,
          .kept = {.key = "flute_depth"}},
