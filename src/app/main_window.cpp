@@ -12,11 +12,13 @@
 #include "app/theme.hpp"
 #include "app/zone_strip.hpp"
 #include "exchange/section_import.hpp"
+#include "exchange/silhouette_import.hpp"
 #include "exchange/timing_import.hpp"
 #include "exchange/write_piece.hpp"
 #include "form/tooth/measure.hpp"
 #include "model/forms/cam_rows.hpp"
 #include "model/forms/lobe.hpp"
+#include "model/forms/silhouette.hpp"
 #include "model/row.hpp"
 #include "model/starter.hpp"
 
@@ -231,8 +233,25 @@ bool MainWindow::import_cam_timing(const QString& path) {
     return true;
 }
 
+// Of a silhouette it is its points.
+bool MainWindow::import_silhouette_points(const QString& path) {
+    const auto* z = session_.resolved_zone();
+    if (!z || !z->silhouette() || z->is_hollow()) return false;
+    try {
+        const ImportedSilhouette s = import_silhouette(path.toStdString());
+        const QString why =
+            session_.edit(field::points, QString::fromStdString(write_points(s.points, session_.unit())));
+        checks_->say(why.isEmpty() ? QString::fromStdString(import_words(s)) + ". Ctrl+Z takes it back."
+                                   : why,
+                     !why.isEmpty());
+    } catch (const std::exception& e) {
+        checks_->say(QString::fromStdString(e.what()), true);
+    }
+    return true;
+}
+
 void MainWindow::import_outline(const QString& path) {
-    if (import_cam_timing(path)) return;
+    if (import_cam_timing(path) || import_silhouette_points(path)) return;
     try {
         const OwnSection section = import_section(path.toStdString());
         wear(section, QString("Section %1 with %2 points. Ctrl+Shift+K keeps it in your library.")
@@ -250,12 +269,15 @@ void MainWindow::compare_with(const QString& path) {
 
 void MainWindow::ask_section() {
     const auto* z = session_.resolved_zone();
-    const bool cam = z && z->motion();
+    const bool cam = z && z->motion(), shape = z && z->silhouette() && !z->is_hollow();
     const QString path = QFileDialog::getOpenFileName(
         this,
-        cam ? "Import a timing: angle and lift on each line, or a flat profile once around"
-            : "Import a section: the outline of one groove, from crest to crest",
-        {}, cam ? "Timings (*.csv *.txt *.dxf *.svg)" : "Outlines (*.dxf *.svg *.csv *.txt *.json)");
+        cam     ? "Import a timing: angle and lift on each line, or a flat profile once around"
+        : shape ? "Import a silhouette: height and radius on each line, or half its outline"
+                : "Import a section: the outline of one groove, from crest to crest",
+        {},
+        cam || shape ? "Points and outlines (*.csv *.txt *.dxf *.svg)"
+                     : "Outlines (*.dxf *.svg *.csv *.txt *.json)");
     if (!path.isEmpty()) import_outline(path);
 }
 
@@ -393,7 +415,7 @@ void MainWindow::fill_piece_menu(QMenu* piece) {
         const OwnSection section = own_section_of(resolve_thread(spec).section, name);
         wear(section, "Now it is yours: drag its points in the section view. The sheet has its name.");
     });
-    add(piece, "Import a section or a timing… (DXF, SVG, CSV)", QKeySequence("Ctrl+I"),
+    add(piece, "Import a section, timing or silhouette… (DXF, SVG, CSV)", QKeySequence("Ctrl+I"),
         [this] { ask_section(); });
     keep_section_ = add(piece, "Keep the section in my library", QKeySequence("Ctrl+Shift+K"), [this] {
         const auto* zone = session_.resolved_zone();

@@ -14,13 +14,14 @@ out vec3 n; flat out float z; out float gl_ClipDistance[1];
 void main(){ gl_Position = mvp*vec4(position,1); n = turn*normal; z = zone; gl_ClipDistance[0] = dot(cut,vec4(position,1)); })";
 constexpr const char* surface_fragment = R"(#version 330 core
 in vec3 n; flat in float z; out vec4 colour;
-uniform vec3 part; uniform vec3 active_colour; uniform float selected; uniform float tint;
+uniform vec3 part; uniform vec3 zones[50]; uniform int own; uniform vec3 active_colour; uniform float selected; uniform float tint;
 void main(){
   vec3 N = normalize(n); if(!gl_FrontFacing) N = -N;
   vec3 key = normalize(vec3(-0.45,0.75,0.62)), fill = normalize(vec3(0.7,-0.25,0.5));
   float d = max(dot(N,key),0.0)*0.52 + max(dot(N,fill),0.0)*0.20 + (0.5+0.5*N.y)*0.16 + 0.34;
   vec3 h = normalize(key+vec3(0,0,1)); float s = pow(max(dot(N,h),0.0),40.0)*0.22;
-  vec3 base = abs(z-selected)<0.5 ? mix(part,active_colour,tint) : part;
+  int at = int(z+0.5); vec3 plain = at < own ? zones[at] : part;
+  vec3 base = abs(z-selected)<0.5 ? mix(plain,active_colour,tint) : plain;
   colour = vec4(base*d*1.12 + vec3(s), 1); })";
 constexpr const char* line_vertex = R"(#version 330 core
 layout(location=0) in vec3 position; uniform mat4 mvp; uniform vec4 cut; uniform float lift; out float gl_ClipDistance[1];
@@ -160,6 +161,10 @@ void SolidBody::draw(QOpenGLFunctions_3_3_Core& gl, BodyPrograms& programs, cons
     surface.setUniformValue("turn", (scene.to_view * place).normalMatrix());
     surface.setUniformValue("cut", plane);
     surface.setUniformValue("part", look.colour);
+    static_assert(most_zones == 50, "as many as the shader has");
+    surface.setUniformValue("own", static_cast<int>(look.zones.size()));
+    if (!look.zones.empty())
+        surface.setUniformValueArray("zones", look.zones.data(), static_cast<int>(look.zones.size()));
     surface.setUniformValue("active_colour", vec(t.active));
     surface.setUniformValue("selected", static_cast<float>(look.selected_zone));
     surface.setUniformValue("tint", preview_->piece.zones.size() > 1 ? 0.13f : 0.0f);

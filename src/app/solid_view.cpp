@@ -420,9 +420,16 @@ QImage SolidView::drawn() {
     glClear(GL_COLOR_BUFFER_BIT | GL_DEPTH_BUFFER_BIT | GL_STENCIL_BUFFER_BIT);
     glEnable(GL_DEPTH_TEST);
     glEnable(GL_MULTISAMPLE);
-    const auto colour = [&](const Piece& piece, double shade) {
-        const Finish f = finish_of(piece);
+    const auto of = [&](const Finish& f, double shade) {
         return QVector3D(float(f.red), float(f.green), float(f.blue)) * float(shade * (t.dark ? 0.94 : 1.08));
+    };
+    const auto look = [&](const Piece& piece, double shade, double selected, bool back) {
+        BodyLook out{of(finish_of(piece), shade), {}, selected, back};
+        if (std::any_of(piece.zones.begin(), piece.zones.end(),
+                        [](const Zone& z) { return !z.finish.empty(); }))
+            for (std::size_t i = 0; i < piece.zones.size(); ++i)
+                out.zones.push_back(of(finish_of(piece, i), shade));
+        return out;
     };
     Scene scene;
     scene.to_view = centred();
@@ -436,13 +443,13 @@ QImage SolidView::drawn() {
     }
     piece_.draw(
         *this, *programs_, scene, piece_place(),
-        {colour(session_.job().pieces[session_.piece()], 1), static_cast<double>(session_.zone()), false});
+        look(session_.job().pieces[session_.piece()], 1, static_cast<double>(session_.zone()), false));
     if (counterpart_shown()) {
         const Piece& there = follower_shown()
                                  ? session_.follower()->piece
                                  : session_.job().pieces[gears_shown() ? session_.mesh()->there.piece
                                                                        : session_.together()->there.piece];
-        counterpart_.draw(*this, *programs_, scene, counterpart_place(), {colour(there, 0.9), -1, true});
+        counterpart_.draw(*this, *programs_, scene, counterpart_place(), look(there, 0.9, -1, true));
     }
     glDisable(GL_DEPTH_TEST);
     return gl_.end();

@@ -51,6 +51,8 @@ std::shared_ptr<const VerifiedSolid> make_verified_solid(const Preview& preview,
     out->solid = preview.body.solid(preview.mesh);
     out->milliseconds =
         std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - start).count();
+    for (std::uint32_t f = 0; f < preview.body.faces(); ++f)
+        out->zone_of_face.push_back(preview.body.zone_of(f));
     if (stop.stop_requested()) return nullptr;
     preview.body.require_sound();
     if (stop.stop_requested()) return nullptr;

@@ -31,6 +31,7 @@ Preview make_preview(const Piece& piece, std::size_t index, const Names& names, 
 // The kernel solid, and what was proved about it.
 struct VerifiedSolid {
     solid::Solid solid;
+    std::vector<std::size_t> zone_of_face; // of the kernel solid's faces, in their order
     bool valid = false;      // the kernel's validity check
     double volume = 0;       // mm³, closed form
     double mesh_error = 0;   // relative difference of the mesh's volume

@@ -4,9 +4,11 @@
 #include "cli/table.hpp"
 
 #include "build/build.hpp"
+#include "exchange/silhouette_import.hpp"
 #include "exchange/timing_import.hpp"
 #include "exchange/write_piece.hpp"
 #include "model/forms/cam_rows.hpp"
+#include "model/forms/silhouette.hpp"
 #include "model/row.hpp"
 #include "model/starter.hpp"
 #include "quantity/expression.hpp"
@@ -59,6 +61,7 @@ struct Options {
     std::vector<std::string> fields;
     double chord = 0.01; // mm
     std::string timing;  // a file
+    std::string points;  // of a silhouette, a file
     bool fit = false;
     double step = 1, cutter = 0; // of a cam's points: degrees; diameter, mm
     bool space = false, again = false;
@@ -112,6 +115,14 @@ int make(const Options& o, std::ostream& out, std::ostream& err) {
         out << o.timing << ": " << import_words(t, around) << "\n";
         job = apply(job, {0, zone, field::timing, write_timing(t.timing), LengthUnit::millimetre});
     }
+    if (!o.points.empty()) {
+        const std::size_t zone = telling_zone(job.pieces[0]);
+        if (!job.pieces[0].zones[zone].as<SilhouetteForm>())
+            throw InputError("--points is for silhouettes; this piece has none.");
+        const ImportedSilhouette s = import_silhouette(o.points);
+        out << o.points << ": " << import_words(s) << "\n";
+        job = apply(job, {0, zone, field::points, write_points(s.points), LengthUnit::millimetre});
+    }
     const Piece& piece = job.pieces[0];
     const Preview p = make_preview(piece, 0, {}, job.unit, o.chord);
     print_findings(p.findings, err);
@@ -144,6 +155,10 @@ void add_make(Commands& commands) {
             c.add_option(
                 "--timing", o.timing,
                 "of a cam, its timing from a file: CSV of angle and lift, or a flat profile as DXF or SVG");
+            c.add_option(
+                "--points", o.points,
+                "of a silhouette, its points from a file: CSV of height and radius, or half an outline as "
+                "DXF or SVG");
             c.add_flag("--fit", o.fit, "scale a timing of another length to the turn instead of refusing it");
             c.add_option("--step", o.step, "of a cam's CSV, degrees from point to point")
                 ->check(between(0.01, 90));

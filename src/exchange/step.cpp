@@ -119,6 +119,16 @@ void write_step(const VerifiedSolid& solid, const Piece& piece, const std::strin
         const Finish& f = finish_of(piece);
         colours->SetColor(label, Quantity_Color(f.red, f.green, f.blue, Quantity_TOC_sRGB),
                           XCAFDoc_ColorSurf);
+        std::size_t face = 0;
+        for (TopExp_Explorer at(solid.solid.shape().solid, TopAbs_FACE);
+             at.More() && face < solid.zone_of_face.size(); at.Next(), ++face) {
+            const std::size_t zone = solid.zone_of_face[face];
+            if (zone >= piece.zones.size() || piece.zones[zone].finish.empty()) continue;
+            const Finish& colour = finish_of(piece, zone);
+            colours->SetColor(shapes->AddSubShape(label, at.Current()),
+                              Quantity_Color(colour.red, colour.green, colour.blue, Quantity_TOC_sRGB),
+                              XCAFDoc_ColorSurf);
+        }
         STEPCAFControl_Writer writer;
         writer.SetColorMode(true);
         writer.SetNameMode(true);
