@@ -1,4 +1,4 @@
-// The textbook ways to a thread, a gear, a spring, cams and a bent clamp, for `whorl bench` to be held against: sweep a section
+// The textbook ways to a thread, a gear, a spring, cams, a bent clamp and a fluted vessel, for `whorl bench` to be held against: sweep a section
 // along a helix with the kernel and cut, draw a spline through points, cut with the roller place by place. A
 // program of its own, so that the product needs none of the kernel that this takes.
 //
@@ -8,9 +8,11 @@
 //   whorl-textbook cam DESIGNATION
 //   whorl-textbook drum DESIGNATION STEP                                         (degrees)
 //   whorl-textbook clamp CREST_RADIUS ROOT_RADIUS PITCH ROOT_FLAT TURNS SHANK BEND_RADIUS      (mm)
+//   whorl-textbook vessel DESIGNATION SECTIONS
 // prints: milliseconds, volume in mm³, 1 where the result is valid.
 #include "form/cam/cam.hpp"
 #include "form/cam/drum.hpp"
+#include "form/silhouette/silhouette.hpp"
 #include "form/tooth/gear_designation.hpp"
 
 #include <BRepAlgoAPI_Cut.hxx>
@@ -25,6 +27,7 @@
 #include <BRepLib.hxx>
 #include <BRepOffsetAPI_MakePipe.hxx>
 #include <BRepOffsetAPI_MakePipeShell.hxx>
+#include <BRepOffsetAPI_ThruSections.hxx>
 #include <BRepPrimAPI_MakeBox.hxx>
 #include <BRepPrimAPI_MakeCylinder.hxx>
 #include <BRepPrimAPI_MakePrism.hxx>
@@ -244,10 +247,46 @@ TextbookResult textbook_drum(const DrumDesignation& d, double step) {
     return measured(body, valid);
 }
 
+// Its outside and its inside, each a loft through outlines of arcs at so many heights; the one cut out of the other.
+TopoDS_Shape lofted(const ShapedWall& wall, double z0, double z1, int sections) {
+    BRepOffsetAPI_ThruSections loft(true, false, 1e-5);
+    const Flutes& f = *wall.flutes();
+    for (int k = 0; k < sections; ++k) {
+        const double z = z0 + (z1 - z0) * k / (sections - 1), outer = wall.outer()(z),
+                     inner = std::min(wall.least_radius(z), outer * 0.9999);
+        const double half = wall.half_angle(), turned = f.start + wall.turned(z);
+        const auto at = [&](double r, double theta) {
+            return gp_Pnt(r * std::cos(theta), r * std::sin(theta), z);
+        };
+        BRepBuilderAPI_MakeWire wire;
+        for (int i = 0; i < f.count; ++i) {
+            const double middle = turned + 2 * half * i;
+            wire.Add(BRepBuilderAPI_MakeEdge(GC_MakeArcOfCircle(at(outer, middle - half), at(inner, middle),
+                                                                at(outer, middle + half))
+                                                 .Value())
+                         .Edge());
+        }
+        loft.AddWire(wire.Wire());
+    }
+    loft.Build();
+    return loft.Shape();
+}
+TextbookResult textbook_vessel(const std::string& words, int sections) {
+    const SilhouetteSpec spec = parse_silhouette(words).spec;
+    SilhouetteSpec outside = spec;
+    outside.wall = {};
+    const double high = spec.points.back().at;
+    const ResolvedSilhouette o = resolve_silhouette(outside, 0, high),
+                             in = resolve_hollow(spec, o, spec.bottom, high);
+    BRepAlgoAPI_Cut cut(lofted(*o.wall, 0, high, sections), lofted(*in.wall, spec.bottom, high, sections));
+    return measured(cut.Shape(), !cut.HasErrors());
+}
+
 TextbookResult made(const std::vector<std::string>& words) {
     const auto number = [&](std::size_t i) { return std::strtod(words.at(i).c_str(), nullptr); };
     if (words.at(0) == "thread")
         return textbook_thread(number(1), number(2), number(3), number(4), static_cast<int>(number(5)));
+    if (words.at(0) == "vessel") return textbook_vessel(words.at(1), static_cast<int>(number(2)));
     if (words.at(0) == "clamp")
         return textbook_clamp(number(1), number(2), number(3), number(4), static_cast<int>(number(5)),
                               number(6), number(7));

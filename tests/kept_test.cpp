@@ -7,6 +7,7 @@
 #include "model/forms/groove.hpp"
 #include "model/forms/knurl.hpp"
 #include "model/forms/lobe.hpp"
+#include "model/forms/silhouette.hpp"
 #include "model/job_file.hpp"
 #include "model/row.hpp"
 #include "model/starter.hpp"
@@ -153,6 +154,20 @@ const std::vector<Said>& everything() {
         {"groove rect 2 x 1.5 pitch 25 on 30 x 100", 0, field::start_angle, "30"},
         {"groove rect 2 x 1.5 pitch 25 on 30 x 100", 0, field::far_diameter, "33"},
         {"groove vee 60 1 pitch 6 on 20 x 40", 0, field::groove_angle, "75"},
+        {"cup", 0, field::points, "0:28 30:32+gap/gap 95:40:5"},
+        {"cup", 0, field::course, "monotone"},
+        {"cup", 0, field::flutes, "9"},
+        {"cup", 0, field::flute_depth, "9:0 40:3 80:0"},
+        {"cup", 0, field::flutes_from, "12"},
+        {"cup", 0, field::flutes_to, "80"},
+        {"cup", 0, field::twist, "-30"},
+        {"cup", 0, field::ridge, "0.8"},
+        {"cup", 0, field::start_angle, "12.5"},
+        {"cup", 1, field::wall, "1.75"},
+        {"cup", 1, field::bottom, "3.5"},
+        {"cup", 1, field::inside, "smooth"},
+        {screw, 0, field::zone_finish, "#7A5AA8"},
+        {knurled, 0, field::zone_finish, "brass #112233"},
         {"gear m2 z60 b20 bore 16", 0, field::web, "6 90 40"},
         {"gear m2 z60 b20 bore 16", 1, field::keyway, "5 x 2.3"},
     };

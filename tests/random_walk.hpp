@@ -49,6 +49,8 @@ public:
              "knurl crossed sunk 30 teeth on 16 x 8",
              "cam r20: rise 10 in 120 cycloidal, dwell 60, return in 120 harmonic, dwell; roller 8; b10",
              "cam r30: rise 5 in 90 3-4-5, dwell 20, return 5 in 120, dwell; flat; b6 at 40 clockwise",
+             "silhouette 0:20 30:25 60:20, 6 flutes 2 deep, from 8, wall 2 bottom 3",
+             "silhouette 0:12 8:16 22:10 40:14:0, 6 flutes 1 deep, twist 40",
              "drum cam d40 b40: rise 15 in 150 cycloidal, return in 150 3-4-5, dwell; groove 5 wide 4 deep",
              "drum cam d40 b40: rise 15 in 120 constant, return in 120 constant, dwell; rib 5 wide 4 high",
              "drum cam d40 b70: rise 45 in 360 constant, return in 360 constant; groove 4 wide 3 deep; 2 "

@@ -1,5 +1,6 @@
 // Outlines from other programs, and the personal library.
 #include "exchange/section_import.hpp"
+#include "exchange/silhouette_import.hpp"
 #include "model/edit.hpp"
 #include "model/section_library.hpp"
 #include "model/starter.hpp"
@@ -327,4 +328,38 @@ TEST_CASE(
     const std::string spline = std::string("0\nSECTION\n2\nENTITIES\n0\nSPLINE") + std::string(3, '\0') +
                                "\n70\n8\n71\n3\n72\n200000000000\n74\n2000000000\n0\nENDSEC\n0\nEOF\n";
     CHECK_THROWS_WITH(outline_from_dxf(spline), Catch::Contains("binary DXF"));
+}
+
+TEST_CASE("a silhouette's points come from tables and drawings, lying or standing") {
+    const Folder folder;
+    const auto path = [&](const char* name) { return folder.path / name; };
+    const auto write = [](const fs::path& to, const std::string& text) { std::ofstream(to) << text; };
+    write(path("half.csv"), "z;r;note\n0;12;foot\n20;18.5;belly\n35;9;waist\n50;14;lip\n");
+    const ImportedSilhouette table = import_silhouette(path("half.csv"));
+    REQUIRE(table.points.size() == 4);
+    CHECK(table.points[1].at == Approx(20));
+    CHECK(table.points[1].value == Approx(18.5));
+    // standing, drawn from its mouth to its foot, the arc's quarters put in
+    write(path("half.svg"), R"(<svg><path d="M 14 10 L 9 25 A 20 20 0 0 1 12 60"/></svg>)");
+    const ImportedSilhouette drawn = import_silhouette(path("half.svg"));
+    CHECK(drawn.points.size() == 6);
+    CHECK(drawn.points.front().at == 0);
+    CHECK(drawn.points.back().at == Approx(50));
+    CHECK(std::min(drawn.points.front().value, drawn.points.back().value) == Approx(12));
+    // a thousand points of a sine: forty are kept, the farthest left out close to straight lines
+    std::string many;
+    for (int i = 0; i <= 1000; ++i)
+        many += std::to_string(i * 0.1) + "," + std::to_string(20 + 5 * std::sin(i * 0.01)) + "\n";
+    write(path("many.csv"), many);
+    const ImportedSilhouette sine = import_silhouette(path("many.csv"));
+    CHECK(sine.read == 1001);
+    CHECK(sine.points.size() == 40);
+    CHECK(sine.off < 0.05);
+    const RadiusCurve curve(sine.points, Course::spline);
+    for (double z = 0; z <= 100; z += 0.7)
+        CHECK(curve(z) == Approx(20 + 5 * std::sin(z * 0.1)).margin(5e-3));
+    write(path("back.csv"), "0,10\n20,12\n10,12\n30,9\n20,13\n");
+    CHECK_THROWS_WITH(import_silhouette(path("back.csv")), Catch::Contains("folds back"));
+    write(path("half.doc"), "0,10");
+    CHECK_THROWS_WITH(import_silhouette(path("half.doc")), Catch::Contains(".csv"));
 }

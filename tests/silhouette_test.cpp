@@ -443,6 +443,33 @@ TEST_CASE("a hollow follows its silhouette, and a smooth one that is much thicke
     CHECK(findings_of(job, 0).empty());
 }
 
+TEST_CASE("a silhouette is hollowed by its line, and by one step") {
+    const auto line = [](const Job& job, const char* text) {
+        return respec_zone(job, 0, 0, parse_designation(text));
+    };
+    Job job = add_piece({}, piece_of("silhouette 0:30 60:30, 8 flutes 3 deep, from 10"));
+    job = line(job, "hollow 2 bottom 4");
+    REQUIRE(job.pieces[0].zones.size() == 2);
+    const auto hollow = [&] { return shape(resolve_piece(job.pieces[0], {}), 1).spec; };
+    CHECK(*hollow().wall == Approx(2));
+    job = line(job, "hollow 1.5 bottom 3 smooth");
+    REQUIRE(job.pieces[0].zones.size() == 2); // the same one
+    CHECK(*hollow().wall == Approx(1.5));
+    CHECK(hollow().smooth);
+    job = line(job, "silhouette 0:20 50:30, wall 3 bottom 5");
+    REQUIRE(job.pieces[0].zones.size() == 2);
+    CHECK(*hollow().wall == Approx(3));
+    CHECK(shape(resolve_piece(job.pieces[0], {})).z1 == Approx(60)); // as long as it was
+    (void)test::prove(job.pieces[0]);
+    CHECK_THROWS_WITH(line(job, "silhouette in 0:10 20:12"), Catch::Contains("select a bore zone"));
+    const Job bar = add_piece({}, piece_of("round 20 x 30"));
+    CHECK_THROWS_WITH(line(bar, "hollow 2 bottom 3"), Catch::Contains("this piece has none"));
+    CHECK_THROWS_WITH(with_hollow(bar, 0), Catch::Contains("this piece has none"));
+    const Job knob = with_hollow(add_piece({}, piece_of("silhouette 0:30 60:36")), 0);
+    CHECK(*shape(resolve_piece(knob.pieces[0], {}), 1).spec.wall == Approx(2));
+    (void)test::prove(knob.pieces[0]);
+}
+
 TEST_CASE("a zone's finish is its own until it is cleared") {
     Job job = add_piece({}, piece_of("ISO 4017 M8 x 30"));
     CHECK(finish_of(job.pieces[0], 1).red == finish_of(job.pieces[0]).red);

@@ -385,6 +385,16 @@ void MainWindow::fill_piece_menu(QMenu* piece) {
         if (const auto& mesh = session_.mesh()) return session_.select_pair(mesh->pair, mesh->there);
         if (const auto& other = session_.other_of_pair()) session_.select(other->piece, other->zone);
     });
+    add(piece, "Hollow the silhouette", QKeySequence("Ctrl+Alt+H"), [this] {
+        const std::size_t p = session_.piece();
+        if (!session_.has_piece()) return;
+        const QString why = session_.change([=](const Job& j) { return with_hollow(j, p); });
+        if (!why.isEmpty()) return checks_->say(why, true);
+        const auto& zones = session_.job().pieces[p].zones;
+        for (std::size_t z = 0; z < zones.size(); ++z)
+            if (const auto* s = zones[z].as<SilhouetteForm>(); s && !s->wall.text.empty())
+                session_.select(p, z);
+    });
     conjugate_ = add(piece, "Add the conjugate lobe", QKeySequence("Ctrl+Alt+L"), [this] {
         const ZoneRef lobe{session_.piece(), session_.zone()};
         const QString why = session_.change([&](const Job& j) { return add_conjugate(j, lobe); });

@@ -27,6 +27,8 @@ namespace {
 
 constexpr const char* disc_cam =
     "cam r20: rise 10 in 120 cycloidal, dwell 60, return in 120 modified-sine, dwell; roller 8; b10";
+constexpr const char* fluted_cup =
+    "silhouette 0:28 33:34 95:40, 8 flutes 4 deep, twist 45, from 9, to 86, wall 2 bottom 4";
 constexpr const char* grooved_disc = "cam r20: rise 10 in 120 cycloidal, dwell 60, return in 120 "
                                      "modified-sine, dwell; roller 8; b10; groove 5 deep in "
                                      "d84";
@@ -183,6 +185,14 @@ public:
         verified("tube grooved inside, 12 turns", preview_of(tube), 150, 3);
     }
 
+    void vessels() {
+        const Piece knob = piece_of("silhouette 0:12 8:16 22:10 40:14:0"), vessel = piece_of(fluted_cup);
+        preview("silhouette of four points", knob, 16);
+        verified("silhouette of four points", preview_of(knob), 150);
+        preview("hollow vessel of 8 flutes", vessel, 40);
+        verified("hollow vessel of 8 flutes", preview_of(vessel), 1000, 3);
+    }
+
     void knurls() {
         const Piece crossed = piece_of("knurl crossed pitch 1 on 20 x 11"); // 594 points
         preview("crossed knurl of 594 points", crossed, 40);
@@ -293,6 +303,9 @@ public:
                       leg.root_radius, leg.pitch, leg.root_flat);
         compare("U-clamp, swept, two threads of 3 turns cut and joined", words,
                 "the same clamp, 40 turns a leg", preview_of(piece_of("u-clamp M6 for 60 x 80")));
+        compare("vessel, lofted through 24 outlines and hollowed by another",
+                std::string("vessel '") + fluted_cup + "' 24", "the same vessel",
+                preview_of(piece_of(fluted_cup)));
         compare("drum cam, its roller cut out every 10°", std::string("drum '") + drum_cam + "' 10",
                 "the same groove, everywhere", preview_of(piece_of(drum_cam)));
     }
@@ -346,6 +359,7 @@ int run(const Options& o, std::ostream& out) {
     bench.bends();
     bench.knurls();
     bench.grooves();
+    bench.vessels();
     bench.cams();
     bench.keystroke();
     bench.gears();

@@ -146,7 +146,20 @@ Zone zone_of(const Designation& d) {
 Job respec_zone(const Job& before, std::size_t piece, std::size_t zone, const Designation& d) {
     Job job = before;
     Zone& old = job.pieces.at(piece).zones.at(zone);
+    // what is said of a silhouette's wall makes or changes its hollow
+    if (const auto* s = std::get_if<SilhouetteSpec>(&d.what); s && s->wall && !old.in_bore()) {
+        if (s->points.empty()) return renamed(before, checked(with_hollow(before, piece, *s), before));
+        Designation outside = d;
+        std::get<SilhouetteSpec>(outside.what).wall = {};
+        return renamed(before,
+                       checked(with_hollow(respec_zone(before, piece, zone, outside), piece, *s), before));
+    }
     Zone z = zone_of(d);
+    if (z.as<SilhouetteForm>() && old.in_bore() != z.in_bore())
+        throw InputError(old.in_bore()
+                             ? "In a bore write silhouette in and its points, or hollow and its wall."
+                             : "A silhouette in a bore needs one: select a bore zone, or start a new piece "
+                               "with Shift+Enter.");
     if (z.as<ThreadForm>() && old.in_bore() != z.in_bore())
         throw InputError(
             old.in_bore()

@@ -325,11 +325,7 @@ void draw_flutes(DevelopedView& view, QPainter& p, const ResolvedZone& zone) {
     const Theme& t = theme();
     const Flutes* f = s.wall->flutes();
     const double length = in_mm(zone.length);
-    view.draw_title(p, "Developed",
-                    f ? QString("ridges over the angle, their flutes between %1 and %2 %3")
-                            .arg(view.shown(f->from - s.z0), view.shown(f->to - s.z0),
-                                 QString(symbol(view.session().unit())))
-                      : QString("the surface unrolled"));
+    view.draw_title(p, "Developed", f ? "the ridges between the flutes" : "the surface unrolled");
     view.draw_axes(p, length);
     const QRectF a = view.area();
     p.fillRect(a, t.part_fill);

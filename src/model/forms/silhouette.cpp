@@ -399,6 +399,43 @@ Zone hollow_zone(Length wall, Length bottom) {
     return z;
 }
 
+bool has_silhouette(const Piece& piece) {
+    return std::any_of(piece.zones.begin(), piece.zones.end(),
+                       [](const Zone& z) { return !z.in_bore() && z.as<SilhouetteForm>(); });
+}
+
+Job with_hollow(const Job& before, std::size_t piece, const SilhouetteSpec& hollow) {
+    Job job = before;
+    Piece& p = job.pieces.at(piece);
+    if (!has_silhouette(p))
+        throw InputError(
+            "A hollow keeps its distance from a silhouette; this piece has none. Write for example "
+            "silhouette 0:30 60:38 180:16 first.");
+    Zone made = hollow_zone(mm(hollow.wall.value_or(1)), mm(hollow.bottom));
+    shape(made).smooth = hollow.smooth;
+    const auto there = std::find_if(p.zones.begin(), p.zones.end(),
+                                    [](const Zone& z) { return z.as<SilhouetteForm>() && is_hollow(z); });
+    if (there == p.zones.end()) {
+        p.zones.push_back(std::move(made));
+    } else {
+        made.where = there->where;
+        made.finish = there->finish;
+        *there = std::move(made);
+    }
+    return job;
+}
+
+Job with_hollow(const Job& before, std::size_t piece) {
+    const ResolvedPiece r = resolve_piece(before.pieces.at(piece), resolve_names(before));
+    double widest = 0;
+    for (const ResolvedZone& z : r.zones)
+        if (!z.in_bore() && z.silhouette()) widest = std::max(widest, z.silhouette()->wall->widest());
+    SilhouetteSpec s;
+    s.wall = std::max(1.0, std::round(widest / 20 * 2) / 2);
+    s.bottom = 2 * *s.wall;
+    return with_hollow(before, piece, s);
+}
+
 Zone zone_asked(const SilhouetteSpec& s, const Designation& whole) {
     const auto length = [](double l) { return Number{exact_number(mm(l), LengthUnit::millimetre), {}}; };
     const auto degrees = [](double rad_) {

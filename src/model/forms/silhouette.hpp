@@ -42,6 +42,13 @@ Piece piece_asked(const SilhouetteSpec& silhouette, const Designation& whole);
 // The hollow of a silhouette at the end of its piece: wall, bottom.
 Zone hollow_zone(Length wall, Length bottom);
 
+// Hollows the outer silhouettes of a piece: as `hollow` says, or with a wall of a twentieth of the largest radius, 1 mm
+// at least, and a bottom twice as thick. A hollow that is there takes its numbers. Throws InputError without a
+// silhouette.
+Job with_hollow(const Job& before, std::size_t piece, const SilhouetteSpec& hollow);
+Job with_hollow(const Job& before, std::size_t piece);
+bool has_silhouette(const Piece& piece); // outside
+
 // The points as they are typed in a unit, and a text of them in another one.
 std::string points_in(const Number& points, LengthUnit unit, const Names& names);
 

@@ -1,0 +1,146 @@
+// Silhouettes and vessels in the real window: drawn, typed, hollowed, imported, coloured.
+#include "bench.hpp"
+#include "drawn_text.hpp"
+#include "model/forms/silhouette.hpp"
+
+#include <QFile>
+#include <QTemporaryDir>
+
+using namespace whorl;
+using namespace whorl::app;
+
+namespace {
+
+const Canvas::Knob* knob(Canvas& view, const QString& key) {
+    view.grab();
+    for (const auto& k : view.knobs())
+        if (k.key == key) return &k;
+    return nullptr;
+}
+void drag(Bench& b, Canvas& view, const QString& key, QPoint by) {
+    const auto* k = knob(view, key);
+    REQUIRE(k);
+    const QPoint from = k->at.toPoint();
+    QTest::mousePress(&view, Qt::LeftButton, {}, from);
+    for (int i = 1; i <= 4; ++i)
+        QTest::mouseMove(&view, from + by * i / 4);
+    QTest::mouseRelease(&view, Qt::LeftButton, {}, from + by);
+    b.settle();
+}
+const ResolvedSilhouette& shape(Bench& b) {
+    return *b.session.resolved_zone()->silhouette();
+}
+
+} // namespace
+
+TEST_CASE("a silhouette is drawn by its points: dragged, added, typed, nudged and taken out") {
+    Bench b;
+    b.designate("silhouette 0:20 30:25 60:18");
+    REQUIRE(b.session.has_piece());
+    REQUIRE(b.session.resolved_zone()->silhouette());
+    auto& view = *b.window.section();
+    const double before = shape(b).spec.points[1].value;
+    drag(b, view, "point_1", {20, 0});
+    CHECK(shape(b).spec.points[1].value > before + 1);
+    CHECK(b.session.preview()->made());
+    const double wide = shape(b).spec.points[1].value;
+    QTest::keyClick(&b.window, Qt::Key_Z, Qt::ControlModifier); // one step
+    b.settle();
+    CHECK(shape(b).spec.points[1].value == Approx(before));
+    QTest::keyClick(&b.window, Qt::Key_Y, Qt::ControlModifier);
+    b.settle();
+    CHECK(shape(b).spec.points[1].value == Approx(wide));
+    // a ring between two is a new one
+    drag(b, view, "between_1", {-12, 0});
+    REQUIRE(shape(b).spec.points.size() == 4);
+    // the chosen one is nudged and taken out
+    drag(b, view, "point_2", {4, 0});
+    CHECK(view.chosen_knob() == "point_2");
+    const double at = shape(b).spec.points[2].value;
+    QTest::keyClick(&view, Qt::Key_Right);
+    b.settle();
+    CHECK(shape(b).spec.points[2].value == Approx(at + 0.1));
+    CHECK(test::drawn_text(view).join(' ').contains("Point 3"));
+    QTest::keyClick(&view, Qt::Key_Delete);
+    b.settle();
+    CHECK(shape(b).spec.points.size() == 3);
+    // dragged to where it can't go the last good place stays, and Esc puts it back
+    const auto* k = knob(view, "point_1");
+    REQUIRE(k);
+    const QPoint from = k->at.toPoint();
+    const double kept = shape(b).spec.points[1].value;
+    QTest::mousePress(&view, Qt::LeftButton, {}, from);
+    QTest::mouseMove(&view, from + QPoint(-30, 0));
+    QTest::mouseMove(&view, from + QPoint(-400, 0));
+    CHECK(b.session.resolved_zone() != nullptr);
+    QTest::keyClick(&view, Qt::Key_Escape);
+    b.settle();
+    CHECK(shape(b).spec.points[1].value == Approx(kept));
+    b.type_at(b.window.sheet(), "points", "0:20 30:30:0 60:10");
+    CHECK(shape(b).spec.points[1].slope == Approx(0));
+    b.type_at(b.window.sheet(), "course", "monotone");
+    CHECK(shape(b).spec.course == Course::monotone);
+}
+
+TEST_CASE("flutes are typed, wound by dragging, and hollowed; the wall is what was asked") {
+    Bench b;
+    b.designate("silhouette 0:30 40:36 90:30");
+    REQUIRE(b.session.has_piece());
+    const std::size_t piece = b.session.piece();
+    CHECK(test::drawn_text(*b.window.developed()).join(' ').contains("Type how many flutes"));
+    b.type_at(b.window.sheet(), "flutes", "8");
+    b.type_at(b.window.sheet(), "flute_depth", "3");
+    REQUIRE(shape(b).wall->flutes());
+    b.type_at(b.window.sheet(), "flutes_from", "10");
+    auto& view = *b.window.developed();
+    drag(b, view, "twist_knob", {40, 0});
+    const double twist = shape(b).spec.flutes->twist;
+    CHECK(twist > 0.2);
+    drag(b, view, "flutes_to_knob", {0, 30});
+    CHECK(*shape(b).spec.flutes->to < 85);
+    // too deep: the sentence says the limit, the last good state stays
+    b.type_at(b.window.sheet(), "flute_depth", "30");
+    CHECK(shape(b).spec.flutes->depth == Approx(3));
+    QTest::keyClick(&b.window, Qt::Key_H, Qt::ControlModifier | Qt::AltModifier);
+    b.settle();
+    REQUIRE(b.session.resolved()->zones.size() == 2);
+    CHECK(b.session.zone() == 1);
+    CHECK(b.session.resolved_zone()->is_hollow());
+    b.type_at(b.window.sheet(), "wall", "1.5");
+    CHECK(shape(b).least_wall == Approx(1.5).margin(3e-3));
+    CHECK(test::drawn_text(*b.window.section()).join(' ').contains("w 1.5"));
+    b.type_at(b.window.sheet(), "inside", "smooth");
+    CHECK(shape(b).wall->flutes() == nullptr);
+    CHECK(b.session.preview()->made());
+    // on the outer zone its line changes the hollow, too
+    b.session.select(piece, 0);
+    b.settle();
+    b.designate("hollow 2 bottom 4");
+    REQUIRE(b.session.resolved()->zones.size() == 2);
+    CHECK(*b.session.resolved()->zones[1].silhouette()->spec.wall == Approx(2));
+    QTemporaryDir folder;
+    for (const char* ending : {"step", "stl"})
+        CHECK(b.exports(folder.filePath(QString("vessel.") + ending)));
+}
+
+TEST_CASE("a silhouette comes from a file, and a zone has a colour of its own") {
+    Bench b;
+    b.designate("silhouette 0:20 60:20");
+    REQUIRE(b.session.has_piece());
+    QTemporaryDir folder;
+    QFile table(folder.filePath("half.csv"));
+    REQUIRE(table.open(QIODevice::WriteOnly));
+    table.write("height, radius\n0, 12\n20, 18\n35, 9\n50, 14\n");
+    table.close();
+    b.window.import_outline(table.fileName());
+    b.settle();
+    REQUIRE(shape(b).spec.points.size() == 4);
+    CHECK(shape(b).spec.points[2].value == Approx(9));
+    QTest::keyClick(&b.window, Qt::Key_Z, Qt::ControlModifier);
+    b.settle();
+    CHECK(shape(b).spec.points.size() == 2);
+    b.type_at(b.window.sheet(), "zone_finish", "#7A5AA8");
+    CHECK(b.session.job().pieces[b.session.piece()].zones[0].finish == "#7A5AA8");
+    b.type_at(b.window.sheet(), "zone_finish", "gold");
+    CHECK(b.session.job().pieces[b.session.piece()].zones[0].finish == "#7A5AA8");
+}
