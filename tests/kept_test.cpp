@@ -157,7 +157,7 @@ const std::vector<Said>& everything() {
         {"cup", 0, field::points, "0:28 30:32+gap/gap 95:40:5"},
         {"cup", 0, field::course, "monotone"},
         {"cup", 0, field::flutes, "9"},
-        {"cup", 0, field::flute_depth, "9:0 40:3 80:0"},
+        {"cup", 0, field::flute_depth, "12:1 40:3 80:1"},
         {"cup", 0, field::flutes_from, "12"},
         {"cup", 0, field::flutes_to, "80"},
         {"cup", 0, field::twist, "-30"},

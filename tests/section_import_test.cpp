@@ -353,11 +353,11 @@ TEST_CASE("a silhouette's points come from tables and drawings, lying or standin
     write(path("many.csv"), many);
     const ImportedSilhouette sine = import_silhouette(path("many.csv"));
     CHECK(sine.read == 1001);
-    CHECK(sine.points.size() == 40);
-    CHECK(sine.off < 0.05);
+    CHECK(sine.points.size() <= 40);
+    CHECK(sine.off < 1e-3);
     const RadiusCurve curve(sine.points, Course::spline);
     for (double z = 0; z <= 100; z += 0.7)
-        CHECK(curve(z) == Approx(20 + 5 * std::sin(z * 0.1)).margin(5e-3));
+        CHECK(curve(z) == Approx(20 + 5 * std::sin(z * 0.1)).margin(1e-3));
     write(path("back.csv"), "0,10\n20,12\n10,12\n30,9\n20,13\n");
     CHECK_THROWS_WITH(import_silhouette(path("back.csv")), Catch::Contains("folds back"));
     write(path("half.doc"), "0,10");

@@ -25,16 +25,22 @@ int course_of(const std::vector<OutlinePoint>& p, double OutlinePoint::*m) {
     return way;
 }
 
-// The farthest point between two that are kept from the line through them, and how far it is (Ramer, Douglas and
-// Peucker).
-std::pair<std::size_t, double> farthest(const std::vector<CurvePoint>& p, std::size_t a, std::size_t b) {
-    std::pair<std::size_t, double> out{a, 0};
-    const double dx = p[b].at - p[a].at, dy = p[b].value - p[a].value, length = std::hypot(dx, dy);
-    for (std::size_t i = a + 1; i < b; ++i)
-        if (const double off = std::abs((p[i].at - p[a].at) * dy - (p[i].value - p[a].value) * dx) / length;
-            off > out.second)
-            out = {i, off};
-    return out;
+// Those the spline through which keeps nearest to all: ever the one that it misses most.
+std::vector<CurvePoint> fewest(const std::vector<CurvePoint>& all, double& off) {
+    std::vector<std::size_t> kept{0, all.size() - 1};
+    for (;;) {
+        std::vector<CurvePoint> out;
+        for (const std::size_t i : kept)
+            out.push_back(all[i]);
+        const RadiusCurve curve(out, Course::spline);
+        std::size_t most = 0;
+        off = 0;
+        for (std::size_t i = 0; i < all.size(); ++i)
+            if (const double miss = std::abs(curve(all[i].at) - all[i].value); miss > off)
+                off = miss, most = i;
+        if (off < 1e-4 || kept.size() == most_kept) return out;
+        kept.insert(std::upper_bound(kept.begin(), kept.end(), most), most);
+    }
 }
 
 } // namespace
@@ -77,18 +83,7 @@ ImportedSilhouette import_silhouette(const std::filesystem::path& path) {
     if (std::all_of(all.begin(), all.end(), [](const CurvePoint& p) { return p.value < 0; }))
         for (CurvePoint& p : all)
             p.value = -p.value;
-    std::vector<std::size_t> kept{0, all.size() - 1};
-    while (kept.size() < most_kept) {
-        std::pair<std::size_t, double> most{0, 0};
-        for (std::size_t i = 0; i + 1 < kept.size(); ++i)
-            if (const auto here = farthest(all, kept[i], kept[i + 1]); here.second > most.second) most = here;
-        if (most.second < 1e-4) break;
-        kept.insert(std::upper_bound(kept.begin(), kept.end(), most.first), most.first);
-    }
-    for (std::size_t i = 0; i + 1 < kept.size(); ++i)
-        out.off = std::max(out.off, farthest(all, kept[i], kept[i + 1]).second);
-    for (const std::size_t i : kept)
-        out.points.push_back(all[i]);
+    out.points = fewest(all, out.off);
     return out;
 }
 

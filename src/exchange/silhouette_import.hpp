@@ -5,7 +5,7 @@
 //                is the radius
 //
 // The height is what rises or falls all along; where both do, x. It counts from its least. Arcs and free curves are
-// taken as points on them, and no more than 40 of all are kept: those that the curve through them needs most.
+// taken as points on them, and no more than 40 of all are kept: those with which a spline comes nearest to the rest.
 #pragma once
 
 #include "form/silhouette/radius_curve.hpp"
@@ -18,7 +18,7 @@ namespace whorl {
 struct ImportedSilhouette {
     std::vector<CurvePoint> points;
     std::size_t read = 0; // points that were there
-    double off = 0;       // the farthest of those left out from straight lines between those kept, mm
+    double off = 0;       // the farthest of those left out from a spline through those kept, mm
 };
 
 // Throws InputError with what is wrong and what would be accepted, or FileError.

@@ -136,7 +136,7 @@ std::vector<Usual> usual_silhouettes(Known) {
             {"silhouette 0:{30} 60:{38} 140:{24} 180:{16:0}", "the tangent's angle said at its end"},
             {"silhouette 0:{8} 10:{20} 30:{20} 40:{8} monotone", "nothing beyond its points"},
             {"silhouette 0:{20} 30:{25} 60:{20} arcs", "arcs that touch each other"},
-            {"silhouette 0:{38} 100:{38}, {8} flutes {4} deep, twist {60}, wall {2} bottom {3}",
+            {"silhouette 0:{38} 100:{38}, {8} flutes {4} deep, twist {60}, from {8}, wall {2} bottom {3}",
              "fluted and hollow"},
             {"silhouette 0:{12} 60:{10}, {6} flutes {2} deep", "a handle, its flutes straight"}};
 }

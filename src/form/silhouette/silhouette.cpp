@@ -440,8 +440,16 @@ ResolvedSilhouette resolve_hollow(const SilhouetteSpec& s, const ResolvedSilhoue
             return z + w * slope / std::hypot(1, slope);
         };
         if (fluted) {
+            // where the depth rises steeply the scallops' inside begins before its foot does
+            const auto misses = [&](double z) {
+                return inset(o, false, w, z).value - inset(o, true, w, z).value > 0.01;
+            };
             from = std::clamp(inwards(f->from), z0, z1);
             to = std::clamp(inwards(f->to), z0, z1);
+            for (int i = 0; i < 4 && from > z0 && misses(from); ++i)
+                from = std::max(z0, from - w / 4);
+            for (int i = 0; i < 4 && to < z1 && misses(to); ++i)
+                to = std::min(z1, to + w / 4);
             heights.insert(heights.end(), {from, to});
         }
         for (const double z : o.breaks(outside.z0, outside.z1))
