@@ -110,6 +110,10 @@ Piece any_silhouette(std::mt19937& random, std::string& text) {
     if (chance(0.5)) {
         Zone hollow = hollow_zone(mm(wide * real(0.02, 0.15)), mm(length * real(0.02, 0.2)));
         std::get<SilhouetteForm>(hollow.form).smooth = chance(0.3);
+        if (chance(0.2)) {
+            hollow.near_end.kind = EndKind::rounded;
+            hollow.near_end.radius = {number_text(wide * real(0.6, 2), 2), {}};
+        }
         if (near_plain)
             hollow.length = {number_text(length * real(0.3, 0.9), 2), {}},
             hollow.length.text = number_text(length * 0.5, 2);
@@ -298,7 +302,8 @@ TEST_CASE("a hollow leaves the wall that is asked, measured on the mesh") {
     for (const char* text :
          {"cup", "bottle 70 x 180", "cup 60 x 70, 12 flutes, twist 90 LH, ridges 0.5",
           "silhouette 0:30 60:38 140:24 180:16:0, wall 1.5 bottom 3",
-          "silhouette 0:30 30:40 80:40, 6 flutes 3 deep, from 8, wall 2 bottom 3 smooth"}) {
+          "silhouette 0:30 30:40 80:40, 6 flutes 3 deep, from 8, wall 2 bottom 3 smooth",
+          "silhouette 0:30 30:40 80:40, 6 flutes 3 deep, from 25, wall 2 bottom 3 dish 60"}) {
         INFO(text);
         const Piece p = piece_of(text);
         const ResolvedPiece r = resolve_piece(p, {});
@@ -364,8 +369,8 @@ TEST_CASE("silhouettes are written as they are read") {
          {"silhouette 0:30 60:38 140:24:0 180:16", "silhouette 0:30 60:38 180:16 monotone x 200",
           "silhouette 0:38 200:38, 8 flutes 4 deep, twist 60, from 20, to 170, ridges 1.5",
           "silhouette 0:38 200:38, 12 flutes, depth 20:0 60:4 140:4 170:0, twist 90 LH, from 20, to 170",
-          "silhouette in 0:30 60:38", "hollow 1.5 bottom 3", "hollow 2 bottom 4 smooth",
-          "silhouette 0:38 200:38, wall 1.5 bottom 3"}) {
+          "silhouette in 0:30 60:38", "hollow 1.5 bottom 3", "hollow 2 bottom 4 dish 60",
+          "hollow 2 bottom 4 smooth", "silhouette 0:38 200:38, wall 1.5 bottom 3"}) {
         INFO(text);
         const Designation d = parse_designation(text);
         const auto length = d.length ? std::optional(in_mm(*d.length)) : std::nullopt;
@@ -408,6 +413,15 @@ TEST_CASE("a hollow says why it can't be made") {
     CHECK_THAT(refused("silhouette 0:30 60:20, wall 2 bottom 70"), Catch::Contains("make it thinner"));
     CHECK_THAT(refused("silhouette 0:30 60:30, 8 flutes 4 deep, wall 2 bottom 20"),
                Catch::Contains("begin above it"));
+    CHECK_THAT(refused("silhouette 0:30 60:30, wall 2 bottom 3 dish 20"), Catch::Contains("at least 28.56"));
+    CHECK_THAT(refused("silhouette 0:30 20:30, wall 2 bottom 3 dish 29"), Catch::Contains("larger radius"));
+    // a dish is part of a ball: what it adds to the bottom, by the cap's height
+    const double dish = 60, wide = 28, cap = dish - std::sqrt(dish * dish - wide * wide);
+    const ResolvedPiece dished =
+        resolve_piece(piece_of("silhouette 0:30 60:30, wall 2 bottom 3 dish 60"), {});
+    CHECK(shape(dished, 1).body_from == Approx(3 + cap).margin(2e-3));
+    CHECK(shape(dished, 1).contents ==
+          Approx(pi * wide * wide * (57 - cap) + pi * cap * cap * (dish - cap / 3)).epsilon(1e-4));
     // flutes deeper than the wall are no trouble: the inside follows them
     CHECK(refused("silhouette 0:30 60:30, 8 flutes 4 deep, from 5, wall 2 bottom 3") == "made");
     Job job = add_piece({}, piece_of("cup"));
@@ -459,7 +473,7 @@ TEST_CASE("a silhouette is hollowed by its line, and by one step") {
     job = line(job, "silhouette 0:20 50:30, wall 3 bottom 5");
     REQUIRE(job.pieces[0].zones.size() == 2);
     CHECK(*hollow().wall == Approx(3));
-    CHECK(shape(resolve_piece(job.pieces[0], {})).z1 == Approx(60)); // as long as it was
+    CHECK(shape(resolve_piece(job.pieces[0], {})).z1 == Approx(50)); // as long as its points say
     (void)test::prove(job.pieces[0]);
     CHECK_THROWS_WITH(line(job, "silhouette in 0:10 20:12"), Catch::Contains("select a bore zone"));
     const Job bar = add_piece({}, piece_of("round 20 x 30"));

@@ -78,12 +78,12 @@ QPolygonF silhouette(const ResolvedZone& zone, double least_pitch_mm) {
         return sign * (zone.swept()->crest_radius + zone.taper() * (z0 + x - in_mm(zone.taper_from())));
     };
     if (zone.silhouette()) {
-        const ShapedWall& w = *zone.silhouette()->wall;
         QPolygonF out;
         constexpr int parts = 120;
+        if (zone.is_hollow() && zone.silhouette()->spec.dish) out << QPointF(z0, 0);
         for (int i = 0; i <= parts; ++i) {
             const double z = z0 + length * i / parts;
-            out << QPointF(z, w.ridge_radius(z));
+            out << QPointF(z, zone.silhouette()->outline(z));
         }
         return out;
     }

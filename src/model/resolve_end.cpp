@@ -74,6 +74,14 @@ ResolvedEnd rounded_corners(const EndTreatment& e, const ResolvedZone& z, const 
 // ISO 4753, RN: a dome of about 1.4 d. The dome itself stands on the circle below the thread's root, since
 // its trace in the flanks has no closed form; between root and crest the cone that touches it there goes on.
 ResolvedEnd rounded_end(const EndTreatment& e, const ResolvedZone& z, const Names& names, bool far) {
+    if (z.is_hollow() && z.silhouette()->spec.dish) { // worked out with the hollow
+        const ResolvedSilhouette& s = *z.silhouette();
+        ResolvedEnd r;
+        r.dome_radius = mm(*s.spec.dish);
+        r.dome_height = mm(s.body_from - s.z0);
+        r.tip_diameter = mm(2 * dish_tip(s.wall->outer()(s.body_from)));
+        return r;
+    }
     if (z.in_bore())
         throw InputError("Only the outside of a zone can have a rounded end; choose flat or chamfer.");
     if (z.outline() != Outline::round) return rounded_corners(e, z, names);

@@ -212,6 +212,9 @@ void draw_profile(SectionView& view, QPainter& p, const ResolvedZone& zone) {
     if (hollow && outside && (hollow->z0 > outside->z1 - 1e-9 || hollow->z1 < outside->z0 + 1e-9))
         hollow = nullptr;
     const ResolvedSilhouette& shown = bored ? s : *outside;
+    const auto inside = [&](double z) {
+        return z < hollow->body_from ? hollow->outline(z) : hollow->wall->outer()(z);
+    };
     const Flutes* flutes = shown.wall->flutes();
     view.draw_title(p, "Section",
                     s.spec.wall ? "the hollow, in the axial plane"
@@ -239,8 +242,7 @@ void draw_profile(SectionView& view, QPainter& p, const ResolvedZone& zone) {
             metal.lineTo(q);
         metal.lineTo(u.at(shown.z1, hollow ? hollow->wall->outer()(hollow->z1) : 0));
         if (hollow) {
-            const QPolygonF inner =
-                curve(u, hollow->z1, hollow->z0, [&](double z) { return hollow->wall->outer()(z); });
+            const QPolygonF inner = curve(u, hollow->z1, hollow->z0, inside);
             for (const QPointF& q : inner)
                 metal.lineTo(q);
             metal.lineTo(u.at(hollow->z0, 0));
@@ -263,8 +265,7 @@ void draw_profile(SectionView& view, QPainter& p, const ResolvedZone& zone) {
     p.drawPolyline(outer);
     if (hollow) {
         p.setPen(QPen(t.ink, s.spec.wall ? 1.8 : 1.0));
-        QPolygonF inner =
-            curve(u, hollow->z0, hollow->z1, [&](double z) { return hollow->wall->outer()(z); });
+        QPolygonF inner = curve(u, hollow->z0, hollow->z1, inside);
         inner.prepend(u.at(hollow->z0, 0));
         p.drawPolyline(inner);
     }

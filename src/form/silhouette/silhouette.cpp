@@ -174,6 +174,14 @@ std::vector<ResolvedValue> values_of(const ResolvedSilhouette& s) {
         add(out, "least_wall", "Least wall", ValueKind::length, s.least_wall,
             "measured, " + from(s.thinnest_at));
         add(out, "thickest_wall", "Thickest wall", ValueKind::length, s.thickest_wall, "measured");
+        double draft = 1e9;
+        for (int i = 0; i <= 64; ++i) {
+            const double z = s.body_from + (s.z1 - s.body_from) * i / 64;
+            draft = std::min(draft, r.jet(z).c[1]);
+        }
+        add(out, "draft", "Least draft", ValueKind::angle, std::atan(draft),
+            draft < 0 ? "of the inside towards its mouth; negative: undercut"
+                      : "of the inside towards its mouth");
         add(out, "contents", "Contents", ValueKind::volume, s.contents, "to the brim");
         add(out, "mouth", "Mouth Ø", ValueKind::length, 2 * r(s.z1), "inside, at the open end");
     }
@@ -409,6 +417,43 @@ double wall_at(const std::shared_ptr<const ShapedWall>& outside,
     return best;
 }
 
+namespace {
+// How high the dish of a hollow is that begins at z0: the ball's part between the flat of its tip and the circle in
+// which the wall at a distance w from the outside stands on it.
+double dish_height(const SilhouetteSpec& s, const ShapedWall& outside, double w, double z0, double z1) {
+    if (!s.dish) return 0;
+    const double ball = *s.dish;
+    const auto radius = [&](double h) { return inset(outside, s.smooth, w, std::min(z0 + h, z1)).value; };
+    const auto height = [&](double r) {
+        const double tip = dish_tip(r);
+        return std::sqrt(ball * ball - tip * tip) - std::sqrt(std::max(0.0, ball * ball - r * r));
+    };
+    double low = 0, high = std::min(z1 - z0, ball); // where the wall stands on the ball lies between
+    for (int i = 0; i < 60; ++i) {
+        const double middle = (low + high) / 2;
+        (middle < height(radius(middle)) ? low : high) = middle;
+    }
+    const double r = radius(high), h = height(r);
+    if (!(ball >= 1.02 * r))
+        throw InputError("The dish of a bottom has a radius of " + show(ball) + " mm; here it is at least " +
+                         show(std::ceil(1.02 * r * 100) / 100) + ", a little more than the hollow's own.");
+    if (z0 + h > z1 - 0.5)
+        throw InputError("The dish of the bottom is as high as the hollow; give it a larger radius.");
+    return h;
+}
+} // namespace
+
+double ResolvedSilhouette::outline(double z) const {
+    if (!spec.dish || z >= body_from) return wall->ridge_radius(z);
+    const double tip = dish_tip(wall->outer()(body_from)), ball = *spec.dish,
+                 below = std::sqrt(ball * ball - tip * tip) - std::max(0.0, z - z0); // the ball's middle
+    return std::sqrt(std::max(0.0, ball * ball - below * below));
+}
+
+double dish_tip(double radius) {
+    return std::max(0.02, 0.02 * radius) / 2;
+}
+
 ResolvedSilhouette resolve_hollow(const SilhouetteSpec& s, const ResolvedSilhouette& outside, double z0,
                                   double z1) {
     const ShapedWall& o = *outside.wall;
@@ -432,7 +477,9 @@ ResolvedSilhouette resolve_hollow(const SilhouetteSpec& s, const ResolvedSilhoue
     const Flutes* f = o.flutes();
     const bool fluted = f && !s.smooth && f->to > z0 && f->from < z1;
     double w = asked, last_w = 0, last_least = 0;
+    const double bottom = z0;
     for (int round = 0;; ++round) {
+        z0 = bottom + dish_height(s, o, w, bottom, z1);
         std::vector<double> heights{z0, z1};
         double from = z0, to = z1;
         const auto inwards = [&](double z) { // where the inside of a point of the outside is
@@ -517,7 +564,13 @@ ResolvedSilhouette resolve_hollow(const SilhouetteSpec& s, const ResolvedSilhoue
         last_least = walls.least, last_w = w;
         w += (asked - walls.least) / std::clamp(gained, 0.2, 2.0);
     }
+    out.body_from = z0;
     out.contents = out.wall->volume(z0, z1);
+    if (s.dish) { // the ball's part between the tip's flat and the wall
+        const auto upto = [&](double y) { return std::numbers::pi * y * (*s.dish * *s.dish - y * y / 3); };
+        const double r = out.wall->outer()(z0), y = std::sqrt(*s.dish * *s.dish - r * r);
+        out.contents += upto(y + z0 - bottom) - upto(y);
+    }
     out.values = values_of(out);
     return out;
 }

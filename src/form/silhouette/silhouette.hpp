@@ -40,7 +40,8 @@ struct SilhouetteSpec {
     // A hollow instead: the wall it leaves, and its bottom.
     std::optional<double> wall;
     double bottom = 3;
-    bool smooth = false; // a hollow without flutes, whatever the outside has
+    std::optional<double> dish; // radius of a ball that its bottom is; none: flat
+    bool smooth = false;        // a hollow without flutes, whatever the outside has
     bool in_bore = false;
     friend bool operator==(const SilhouetteSpec&, const SilhouetteSpec&) = default;
 };
@@ -52,8 +53,11 @@ struct ResolvedSilhouette {
     double deepest = 0, deepest_possible = 0; // of flutes, where they come nearest to what is possible
     double ridge = 0;                         // radius of the ridges where the flutes are deepest
     double least_wall = 0, thickest_wall = 0, thinnest_at = 0; // of a hollow
-    double contents = 0;                                       // of a hollow to its brim, mm³
+    double body_from = 0; // where a hollow's wall begins: z0, or above its dish
+    double contents = 0;  // of a hollow to its brim, mm³
     std::vector<ResolvedValue> values;
+    // The radius at a height as it is seen from the side: over the ridges, and of a dish that of its ball.
+    double outline(double z) const;
 };
 
 // Of a zone from z0 to z1 along its piece. Throws InputError with the limit: too few or too many points, heights that
@@ -62,6 +66,9 @@ ResolvedSilhouette resolve_silhouette(const SilhouetteSpec& spec, double z0, dou
 // A hollow from z0 to z1 in the silhouette `outside`.
 ResolvedSilhouette resolve_hollow(const SilhouetteSpec& spec, const ResolvedSilhouette& outside, double z0,
                                   double z1);
+
+// Half the flat that stays where a dish comes to the axis, for the radius at which the wall stands on it, mm.
+double dish_tip(double radius);
 
 // The distance in space from a point of the inside, by its height and φ, to the nearest of the outside, mm.
 double wall_at(const std::shared_ptr<const ShapedWall>& outside,
@@ -79,7 +86,8 @@ std::string write_points(const std::vector<CurvePoint>& points, LengthUnit unit 
 //   silhouette 0:30 60:38 180:16 monotone x 200      stretched to another length
 //   silhouette 0:38 200:38, 8 flutes 4 deep, twist 60, from 20 to 170, ridges 1.5
 //   silhouette in 0:30 60:38                         in a bore
-//   hollow 1.5 bottom 3                              in a silhouette; `smooth`: without its flutes
+//   hollow 1.5 bottom 3                              in a silhouette; `smooth`: without its flutes; `dish 60`: its
+//                                                    bottom part of a ball
 // and a silhouette with `wall 1.5 bottom 3` is hollow at once: a piece of two zones.
 struct SilhouetteDesignation {
     SilhouetteSpec spec;          // its `wall` makes it hollow; of a hollow alone there are no points

@@ -166,6 +166,8 @@ SilhouetteDesignation parse_silhouette(std::string_view text) {
             s.bottom = value("bottom", "bottom 3");
         } else if (r.take_word_ignoring_case("smooth")) {
             s.smooth = true;
+        } else if (r.take_word_ignoring_case("dish")) {
+            s.dish = value("radius", "dish 60");
         } else if (hollow) {
             r.refuse("This is not understood in a hollow; write for example hollow 1.5 bottom 3, or smooth "
                      "for one "
@@ -233,7 +235,8 @@ SilhouetteDesignation parse_silhouette(std::string_view text) {
 std::string write_silhouette(const SilhouetteSpec& s, std::optional<double> length) {
     std::string out;
     const auto hollow = [&] {
-        return number(*s.wall) + " bottom " + number(s.bottom) + (s.smooth ? " smooth" : "");
+        return number(*s.wall) + " bottom " + number(s.bottom) +
+               (s.dish ? " dish " + number(*s.dish) : std::string()) + (s.smooth ? " smooth" : "");
     };
     if (s.wall && s.points.empty()) return "hollow " + hollow();
     out = std::string("silhouette ") + (s.in_bore ? "in " : "") + write_points(s.points);

@@ -249,7 +249,15 @@ std::span<const Row> FormModel<SilhouetteForm>::rows() {
             "a zone"),
         zone_finish_row(),
         follows_row(),
-        repeat_row()};
+        repeat_row(),
+        [] {
+            Row row = near_end_row();
+            row.label = "Bottom's shape";
+            row.tip = "flat, or rounded and a radius: dished, part of a ball";
+            row.applies = [](const Zone& z) { return is_hollow(z) && z.where == Where::far_bore; };
+            row.choices = [](const ResolvedZone&) { return Words{"flat", "rounded 80"}; };
+            return row;
+        }()};
     return rows;
 }
 
@@ -316,6 +324,11 @@ SilhouetteSpec spec_of(const Zone& z, const std::string& place, const Names& nam
 
 std::string FormModel<SilhouetteForm>::designation(const Zone& z, const Job&, const Names& names) {
     std::optional<double> length;
+    if (is_hollow(z) && z.near_end.kind == EndKind::rounded && !z.near_end.radius.text.empty()) {
+        SilhouetteSpec s = spec_of(z, {}, names);
+        s.dish = in_mm(resolve_length(z.near_end.radius, names));
+        return write_silhouette(s, length);
+    }
     if (!z.length.text.empty()) length = in_mm(resolve_length(z.length, names));
     return write_silhouette(spec_of(z, {}, names), length);
 }
@@ -337,13 +350,23 @@ Length FormModel<SilhouetteForm>::bottom(const Zone& z, const Names& names) {
 }
 
 void FormModel<SilhouetteForm>::resolve(ZoneInPiece& where) {
+    const bool dished = is_hollow(where.zone) && where.zone.where == Where::far_bore &&
+                        where.zone.near_end.kind == EndKind::rounded;
     for (const EndTreatment* e : {&where.zone.near_end, &where.zone.far_end})
-        if (e->kind != EndKind::flat)
+        if (e->kind != EndKind::flat && !(dished && e == &where.zone.near_end))
             throw JobError(
                 InputError("A silhouette ends flat; give it another point, or put a plain zone beside it "
                            "for another end."),
                 where.place + (e == &where.zone.near_end ? "near_end" : "far_end"));
-    const SilhouetteSpec s = spec_of(where.zone, where.place, where.names);
+    SilhouetteSpec s = spec_of(where.zone, where.place, where.names);
+    if (dished) {
+        const Number& radius = where.zone.near_end.radius;
+        if (radius.text.empty())
+            throw JobError(InputError("A dished bottom has a radius, such as rounded 60."),
+                           where.place + "near_end");
+        s.dish = in_mm(at(where.place + "near_end",
+                          [&] { return length_in_range(radius, where.names, "radius of a dish"); }));
+    }
     const double z0 = in_mm(where.out.start), z1 = in_mm(where.out.end());
     const std::string place = where.place + "silhouette";
     ResolvedShape out;
@@ -366,7 +389,7 @@ void FormModel<SilhouetteForm>::resolve(ZoneInPiece& where) {
         out.silhouette = at(place + ".points", [&] { return resolve_silhouette(s, z0, z1); });
     }
     const RadiusCurve& r = out.silhouette.wall->outer();
-    where.out.diameter = mm(2 * r(z0));
+    where.out.diameter = mm(2 * r(s.wall ? out.silhouette.body_from : z0));
     where.out.far_diameter = mm(2 * r(z1));
     where.out.form = std::move(out);
 }
@@ -399,6 +422,18 @@ Zone hollow_zone(Length wall, Length bottom) {
     return z;
 }
 
+namespace {
+Zone hollow_asked(const SilhouetteSpec& s) {
+    Zone z = hollow_zone(mm(s.wall.value_or(1)), mm(s.bottom));
+    shape(z).smooth = s.smooth;
+    if (s.dish) {
+        z.near_end.kind = EndKind::rounded;
+        z.near_end.radius = {exact_number(mm(*s.dish), LengthUnit::millimetre), LengthUnit::millimetre};
+    }
+    return z;
+}
+} // namespace
+
 bool has_silhouette(const Piece& piece) {
     return std::any_of(piece.zones.begin(), piece.zones.end(),
                        [](const Zone& z) { return !z.in_bore() && z.as<SilhouetteForm>(); });
@@ -411,8 +446,7 @@ Job with_hollow(const Job& before, std::size_t piece, const SilhouetteSpec& holl
         throw InputError(
             "A hollow keeps its distance from a silhouette; this piece has none. Write for example "
             "silhouette 0:30 60:38 180:16 first.");
-    Zone made = hollow_zone(mm(hollow.wall.value_or(1)), mm(hollow.bottom));
-    shape(made).smooth = hollow.smooth;
+    Zone made = hollow_asked(hollow);
     const auto there = std::find_if(p.zones.begin(), p.zones.end(),
                                     [](const Zone& z) { return z.as<SilhouetteForm>() && is_hollow(z); });
     if (there == p.zones.end()) {
@@ -442,9 +476,7 @@ Zone zone_asked(const SilhouetteSpec& s, const Designation& whole) {
         return rad_ == 0 ? Number{} : Number{number_text(in_deg(rad(rad_)), 9), {}};
     };
     if (s.points.empty()) {
-        Zone z = hollow_zone(mm(s.wall.value_or(1)), mm(s.bottom));
-        std::get<SilhouetteForm>(z.form).smooth = s.smooth;
-        return z;
+        return hollow_asked(s);
     }
     SilhouetteForm f;
     f.points = {write_points(s.points), {}};
@@ -489,9 +521,7 @@ Piece piece_asked(const SilhouetteSpec& s, const Designation& d) {
     }
     p.zones.push_back(std::move(zone));
     if (s.wall && !s.points.empty()) {
-        Zone hollow = hollow_zone(mm(*s.wall), mm(s.bottom));
-        std::get<SilhouetteForm>(hollow.form).smooth = s.smooth;
-        p.zones.push_back(std::move(hollow));
+        p.zones.push_back(hollow_asked(s));
     }
     return p;
 }
