@@ -564,6 +564,18 @@ TEST_CASE("fields of the spec sheet are set from the command line") {
     std::ifstream made(coloured);
     const std::string step((std::istreambuf_iterator<char>(made)), {});
     CHECK_THAT(step, Catch::Contains("COLOUR_RGB('',0.4784"));
+    // a zone's alone, beside the piece's
+    REQUIRE(whorl_run({"make", "ISO 4017 M8 x 30", "--set", "zone_finish=#102030", "-o", coloured.string()})
+                .code == 0);
+    std::ifstream own(coloured);
+    const std::string both((std::istreambuf_iterator<char>(own)), std::istreambuf_iterator<char>());
+    CHECK_THAT(both, Catch::Contains("COLOUR_RGB('',0.0627") && X;
+    // a vessel says what it holds, in millilitres
+    const Run cup = whorl_run({"show", "cup 80 x 95", "--json"});
+    const json vessel = json::parse(cup.out);
+    CHECK(double(vessel["values"]["contents"]["value"]) == Approx(291.8).margin(0.2));
+    CHECK(double(vessel["values"]["least_wall"]["value"]) == Approx(2).margin(3e-3));
+    CHECK(vessel["values"].contains("thickest_wall"));
     const Run gold = whorl_run({"make", "M10 x 20", "--set", "finish=gold", "-o", coloured.string()});
     CHECK(gold.code != 0);
     CHECK_THAT(gold.err, Catch::Contains("There is no finish 'gold'"));

@@ -62,6 +62,10 @@ std::vector<ResolvedValue> piece_values(const Preview& preview, const Piece& pie
                        .value = wall->thickness,
                        .source = "between bores and outside, square to the axis, " +
                                  number_text(wall->at, 2) + " mm from the near end"});
+    for (const ResolvedZone& z : preview.piece.zones)
+        if (z.is_hollow())
+            for (const char* key : {"thickest_wall", "contents"})
+                if (const ResolvedValue* v = find_value(z.silhouette()->values, key)) out.push_back(*v);
     return out;
 }
 

@@ -6,7 +6,7 @@
 namespace whorl {
 
 // overall_length (mm, from outside to outside) and of a bent one developed_length (mm), volume (mm³, closed
-// form), mass (g, by the finish's density) and of a bored one least_wall (mm). None of a piece that is not made.
+// form), mass (g, by the finish's density) of a bored one least_wall (mm), and of a hollow one thickest_wall (mm) and contents (ml). None of a piece that is not made.
 std::vector<ResolvedValue> piece_values(const Preview& preview, const Piece& piece);
 
 } // namespace whorl

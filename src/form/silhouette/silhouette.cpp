@@ -182,7 +182,7 @@ std::vector<ResolvedValue> values_of(const ResolvedSilhouette& s) {
         add(out, "draft", "Least draft", ValueKind::angle, std::atan(draft),
             draft < 0 ? "of the inside towards its mouth; negative: undercut"
                       : "of the inside towards its mouth");
-        add(out, "contents", "Contents", ValueKind::volume, s.contents, "to the brim");
+        add(out, "contents", "Contents, ml", ValueKind::number, s.contents / 1000, "to the brim");
         add(out, "mouth", "Mouth Ø", ValueKind::length, 2 * r(s.z1), "inside, at the open end");
     }
     return out;
