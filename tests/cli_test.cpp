@@ -569,7 +569,7 @@ TEST_CASE("fields of the spec sheet are set from the command line") {
                 .code == 0);
     std::ifstream own(coloured);
     const std::string both((std::istreambuf_iterator<char>(own)), std::istreambuf_iterator<char>());
-    CHECK_THAT(both, Catch::Contains("COLOUR_RGB('',0.0627") && Catch::Contains("COLOUR_RGB('',0.55"));
+    CHECK_THAT(both, Catch::Contains("COLOUR_RGB('',6.27") && Catch::Contains("COLOUR_RGB('',0.55"));
     // a vessel says what it holds, in millilitres
     const Run cup = whorl_run({"show", "cup 80 x 95", "--json"});
     const json vessel = json::parse(cup.out);
