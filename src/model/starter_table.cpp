@@ -466,8 +466,7 @@ const std::vector<Starter>& starters() {
         {"strap",
          "strap M8 at 48",
          pieces,
-         {"Strap",
-          "A flat bar with two clearance holes, ISO 273: across a clamp's legs, or to hold something down."},
+         {"Strap", "A flat bar with two clearance holes of ISO 273: across a clamp's legs."},
          strap,
          [] {
              return std::vector<Usual>{{"strap M{8} at {48}", ""},
@@ -548,7 +547,7 @@ const std::vector<Starter>& starters() {
         {"cup",
          "cup 80 x 95",
          vessels,
-         {"Cup", "Fluted and hollow; every number has a sensible one until you write it.", "cup 80 x 95"},
+         {"Cup", "Fluted and hollow; write only the numbers that matter.", "cup 80 x 95"},
          cup,
          [] {
              return std::vector<Usual>{
@@ -559,8 +558,7 @@ const std::vector<Starter>& starters() {
         {"bottle",
          "bottle 70 x 180",
          vessels,
-         {"Bottle", "A fluted body and a plain neck, one wall throughout; its contents are said.",
-          "bottle 70 x 180"},
+         {"Bottle", "A fluted body and a plain neck, one wall throughout.", "bottle 70 x 180"},
          bottle,
          [] {
              return std::vector<Usual>{
