@@ -73,7 +73,7 @@ Piece any_silhouette(std::mt19937& random, std::string& text) {
     const auto chance = [&](double p) { return real(0, 1) < p; };
     SilhouetteForm f;
     const int n = static_cast<int>(real(2, 5.99));
-    const double wide = real(4, 60);
+    const double wide = real(4, 25);
     double z = 0;
     std::vector<CurvePoint> points;
     for (int i = 0; i < n; ++i) {
@@ -85,9 +85,9 @@ Piece any_silhouette(std::mt19937& random, std::string& text) {
     const double length = points.back().at;
     f.points = {write_points(points), {}};
     f.course = static_cast<Course>(static_cast<int>(real(0, 2.99)));
-    const bool fluted = chance(0.6);
+    const bool fluted = chance(0.45);
     if (fluted) {
-        const int count = static_cast<int>(chance(0.03) ? real(3, 60.99) : real(3, 10.99));
+        const int count = static_cast<int>(chance(0.03) ? real(3, 60.99) : real(3, 8.99));
         f.flutes = {std::to_string(count), {}};
         f.flute_depth = {
             number_text(std::min(0.5 * wide, deepest_scallop(0.5 * wide, count)) * real(0.05, 0.9), 3), {}};
@@ -107,7 +107,7 @@ Piece any_silhouette(std::mt19937& random, std::string& text) {
     const bool near_plain = !p.zones.empty();
     p.zones.push_back(zone);
     text = zone_designation(zone, {});
-    if (chance(0.5)) {
+    if (chance(0.4)) {
         Zone hollow = hollow_zone(mm(wide * real(0.02, 0.15)), mm(length * real(0.02, 0.2)));
         std::get<SilhouetteForm>(hollow.form).smooth = chance(0.3);
         if (chance(0.2)) {
