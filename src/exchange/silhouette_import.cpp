@@ -30,6 +30,7 @@ std::vector<CurvePoint> fewest(const std::vector<CurvePoint>& all, double& off) 
     std::vector<std::size_t> kept{0, all.size() - 1};
     for (;;) {
         std::vector<CurvePoint> out;
+        out.reserve(kept.size());
         for (const std::size_t i : kept)
             out.push_back(all[i]);
         const RadiusCurve curve(out, Course::spline);
@@ -73,6 +74,7 @@ ImportedSilhouette import_silhouette(const std::filesystem::path& path) {
     ImportedSilhouette out;
     out.read = outline.size();
     std::vector<CurvePoint> all;
+    all.reserve(outline.size());
     for (const OutlinePoint& p : outline)
         all.push_back({by_x != 0 ? p.x : p.y, by_x != 0 ? p.y : p.x, {}});
     if (by_x + by_y < 0) std::reverse(all.begin(), all.end());

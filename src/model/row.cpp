@@ -60,7 +60,8 @@ InputError no_such_field(const Zone& zone, Field field, std::size_t length_of_te
                 std::string label = row.label;
                 if (label.size() > 1 && std::islower(static_cast<unsigned char>(label[1])))
                     label[0] = static_cast<char>(std::tolower(static_cast<unsigned char>(label[0])));
-                std::string sentence = "This zone is " + what + ", which has no " + label;
+                std::string sentence = "This zone is ";
+                sentence.append(what).append(", which has no ").append(label);
                 sentence.append("; that is of ").append(row.of).append(".");
                 return InputError(sentence, 0, length_of_text);
             }
