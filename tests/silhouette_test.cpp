@@ -354,6 +354,16 @@ TEST_CASE("a hollow leaves the wall that is asked, measured on the mesh") {
         const ResolvedSilhouette& o = shape(r, 0);
         CHECK(inside.contents == Approx(o.wall->volume(o.z0, o.z1) - made.volume()).epsilon(1e-6));
         CHECK(inside.z0 == Approx(inside.spec.bottom));
+        // the draft is that of the steepest inward meridian, of scallops too
+        double draft = 1e9;
+        for (double z = inside.body_from + 0.01; z < inside.z1 - 0.01; z += 0.05)
+            for (const bool middle : {false, true}) {
+                const auto at = [&](double h) {
+                    return middle ? inside.wall->least_radius(h) : inside.wall->outer()(h);
+                };
+                draft = std::min(draft, (at(z + 1e-4) - at(z - 1e-4)) / 2e-4);
+            }
+        CHECK(*find_value(inside.values, "draft")->value == Approx(std::atan(draft)).margin(0.02));
     }
 }
 

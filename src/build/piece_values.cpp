@@ -56,12 +56,18 @@ std::vector<ResolvedValue> piece_values(const Preview& preview, const Piece& pie
                        .label = "Developed length",
                        .value = in_mm(preview.piece.length()),
                        .source = "along the centreline, which keeps its length in a bend"});
-    if (const auto wall = solid::least_wall(preview.piece))
+    if (const auto wall = solid::least_wall(preview.piece)) {
+        const bool of_hollow =
+            std::any_of(preview.piece.zones.begin(), preview.piece.zones.end(), [&](const ResolvedZone& z) {
+                return z.is_hollow() && std::abs(z.silhouette()->least_wall - wall->thickness) < 1e-9;
+            });
         out.push_back({.key = "least_wall",
                        .label = "Least wall",
                        .value = wall->thickness,
-                       .source = "between bores and outside, square to the axis, " +
+                       .source = std::string(of_hollow ? "of the hollow, measured in space, "
+                                                       : "between bores and outside, square to the axis, ") +
                                  number_text(wall->at, 2) + " mm from the near end"});
+    }
     for (const ResolvedZone& z : preview.piece.zones)
         if (z.is_hollow())
             for (const char* key : {"thickest_wall", "contents"})

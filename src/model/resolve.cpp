@@ -205,7 +205,8 @@ struct Chains {
                            "zone."),
                 place + "length");
         // a hollow that says its bottom instead of its depth
-        const Length bottom = through ? at(place + "bottom", [&] { return bottom_of(z, names); }) : mm(0);
+        const Length bottom =
+            through ? at(place + "silhouette.bottom", [&] { return bottom_of(z, names); }) : mm(0);
         if (in_mm(bottom) > 0 && !(in_mm(left - bottom) >= shortest_length))
             throw JobError(InputError("The bottom is " + number_text(in_mm(bottom), 3) +
                                       " mm thick and the piece has only " + number_text(in_mm(left), 3) +

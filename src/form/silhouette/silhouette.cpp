@@ -175,9 +175,12 @@ std::vector<ResolvedValue> values_of(const ResolvedSilhouette& s) {
             "measured, " + from(s.thinnest_at));
         add(out, "thickest_wall", "Thickest wall", ValueKind::length, s.thickest_wall, "measured");
         double draft = 1e9;
-        for (int i = 0; i <= 64; ++i) {
-            const double z = s.body_from + (s.z1 - s.body_from) * i / 64;
-            draft = std::min(draft, r.jet(z).c[1]);
+        constexpr int parts = 800;
+        for (int i = 0; i <= parts; ++i) {
+            const double z = s.body_from + (s.z1 - s.body_from) * i / parts;
+            const double ridge = r.jet(z).c[1];
+            draft = std::min(draft, ridge);
+            if (s.wall->fluted(z)) draft = std::min(draft, ridge - s.wall->flutes()->depth.jet(z).c[1]);
         }
         add(out, "draft", "Least draft", ValueKind::angle, std::atan(draft),
             draft < 0 ? "of the inside towards its mouth; negative: undercut"
