@@ -4,6 +4,7 @@
 
 #include <optional>
 #include <string>
+#include <utility>
 #include <vector>
 
 namespace whorl {
@@ -23,6 +24,15 @@ struct ResolvedValue {
     std::string source = {}; // standard and clause, or the formula
     bool overridden = false; // set by the user instead of by the standard
 };
+
+// One that has a single value.
+inline ResolvedValue valued(std::string key, std::string label, ValueKind kind, double value,
+                            std::string source) {
+    ResolvedValue out{.key = std::move(key), .label = std::move(label), .kind = kind};
+    out.value = value;
+    out.source = std::move(source);
+    return out;
+}
 
 const ResolvedValue* find_value(const std::vector<ResolvedValue>& values, const std::string& key);
 

@@ -26,7 +26,7 @@ constexpr Field follows{
     "follows"};                   // another zone of the piece by its number from 1: "1", "1 mirrored", "none"
 constexpr Field repeat{"repeat"}; // "3", "3 gap 5", "1-2 3 gap 5": the zone, or those, so many times in all
 constexpr Field zone_finish{"zone_finish"}; // a material or a colour of its own; empty: the piece's
-constexpr Field hand{"hand"};     // of a thread, or of the helix of teeth
+constexpr Field hand{"hand"};               // of a thread, or of the helix of teeth
 
 constexpr Field outline{"outline"};       // "round", "hex", "square" or "flat"
 constexpr Field thickness{"thickness"};   // of a flat bar
@@ -49,7 +49,9 @@ constexpr Field allowance{"allowance"};     // for printing; empty: none
 constexpr Field root_shape{"root_shape"};   // "flat" or "rounded"
 constexpr Field start_angle{"start_angle"}; // degrees; empty: 0
 constexpr Field turns{"turns"};             // sets the length to turns × lead
-constexpr Field geometry{"geometry"};       // "real" or "simplified"
+// "0:30 60:38 140:24:0", a silhouette's height:radius or height:radius:angle, or a groove's position:depth
+constexpr Field points{"points"};
+constexpr Field geometry{"geometry"}; // "real" or "simplified"
 
 constexpr Field module{"module"}; // mm, or "12 dp"
 constexpr Field teeth{"teeth"}, pressure_angle{"pressure_angle"}, helix_angle{"helix_angle"};

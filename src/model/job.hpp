@@ -30,7 +30,8 @@ enum class EndKind {
     point,   // a cone to the axis: a cone point, or in a bore the trace of the drill
     rounded, // a dome of `radius`, ISO 4753 RN; over a thread it goes on as the cone that touches it
     edge,    // its edge rounded by `radius`; in a bore that of its mouth or step; plain round zones only
-    fillet   // the corner at a shoulder, in a bore at its bottom or step, filled by `radius`
+    fillet,  // the corner at a shoulder, in a bore at its bottom or step, filled by `radius`
+    milled   // the groove ends inside the zone in the round of the tool that cuts it; grooves only
 };
 struct EndTreatment {
     EndKind kind = EndKind::flat;
@@ -158,6 +159,8 @@ struct GrooveForm {
     Number starts = {};                              // empty: 1
     Hand hand = Hand::right;
     Number start_angle = {}; // degrees; empty: 0
+    Number points = {};      // own ones: position:depth, blanks between; see section_points.hpp
+    bool simplified = false; // the plain surface it is cut into instead
     friend bool operator==(const GrooveForm&, const GrooveForm&) = default;
 };
 

@@ -33,7 +33,8 @@ using ordered = nlohmann::ordered_json; // written in a reader's order
 
 constexpr int deepest = 32;
 
-constexpr const char* end_words[]{"flat", "chamfer", "run_out", "point", "rounded", "edge", "fillet"};
+constexpr const char* end_words[]{"flat", "chamfer", "run_out", "point", "rounded", "edge", "fillet",
+                                     "milled"};
 constexpr const char* where_words[]{"outer", "near_bore", "far_bore"};
 
 template<class Enum, std::size_t N>

@@ -103,8 +103,9 @@ struct ResolvedElbow { // a bend
 struct ResolvedGrooving { // grooves around their zone
     using Asked = GrooveForm;
     ResolvedGroove groove;
-    double taper = 0;  // dr per mm of z
-    Length taper_from; // where on the axis the groove's own diameters hold
+    double taper = 0;        // dr per mm of z
+    Length taper_from;       // where on the axis the groove's own diameters hold
+    bool simplified = false; // shown and made as the plain surface that it is cut into
 };
 struct ResolvedShape { // a silhouette, or the hollow in one
     using Asked = SilhouetteForm;
@@ -183,7 +184,8 @@ struct ResolvedZone {
     Outline outline() const { return as<ResolvedPlain>() ? as<ResolvedPlain>()->outline : Outline::round; }
     bool simplified() const {
         return (as<ResolvedScrew>() && as<ResolvedScrew>()->simplified) ||
-               (as<ResolvedKnurling>() && as<ResolvedKnurling>()->simplified);
+               (as<ResolvedKnurling>() && as<ResolvedKnurling>()->simplified) ||
+               (as<ResolvedGrooving>() && as<ResolvedGrooving>()->simplified);
     }
     double taper() const {
         return as<ResolvedScrew>() ? as<ResolvedScrew>()->taper

@@ -195,6 +195,10 @@ ResolvedEnd resolve_end(const EndTreatment& e, const ResolvedZone& z, const Name
         return rounded_end(e, z, names, far);
     } else if (e.kind == EndKind::edge || e.kind == EndKind::fillet) {
         return quarter_end(e, z, names);
+    } else if (e.kind == EndKind::milled) {
+        if (!z.groove())
+            throw InputError("Only a groove ends in the round of its tool; choose flat or chamfer, or for a "
+                             "thread a run-out.");
     } else if (e.kind == EndKind::run_out) {
         if (!z.swept())
             throw InputError("Only a threaded or grooved zone can have a run-out; choose flat or chamfer.");

@@ -21,7 +21,8 @@ const std::vector<Starter>& starters();
 using Make = Piece(const Starter& starter, std::string_view text, std::size_t rest,
                    std::span<const OwnSection> known);
 // Vessels, see vessel_starters.cpp.
-Make u_clamp, screw_hook, screw_eye, elbow, clearance_hole, counterbored_hole, countersunk_hole, strap, cup, bottle;
+Make u_clamp, screw_hook, screw_eye, elbow, clearance_hole, counterbored_hole, countersunk_hole, strap, cup,
+    bottle;
 
 struct FoundStarter {
     const Starter* starter;

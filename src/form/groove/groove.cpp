@@ -1,5 +1,6 @@
 #include "form/groove/groove.hpp"
 
+#include "form/groove/section_points.hpp"
 #include "form/reader.hpp"
 #include "quantity/expression.hpp"
 #include "quantity/input_error.hpp"
@@ -12,7 +13,7 @@ namespace whorl {
 namespace {
 
 constexpr double pi = std::numbers::pi;
-constexpr const char* shape_words[]{"rect", "round", "vee", "trapezium"};
+constexpr const char* shape_words[]{"rect", "round", "vee", "trapezium", "own"};
 
 void require_between(double value, double least, double most, const char* what, const char* unit) {
     if (value >= least && value <= most) return;
@@ -34,7 +35,37 @@ std::vector<ProfilePoint> corners_of(const ResolvedGroove& g) {
     return {{-w, 0}, {-b, -h}, {b, -h}, {w, 0}};
 }
 
+// An arc that stands upright at an end, less bowed by half a micrometre, as a half-round is.
+double leaning_bow(const OwnPoint& a, const OwnPoint& b) {
+    const double chord = std::hypot(b.z - a.z, b.h - a.h), along = std::atan2(b.h - a.h, b.z - a.z),
+                 half = 2 * std::atan(2 * a.bow / chord);
+    const bool upright = std::min(std::abs(std::cos(along + half)), std::abs(std::cos(along - half))) < 1e-3;
+    return !upright || a.bow == 0 ? a.bow
+                                  : a.bow - std::copysign(std::min(5e-4, std::abs(a.bow) / 20), a.bow);
+}
+
+// One's own outline in units of the pitch, its middle at 0.
+OwnSection own_of(const ResolvedGroove& g) {
+    const std::vector<OwnPoint>& p = g.spec.points;
+    OwnSection out{"groove", {}};
+    const double k = 1 / in_mm(g.spec.pitch);
+    for (std::size_t i = 0; i < p.size(); ++i) {
+        const double bow = i + 1 < p.size() ? leaning_bow(p[i], p[i + 1]) : 0;
+        out.points.push_back({(p[i].z - p.front().z - g.width / 2) * k, p[i].h * k, bow * k});
+    }
+    return out.points.size() == 2 ? with_point_after(std::move(out), 0) : out;
+}
+
 std::vector<GroovePoint> section_of(const ResolvedGroove& g) {
+    if (g.spec.shape == GrooveShape::own) {
+        // in a bore the outline is that of the groove too, so it is made outside and turned over
+        const double d = in_mm(g.spec.diameter) / 2;
+        std::vector<GroovePoint> out = groove_of(own_of(g), in_mm(g.spec.pitch), d, Side::external);
+        if (g.spec.side == Side::internal)
+            for (GroovePoint& q : out)
+                q.r = 2 * d - q.r, q.centre_r = 2 * d - q.centre_r;
+        return out;
+    }
     // heights are the radius outside and minus the radius in a bore, where the groove lies lower all the same
     const double surface = (g.spec.side == Side::external ? 1 : -1) * in_mm(g.spec.diameter) / 2;
     const auto corners = corners_of(g);
@@ -62,22 +93,19 @@ std::vector<ResolvedValue> values_of(const ResolvedGroove& g) {
     std::vector<ResolvedValue> out;
     const auto add = [&](const char* key, const char* label, ValueKind kind, double value,
                          std::string source) {
-        ResolvedValue v;
-        v.key = key;
-        v.label = label;
-        v.kind = kind;
-        v.value = value;
-        v.source = std::move(source);
-        out.push_back(std::move(v));
+        out.push_back(valued(key, label, kind, value, std::move(source)));
     };
+    const bool own = s.shape == GrooveShape::own;
     add("lead", "Lead", ValueKind::length, g.lead(), "starts × pitch");
     add("lead_angle", "Lead angle", ValueKind::angle, g.lead_angle, "tan γ = lead/(π·d)");
     if (s.shape == GrooveShape::vee) add("groove_width", "Width", ValueKind::length, g.width, "2·h·tan(α/2)");
-    if (s.across || !s.depth)
+    if (own) add("groove_width", "Width", ValueKind::length, g.width, "of its points");
+    if (own || s.across || !s.depth)
         add("groove_depth", "Depth", ValueKind::length, g.depth,
-            s.across ? (s.side == Side::external ? "(d − d across)/2" : "(d across − d)/2")
-                     : "half-round, w/2");
-    if (!s.across)
+            own        ? "of its points"
+            : s.across ? (s.side == Side::external ? "(d − d across)/2" : "(d across − d)/2")
+                       : "half-round, w/2");
+    if (own || !s.across)
         add("across_grooves", "Across grooves", ValueKind::length, g.across,
             s.side == Side::external ? "d − 2·h" : "d + 2·h");
     if (s.shape == GrooveShape::round)
@@ -107,7 +135,15 @@ ResolvedGroove resolve_groove(const GrooveSpec& s) {
     if (s.shape == GrooveShape::vee || s.shape == GrooveShape::trapezium)
         require_between(s.angle * 180 / pi, s.shape == GrooveShape::vee ? 5 : 0.5, 170, "angle", "°");
     const double sign = s.side == Side::external ? -1 : 1; // of the bottoms, seen from the surface
-    if (s.across) {
+    if (s.shape == GrooveShape::own) {
+        require_groove(s.points);
+        OwnSection outline{"groove", s.points};
+        if (outline.points.size() == 2) outline = with_point_after(std::move(outline), 0);
+        const OwnShape shape = shape_of(outline);
+        g.depth = shape.depth;
+        g.bottom = shape.root_flat;
+        g.width = s.points.back().z - s.points.front().z;
+    } else if (s.across) {
         g.depth = sign * (in_mm(*s.across) - d) / 2;
         if (!(g.depth >= 0.001))
             throw InputError("Across the grooves it is " + number_text(in_mm(*s.across), 4) +
@@ -118,12 +154,12 @@ ResolvedGroove resolve_groove(const GrooveSpec& s) {
     }
     require_between(g.depth, 0.001, 500, "depth", " mm");
     const double tangent = std::tan(s.angle / 2);
-    g.width = s.shape == GrooveShape::vee ? 2 * g.depth * tangent : in_mm(s.width);
+    if (s.shape != GrooveShape::own)
+        g.width = s.shape == GrooveShape::vee ? 2 * g.depth * tangent : in_mm(s.width);
     require_between(g.width, 0.001, 1000, "width", " mm");
     g.across = d + sign * 2 * g.depth;
-    g.bottom = s.shape == GrooveShape::rectangle   ? g.width
-               : s.shape == GrooveShape::trapezium ? g.width - 2 * g.depth * tangent
-                                                   : 0;
+    if (s.shape == GrooveShape::rectangle) g.bottom = g.width;
+    if (s.shape == GrooveShape::trapezium) g.bottom = g.width - 2 * g.depth * tangent;
     if (s.shape == GrooveShape::round) {
         if (g.depth > g.width / 2 + 1e-9)
             throw InputError("A round groove is at most half as deep as it is wide, " +
@@ -170,14 +206,23 @@ GrooveDesignation parse_groove(std::string_view text) {
             known = true;
         }
     if (!known)
-        r.refuse("A groove is rect, round, vee or trapezium, for example groove rect 2 x 1.5 pitch 25 on 30 "
-                 "x 300.");
+        r.refuse(
+            "A groove is rect, round, vee, trapezium or own, for example groove rect 2 x 1.5 pitch 25 on "
+            "30 x 300, or groove own 0:0 1:1.5 3:1.5 4:0 pitch 10 on 30 x 60.");
     const auto number = [&](const char* what, const char* example) {
         r.skip_blanks();
         return r.positive(what, "A " + std::string(what) + " is expected here, for example " + example + ".");
     };
     double width = 2, depth = 0, across = 0, pitch = 0, diameter = 0, length = 0;
-    if (s.shape == GrooveShape::vee) {
+    if (s.shape == GrooveShape::own) {
+        const std::size_t from = r.at();
+        s.points = take_section_points(r);
+        try {
+            require_groove(s.points);
+        } catch (const InputError& e) {
+            r.refuse_from(from, e.what());
+        }
+    } else if (s.shape == GrooveShape::vee) {
         s.angle = number("angle", "groove vee 60 1") * pi / 180;
         r.take("°");
         r.skip_blanks();
@@ -242,9 +287,16 @@ GrooveDesignation parse_groove(std::string_view text) {
     if (depth != 0 && across != 0)
         r.refuse("A groove has its depth or the diameter across its bottoms; the other follows. Write one of "
                  "them.");
-    if (depth == 0 && across == 0 && s.shape != GrooveShape::round)
+    const bool own = s.shape == GrooveShape::own;
+    if (own && across != 0)
+        r.refuse("A groove of one's own has the depth of its points; say their depths instead of across.");
+    if (depth == 0 && across == 0 && s.shape != GrooveShape::round && !own)
         r.refuse("A groove needs its depth, as in groove rect 2 x 1.5, or the diameter across its bottoms, "
                  "as across 33.");
+    for (OwnPoint& p : s.points) {
+        const double k = in_mm(length_of(1));
+        p = {p.z * k, p.h * k, p.bow * k};
+    }
     s.width = length_of(width);
     s.depth = depth != 0 ? std::optional(length_of(depth)) : std::nullopt;
     if (across != 0) s.across = length_of(across);
@@ -259,7 +311,9 @@ std::string write_groove(const GrooveSpec& s, std::optional<Length> length, Leng
     const auto text = [&](Length l) { return number_text(in_unit(l, unit), 6); };
     std::string out = "groove " + std::string(word(s.shape));
     const std::string angle = number_text(s.angle * 180 / pi, 6);
-    if (s.shape == GrooveShape::vee) {
+    if (s.shape == GrooveShape::own) {
+        out += " " + write_section_points(s.points, unit);
+    } else if (s.shape == GrooveShape::vee) {
         out += " " + angle;
         if (s.depth) out += " " + text(*s.depth);
     } else {

@@ -8,6 +8,7 @@
 //
 //   rectangle    │__│           round   ╰─╯  an arc through the edges, r = (w²/4 + h²)/(2h); half-round: h = w/2
 //   vee           ╲╱  w = 2h·tan(α/2)     trapezium  ╲_╱  a bottom of w − 2h·tan(α/2)
+//   own           through points, position:depth, straight or on arcs; w and h are theirs
 //
 // In a bore the groove is sunk outwards. Given by the diameter across the groove bottoms, h is half the difference.
 // A zone of the length L with flat ends loses L/P·2π∫r dA over the section, P from groove to groove (Pappus): what a
@@ -15,7 +16,7 @@
 #pragma once
 
 #include "form/resolved_value.hpp"
-#include "form/thread/section.hpp"
+#include "form/thread/own_section.hpp"
 #include "quantity/quantity.hpp"
 
 #include <optional>
@@ -24,15 +25,16 @@
 
 namespace whorl {
 
-enum class GrooveShape { rectangle, round, vee, trapezium };
-constexpr int groove_shape_count = 4;
-std::string_view word(GrooveShape shape); // "rect", "round", "vee", "trapezium"
+enum class GrooveShape { rectangle, round, vee, trapezium, own };
+constexpr int groove_shape_count = 5;
+std::string_view word(GrooveShape shape); // "rect", "round", "vee", "trapezium", "own"
 
 constexpr int most_groove_starts = 60;
 
 struct GrooveSpec {
     GrooveShape shape = GrooveShape::rectangle;
-    Length width = mm(2);                // along the axis, at the surface; of a vee it follows
+    std::vector<OwnPoint> points = {};   // own ones: mm, as in section_points.hpp
+    Length width = mm(2);                // along the axis, at the surface; of a vee and an own one it follows
     std::optional<Length> depth = mm(1); // none: follows from `across`, or of a round one half the width
     std::optional<Length> across = {};   // diameter across the groove bottoms
     double angle = 1.0471975511965976;   // rad, between the flanks of a vee and a trapezium
@@ -64,7 +66,7 @@ ResolvedGroove resolve_groove(const GrooveSpec& spec);
 //
 //   groove rect 2 x 1.5 pitch 25 on 30 x 300         groove round 4.2 pitch 4.5 on 60 x 80 LH
 //   groove vee 60 1 pitch 6 on 20 x 40, 3 starts     groove rect 2 pitch 25 in 30 across 33 x 300
-//   groove trapezium 4 30 x 1.5 pitch 10 on 40 x 60
+//   groove trapezium 4 30 x 1.5 pitch 10 on 40 x 60  groove own 0:0 1:1.5 3:1.5 4:0 pitch 10 on 40 x 60
 struct GrooveDesignation {
     GrooveSpec spec;
     std::optional<Length> length;

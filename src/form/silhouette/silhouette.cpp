@@ -137,13 +137,7 @@ constexpr double undercut = 0.97;
 
 void add(std::vector<ResolvedValue>& out, const char* key, const char* label, ValueKind kind, double value,
          std::string source) {
-    ResolvedValue v;
-    v.key = key;
-    v.label = label;
-    v.kind = kind;
-    v.value = value;
-    v.source = std::move(source);
-    out.push_back(std::move(v));
+    out.push_back(valued(key, label, kind, value, std::move(source)));
 }
 
 std::vector<ResolvedValue> values_of(const ResolvedSilhouette& s) {

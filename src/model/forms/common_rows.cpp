@@ -76,6 +76,12 @@ EndTreatment parse_end(const Typed& typed, bool& both) {
         if (!second.empty()) throw InputError("A rounded end has one number, its radius: rounded 14.");
         return e;
     }
+    if (kind == "milled") {
+        e.kind = EndKind::milled;
+        if (!first.empty())
+            throw InputError("A milled end has no number: its round is the tool's, as wide as the groove.");
+        return e;
+    }
     if (kind == "run-out" || kind == "runout") {
         e.kind = EndKind::run_out;
         if (!first.empty()) e.turns = {first, {}};
@@ -83,10 +89,10 @@ EndTreatment parse_end(const Typed& typed, bool& both) {
         return e;
     }
     throw InputError(
-        "An end is flat, chamfer, radius, fillet, rounded, run-out or point; write for example chamfer 45 "
+        "An end is flat, chamfer, radius, fillet, rounded, run-out, milled or point; write for example chamfer 45 "
         "8.1 "
         "(angle, end diameter), chamfer 1 x 45 (length, angle), radius 0.5 (its edge rounded), fillet 0.5 "
-        "(the corner at a shoulder filled), rounded 14 (a dome), run-out 0.5 (turns) or point 59 (angle to "
+        "(the corner at a shoulder filled), rounded 14 (a dome), run-out 0.5 (turns), milled (a groove's, in its tool's round) or point 59 (angle to "
         "the axis).",
         0, kind.size());
 }
@@ -97,6 +103,8 @@ std::string end_text(const EndTreatment& e, const Reading& as) {
         return "flat";
     case EndKind::run_out:
         return "run-out " + e.turns.text;
+    case EndKind::milled:
+        return "milled";
     case EndKind::point:
         return "point " + e.angle.text;
     case EndKind::rounded:
@@ -132,6 +140,8 @@ Shown end_shown(const ResolvedEnd& e, LengthUnit unit) {
                 shown_length(in_mm(e.diameter), unit)};
     case EndKind::run_out:
         return {"run-out, " + number_text(e.turns, 3) + (e.turns == 1 ? " turn" : " turns")};
+    case EndKind::milled:
+        return {"milled, in the tool's round"};
     case EndKind::point:
     case EndKind::rounded:
     case EndKind::edge:
@@ -144,7 +154,7 @@ Shown end_shown(const ResolvedEnd& e, LengthUnit unit) {
 Words end_choices(const ResolvedZone& z) {
     if (z.outline() == Outline::flat) return {"flat"};
     if (z.knurl()) return {"flat", "chamfer 45", "chamfer 30"};
-    if (z.groove()) return {"flat", "chamfer 45", "chamfer 30", "run-out 0.25", "run-out 0.5"};
+    if (z.groove()) return {"flat", "chamfer 45", "chamfer 30", "milled", "run-out 0.25", "run-out 0.5"};
     const bool prism = z.outline() != Outline::round, bore = z.in_bore();
     Words ends{"flat", "chamfer 45", bore || prism ? "chamfer 60" : "chamfer 30"};
     if (!prism && !(bore && z.thread())) ends.push_back(bore ? "point 59" : "point 45");
@@ -156,7 +166,7 @@ Words end_choices(const ResolvedZone& z) {
 
 constexpr const char* end_tip = "flat, chamfer ANGLE [Ø] or LENGTH x ANGLE, radius R (its edge), fillet R "
                                 "(at a shoulder), rounded [R] (a "
-                                "dome), run-out TURNS, or point ANGLE; both behind it: at both ends";
+                                "dome), run-out TURNS, milled (a groove's, in its tool's round), or point ANGLE; both behind it: at both ends";
 
 void set_end(Zone& z, const Typed& t, EndTreatment Zone::*end) {
     bool both = false;

@@ -44,7 +44,7 @@ Row geometry_row(const char* tip) {
     return {.field = field::geometry,
             .label = "Geometry",
             .tip = tip,
-            .of = "a thread or a knurl",
+            .of = "a thread, a knurl or a groove",
             .kind = RowKind::choice,
             .get =
                 [](const Zone& z, const Reading&) {

@@ -2,6 +2,7 @@
 
 #include "model/ready_zone.hpp"
 
+#include "form/groove/section_points.hpp"
 #include "model/forms/common_rows.hpp"
 #include "model/resolve_zone.hpp"
 
@@ -27,22 +28,45 @@ bool has_angle(const Zone& z) {
     return groove(z).shape == GrooveShape::vee || groove(z).shape == GrooveShape::trapezium;
 }
 
+bool is_own(const Zone& z) {
+    return groove(z).shape == GrooveShape::own;
+}
+bool is_not_own(const Zone& z) {
+    return !is_own(z);
+}
+
+// Another section: one of one's own begins with what the groove was.
+void set_shape(Zone& z, const Typed& t) {
+    GrooveForm& f = groove(z);
+    const auto shape = static_cast<GrooveShape>(
+        choose(t, {{"rect", "rectangle"}, {"round"}, {"vee", "v"}, {"trapezium"}, {"own"}},
+               "A groove is rect, round, vee, trapezium or own."));
+    if (shape == GrooveShape::own && f.points.text.empty()) {
+        const auto or_else = [&](const Number& n, double usual) {
+            return n.text.empty() ? usual : in_mm(resolve_length(n, t.names));
+        };
+        const double w = or_else(f.width, 2), h = or_else(f.depth, w / 2);
+        const double lean = f.shape == GrooveShape::rectangle ? 0 : std::min(w / 4, h / 2);
+        std::vector<OwnPoint> p{{0, 0, 0}, {lean, -h, 0}, {w - lean, -h, 0}, {w, 0, 0}};
+        f.points = {write_section_points(p, t.unit), t.unit};
+    }
+    if (shape != GrooveShape::own && f.shape == GrooveShape::own && f.depth.text.empty() &&
+        f.across.text.empty())
+        f.depth = {"1", LengthUnit::millimetre};
+    f.shape = shape;
+}
+
 Row shape_row() {
     return {.field = field::groove,
             .label = "Groove",
-            .tip = "Its section in the axial plane: rect, round, vee or trapezium",
+            .tip = "Its section in the axial plane: rect, round, vee, trapezium or own",
             .of = "a groove",
             .kind = RowKind::choice,
             .get = [](const Zone& z, const Reading&) { return std::string(word(groove(z).shape)); },
-            .set =
-                [](Zone& z, const Typed& t) {
-                    groove(z).shape = static_cast<GrooveShape>(
-                        choose(t, {{"rect", "rectangle"}, {"round"}, {"vee", "v"}, {"trapezium"}},
-                               "A groove is rect, round, vee or trapezium."));
-                },
+            .set = set_shape,
             .choices =
                 [](const ResolvedZone&) {
-                    return Words{"rect", "round", "vee", "trapezium"};
+                    return Words{"rect", "round", "vee", "trapezium", "own"};
                 },
             .kept = {.key = "shape",
                      .save = [](const Zone& z,
@@ -121,13 +145,39 @@ std::span<const Row> FormModel<GrooveForm>::rows() {
                                                      : length_shown(in_mm(r.far_diameter), as.unit);
              },
          .kept = {.key = "far_diameter"}},
+        {.field = field::points,
+         .label = "Points",
+         .tip =
+             "position:depth along the axis, blanks between; position:depth:arc says how high an arc to the "
+             "next point stands over its chord, into the metal",
+         .of = "a groove of one's own section or a silhouette",
+         .kind = RowKind::text,
+         .number = member<&GrooveForm::points>,
+         .get =
+             [](const Zone& z, const Reading& as) {
+                 const Number& n = groove(z).points;
+                 return n.unit == as.unit || n.text.empty()
+                            ? n.text
+                            : write_section_points(parse_section_points(n.text, n.unit, as.names), as.unit);
+             },
+         .set =
+             [](Zone& z, const Typed& t) {
+                 (void)parse_section_points(t.text, t.unit, t.names);
+                 groove(z).points = t.number();
+             },
+         .shown =
+             [](const Zone&, const ResolvedZone& r, const Reading&) {
+                 return Shown{std::to_string(groove(r).spec.points.size()) + " points"};
+             },
+         .applies = is_own,
+         .kept = {.key = "points"}},
         {.field = field::groove_width,
          .label = "Width",
          .tip = "Along the axis, at the surface",
          .of = "a groove",
          .kind = RowKind::length,
          .number = member<&GrooveForm::width>,
-         .applies = [](const Zone& z) { return groove(z).shape != GrooveShape::vee; },
+         .applies = [](const Zone& z) { return groove(z).shape != GrooveShape::vee && !is_own(z); },
          .kept = {.key = "width"}},
         {.field = field::groove_angle,
          .label = "Angle",
@@ -154,6 +204,7 @@ std::span<const Row> FormModel<GrooveForm>::rows() {
                  const std::string value = shown_length(groove(r).depth, as.unit);
                  return Shown{groove(z).depth.text.empty() ? "follows, " + value : value, symbol(as.unit)};
              },
+         .applies = is_not_own,
          .kept = {.key = "depth"}},
         {.field = field::across_grooves,
          .label = "Across grooves",
@@ -171,6 +222,7 @@ std::span<const Row> FormModel<GrooveForm>::rows() {
                  const std::string value = shown_length(groove(r).across, as.unit);
                  return Shown{groove(z).across.text.empty() ? "follows, " + value : value, symbol(as.unit)};
              },
+         .applies = is_not_own,
          .kept = {.key = "across"}},
         {.field = field::pitch,
          .label = "Pitch",
@@ -230,6 +282,8 @@ std::span<const Row> FormModel<GrooveForm>::rows() {
          .number = member<&GrooveForm::start_angle>,
          .usual = "0°",
          .kept = {.key = "start_angle"}},
+        geometry_row<&GrooveForm::simplified>(
+            "The real groove, or the plain surface it is cut into; exports say which"),
         length_row("Length", "Length of the zone, its ends included; of a bore, clear it to go through",
                    "a zone"),
         zone_finish_row(),
@@ -259,12 +313,16 @@ GrooveSpec groove_spec(const Zone& z, const std::string& place, const Names& nam
     s.shape = f.shape;
     s.hand = f.hand;
     s.side = z.in_bore() ? Side::internal : Side::external;
+    const bool own = f.shape == GrooveShape::own;
+    if (own)
+        s.points = at(place + "groove.points",
+                      [&] { return parse_section_points(f.points.text, f.points.unit, names); });
     s.diameter = length(f.diameter, "diameter", "diameter");
-    if (f.shape != GrooveShape::vee) s.width = length(f.width, "width", "width of a groove");
+    if (f.shape != GrooveShape::vee && !own) s.width = length(f.width, "width", "width of a groove");
     s.depth.reset();
-    if (!f.depth.text.empty()) s.depth = length(f.depth, "depth", "depth of a groove");
-    if (!f.across.text.empty()) s.across = length(f.across, "across", "diameter across the grooves");
-    if (f.depth.text.empty() && f.across.text.empty() && f.shape != GrooveShape::round)
+    if (!f.depth.text.empty() && !own) s.depth = length(f.depth, "depth", "depth of a groove");
+    if (!f.across.text.empty() && !own) s.across = length(f.across, "across", "diameter across the grooves");
+    if (f.depth.text.empty() && f.across.text.empty() && f.shape != GrooveShape::round && !own)
         throw JobError(
             InputError("A groove needs its depth, such as 1.5, or the diameter across its bottoms."),
             place + "groove.depth");
@@ -284,10 +342,11 @@ std::string FormModel<GrooveForm>::designation(const Zone& z, const Job& job, co
 
 void FormModel<GrooveForm>::resolve(ZoneInPiece& where) {
     for (const EndTreatment* e : {&where.zone.near_end, &where.zone.far_end})
-        if (e->kind != EndKind::flat && e->kind != EndKind::chamfer && e->kind != EndKind::run_out)
+        if (e->kind != EndKind::flat && e->kind != EndKind::chamfer && e->kind != EndKind::run_out &&
+            e->kind != EndKind::milled)
             throw JobError(
                 InputError("A grooved zone ends flat (the groove runs past it), in a chamfer, or the groove "
-                           "runs out; put a plain zone beside it for another end."),
+                           "runs out or is milled; put a plain zone beside it for another end."),
                 where.place + (e == &where.zone.near_end ? "near_end" : "far_end"));
     const GrooveSpec s = groove_spec(where.zone, where.place, where.names);
     ResolvedGrooving out{at(where.place + "groove", [&] { return resolve_groove(s); }), 0, where.out.start};
@@ -297,6 +356,7 @@ void FormModel<GrooveForm>::resolve(ZoneInPiece& where) {
         where.out.far_diameter = at(where.place + "groove.far_diameter", [&] {
             return length_in_range(f.far_diameter, where.names, "far diameter", 0.1);
         });
+    out.simplified = f.simplified;
     out.taper = in_mm(where.out.far_diameter - where.out.diameter) / 2 / in_mm(where.out.length);
     if (!(std::abs(out.taper) <= 1))
         throw JobError(InputError("A cone with grooves is at most 45° steep; make the zone longer.", 0,
@@ -311,6 +371,7 @@ void FormModel<GrooveForm>::resolve(ZoneInPiece& where) {
 
 Radii FormModel<GrooveForm>::radii(const ResolvedZone& z) {
     const double surface = in_mm(z.diameter) / 2, far = in_mm(z.far_diameter) / 2, depth = groove(z).depth;
+    if (z.simplified()) return {std::min(surface, far), std::max(surface, far)};
     if (z.in_bore()) return {std::min(surface, far), std::max(surface, far) + depth};
     return {std::min(surface, far) - depth, std::max(surface, far)};
 }
@@ -319,6 +380,7 @@ void FormModel<GrooveForm>::keep(Zone& now, const Zone& was) {
     const auto* old = was.as<GrooveForm>();
     if (!old) return;
     groove(now).start_angle = old->start_angle;
+    groove(now).simplified = old->simplified;
     now.near_end = was.near_end;
     now.far_end = was.far_end;
 }
@@ -342,6 +404,7 @@ Zone zone_asked(const GrooveSpec& s, const Designation& whole) {
     f.across = s.across ? length(*s.across) : Number{};
     if (s.shape == GrooveShape::vee || s.shape == GrooveShape::trapezium)
         f.angle = {number_text(in_deg(rad(s.angle)), 9), {}};
+    if (s.shape == GrooveShape::own) f.points = {write_section_points(s.points, whole.unit), whole.unit};
     f.pitch = length(s.pitch);
     if (s.starts > 1) f.starts = {std::to_string(s.starts), {}};
     Zone z;

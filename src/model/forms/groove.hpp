@@ -6,7 +6,7 @@
 namespace whorl {
 
 namespace field {
-constexpr Field groove{"groove"}; // "rect", "round", "vee", "trapezium"
+constexpr Field groove{"groove"}; // "rect", "round", "vee", "trapezium", "own"
 constexpr Field groove_width{"groove_width"}, groove_angle{"groove_angle"};
 constexpr Field across_grooves{"across_grooves"}; // or groove_depth; the other follows
 } // namespace field

@@ -2,9 +2,11 @@
 
 #include "solid/kernel/kernel_shape.hpp"
 
+#include <Geom2d_Line.hxx>
 #include <Poly_PolygonOnTriangulation.hxx>
 #include <Poly_Triangulation.hxx>
 #include <TopoDS_Wire.hxx>
+#include <gp.hxx>
 #include <gp_Pnt.hxx>
 
 #include <map>
@@ -34,6 +36,8 @@ int BrepMaker::add_vertex(const Point& at) {
 int BrepMaker::add_edge(const Handle(Geom_Curve) & curve, double first, double last, int from, int to,
                         bool swapped) {
     Made m;
+    m.from = from;
+    m.to = to;
     m.swapped = swapped;
     brep_.MakeEdge(m.edge, curve, tolerance_);
     brep_.Add(m.edge, vertices_[index(swapped ? to : from)].Oriented(TopAbs_FORWARD));
@@ -44,7 +48,8 @@ int BrepMaker::add_edge(const Handle(Geom_Curve) & curve, double first, double l
 }
 
 TopoDS_Face BrepMaker::add_face(const Handle(Geom_Surface) & surface, Loops loops, bool turned,
-                                const std::function<Handle(Geom2d_Curve)(const EdgeUse&)>& image) {
+                                const std::function<Handle(Geom2d_Curve)(const EdgeUse&)>& image,
+                                const std::optional<Pole>& pole) {
     TopoDS_Face face;
     brep_.MakeFace(face, surface, tolerance_);
     std::map<int, Handle(Geom2d_Curve)> images; // by edge: one met again is a seam
@@ -68,6 +73,16 @@ TopoDS_Face BrepMaker::add_face(const Handle(Geom_Surface) & surface, Loops loop
                 }
             }
             brep_.Add(wire, m.edge.Oriented(forward ? TopAbs_FORWARD : TopAbs_REVERSED));
+            if (pole && (use.forward ? m.to : m.from) == pole->vertex) {
+                TopoDS_Edge none;
+                brep_.MakeEdge(none);
+                brep_.UpdateEdge(none, new Geom2d_Line(gp_Pnt2d(0, pole->v), gp::DX2d()), face, tolerance_);
+                brep_.Add(none, vertices_[index(pole->vertex)].Oriented(TopAbs_FORWARD));
+                brep_.Add(none, vertices_[index(pole->vertex)].Oriented(TopAbs_REVERSED));
+                brep_.Range(none, face, pole->from, pole->to);
+                brep_.Degenerated(none, true);
+                brep_.Add(wire, none.Oriented(TopAbs_REVERSED)); // the inner side is run from high to low u
+            }
         }
         wire.Closed(true);
         brep_.Add(face, wire);

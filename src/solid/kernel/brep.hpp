@@ -18,6 +18,7 @@
 #include <TopoDS_Vertex.hxx>
 
 #include <functional>
+#include <optional>
 #include <span>
 
 namespace whorl::solid {
@@ -36,6 +37,12 @@ struct Approximation {
     std::function<std::vector<double>(int edge)> parameters = {};
 };
 
+// A point into which one side of a surface shrinks: the side v = `v` between two u, where its vertex is met.
+struct Pole {
+    int vertex = -1;
+    double from = 0, to = 0, v = 1;
+};
+
 class BrepMaker {
 public:
     // Curves, surfaces and corners lie within `tolerance` (mm) of each other. Without a mesh nothing can be
@@ -51,7 +58,8 @@ public:
     // of a use in the surface, or null where the kernel needs none (planes); an edge used twice is a seam.
     // With `turned` the surface's own normal points inwards.
     TopoDS_Face add_face(const Handle(Geom_Surface) & surface, Loops loops, bool turned,
-                         const std::function<Handle(Geom2d_Curve)(const EdgeUse& use)>& image);
+                         const std::function<Handle(Geom2d_Curve)(const EdgeUse& use)>& image,
+                         const std::optional<Pole>& pole = {});
     // The mesh's triangles of a face, and its polygons on the face's edges.
     void attach(const TopoDS_Face& face, Loops loops, bool turned,
                 const std::vector<std::uint32_t>& triangles, const Approximation& how);
@@ -59,6 +67,7 @@ public:
 
 private:
     struct Made {
+        int from = -1, to = -1;
         TopoDS_Edge edge;
         bool swapped = false;
     };

@@ -1,5 +1,6 @@
 #include "solid/mesh/edge_samples.hpp"
 
+#include "solid/mesh/scoop_mesh.hpp"
 #include "solid/mesh/shaped_mesh.hpp"
 
 #include "solid/mesh/hole_mesh.hpp"
@@ -200,11 +201,13 @@ void sample_edges(const Skin& skin, Mesh& mesh, const Grid& lines, const ToothMe
             angles_along(e, lines, snap, e.join >= 0 ? joined[static_cast<std::size_t>(e.join)] : none);
         if (lobe && e.join < 0) refine_lobe_edge(e, at, teeth.chord());
         if (e.along_hole) at.clear();
-        if (e.shape == EdgeShape::traced || e.shape == EdgeShape::mouth || e.shape == EdgeShape::shaped) {
+        if (e.shape == EdgeShape::traced || e.shape == EdgeShape::mouth || e.shape == EdgeShape::shaped ||
+            e.scooped) {
             std::vector<double> thetas{t0};
             mesh.edge_points[i].push_back(static_cast<std::uint32_t>(e.from));
             const std::vector<double> parameters =
-                e.shape == EdgeShape::mouth    ? mouth_parameters(e, at, lines, snap, teeth.chord())
+                e.scooped                      ? scooped_parameters(e, at, teeth.chord())
+                : e.shape == EdgeShape::mouth  ? mouth_parameters(e, at, lines, snap, teeth.chord())
                 : e.shape == EdgeShape::traced ? traced_parameters(e, at, teeth.chord())
                 : e.across                     ? shaped_columns(*e.patch, teeth.chord())
                                                : shaped_rows(*e.patch, teeth.chord());

@@ -61,7 +61,7 @@ private:
             cut_trace(e, *arc, add);
             return;
         }
-        if (e.shape != EdgeShape::bow) return add(e);
+        if (e.shape != EdgeShape::bow || e.scooped) return add(e);
         if (!arc) throw std::logic_error("flatten: a bow that lies on no arc");
         const int n = parts(*arc);
         std::vector<double> phi;

@@ -3,6 +3,7 @@
 #include "solid/mesh/face_triangulator.hpp"
 #include "solid/mesh/flatten.hpp"
 #include "solid/mesh/hole_mesh.hpp"
+#include "solid/mesh/scoop_mesh.hpp"
 #include "solid/mesh/shaped_mesh.hpp"
 #include "solid/mesh/tooth_mesh.hpp"
 #include "solid/skin/axial_cut.hpp"
@@ -59,7 +60,8 @@ int steps_for_chord(const Skin& skin, double chord) {
             continue;
         }
         if (f.kind == FaceKind::flat || f.kind == FaceKind::side || f.kind == FaceKind::toothed ||
-            f.kind == FaceKind::wall || f.kind == FaceKind::shaped || (f.c == 0 && f.kind == FaceKind::round))
+            f.kind == FaceKind::wall || f.kind == FaceKind::shaped || f.kind == FaceKind::scoop ||
+            (f.c == 0 && f.kind == FaceKind::round))
             continue;
         double low = 1e300, high = 0;
         for (const auto& use : f.loops.front()) {
@@ -118,6 +120,8 @@ Mesh triangulate_flat(const Skin& skin, int steps_per_turn) {
             add_wall(skin, mesh, i, teeth.chord());
         else if (f.kind == FaceKind::shaped)
             add_shaped(skin, mesh, i, teeth.chord());
+        else if (f.kind == FaceKind::scoop)
+            add_scoop(skin, mesh, i, teeth.chord());
         else if (f.kind == FaceKind::hole)
             add_hole(skin, mesh, i);
         else if (f.bend >= 0)

@@ -68,6 +68,12 @@ Point normal_at(const Face& f, const UnrolledPoint& p) {
         const double co = std::cos(p.theta), si = std::sin(p.theta);
         return {(co - around * si) / size, (si + around * co) / size, along / size};
     }
+    if (f.kind == FaceKind::scoop) {
+        const ScoopNormal n = normal_of(*f.scoop, {p.theta, f.tooth.sign * p.r, p.z});
+        const double radial = f.tooth.sign * n.r, around = n.theta / p.r;
+        const double size = std::hypot(radial, around, n.z), co = std::cos(p.theta), si = std::sin(p.theta);
+        return {(radial * co - around * si) / size, (radial * si + around * co) / size, n.z / size};
+    }
     if (f.kind == FaceKind::hole) {
         const double t = around_hole(*f.hole, p), across = -std::cos(t), towards = f.hole->towards;
         return {-std::sin(towards) * across, std::cos(towards) * across, -std::sin(t)};

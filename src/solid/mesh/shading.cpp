@@ -78,6 +78,10 @@ Shading shade(const Skin& skin, const Mesh& mesh) {
                 const UnrolledPoint at = point_at(e, (first_parameter(e) + last_parameter(e)) / 2);
                 return dot(normal_at(a, at), normal_at(b, at)) > smooth;
             }
+            if (a.kind == FaceKind::scoop || b.kind == FaceKind::scoop) {
+                const UnrolledPoint at = point_at(e, (first_parameter(e) + last_parameter(e)) / 2);
+                return dot(normal_at(a, at), normal_at(b, at)) > smooth;
+            }
             return a.kind == b.kind && a.role == b.role && a.a == b.a && a.b == b.b && a.c == b.c &&
                    a.zone == b.zone;
         },

@@ -17,19 +17,19 @@
 namespace whorl::solid {
 namespace {
 
-// A simplified thread is the plain surface at its crest, a simplified knurl the one over its ridges.
+// A simplified thread or groove is the plain surface at its crest, a simplified knurl the one over its ridges.
 ResolvedZone plain_instead(const ResolvedZone& zone) {
     ResolvedZone plain = zone;
     if (zone.knurl()) {
         plain.form = ResolvedPlain{};
         return plain;
     }
-    const double crest = zone.thread()->section.crest_radius;
+    const double crest = zone.swept()->crest_radius;
     plain.diameter = mm(2 * (crest + zone.taper() * in_mm(zone.start - zone.taper_from())));
     plain.far_diameter = mm(2 * (crest + zone.taper() * in_mm(zone.end() - zone.taper_from())));
     plain.form = ResolvedPlain{};
     for (ResolvedEnd* e : {&plain.near_end, &plain.far_end})
-        if (e->kind == EndKind::run_out) e->kind = EndKind::flat;
+        if (e->kind == EndKind::run_out || e->kind == EndKind::milled) e->kind = EndKind::flat;
     return plain;
 }
 
@@ -81,7 +81,7 @@ std::unique_ptr<ZoneSkin> zone_skin(const ResolvedZone& zone, std::size_t index)
     if (zone.simplified()) {
         const ResolvedZone plain = plain_instead(zone);
         if (std::min(in_mm(plain.diameter), in_mm(plain.far_diameter)) < 2e-3)
-            throw CannotMake("The taper brings this thread to the axis; make the zone shorter.", index);
+            throw CannotMake("The taper brings this zone to the axis; make the zone shorter.", index);
         return plain_zone_skin(plain, index);
     }
     return std::visit([&](const auto& form) { return skin_of(form, zone, index); }, zone.form);

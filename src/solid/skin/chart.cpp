@@ -3,6 +3,7 @@
 #include "solid/kernel/bent_spline.hpp"
 #include "solid/kernel/kernel_spline.hpp"
 #include "solid/skin/bent_place.hpp"
+#include "solid/skin/scoop_surface.hpp"
 #include "solid/skin/shaped_surface.hpp"
 #include "solid/skin/wall_surface.hpp"
 
@@ -151,6 +152,11 @@ gp_Pnt2d Chart::operator()(const UnrolledPoint& p) const {
     case cylinder:
     case turned:
         return {p.theta, p.z};
+    case scoop: {
+        const Scoop& s = *face->scoop;
+        const ScoopPlace at = place_on(s, {p.theta, face->tooth.sign * p.r, p.z});
+        return {at.alpha, (at.v - s.from) / (s.to - s.from)};
+    }
     case fluted:
         return {p.z, p.theta - face->patch->turned(p.z)};
     case cone:
@@ -194,6 +200,13 @@ Chart chart_of(const Skin& skin, const Face& f, ToothSurfaces& teeth) {
         c.face = &f;
         c.surface = shaped_surface(*f.patch);
         c.against = c.kind == Chart::fluted; // along z × around looks to the axis
+        return c;
+    }
+    if (f.kind == FaceKind::scoop) {
+        c.kind = Chart::scoop;
+        c.face = &f;
+        c.surface = scoop_surface(*f.scoop, f.tooth.sign);
+        c.against = f.scoop->unroll < 0; // the natural normal, along α × v, looks to the axis
         return c;
     }
     if (f.kind == FaceKind::hole) {

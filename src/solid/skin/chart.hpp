@@ -22,9 +22,10 @@ struct Chart {
         torus,
         hole,
         turned,
-        fluted
+        fluted,
+        scoop // (α, v), v from 0 outside to 1 inside
     } kind = plane;
-    const Face* face = nullptr;       // arc, tooth, wall, hole, turned (θ, z), fluted (z, φ)
+    const Face* face = nullptr;       // arc, tooth, wall, hole, turned (θ, z), fluted (z, φ), scoop
     const BentPart* bend = nullptr;   // torus: u along the bar, v around it, backwards
     double z0 = 0, stretch = 1;       // cone: v = (z − z0)·stretch; tooth: v = ±(z − z0)
     double v0 = 0, v1 = 1, slope = 0; // ruled; torus: v0 is added

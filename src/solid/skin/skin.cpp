@@ -144,6 +144,8 @@ double off_surface(const Face& f, const UnrolledPoint& p) {
         return std::hypot(p.r * std::sin(p.theta - f.hole->towards), p.z - f.hole->z) - f.hole->radius;
     case FaceKind::shaped: // along the radius
         return f.tooth.sign * p.r - f.patch->radius(p.theta - f.patch->turned(p.z), p.z);
+    case FaceKind::scoop:
+        return off_scoop(*f.scoop, {p.theta, f.tooth.sign * p.r, p.z});
     case FaceKind::wall: // along the axis
         return p.z - f.wall->point(f.wall->parameter(p.theta, p.r), p.r).z.c[0];
     case FaceKind::toothed: {
@@ -277,8 +279,9 @@ double volume(const Skin& skin) {
     std::map<const TransverseCurve*, double> swept_by; // teeth share their curves
     for (const Face& f : skin.faces) {
         if (f.kind == FaceKind::flat) continue;
-        if (f.kind == FaceKind::shaped) {
-            total += shaped_volume(f);
+        if (f.kind == FaceKind::shaped || f.kind == FaceKind::scoop) {
+            total +=
+                f.kind == FaceKind::shaped ? shaped_volume(f) : (f.inward ? -1 : 1) * scoop_volume(*f.scoop);
             continue;
         }
         if (f.kind == FaceKind::wall || f.kind == FaceKind::hole) {

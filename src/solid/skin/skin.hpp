@@ -19,6 +19,7 @@
 #include "form/cam/drum.hpp"
 #include "form/silhouette/shaped_wall.hpp"
 #include "form/tooth/transverse_curve.hpp"
+#include "solid/skin/scoop.hpp"
 
 #include <array>
 #include <cstdint>
@@ -110,6 +111,8 @@ struct Edge {
     int bend = -1;         // along the bar inside this part of the way
     std::shared_ptr<const Mouth> mouth = {};
     bool along_hole = false; // a level flat trace along a hole's wall
+    bool scooped = false; // of a milled end: a bow around it, a bow or a line from its outside to its inside
+    bool across_scoop = false; // … the latter, which lies between two of its faces
 };
 
 // The edge's own parameter: 0 to 1 (straight), φ (bow), θ (flat trace), the curve's (tooth, traced, mouth, shaped), at
@@ -144,6 +147,7 @@ enum class FaceKind {
     toothed, // a tooth's curve pushed along the axis, or screwed along it
     wall,    // of a drum cam's track, in t and r; its own normal, along t × outwards, looks to the near end
     shaped,  // of a silhouette, in φ and z
+    scoop,   // of a groove's milled end, in α and v
     hole     // the wall of a cross hole, in t and u; `inward`, as it looks to the hole's axis
 };
 
@@ -168,6 +172,7 @@ struct Face {
     std::shared_ptr<const DrumWall> wall = {};
     double wall_bulge = 0;
     std::shared_ptr<const ShapedPatch> patch = {}; // shaped; radii have the sign of `tooth`
+    std::shared_ptr<const Scoop> scoop = {};       // radii have the sign of `tooth`
     std::shared_ptr<const CrossHole> hole = {};    // its t from arc_from to arc_to
     int bend = -1;                                 // round: a cylinder inside this part of the way
     // Outer loop first. Round, curved, side: counter-clockwise in (θ, z), clockwise if inward. Flat:

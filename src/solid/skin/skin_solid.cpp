@@ -262,12 +262,17 @@ private:
             return skin_edge.across
                        ? new Geom2d_Line(gp_Pnt2d(skin_edge.level, use.turn * full_turn), gp::DY2d())
                        : new Geom2d_Line(gp_Pnt2d(0, skin_edge.level + use.turn * full_turn), gp::DX2d());
+        if (c.kind == Chart::scoop) return scoop_image(c, use);
         if (curve_kind(skin_edge) == CurveKind::bent) return bent_image(c, use);
         if (skin_edge.shape == EdgeShape::tooth) // along the surface's own lines
             return new Geom2d_Line(gp_Pnt2d(0, c.tooth_v(skin_edge.begin.z)), gp::DX2d());
         EdgeUse along = use;
         along.forward = !e.swapped;
-        const gp_Pnt2d a = c(start_of(skin_, along)), b = c(end_of(skin_, along));
+        return line_image(e, c(start_of(skin_, along)), c(end_of(skin_, along)));
+    }
+
+    // The line from one place of a chart to another, with an edge's own parameter.
+    static Handle(Geom2d_Curve) line_image(const Range& e, const gp_Pnt2d& a, const gp_Pnt2d& b) {
         const double range = e.last - e.first, reach = a.Distance(b);
         if (std::abs(reach - range) < 1e-12 * std::max(1.0, range)) { // a unit-speed line serves
             const gp_Dir2d d(b.X() - a.X(), b.Y() - a.Y());
@@ -282,6 +287,32 @@ private:
         TColStd_Array1OfInteger ends(1, 2);
         ends.Init(2);
         return new Geom2d_BSplineCurve(poles, knots, ends, 1);
+    }
+
+    // Every edge of a scoop is a line of its chart. At its pole α is that of the edge's other places.
+    Handle(Geom2d_Curve) scoop_image(const Chart& c, const EdgeUse& use) const {
+        const Edge& skin_edge = edge_of(use.edge);
+        const Range& e = ranges_[index(use.edge)];
+        EdgeUse along = use;
+        along.forward = !e.swapped;
+        gp_Pnt2d a = c(start_of(skin_, along)), b = c(end_of(skin_, along));
+        const auto settle = [](double& x, double to) {
+            if (std::abs(x - to) < 1e-6) x = to;
+        };
+        const gp_Pnt2d middle =
+            c(point_at(skin_edge, (first_parameter(skin_edge) + last_parameter(skin_edge)) / 2));
+        const Scoop& s = *c.face->scoop;
+        for (gp_Pnt2d* p : {&a, &b}) {
+            double u = p->X(), v = p->Y();
+            if (std::min(std::abs(middle.X() - s.alpha_from), std::abs(middle.X() - s.alpha_to)) < 1e-6)
+                u = middle.X(); // along v
+            for (const double to : {s.alpha_from, s.alpha_to})
+                settle(u, to);
+            for (const double to : {0.0, 1.0})
+                settle(v, to);
+            *p = {u, v};
+        }
+        return line_image(e, a, b);
     }
 
     // A curve's image in a flat face. Kept for the ends of teeth only: otherwise the kernel projects every
@@ -307,12 +338,23 @@ private:
                 high = std::max(high, z);
             }
         const Handle(Geom_Surface) surface = in_place(c.surface, c.kind == Chart::torus, (low + high) / 2);
-        return brep_.add_face(surface, f.loops, f.inward != c.against,
-                              [&](const EdgeUse& use) -> Handle(Geom2d_Curve) {
-                                  if (toothed_end) return flat_image(f, use);
-                                  if (c.kind == Chart::plane) return {};
-                                  return image(c, use);
-                              });
+        std::optional<Pole> pole;
+        if (c.kind == Chart::scoop && f.scoop->has_pole())
+            for (const EdgeUse& u : f.loops.front()) {
+                const Edge& e = edge_of(u.edge);
+                for (const auto& [corner, at] : {std::pair{e.from, e.begin}, std::pair{e.to, e.end}})
+                    if (c(at).Y() > 0.5 &&
+                        std::abs(c(at).X() - (f.scoop->alpha_from + f.scoop->alpha_to) / 2) < 1e-9)
+                        pole = Pole{corner, f.scoop->alpha_from, f.scoop->alpha_to, 1};
+            }
+        return brep_.add_face(
+            surface, f.loops, f.inward != c.against,
+            [&](const EdgeUse& use) -> Handle(Geom2d_Curve) {
+                if (toothed_end) return flat_image(f, use);
+                if (c.kind == Chart::plane) return {};
+                return image(c, use);
+            },
+            pole);
     }
 
     const Skin& skin_;
