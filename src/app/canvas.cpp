@@ -81,6 +81,11 @@ void Canvas::paintEvent(QPaintEvent*) {
     p.setRenderHint(QPainter::Antialiasing);
     spots_.clear();
     knobs_.clear();
+    if (const std::pair at(session_.piece(), session_.zone());
+        at != drawn_) { // another zone's is another knob
+        chosen_.clear();
+        drawn_ = at;
+    }
     draw(p);
 }
 

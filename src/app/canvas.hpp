@@ -81,6 +81,7 @@ private:
     std::vector<Knob> knobs_;
     std::optional<Knob> held_knob_;
     QString chosen_;
+    std::pair<std::size_t, std::size_t> drawn_{}; // piece and zone of it
     double scale_ = 1;
     std::vector<Spot> spots_;
     InlineEditor* editor_;

@@ -196,6 +196,9 @@ void DevelopedView::draw_ends(QPainter& p, const ResolvedZone& zone) {
         } else if (e.kind == EndKind::run_out) {
             h = s.lead() * e.turns;
             what = "run-out, " + turns_text(e.turns);
+        } else if (e.kind == EndKind::milled) {
+            h = milled_reach(s);
+            what = "milled";
         }
         if (h <= 0) return;
         const double y = y_of(far ? length - h : h);

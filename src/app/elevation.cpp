@@ -97,7 +97,12 @@ QPolygonF silhouette(const ResolvedZone& zone, double least_pitch_mm) {
         const ThreadSection& s = *zone.swept();
         const double crest = sign * s.crest_radius, root = sign * s.root_radius;
         const auto groove = groove_polyline(s, s.pitch / 200);
-        for (double c = s.pitch / 2; c < length + s.pitch; c += s.pitch)
+        // a milled groove's middle goes no farther than its tool's
+        const auto beyond = [&](const ResolvedEnd& e, double from_end) {
+            return e.kind == EndKind::milled && from_end < milled_reach(s);
+        };
+        for (double c = s.pitch / 2; c < length + s.pitch; c += s.pitch) {
+            if (beyond(zone.near_end, c) || beyond(zone.far_end, length - c)) continue;
             for (const auto& g : groove) {
                 const double x = c + g.z;
                 if (x <= 0 || x >= length) continue;
@@ -110,6 +115,7 @@ QPolygonF silhouette(const ResolvedZone& zone, double least_pitch_mm) {
                 raise(zone.far_end, length - x);
                 line << QPointF(x, std::min(h, crest) + surface(x) - crest);
             }
+        }
     }
     line << QPointF(length, surface(length));
     // cones at the ends

@@ -576,7 +576,8 @@ void MainWindow::update_actions() {
     const auto* z = session_.resolved_zone();
     const bool toothed = z && (z->gear() || z->rack());
     flip_->setEnabled(z && !z->as<ResolvedPlain>());
-    counterpart_->setEnabled(toothed || (z && (z->thread() || z->bend() || session_.follower())));
+    counterpart_->setEnabled(
+        toothed || (z && (z->thread() || z->bend() || (z->groove() && z->in_bore()) || session_.follower())));
     conjugate_->setEnabled(z && z->lobe() && !z->lobe()->spec.conjugate);
     springs_->menuAction()->setEnabled(z && z->lobe());
     for (QAction* a : {ring_, rack_})

@@ -42,6 +42,24 @@ std::optional<ShownFollower> follower_look(const Job& job, const ResolvedZone& c
     }
 }
 
+// By the selected zone's own pairs, else by those of the whole piece.
+std::optional<ShownBeside> beside_look(const Job& job, const ResolvedPiece& resolved, ZoneRef selected) {
+    const Names names = resolve_names(job);
+    std::optional<ShownBeside> found;
+    for (const Pair& pair : job.pairs) {
+        const bool first = pair.first.piece == selected.piece;
+        if (!first && pair.second.piece != selected.piece) continue;
+        const ZoneRef here = first ? pair.first : pair.second, there = first ? pair.second : pair.first;
+        const ResolvedPiece other = resolve_piece(job.pieces[there.piece], names);
+        const auto s = first ? standing_of(resolved, here.zone, other, there.zone)
+                             : standing_of(other, there.zone, resolved, here.zone);
+        if (!s || (found && here.zone != selected.zone)) continue;
+        found = ShownBeside{there, first ? *s : inverse(*s)};
+        if (here.zone == selected.zone) break;
+    }
+    return found;
+}
+
 } // namespace
 
 PairLook pair_look(const Job& job, const ResolvedPiece& resolved, ZoneRef selected, std::size_t preferred) {
@@ -52,6 +70,7 @@ PairLook pair_look(const Job& job, const ResolvedPiece& resolved, ZoneRef select
         if ((pair.first == selected || pair.second == selected) && !out.other)
             out.other = pair.first == selected ? pair.second : pair.first;
     const Names names = resolve_names(job);
+    out.beside = beside_look(job, resolved, selected);
     for (const Pair& pair : job.pairs) {
         if (pair.first.piece != selected.piece && pair.second.piece != selected.piece) continue;
         const bool first_here = pair.first.piece == selected.piece &&
@@ -71,6 +90,9 @@ PairLook pair_look(const Job& job, const ResolvedPiece& resolved, ZoneRef select
         out.fit = ShownFit{there, *b.thread(), fit, pair.follows};
         break;
     }
+    // one is shown: what the selected zone is paired with, before what another zone is
+    if (out.beside && out.together && out.together->here.zone == selected.zone) out.beside.reset();
+    if (out.beside) out.together.reset();
     return out;
 }
 

@@ -3,6 +3,7 @@
 
 #include "check/mesh_check.hpp"
 #include "pair/mating.hpp"
+#include "pair/standing.hpp"
 
 namespace whorl::app {
 
@@ -37,7 +38,14 @@ struct ShownFollower {
     std::optional<ZoneRef> there;
 };
 
+// A piece beside the selected zone's that nothing screws or turns on: the strap of a clamp, the pin of a bush.
+struct ShownBeside {
+    ZoneRef there;
+    Standing place; // in the shown piece's space
+};
+
 struct PairLook {
+    std::optional<ShownBeside> beside;
     std::optional<ShownFit> fit;
     std::optional<Together> together;
     std::optional<ShownMesh> mesh;

@@ -266,7 +266,7 @@ void Session::refresh() {
                      : z && z->motion() ? std::numbers::pi / 2 // a cam's turn in six seconds
                                         : 0,
                      look_.mesh ? &*look_.mesh : nullptr);
-    if (!look_.together && !look_.mesh && !look_.follower) maker_.forget_counterpart();
+    if (!look_.together && !look_.mesh && !look_.follower && !look_.beside) maker_.forget_counterpart();
     emit changed();
     if (!has_piece()) emit previewed();
 }
@@ -277,8 +277,10 @@ void Session::set_running(bool on) {
 
 void Session::order() {
     Maker::Order next{job_.pieces[piece_], piece_, {}, 0, resolve_names(job_), job_.unit};
-    if (look_.mesh || look_.together) {
-        next.counterpart_index = look_.mesh ? look_.mesh->there.piece : look_.together->there.piece;
+    if (look_.mesh || look_.together || look_.beside) {
+        next.counterpart_index = look_.mesh     ? look_.mesh->there.piece
+                                 : look_.beside ? look_.beside->there.piece
+                                                : look_.together->there.piece;
         next.counterpart = job_.pieces[next.counterpart_index];
     } else if (look_.follower) {
         next.counterpart_index = look_.follower->there ? look_.follower->there->piece : job_.pieces.size();

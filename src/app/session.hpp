@@ -52,6 +52,7 @@ public:
     // How the selected zone goes together with those it is paired with.
     const std::optional<ShownFit>& fit() const { return look_.fit; }
     const std::optional<Together>& together() const { return look_.together; }
+    const std::optional<ShownBeside>& beside() const { return look_.beside; }
     const std::optional<ShownMesh>& mesh() const { return look_.mesh; }
     const std::optional<ShownFollower>& follower() const { return look_.follower; }
     const std::optional<ZoneRef>& other_of_pair() const { return look_.other; }

@@ -49,11 +49,13 @@ void SolidView::draw_overlay(QPainter& p) {
     const auto& mesh = session_.mesh();
     const auto& pair = session_.together();
     const auto& follower = session_.follower();
-    if (mesh || pair || follower) {
+    const auto& beside = session_.beside();
+    if (mesh || pair || follower || beside) {
         x += m.horizontalAdvance(cut_text) + 14;
-        const Piece& there = mesh   ? session_.job().pieces[mesh->there.piece]
-                             : pair ? session_.job().pieces[pair->there.piece]
-                                    : follower->piece;
+        const Piece& there = mesh     ? session_.job().pieces[mesh->there.piece]
+                             : beside ? session_.job().pieces[beside->there.piece]
+                             : pair   ? session_.job().pieces[pair->there.piece]
+                                      : follower->piece;
         const QString name = QString::fromStdString(there.name);
         const bool with = together_ || follower_shown();
         p.setFont(text_font(11, with ? Weight::medium : Weight::regular));

@@ -59,6 +59,7 @@ private:
     Extent extent() const;
     static Extent extent_of_bent(const ResolvedPiece& piece);
     Extent extent_with_follower(Extent piece) const;
+    Extent extent_with_beside(Extent piece) const;
     void fit();
     QMatrix4x4 orientation() const; // piece axes to view axes, without position
     QMatrix4x4 projection() const;
@@ -67,8 +68,11 @@ private:
     QMatrix4x4 piece_place() const;       // gears turn
     bool gears_shown() const;
     bool pair_shown() const;
+    bool beside_shown() const;   // what nothing screws or turns on
     bool follower_shown() const; // on its cam: while it runs or stands turned, and with the counterpart
-    bool counterpart_shown() const { return pair_shown() || gears_shown() || follower_shown(); }
+    bool counterpart_shown() const {
+        return pair_shown() || gears_shown() || follower_shown() || beside_shown();
+    }
     std::optional<Hit> hit_at(QPointF at) const;
     void keep_place();
     void screw_by(double turns);

@@ -362,6 +362,10 @@ std::vector<Finding> check_pairs(const Job& job, std::size_t piece) {
             check_strap(out, job, pair, first, second);
             continue;
         }
+        if (first.groove()) {
+            check_pin(out, job, pair, first, second);
+            continue;
+        }
         if (!first.thread() && !second.thread()) {
             const std::string& name =
                 job.pieces[piece == pair.second.piece ? pair.first.piece : pair.second.piece].name;

@@ -2,6 +2,7 @@
 
 #include "model/forms/groove.hpp"
 #include "quantity/expression.hpp"
+#include "standard/running_fit.hpp"
 
 #include <algorithm>
 #include <cmath>
@@ -47,6 +48,27 @@ void check_groove(std::vector<Finding>& out, const ResolvedZone& at, std::size_t
                  "; at most " + shown(0.49 * thinnest) + " does.",
              g.depth, 0.49 * thinnest, "Depth " + shown(deep), field::groove_depth, deep);
     }
+}
+
+void check_pin(std::vector<Finding>& out, const Job& job, const Pair& pair, const ResolvedZone& bush,
+               const ResolvedZone& pin) {
+    const double bore = std::min(in_mm(bush.diameter), in_mm(bush.far_diameter)),
+                 thick = std::max(in_mm(pin.diameter), in_mm(pin.far_diameter));
+    const auto fit = standard::running_fit(mm(bore));
+    if (thick < bore || !fit) return;
+    const auto shown = [&](double millimetres) {
+        return number_text(in_unit(mm(millimetres), job.unit), job.unit == LengthUnit::inch ? 5 : 4) + " " +
+               symbol(job.unit);
+    };
+    const double usual = bore - in_mm(fit->middle());
+    out.push_back({Severity::stop, "pin_does_not_go_in",
+                   "The pin of Ø " + shown(thick) + " does not turn in the bush of Ø " + shown(bore) +
+                       "; one between " + shown(bore - in_mm(fit->most)) + " and " +
+                       shown(bore - in_mm(fit->least)) + " does (ISO 286-2, f7).",
+                   pair.second.piece, pair.second.zone, thick, bore,
+                   Remedy{"Ø " + shown(usual),
+                          {Edit{pair.second.piece, pair.second.zone, field::diameter, number_text(usual, 6),
+                                LengthUnit::millimetre}}}});
 }
 
 } // namespace whorl

@@ -33,8 +33,8 @@ using ordered = nlohmann::ordered_json; // written in a reader's order
 
 constexpr int deepest = 32;
 
-constexpr const char* end_words[]{"flat", "chamfer", "run_out", "point", "rounded", "edge", "fillet",
-                                     "milled"};
+constexpr const char* end_words[]{"flat",    "chamfer", "run_out", "point",
+                                  "rounded", "edge",    "fillet",  "milled"};
 constexpr const char* where_words[]{"outer", "near_bore", "far_bore"};
 
 template<class Enum, std::size_t N>
@@ -289,7 +289,8 @@ Job job_from_json(std::string_view text) {
                     "A pair names piece " + std::to_string(ref("first").piece) + " and piece " +
                     std::to_string(ref("second").piece) +
                     ", whose zones don't go together: two threads, two toothed zones, a cam and what "
-                    "runs on it, or a spring and a cam's lobe do.");
+                    "runs on it, a spring and a cam's lobe, a U-clamp and its strap, or a grooved bush and "
+                    "its pin do.");
             job.pairs.push_back({ref("first"), ref("second"), p.value("follows", false),
                                  p.contains("centre") ? number_from_json(p["centre"]) : Number{}});
         }

@@ -154,9 +154,11 @@ Job add_pair(const Job& before, ZoneRef first, ZoneRef second) {
     Job job = before;
     if (first.piece == second.piece) throw InputError("A pair is made of two pieces.");
     if (!pairable(job, first, second))
-        throw InputError("A pair is made of two threaded zones, of two gears, of an external gear and a "
-                         "rack, of a cam and its "
-                         "follower or of a spring and a lobe; these don't go together.");
+        throw InputError(
+            "A pair is made of two threaded zones, of two gears, of an external gear and a "
+            "rack, of a cam and its "
+            "follower, of a spring and a lobe, of a U-clamp and its strap or of a grooved bush and "
+            "its pin; these don't go together.");
     job.pairs.push_back({first, second, false, {}});
     return checked(std::move(job), before);
 }

@@ -1,6 +1,7 @@
 // A groove in the axial section; unrolled it is drawn and dragged as a thread is.
 #include "app/developed_view.hpp"
 #include "app/forms/form_views.hpp"
+#include "app/point_knobs.hpp"
 #include "app/section_view.hpp"
 
 #include "model/forms/groove.hpp"
@@ -13,6 +14,36 @@
 namespace whorl::app {
 namespace {
 
+// The points of one of one's own: position from the groove's first edge, and depth.
+void point_knobs(SectionView& view, QPainter& p, const ResolvedGroove& g,
+                 const std::function<QPointF(double, double)>& at, QPointF first, double k) {
+    const std::vector<OwnPoint>& points = g.spec.points;
+    const double from = points.front().z;
+    CurvePoints c;
+    c.count = static_cast<int>(points.size());
+    const auto place = [&](const OwnPoint& q) { return at(q.z - from - g.width / 2, -q.h); };
+    c.at = [&](int i) { return place(points[std::size_t(i)]); };
+    c.between = [&](int i) { // on the arc, where there is one
+        const OwnPoint &a = points[std::size_t(i)], &b = points[std::size_t(i) + 1];
+        const double chord = std::hypot(b.z - a.z, b.h - a.h);
+        return at((a.z + b.z) / 2 - from - g.width / 2 - a.bow * (b.h - a.h) / chord,
+                  -(a.h + b.h) / 2 - a.bow * (b.z - a.z) / chord);
+    };
+    c.values = [&](int i) { return QPointF(points[std::size_t(i)].z, -points[std::size_t(i)].h); };
+    c.read = [=](QPointF to) { return QPointF(from + (to.x() - first.x()) / k, (to.y() - first.y()) / k); };
+    c.way = [](int right, int up) { return QPointF(right, -up); };
+    c.fixed = [last = c.count - 1](int i, int part) {
+        return (part == 1 && (i == 0 || i == last)) || (part == 0 && i == 0) || (part == 2 && i == last);
+    };
+    c.names[0] = "position";
+    c.names[1] = "depth";
+    c.names[2] = "arc";
+    c.tips[0] = "Along the axis, from the groove's first edge";
+    c.tips[1] = "Below the surface";
+    c.tips[2] = "Height of the arc to the next point over its chord, into the metal; cleared it is straight";
+    add_point_knobs(view, p, c);
+}
+
 // One groove between the lands beside it; of a long pitch as much land as the groove is wide.
 void draw_profile(SectionView& view, QPainter& p, const ResolvedZone& zone) {
     const ResolvedGroove& g = *zone.groove();
@@ -23,7 +54,9 @@ void draw_profile(SectionView& view, QPainter& p, const ResolvedZone& zone) {
     const double pitch = in_mm(g.spec.pitch), beside = std::min(g.land(), 1.2 * std::max(g.width, g.depth));
     const double half = g.width / 2 + beside, body = std::max(0.8 * g.depth, 0.25 * g.width);
     const double left = 40, right = view.width() - 118.0, top = 88, bottom = view.height() - 44.0;
-    const double k = std::min((right - left) / (2 * half), (bottom - top) / (g.depth + body));
+    const double k =
+        view.steady_scale(std::min((right - left) / (2 * half), (bottom - top) / (g.depth + body)));
+    const bool own = g.spec.shape == GrooveShape::own;
     const double middle = (left + right) / 2;
     const auto at = [&](double z, double down) { return QPointF(middle + z * k, top + down * k); };
     QPolygonF edge;
@@ -56,22 +89,27 @@ void draw_profile(SectionView& view, QPainter& p, const ResolvedZone& zone) {
         p.drawLine(at(z, 0) - QPointF(0, 3), QPointF(at(z, 0).x(), over - 5));
     dimension_line(p, {at(-g.width / 2, 0).x(), over}, {at(g.width / 2, 0).x(), over});
     const bool narrow = g.width * k < 46;
-    view.dimension_text(p, {narrow ? at(g.width / 2, 0).x() + 30 : middle, over}, view.shown(g.width),
-                        g.spec.shape == GrooveShape::vee
-                            ? view.spot_of("groove_width", field::groove_angle,
-                                           "Width, which follows from angle and "
-                                           "depth. Click to type the angle.")
-                            : view.spot_of("groove_width", field::groove_width,
-                                           "Width along the axis. Click to type; formulas work."));
+    view.dimension_text(
+        p, {narrow ? at(g.width / 2, 0).x() + 30 : middle, over}, view.shown(g.width),
+        own ? view.spot_of("groove_width", field::points, "Width of its points. Click to type them.")
+        : g.spec.shape == GrooveShape::vee
+            ? view.spot_of("groove_width", field::groove_angle,
+                           "Width, which follows from angle and "
+                           "depth. Click to type the angle.")
+            : view.spot_of("groove_width", field::groove_width,
+                           "Width along the axis. Click to type; formulas work."));
     // the depth, on the right
     const double x = at(half, 0).x() + 20;
     lit("groove_depth");
     p.drawLine(at(half, 0), QPointF(x + 5, at(0, 0).y()));
     p.drawLine(at(std::max(0.0, g.bottom) / 2, g.depth), QPointF(x + 5, at(0, g.depth).y()));
     dimension_line(p, {x, at(0, 0).y()}, {x, at(0, g.depth).y()});
-    view.dimension_text(p, {x + 40, at(0, g.depth / 2).y()}, "h " + view.shown(g.depth),
-                        view.spot_of("groove_depth", field::groove_depth,
-                                     "Depth. Click to type; the diameter across the grooves follows."));
+    view.dimension_text(
+        p, {x + 40, at(0, g.depth / 2).y()}, "h " + view.shown(g.depth),
+        own ? view.spot_of("groove_depth", field::points, "Depth of its points. Click to type them.")
+            : view.spot_of("groove_depth", field::groove_depth,
+                           "Depth. Click to type; the diameter across the grooves follows."));
+    if (own) return point_knobs(view, p, g, at, at(-g.width / 2, 0), k);
     // surface and bottoms by their diameters, and the pitch
     p.setFont(text_font(11));
     const double base = view.height() - 18.0;

@@ -2,6 +2,7 @@
 // unrolled, their twist and their ends dragged.
 #include "app/developed_view.hpp"
 #include "app/forms/form_views.hpp"
+#include "app/point_knobs.hpp"
 #include "app/section_view.hpp"
 
 #include "model/forms/silhouette.hpp"
@@ -17,36 +18,23 @@ namespace {
 
 constexpr double pi = std::numbers::pi;
 
-// The points as they stand in their field, word by word: dragging one leaves the others as they were typed.
-QStringList words_of(const Canvas& view) {
-    return view.session().text_of(field::points).split(' ', Qt::SkipEmptyParts);
-}
-QString number(double v, LengthUnit unit) {
-    return QString::fromStdString(number_text(in_unit(mm(v), unit), unit == LengthUnit::inch ? 4 : 2));
-}
-QString point_word(double height, double radius, LengthUnit unit, const QString& angle) {
-    return number(height, unit) + ":" + number(radius, unit) + (angle.isEmpty() ? "" : ":" + angle);
-}
-QString angle_of(const QString& word) {
-    const QStringList parts = word.split(':');
-    return parts.size() > 2 ? parts[2] : QString();
-}
-double grain(LengthUnit unit, bool fine) {
-    return unit == LengthUnit::inch ? (fine ? 0.0127 : 0.127) : (fine ? 0.01 : 0.1);
-}
-double rounded(double v, double to) {
-    return std::round(v / to) * to;
-}
-
-// Heights upwards, radii to the right of the axis.
-struct Upright {
+// Heights upwards and radii to the right of the axis, or where that shows a slender one larger, it lies: heights to the
+// right and radii upwards.
+struct Frame {
     double axis = 0, foot = 0, k = 1, z0 = 0;
-    QPointF at(double z, double r) const { return {axis + r * k, foot - (z - z0) * k}; }
-    double height(QPointF q) const { return (foot - q.y()) / k; } // from the zone's near end
-    double radius(QPointF q) const { return (q.x() - axis) / k; }
+    bool lies = false;
+    QPointF at(double z, double r) const {
+        return lies ? QPointF(foot + (z - z0) * k, axis - r * k) : QPointF(axis + r * k, foot - (z - z0) * k);
+    }
+    double height(QPointF q) const {
+        return (lies ? q.x() - foot : foot - q.y()) / k;
+    } // from the zone's near end
+    double radius(QPointF q) const { return (lies ? axis - q.y() : q.x() - axis) / k; }
+    QPointF along() const { return lies ? QPointF(1, 0) : QPointF(0, -1); } // a pixel of height
+    QPointF out() const { return lies ? QPointF(0, -1) : QPointF(1, 0); }   // of radius
 };
 
-QPolygonF curve(const Upright& u, double z0, double z1, const std::function<double(double)>& radius) {
+QPolygonF curve(const Frame& u, double z0, double z1, const std::function<double(double)>& radius) {
     QPolygonF out;
     constexpr int parts = 160;
     for (int i = 0; i <= parts; ++i) {
@@ -56,105 +44,28 @@ QPolygonF curve(const Upright& u, double z0, double z1, const std::function<doub
     return out;
 }
 
-void point_knobs(SectionView& view, QPainter& p, const ResolvedZone& zone, const Upright& u) {
-    const ResolvedSilhouette& s = *zone.silhouette();
-    const QStringList words = words_of(view);
-    const auto& points = s.spec.points;
-    if (words.size() != static_cast<int>(points.size())) return;
-    const LengthUnit unit = view.session().unit();
-    Session& session = view.session();
-    // the zone stretches the points' heights, unless they say its length
-    const double stretch = (s.z1 - s.z0) / points.back().at;
-    const auto set = [&session](QStringList all) { (void)session.edit(field::points, all.join(' ')); };
-    const int n = static_cast<int>(points.size());
-    for (int i = 0; i + 1 < n; ++i) { // a ring between two points is a new one
-        const double z = s.z0 + stretch * (points[std::size_t(i)].at + points[std::size_t(i) + 1].at) / 2;
-        view.add_knob(p, {.key = QString("between_%1").arg(i),
-                          .at = u.at(z, s.wall->outer()(z)),
-                          .ring = true,
-                          .tip = "Drag for a new point here",
-                          .drag = [=](QPointF to, bool fine) {
-                              QStringList all = words;
-                              all.insert(i + 1,
-                                         point_word(rounded(u.height(to) / stretch, grain(unit, fine)),
-                                                    rounded(u.radius(to), grain(unit, fine)), unit, {}));
-                              set(all);
-                          }});
-    }
-    for (int i = 0; i < n; ++i) {
-        const CurvePoint& q = points[std::size_t(i)];
-        const auto move = [=](double height, double radius) {
-            QStringList all = words;
-            all[i] = point_word(i == 0 ? 0 : height, radius, unit, angle_of(words[i]));
-            set(all);
-        };
-        view.add_knob(p, {.key = QString("point_%1").arg(i),
-                          .at = u.at(s.z0 + stretch * q.at, q.value),
-                          .tip = "Drag it, or move it with the arrow keys; Delete takes it out",
-                          .drag =
-                              [=](QPointF to, bool fine) {
-                                  move(rounded(u.height(to) / stretch, grain(unit, fine)),
-                                       rounded(u.radius(to), grain(unit, fine)));
-                              },
-                          .nudge =
-                              [=](int right, int up) {
-                                  move(q.at + up * grain(unit, false), q.value + right * grain(unit, false));
-                              },
-                          .remove =
-                              [=] {
-                                  QStringList all = words;
-                                  if (i > 0 && all.size() > 2) all.removeAt(i);
-                                  set(all);
-                              }});
-    }
-    // the chosen point's numbers, or what can be done
-    p.setFont(text_font(11));
-    const double y = view.height() - 16.0;
-    const QString chosen = view.chosen_knob();
-    const int at = chosen.startsWith("point_") ? chosen.mid(6).toInt() : -1;
-    double x = 18;
-    if (at < 0 || at >= n) {
-        p.setPen(theme().muted);
-        p.drawText(QPointF(x, y + 4),
-                   QFontMetricsF(p.font()).elidedText("Drag a point, or a ring between two for a new one.",
-                                                      Qt::ElideRight, view.width() - 30));
-        return;
-    }
-    const auto text = [&](const QString& words_) {
-        p.setPen(theme().muted);
-        p.drawText(QPointF(x, y + 4), words_);
-        x += QFontMetricsF(p.font()).horizontalAdvance(words_) + 6;
+void point_knobs(SectionView& view, QPainter& p, const ResolvedZone& zone, const Frame& u) {
+    const ResolvedSilhouette* s = zone.silhouette();
+    const std::vector<CurvePoint> points = s->spec.points;
+    const double z0 = s->z0,
+                 stretch = (s->z1 - s->z0) / points.back().at; // unless they say the zone's length
+    CurvePoints c;
+    c.count = static_cast<int>(points.size());
+    c.at = [&](int i) {
+        return u.at(z0 + stretch * points[std::size_t(i)].at, points[std::size_t(i)].value);
     };
-    const QStringList parts = words[at].split(':');
-    const auto typed = [&](const char* key, int part, const QString& initial, const QString& tip) {
-        Canvas::Spot spot;
-        spot.key = key;
-        spot.initial = initial;
-        spot.tip = tip;
-        spot.commit = [=, &session](const QString& now) -> QString {
-            QStringList all = words, one = parts;
-            QString bare = now;
-            bare.remove(' ');
-            while (one.size() <= part)
-                one << QString();
-            one[part] = bare;
-            if (one.last().isEmpty()) one.removeLast();
-            all[at] = one.join(':');
-            return session.edit(field::points, all.join(' '));
-        };
-        const double w = number_width(p.font(), spot.initial.isEmpty() ? "free" : spot.initial) + 8;
-        view.dimension_text(p, {x + w / 2, y}, spot.initial.isEmpty() ? "free" : spot.initial, spot);
-        x += w + 8;
+    c.between = [&](int i) {
+        const double z = z0 + stretch * (points[std::size_t(i)].at + points[std::size_t(i) + 1].at) / 2;
+        return u.at(z, s->wall->outer()(z));
     };
-    text(QString("Point %1").arg(at + 1));
-    if (at > 0) {
-        text("height");
-        typed("point_height", 0, parts.value(0), "From the zone's near end");
-    }
-    text("radius");
-    typed("point_radius", 1, parts.value(1), "From the axis");
-    text("angle");
-    typed("point_angle", 2, parts.value(2), "Of the tangent to the axis; cleared it is free");
+    c.values = [&](int i) { return QPointF(points[std::size_t(i)].at, points[std::size_t(i)].value); };
+    c.read = [=](QPointF to) { return QPointF(u.height(to) / stretch, u.radius(to)); };
+    c.way = [lies = u.lies](int right, int up) { return lies ? QPointF(right, up) : QPointF(up, right); };
+    c.fixed = [](int i, int part) { return i == 0 && part == 0; };
+    c.tips[0] = "From the zone's near end";
+    c.tips[1] = "From the axis";
+    c.tips[2] = "Of the tangent to the axis; cleared it is free";
+    add_point_knobs(view, p, c);
 }
 
 // The outline square to the axis at a height, to the right.
@@ -219,16 +130,25 @@ void draw_profile(SectionView& view, QPainter& p, const ResolvedZone& zone) {
     view.draw_title(p, "Section",
                     s.spec.wall ? "the hollow, in the axial plane"
                     : bored     ? "of the bore, in the axial plane"
-                                : "in the axial plane, its far end above");
+                                : "in the axial plane");
     const double top = 40, bottom = view.height() - 48.0, left = 52, right = view.width() - 24.0;
     const double widest = shown.wall->widest(), high = shown.z1 - shown.z0;
     const bool beside = flutes && right - left > 200;
-    const double room = beside ? 0.55 * (right - left) : right - left - 40;
-    Upright u;
+    const double room = beside ? 0.55 * (right - left) : right - left - 40, round = right - left - 130,
+                 upright = std::min(room / (1.12 * widest), (bottom - top) / high),
+                 lying = std::min((beside ? round : right - left - 30) / high,
+                                  (bottom - top - 34) / (1.12 * widest));
+    Frame u;
     u.z0 = shown.z0;
-    u.k = view.steady_scale(std::min(room / (1.12 * widest), (bottom - top) / high));
-    u.axis = left + (beside ? 0 : std::max(0.0, (right - left - widest * u.k) / 3));
-    u.foot = (top + bottom + high * u.k) / 2;
+    u.lies = lying > 1.25 * upright;
+    u.k = view.steady_scale(u.lies ? lying : upright);
+    if (u.lies) {
+        u.axis = std::min(bottom - 26, (top + bottom + 1.12 * widest * u.k) / 2);
+        u.foot = left - 20 + ((beside ? round : right - left) - high * u.k) / 2;
+    } else {
+        u.axis = left + (beside ? 0 : std::max(0.0, (right - left - widest * u.k) / 3));
+        u.foot = (top + bottom + high * u.k) / 2;
+    }
     const QPolygonF outer = curve(u, shown.z0, shown.z1, [&](double z) { return shown.wall->outer()(z); });
     QPainterPath metal;
     metal.moveTo(u.at(shown.z0, 0));
@@ -254,7 +174,7 @@ void draw_profile(SectionView& view, QPainter& p, const ResolvedZone& zone) {
     lines.setAlphaF(0.4f);
     hatch(p, metal, lines);
     p.setPen(QPen(t.muted, 1, Qt::DashDotLine));
-    p.drawLine(u.at(shown.z0, 0) + QPointF(0, 10), u.at(shown.z1, 0) - QPointF(0, 10));
+    p.drawLine(u.at(shown.z0, 0) - 10 * u.along(), u.at(shown.z1, 0) + 10 * u.along());
     p.setBrush(Qt::NoBrush);
     if (flutes) { // the scallops' middles
         p.setPen(QPen(t.part, 1.2, Qt::DashLine));
@@ -279,22 +199,22 @@ void draw_profile(SectionView& view, QPainter& p, const ResolvedZone& zone) {
         p.setPen(QPen(view.session().hovered() == key ? t.active : t.ink, 0.8));
     };
     if (!s.spec.wall) {
-        const double x = u.axis - 20;
         lit("length");
         for (const double z : {shown.z0, shown.z1})
-            p.drawLine(u.at(z, 0) - QPointF(3, 0), QPointF(x - 4, u.at(z, 0).y()));
-        dimension_line(p, {x, u.at(shown.z0, 0).y()}, {x, u.at(shown.z1, 0).y()});
+            p.drawLine(u.at(z, 0) - 3 * u.out(), u.at(z, 0) - 24 * u.out());
+        dimension_line(p, u.at(shown.z0, 0) - 20 * u.out(), u.at(shown.z1, 0) - 20 * u.out());
         view.dimension_text(
-            p, {x, u.at((shown.z0 + shown.z1) / 2, 0).y()}, view.shown(high),
+            p, u.at((shown.z0 + shown.z1) / 2, 0) - 20 * u.out(), view.shown(high),
             view.spot_of("length", field::length,
                          "Length of the zone; the points are stretched to it. Click to type."),
-            -90);
+            u.lies ? 0 : -90);
     } else {
         p.setFont(text_font(12, Weight::medium));
-        view.dimension_text(p, u.at(s.z0, 0) + QPointF(34, 14), "b " + view.shown(s.z0 - shown.z0),
+        view.dimension_text(p, u.at(s.z0, 0) + (u.lies ? QPointF(-4, 14) : QPointF(34, 14)),
+                            "b " + view.shown(s.z0 - shown.z0),
                             view.spot_of("bottom", field::bottom, "Thickness of the bottom. Click to type."));
         const double z = s.z0 + 0.6 * (s.z1 - s.z0);
-        view.dimension_text(p, u.at(z, shown.wall->outer()(z)) + QPointF(30, 0),
+        view.dimension_text(p, u.at(z, shown.wall->outer()(z)) + (u.lies ? 14 : 30) * u.out(),
                             "w " + view.shown(*s.spec.wall),
                             view.spot_of("wall", field::wall, "The least wall anywhere. Click to type."));
     }
@@ -304,12 +224,12 @@ void draw_profile(SectionView& view, QPainter& p, const ResolvedZone& zone) {
             if (const double z = flutes->from + (flutes->to - flutes->from) * i / 24;
                 flutes->depth(z) > flutes->depth(deep) + 1e-9)
                 deep = z;
-        const double size = std::min(0.38 * (right - left), bottom - top - 30);
+        const double size = u.lies ? 96 : std::min(0.38 * (right - left), bottom - top - 30);
         const QRectF box(right - size, (top + bottom - size) / 2, size, size);
         const bool in = hollow && deep > hollow->z0 && deep < hollow->z1;
         draw_outline(view, p, *shown.wall, in ? hollow->wall.get() : nullptr, deep, box);
         p.setPen(QPen(t.muted, 0.8, Qt::DashDotLine));
-        p.drawLine(u.at(deep, 0) - QPointF(6, 0), u.at(deep, 1.06 * shown.wall->outer()(deep)));
+        p.drawLine(u.at(deep, 0) - 6 * u.out(), u.at(deep, 1.06 * shown.wall->outer()(deep)));
         p.setFont(text_font(12, Weight::medium));
         view.dimension_text(
             p, {box.center().x(), box.top() - 14},
@@ -391,7 +311,7 @@ void draw_flutes(DevelopedView& view, QPainter& p, const ResolvedZone& zone) {
                 [=, &session](QPointF to, bool fine) {
                     const double turned = twist + (to.x() - upper.x()) / per_turn * 2 * pi;
                     (void)session.edit(field::twist, QString::fromStdString(number_text(
-                                                         rounded(turned * 180 / pi, fine ? 0.1 : 1), 2)));
+                                                         in_steps(turned * 180 / pi, fine ? 0.1 : 1), 2)));
                 },
             .nudge =
                 [=, &session](int right, int) {
@@ -401,20 +321,22 @@ void draw_flutes(DevelopedView& view, QPainter& p, const ResolvedZone& zone) {
     const auto end_knob = [&](const char* key, double x, double y, double height, Field where,
                               const char* tip) {
         const double px = a.height() / length;
-        view.add_knob(p, {.key = key,
-                          .at = {x, y},
-                          .ring = true,
-                          .tip = tip,
-                          .drag =
-                              [=, &session](QPointF to, bool fine) {
-                                  (void)session.edit(
-                                      where,
-                                      number(rounded(height + (y - to.y()) / px, grain(unit, fine)), unit));
-                              },
-                          .nudge =
-                              [=, &session](int, int up) {
-                                  (void)session.edit(where, number(height + up * grain(unit, false), unit));
-                              }});
+        view.add_knob(
+            p,
+            {.key = key,
+             .at = {x, y},
+             .ring = true,
+             .tip = tip,
+             .drag =
+                 [=, &session](QPointF to, bool fine) {
+                     (void)session.edit(
+                         where,
+                         dragged_number(in_steps(height + (y - to.y()) / px, drag_grain(unit, fine)), unit));
+                 },
+             .nudge =
+                 [=, &session](int, int up) {
+                     (void)session.edit(where, dragged_number(height + up * drag_grain(unit, false), unit));
+                 }});
     };
     end_knob("flutes_from_knob", a.left() + a.width() * 0.5, y0, f->from - s.z0, field::flutes_from,
              "Where the flutes begin: drag it along the axis");

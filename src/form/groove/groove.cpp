@@ -124,6 +124,10 @@ std::string_view word(GrooveShape shape) {
     return shape_words[static_cast<int>(shape)];
 }
 
+double milled_reach(const ThreadSection& s) {
+    return s.groove_width() / 2 * std::cos(std::atan(s.lead() / (2 * pi * s.crest_radius))) + s.pitch / 20;
+}
+
 ResolvedGroove resolve_groove(const GrooveSpec& s) {
     ResolvedGroove g;
     g.spec = s;

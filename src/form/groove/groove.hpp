@@ -58,6 +58,9 @@ struct ResolvedGroove {
     double land() const { return in_mm(spec.pitch) - width; }
 };
 
+// How far before a milled end the middle of its tool stops, mm: its radius, and a twentieth of the pitch that is left.
+double milled_reach(const ThreadSection& section);
+
 // Throws InputError for a value outside its range, with the limit. A groove that is merely impossible still
 // resolves: check_groove() says why it stops.
 ResolvedGroove resolve_groove(const GrooveSpec& spec);

@@ -1,6 +1,7 @@
 #include "model/forms/groove.hpp"
 
 #include "model/ready_zone.hpp"
+#include "standard/running_fit.hpp"
 
 #include "form/groove/section_points.hpp"
 #include "model/forms/common_rows.hpp"
@@ -385,12 +386,50 @@ void FormModel<GrooveForm>::keep(Zone& now, const Zone& was) {
     now.far_end = was.far_end;
 }
 
-bool FormModel<GrooveForm>::pairs(const Zone&, const Zone&) {
-    return false;
+namespace {
+// The middle of the running fit, written as what it is: the bore's size less its clearance.
+Number pin_diameter(const Zone& bush, const Names& names) {
+    const Number& bore = groove(bush).diameter;
+    const auto fit = standard::running_fit(resolve_length(bore, names));
+    const double less = fit ? in_mm(fit->middle()) : 0;
+    const bool plain = bore.text.find_first_not_of("0123456789.") == std::string::npos;
+    return {(plain ? bore.text : "(" + bore.text + ")") + " - " +
+                number_text(in_unit(mm(less), bore.unit), 6) +
+                (plain ? "" : std::string(" ") + symbol(bore.unit)),
+            bore.unit};
 }
-void FormModel<GrooveForm>::follow(Zone&, const Zone&, const Job&) {}
-Job FormModel<GrooveForm>::counterpart(const Job&, ZoneRef) {
-    throw InputError("Only a threaded or toothed zone has a counterpart; this one is grooved.");
+} // namespace
+
+// A bush's pin: it turns in the grooved bore.
+bool FormModel<GrooveForm>::pairs(const Zone& z, const Zone& other) {
+    const PlainForm* pin = other.as<PlainForm>();
+    return z.in_bore() && pin && pin->outline == Outline::round && !other.in_bore();
+}
+void FormModel<GrooveForm>::follow(Zone& second, const Zone& first, const Job& job) {
+    std::get<PlainForm>(second.form).diameter = pin_diameter(first, resolve_names(job));
+}
+Job FormModel<GrooveForm>::counterpart(const Job& before, ZoneRef ref) {
+    Job job = before;
+    const Piece& bush = job.pieces.at(ref.piece);
+    const Zone& bore = bush.zones.at(ref.zone);
+    if (!bore.in_bore())
+        throw InputError("A grooved bore has its pin as a counterpart; grooves outside have none.");
+    const Names names = resolve_names(job);
+    const ResolvedPiece made = resolve_piece(bush, names);
+    const Length d = groove(bore).far_diameter.text.empty() ? made.zones.at(ref.zone).diameter : mm(0);
+    if (!standard::running_fit(d) || in_mm(d) <= 0)
+        throw InputError("A pin that turns in a bore is made for cylinders up to 500 mm, ISO 286-2.");
+    // as long as the bush and as much as the bore is wide beyond either end
+    Zone pin = plain(d, rounded(made.length() + d * 2, 1));
+    std::get<PlainForm>(pin.form).diameter = pin_diameter(bore, names);
+    pin.near_end = pin.far_end = chamfer(45);
+    Piece piece;
+    piece.name = ("Pin for " + bush.name).substr(0, 80);
+    piece.finish = "steel";
+    piece.zones = {pin};
+    job.pieces.push_back(std::move(piece));
+    job.pairs.push_back({ref, {job.pieces.size() - 1, 0}, true, {}});
+    return job;
 }
 
 Zone zone_asked(const GrooveSpec& s, const Designation& whole) {
