@@ -1,6 +1,7 @@
 // Helical grooves: sections, volumes by Pappus, points on theory, random grooves outside, in bores and on cones
 // through every proof, what is written, refused and mended.
 #include "check/check.hpp"
+#include "form/groove/section_points.hpp"
 #include "model/edit.hpp"
 #include "model/forms/groove.hpp"
 #include "model/job_file.hpp"
@@ -85,6 +86,16 @@ Piece random_grooved(std::mt19937& random, std::string& text) {
     f.hand = chance(0.5) ? Hand::left : Hand::right;
     if (chance(0.5)) f.start_angle = {number_text(real(-180, 360), 2), {}};
     if (cone) f.far_diameter = millimetres(mm(d * real(0.8, 1.3)));
+    if (chance(0.2)) { // one's own, alike on both sides or not
+        const double lean = width * real(0, 0.3), other = chance(0.6) ? lean : width * real(0, 0.3),
+                     bow = chance(0.5) ? std::min(0.2 * width, 0.3 * depth) : 0;
+        f.shape = GrooveShape::own;
+        f.points = {
+            write_section_points({{0, 0, 0}, {lean, -depth, -bow}, {width - other, -depth, 0}, {width, 0, 0}},
+                                 LengthUnit::millimetre),
+            {}};
+        f.depth = f.across = {};
+    }
     Zone z;
     z.form = f;
     z.length = millimetres(mm(length));
@@ -93,6 +104,8 @@ Piece random_grooved(std::mt19937& random, std::string& text) {
         z.near_end.kind = EndKind::run_out;
         z.near_end.turns = {number_text(real(0.05, 0.5), 2), {}};
     }
+    if (chance(0.25)) z.far_end.kind = EndKind::milled;
+    if (chance(0.15)) z.near_end.kind = EndKind::milled;
     Piece p;
     if (bore) {
         z.where = Where::near_bore;
@@ -180,6 +193,8 @@ TEST_CASE("grooves are written as they are read") {
          {"groove rect 2 x 1.5 pitch 25 on 30 x 300", "groove round 4.2 pitch 4.5 on 60 x 80 LH",
           "groove vee 60 1 pitch 6 on 20 x 40, 3 starts", "groove rect 2 pitch 25 in 30 across 33 x 300",
           "groove trapezium 4 30 x 1.5 pitch 10 on 40 x 60",
+          "groove own 0:0 1:1.5 3:1.5 4:0 pitch 10 on 40 x 60",
+          "groove own 0:0:2 4:0 pitch 10 in 40 x 60, 3 starts LH",
           "groove round 3 x 1 pitch 20 on 20 x 30, 2 starts LH"}) {
         INFO(text);
         const Designation d = parse_designation(text);
@@ -191,7 +206,7 @@ TEST_CASE("grooves are written as they are read") {
         Job job = add_piece({}, p);
         CHECK(job_from_json(job_to_json(job)) == job);
     }
-    CHECK_THAT(why("groove"), Catch::Contains("rect, round, vee or trapezium"));
+    CHECK_THAT(why("groove"), Catch::Contains("rect, round, vee, trapezium or own"));
     CHECK_THAT(why("groove rect 2 x 1 on 30"), Catch::Contains("needs its pitch"));
     CHECK_THAT(why("groove rect 2 x 1 pitch 5"), Catch::Contains("needs the diameter"));
     CHECK_THAT(why("groove rect 2 pitch 5 on 30"), Catch::Contains("needs its depth"));

@@ -11,9 +11,6 @@
 #include "app/spec_sheet.hpp"
 #include "app/theme.hpp"
 #include "app/zone_strip.hpp"
-#include "exchange/section_import.hpp"
-#include "exchange/silhouette_import.hpp"
-#include "exchange/timing_import.hpp"
 #include "exchange/write_piece.hpp"
 #include "form/tooth/measure.hpp"
 #include "model/forms/cam_rows.hpp"
@@ -214,71 +211,9 @@ void MainWindow::wear(const OwnSection& section, const QString& done) {
     checks_->say(why.isEmpty() ? done : why, !why.isEmpty());
 }
 
-// Of a cam that is selected the file is its timing.
-bool MainWindow::import_cam_timing(const QString& path) {
-    const auto* z = session_.resolved_zone();
-    if (!z || !z->motion()) return false;
-    std::optional<double> around;
-    if (z->drum()) around = 2 * std::numbers::pi * z->drum()->radius;
-    try {
-        const ImportedTiming t = import_timing(path.toStdString(), around, OtherLength::scale);
-        const std::string text = write_timing(t.timing, session_.unit());
-        const QString why = session_.edit(field::timing, QString::fromStdString(text));
-        checks_->say(
-            why.isEmpty() ? QString::fromStdString(import_words(t, around)) + ". Ctrl+Z takes it back." : why,
-            !why.isEmpty());
-    } catch (const std::exception& e) {
-        checks_->say(QString::fromStdString(e.what()), true);
-    }
-    return true;
-}
-
-// Of a silhouette it is its points.
-bool MainWindow::import_silhouette_points(const QString& path) {
-    const auto* z = session_.resolved_zone();
-    if (!z || !z->silhouette() || z->is_hollow()) return false;
-    try {
-        const ImportedSilhouette s = import_silhouette(path.toStdString());
-        const QString why =
-            session_.edit(field::points, QString::fromStdString(write_points(s.points, session_.unit())));
-        checks_->say(why.isEmpty() ? QString::fromStdString(import_words(s)) + ". Ctrl+Z takes it back."
-                                   : why,
-                     !why.isEmpty());
-    } catch (const std::exception& e) {
-        checks_->say(QString::fromStdString(e.what()), true);
-    }
-    return true;
-}
-
-void MainWindow::import_outline(const QString& path) {
-    if (import_cam_timing(path) || import_silhouette_points(path)) return;
-    try {
-        const OwnSection section = import_section(path.toStdString());
-        wear(section, QString("Section %1 with %2 points. Ctrl+Shift+K keeps it in your library.")
-                          .arg(QString::fromStdString(section.name))
-                          .arg(section.points.size()));
-    } catch (const std::exception& e) {
-        checks_->say(QString::fromUtf8(e.what()), true);
-    }
-}
-
 void MainWindow::compare_with(const QString& path) {
     checks_->say_working("Reading " + path + "…");
     comparison_->load(path);
-}
-
-void MainWindow::ask_section() {
-    const auto* z = session_.resolved_zone();
-    const bool cam = z && z->motion(), shape = z && z->silhouette() && !z->is_hollow();
-    const QString path = QFileDialog::getOpenFileName(
-        this,
-        cam     ? "Import a timing: angle and lift on each line, or a flat profile once around"
-        : shape ? "Import a silhouette: height and radius on each line, or half its outline"
-                : "Import a section: the outline of one groove, from crest to crest",
-        {},
-        cam || shape ? "Points and outlines (*.csv *.txt *.dxf *.svg)"
-                     : "Outlines (*.dxf *.svg *.csv *.txt *.json)");
-    if (!path.isEmpty()) import_outline(path);
 }
 
 QAction* MainWindow::add(QMenu* menu, const QString& text, const QKeySequence& keys,

@@ -81,6 +81,7 @@ private:
     void ask_export();
     void ask_section();
     bool import_silhouette_points(const QString& path);
+    bool import_groove_section(const QString& path);
     bool import_cam_timing(const QString& path);
     void wear(const OwnSection& section, const QString& done);
     bool may_leave();

@@ -4,10 +4,13 @@
 #include "cli/table.hpp"
 
 #include "build/build.hpp"
+#include "exchange/section_import.hpp"
 #include "exchange/silhouette_import.hpp"
 #include "exchange/timing_import.hpp"
 #include "exchange/write_piece.hpp"
+#include "form/groove/section_points.hpp"
 #include "model/forms/cam_rows.hpp"
+#include "model/forms/groove.hpp"
 #include "model/forms/silhouette.hpp"
 #include "model/row.hpp"
 #include "model/starter.hpp"
@@ -94,6 +97,25 @@ Job with_field(const Job& job, const std::string& assignment) {
                      in_quotes(assignment, 40) + "; the fields here are " + known + ".");
 }
 
+// A silhouette's points, or a groove's section, from a file.
+Job with_points(const Job& job, const std::string& file, std::ostream& out) {
+    const std::size_t zone = telling_zone(job.pieces[0]);
+    const auto edit = [&](Field f, std::string text) {
+        return Edit{0, zone, f, std::move(text), LengthUnit::millimetre};
+    };
+    if (job.pieces[0].zones[zone].as<GrooveForm>()) {
+        const std::vector<OwnPoint> points = import_groove(file);
+        out << file << ": a section through " << points.size() << " points\n";
+        return apply(apply(job, edit(field::groove, "own")),
+                     edit(field::points, write_section_points(points, LengthUnit::millimetre)));
+    }
+    if (!job.pieces[0].zones[zone].as<SilhouetteForm>())
+        throw InputError("--points is for silhouettes and grooves; this piece has none.");
+    const ImportedSilhouette s = import_silhouette(file);
+    out << file << ": " << import_words(s) << "\n";
+    return apply(job, edit(field::points, write_points(s.points)));
+}
+
 int make(const Options& o, std::ostream& out, std::ostream& err) {
     if (o.text.empty() == o.table.empty())
         throw InputError("Write a designation to make, or --table with a CSV file; not both.");
@@ -115,14 +137,7 @@ int make(const Options& o, std::ostream& out, std::ostream& err) {
         out << o.timing << ": " << import_words(t, around) << "\n";
         job = apply(job, {0, zone, field::timing, write_timing(t.timing), LengthUnit::millimetre});
     }
-    if (!o.points.empty()) {
-        const std::size_t zone = telling_zone(job.pieces[0]);
-        if (!job.pieces[0].zones[zone].as<SilhouetteForm>())
-            throw InputError("--points is for silhouettes; this piece has none.");
-        const ImportedSilhouette s = import_silhouette(o.points);
-        out << o.points << ": " << import_words(s) << "\n";
-        job = apply(job, {0, zone, field::points, write_points(s.points), LengthUnit::millimetre});
-    }
+    if (!o.points.empty()) job = with_points(job, o.points, out);
     const Piece& piece = job.pieces[0];
     const Preview p = make_preview(piece, 0, {}, job.unit, o.chord);
     print_findings(p.findings, err);
@@ -155,10 +170,10 @@ void add_make(Commands& commands) {
             c.add_option(
                 "--timing", o.timing,
                 "of a cam, its timing from a file: CSV of angle and lift, or a flat profile as DXF or SVG");
-            c.add_option(
-                "--points", o.points,
-                "of a silhouette, its points from a file: CSV of height and radius, or half an outline as "
-                "DXF or SVG");
+            c.add_option("--points", o.points,
+                         "of a silhouette, its points from a file (CSV of height and radius, or half an "
+                         "outline), of a groove its section as "
+                         "DXF or SVG");
             c.add_flag("--fit", o.fit, "scale a timing of another length to the turn instead of refusing it");
             c.add_option("--step", o.step, "of a cam's CSV, degrees from point to point")
                 ->check(between(0.01, 90));

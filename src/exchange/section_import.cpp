@@ -1,5 +1,7 @@
 #include "exchange/section_import.hpp"
 
+#include "form/groove/section_points.hpp"
+
 #include "model/section_library.hpp"
 #include "quantity/expression.hpp"
 
@@ -546,8 +548,11 @@ std::vector<OutlinePoint> outline_from_csv(std::string_view text) {
     return p;
 }
 
-OwnSection section_from_outline(std::vector<OutlinePoint> p, const std::string& name,
-                                std::optional<double> pitch) {
+namespace {
+
+// One groove from crest to crest about its middle, in the drawing's units; level is what lies within a thousandth of
+// `pitch`, its width if none is said.
+std::vector<OwnPoint> groove_of_outline(std::vector<OutlinePoint> p, std::optional<double> pitch) {
     if (p.size() < 2) throw InputError("An outline has at least three points.");
     if (p.front().x > p.back().x) { // drawn from right to left
         std::reverse(p.begin(), p.end());
@@ -584,12 +589,39 @@ OwnSection section_from_outline(std::vector<OutlinePoint> p, const std::string& 
         q.pop_back();
     if (q.size() > most_own_points)
         throw InputError("The outline has " + std::to_string(q.size()) + " points; at most 64 can be used.");
-    OwnSection out{name, {}};
+    std::vector<OwnPoint> out;
     const double middle = (q.front().x + q.back().x) / 2;
     for (const OutlinePoint& o : q)
-        out.points.push_back({(o.x - middle) / unit, (o.y - top) / unit, o.bow / unit});
-    out.points.front().h = out.points.back().h = 0;
-    out.points.back().bow = 0;
+        out.push_back({o.x - middle, o.y - top, o.bow});
+    out.front().h = out.back().h = 0;
+    out.back().bow = 0;
+    return out;
+}
+
+std::string ending_of(const std::filesystem::path& path) {
+    std::string ending = path.extension().string();
+    for (char& c : ending)
+        c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+    return ending;
+}
+
+std::vector<OutlinePoint> outline_of(const std::filesystem::path& path, const std::string& text) {
+    const std::string ending = ending_of(path);
+    if (ending == ".dxf") return outline_from_dxf(text);
+    if (ending == ".svg") return outline_from_svg(text);
+    if (ending == ".csv" || ending == ".txt") return outline_from_csv(text);
+    throw InputError(in_quotes(ending) +
+                     " is not an ending of an outline that can be read: .dxf, .svg, .csv or .json.");
+}
+
+} // namespace
+
+OwnSection section_from_outline(std::vector<OutlinePoint> p, const std::string& name,
+                                std::optional<double> pitch) {
+    const double unit = pitch ? *pitch : p.empty() ? 1 : std::abs(p.back().x - p.front().x);
+    OwnSection out{name, groove_of_outline(std::move(p), pitch)};
+    for (OwnPoint& q : out.points)
+        q = {q.z / unit, q.h / unit, q.bow / unit};
     // a groove that is a single arc gets a point in its middle, since a section has three at least
     if (out.points.size() == 2 && out.points[0].bow != 0) out = with_point_after(out, 0);
     require_usable(out);
@@ -598,9 +630,6 @@ OwnSection section_from_outline(std::vector<OutlinePoint> p, const std::string& 
 
 OwnSection import_section(const std::filesystem::path& path, std::string name, std::optional<double> pitch) {
     const std::string text = read_file(path, largest_drawing);
-    std::string ending = path.extension().string();
-    for (char& c : ending)
-        c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
     if (name.empty()) {
         name = path.stem().string();
         for (char& c : name)
@@ -608,16 +637,18 @@ OwnSection import_section(const std::filesystem::path& path, std::string name, s
         name.resize(std::min<std::size_t>(name.size(), 40));
     }
     require_section_name(name);
-    if (ending == ".json") {
-        OwnSection s = section_from_text(text);
-        return s;
-    }
-    if (ending == ".dxf") return section_from_outline(outline_from_dxf(text), name, pitch);
-    if (ending == ".svg") return section_from_outline(outline_from_svg(text), name, pitch);
-    if (ending == ".csv" || ending == ".txt")
-        return section_from_outline(outline_from_csv(text), name, pitch);
-    throw InputError(in_quotes(ending) +
-                     " is not an ending of an outline that can be read: .dxf, .svg, .csv or .json.");
+    if (ending_of(path) == ".json") return section_from_text(text);
+    return section_from_outline(outline_of(path, text), name, pitch);
+}
+
+std::vector<OwnPoint> import_groove(const std::filesystem::path& path) {
+    std::vector<OwnPoint> out =
+        groove_of_outline(outline_of(path, read_file(path, largest_drawing)), std::nullopt);
+    const double from = out.front().z;
+    for (OwnPoint& q : out)
+        q.z -= from;
+    require_groove(out);
+    return out;
 }
 
 } // namespace whorl

@@ -40,4 +40,7 @@ OwnSection section_from_outline(std::vector<OutlinePoint> outline, const std::st
 OwnSection import_section(const std::filesystem::path& path, std::string name = {},
                           std::optional<double> pitch = {});
 
+// The same outline at its own size, for a groove: mm, its first point at z = 0.
+std::vector<OwnPoint> import_groove(const std::filesystem::path& path);
+
 } // namespace whorl

@@ -231,42 +231,67 @@ private:
                 };
                 return cut_edge(f, corner(from), place(from), corner(to), place(to));
             });
-        std::vector<Loop> parts;
+        std::vector<Part> parts;
         parts.reserve(slices.size());
         for (const LoopSlice& slice : slices)
-            parts.push_back(slice.loop);
+            parts.push_back({slice.loop});
         std::vector<int> edges;
         for (const EdgeUse& use : loop)
             edges.push_back(use.edge);
         std::sort(edges.begin(), edges.end());
         for (std::size_t i = 0; i + 1 < edges.size(); ++i)
-            if (edges[i] == edges[i + 1]) join_at_seam(parts, edges[i]); // the face has it on both sides
+            if (edges[i] == edges[i + 1])
+                join_at_seam(parts, edges[i], f.inward); // the face has it on both sides
         Face like = f;
         like.loops.clear();
-        for (Loop& boundary : parts) {
+        for (Part& boundary : parts) {
             Face part = like;
-            part.loops.push_back(std::move(boundary));
+            part.loops = std::move(boundary);
             out.push_back(std::move(part));
         }
     }
 
-    // The two parts at either side of the uncut face's seam become one.
-    static void join_at_seam(std::vector<Loop>& parts, int seam) {
-        const auto use_in = [&](Loop& loop) {
-            return std::find_if(loop.begin(), loop.end(), [&](const EdgeUse& u) { return u.edge == seam; });
-        };
-        const auto has = [&](Loop& loop) { return use_in(loop) != loop.end(); };
-        const auto a = std::find_if(parts.begin(), parts.end(), has),
-                   b = std::find_if(a + 1, parts.end(), has);
-        if (b == parts.end()) throw std::logic_error("axial cut: a part lies on both sides of a seam");
-        std::rotate(a->begin(), use_in(*a), a->end());
-        std::rotate(b->begin(), use_in(*b), b->end());
-        const int turn = a->front().turn - b->front().turn;
-        for (EdgeUse& u : *b)
+    using Part = std::vector<Loop>; // its outer boundary first
+
+    // The two parts at either side of the uncut face's seam become one. A part that another seam has already closed
+    // around a groove has both of its sides: without the seam the groove is a boundary of its own.
+    void join_at_seam(std::vector<Part>& parts, int seam, bool inward) const {
+        const auto is_seam = [&](const EdgeUse& u) { return u.edge == seam; };
+        const auto use_in = [&](Loop& loop) { return std::find_if(loop.begin(), loop.end(), is_seam); };
+        const auto has = [&](Part& part) { return use_in(part.front()) != part.front().end(); };
+        const auto one = std::find_if(parts.begin(), parts.end(), has),
+                   other = std::find_if(one + 1, parts.end(), has);
+        Loop& a = one->front();
+        std::rotate(a.begin(), use_in(a), a.end());
+        if (other == parts.end()) {
+            const auto back = std::find_if(a.begin() + 1, a.end(), is_seam);
+            if (back == a.end() || back->turn != a.front().turn)
+                throw std::logic_error("axial cut: a part lies on both sides of a seam");
+            Loop inner(a.begin() + 1, back), outer(back + 1, a.end());
+            if ((enclosed(outer) < 0) != inward) std::swap(inner, outer);
+            *one = {std::move(outer), std::move(inner)};
+            return;
+        }
+        Loop& b = other->front();
+        std::rotate(b.begin(), use_in(b), b.end());
+        const int turn = a.front().turn - b.front().turn;
+        for (EdgeUse& u : b)
             u.turn += turn;
-        a->erase(a->begin());
-        a->insert(a->end(), b->begin() + 1, b->end());
-        parts.erase(b);
+        a.erase(a.begin());
+        a.insert(a.end(), b.begin() + 1, b.end());
+        parts.erase(other);
+    }
+    // Twice the area that a loop runs around in (θ, z), by its corners and middles.
+    double enclosed(const Loop& loop) const {
+        double sum = 0;
+        for (const EdgeUse& use : loop) {
+            const Edge& e = skin_.edges[static_cast<std::size_t>(use.edge)];
+            UnrolledPoint middle = point_at(e, (first_parameter(e) + last_parameter(e)) / 2);
+            middle.theta += use.turn * full_turn;
+            const UnrolledPoint p = start_of(skin_, use), q = end_of(skin_, use);
+            sum += p.theta * middle.z - middle.theta * p.z + middle.theta * q.z - q.theta * middle.z;
+        }
+        return sum;
     }
 
     // Where a seam was, the circles at its ends have a corner that nothing else needs.
