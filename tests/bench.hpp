@@ -77,6 +77,24 @@ struct Bench {
         QTest::keyClick(editor, end);
         settle();
     }
+    // What is dragged in a drawing, by its key.
+    static const Canvas::Knob* knob(Canvas& view, const QString& key) {
+        view.grab();
+        for (const auto& k : view.knobs())
+            if (k.key == key) return &k;
+        return nullptr;
+    }
+    void drag(Canvas& view, const QString& key, QPoint by) {
+        INFO(key.toStdString());
+        const auto* k = knob(view, key);
+        REQUIRE(k);
+        const QPoint from = k->at.toPoint();
+        QTest::mousePress(&view, Qt::LeftButton, {}, from);
+        for (int i = 1; i <= 4; ++i)
+            QTest::mouseMove(&view, from + by * i / 4);
+        QTest::mouseRelease(&view, Qt::LeftButton, {}, from + by);
+        settle();
+    }
     const ThreadSection& section() { return session.resolved_zone()->thread()->section; }
 };
 

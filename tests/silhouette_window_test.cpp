@@ -12,20 +12,10 @@ using namespace whorl::app;
 namespace {
 
 const Canvas::Knob* knob(Canvas& view, const QString& key) {
-    view.grab();
-    for (const auto& k : view.knobs())
-        if (k.key == key) return &k;
-    return nullptr;
+    return Bench::knob(view, key);
 }
 void drag(Bench& b, Canvas& view, const QString& key, QPoint by) {
-    const auto* k = knob(view, key);
-    REQUIRE(k);
-    const QPoint from = k->at.toPoint();
-    QTest::mousePress(&view, Qt::LeftButton, {}, from);
-    for (int i = 1; i <= 4; ++i)
-        QTest::mouseMove(&view, from + by * i / 4);
-    QTest::mouseRelease(&view, Qt::LeftButton, {}, from + by);
-    b.settle();
+    b.drag(view, key, by);
 }
 const ResolvedSilhouette& shape(Bench& b) {
     return *b.session.resolved_zone()->silhouette();
@@ -40,7 +30,7 @@ TEST_CASE("a silhouette is drawn by its points: dragged, added, typed, nudged an
     REQUIRE(b.session.resolved_zone()->silhouette());
     auto& view = *b.window.section();
     const double before = shape(b).spec.points[1].value;
-    drag(b, view, "point_1", {20, 0});
+    drag(b, view, "point_1", {0, -20}); // a slender one lies
     CHECK(shape(b).spec.points[1].value > before + 1);
     CHECK(b.session.preview()->made());
     const double wide = shape(b).spec.points[1].value;
@@ -51,13 +41,13 @@ TEST_CASE("a silhouette is drawn by its points: dragged, added, typed, nudged an
     b.settle();
     CHECK(shape(b).spec.points[1].value == Approx(wide));
     // a ring between two is a new one
-    drag(b, view, "between_1", {-12, 0});
+    drag(b, view, "between_1", {0, 12});
     REQUIRE(shape(b).spec.points.size() == 4);
     // the chosen one is nudged and taken out
-    drag(b, view, "point_2", {4, 0});
+    drag(b, view, "point_2", {0, -4});
     CHECK(view.chosen_knob() == "point_2");
     const double at = shape(b).spec.points[2].value;
-    QTest::keyClick(&view, Qt::Key_Right);
+    QTest::keyClick(&view, Qt::Key_Up);
     b.settle();
     CHECK(shape(b).spec.points[2].value == Approx(at + 0.1));
     CHECK(test::drawn_text(view).join(' ').contains("Point 3"));
@@ -70,8 +60,8 @@ TEST_CASE("a silhouette is drawn by its points: dragged, added, typed, nudged an
     const QPoint from = k->at.toPoint();
     const double kept = shape(b).spec.points[1].value;
     QTest::mousePress(&view, Qt::LeftButton, {}, from);
-    QTest::mouseMove(&view, from + QPoint(-30, 0));
-    QTest::mouseMove(&view, from + QPoint(-400, 0));
+    QTest::mouseMove(&view, from + QPoint(0, 30));
+    QTest::mouseMove(&view, from + QPoint(0, 400));
     CHECK(b.session.resolved_zone() != nullptr);
     QTest::keyClick(&view, Qt::Key_Escape);
     b.settle();
@@ -80,6 +70,33 @@ TEST_CASE("a silhouette is drawn by its points: dragged, added, typed, nudged an
     CHECK(shape(b).spec.points[1].slope == Approx(0));
     b.type_at(b.window.sheet(), "course", "monotone");
     CHECK(shape(b).spec.course == Course::monotone);
+    // a wide one stands, its radii to the right
+    b.designate("silhouette 0:50 15:60 30:40");
+    drag(b, view, "point_1", {15, 0});
+    CHECK(shape(b).spec.points[1].value > 60 + 1);
+    CHECK(shape(b).spec.points[1].at == Approx(15).margin(0.2));
+}
+
+TEST_CASE("a chosen point is no longer chosen where another zone is") {
+    Bench b;
+    b.designate("silhouette 0:20 30:25 60:18");
+    QTest::keyClick(&b.window, Qt::Key_L, Qt::ControlModifier);
+    QTest::keyClicks(b.window.designation(), "silhouette 0:22 30:28 70:18");
+    QTest::keyClick(b.window.designation(), Qt::Key_Return, Qt::ShiftModifier);
+    b.settle();
+    REQUIRE(b.session.job().pieces.size() == 2);
+    auto& view = *b.window.section();
+    drag(b, view, "point_1", {0, -4});
+    REQUIRE(view.chosen_knob() == "point_1");
+    const std::size_t other = 1 - b.session.piece();
+    b.session.select(other, 0);
+    b.settle();
+    view.grab();
+    CHECK(view.chosen_knob().isEmpty());
+    const double kept = shape(b).spec.points[1].value;
+    QTest::keyClick(&view, Qt::Key_Up);
+    b.settle();
+    CHECK(shape(b).spec.points[1].value == Approx(kept));
 }
 
 TEST_CASE("flutes are typed, wound by dragging, and hollowed; the wall is what was asked") {
