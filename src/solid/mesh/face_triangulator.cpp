@@ -1,9 +1,11 @@
 #include "solid/mesh/face_triangulator.hpp"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <limits>
 #include <numbers>
+#include <optional>
 #include <span>
 
 namespace whorl::solid {
@@ -43,6 +45,9 @@ public:
         index_ = static_cast<std::uint32_t>(face_index);
         collect();
         if (flat() && face_->role == FaceRole::end && face_->loops.size() == 1) return disc();
+        known_quad_ = {};
+        if (!flat() && quads_only()) return;
+        std::erase_if(segments_, [&](const Segment& s) { return is_done(s.slab); });
         std::sort(segments_.begin(), segments_.end(),
                   [](const Segment& a, const Segment& b) { return a.slab < b.slab; });
         for (std::size_t i = 0; i < segments_.size();) {
@@ -138,6 +143,83 @@ private:
         mesh_.face.push_back(index_);
     }
 
+    // The everyday slabs of a face that runs around the axis: one segment across below, one back above, and no other node
+    // on either line. They are found by counting, since sorting is most of the work on a face of many. True: that is all.
+    bool quads_only() {
+        slabs_.clear();
+        if (segments_.empty()) return true;
+        long last = segments_.front().slab;
+        first_slab_ = last;
+        for (const Segment& s : segments_)
+            first_slab_ = std::min(first_slab_, s.slab), last = std::max(last, s.slab);
+        if (last - first_slab_ > 1 << 20) return false;
+        slabs_.resize(static_cast<std::size_t>(last - first_slab_) + 2);
+        const auto in = [&](long line) -> InSlab& {
+            return slabs_[static_cast<std::size_t>(line - first_slab_)];
+        };
+        for (std::size_t i = 0; i < segments_.size(); ++i) {
+            InSlab& s = in(segments_[i].slab);
+            if (s.segments < 2) s.segment[s.segments] = static_cast<std::uint32_t>(i);
+            ++s.segments;
+        }
+        for (const Node& n : nodes_)
+            if (n.line != not_on_line && n.line >= first_slab_ && n.line <= last + 1) ++in(n.line).nodes;
+        bool all = true;
+        for (long s = first_slab_; s <= last; ++s) {
+            InSlab& here = in(s);
+            here.done =
+                here.segments == 0 || (here.segments == 2 && here.nodes <= 2 && in(s + 1).nodes <= 2 &&
+                                       quad(s, segments_[here.segment[0]], segments_[here.segment[1]]));
+            all = all && here.done;
+        }
+        return all;
+    }
+    bool is_done(long slab) const {
+        return !slabs_.empty() && !flat() && slabs_[static_cast<std::size_t>(slab - first_slab_)].done;
+    }
+
+    // Between a segment from line s to the next one and one back above it. False where they are no such two.
+    bool quad(long s, const Segment& one, const Segment& other) {
+        const Segment *low = &one, *high = &other;
+        if (nodes_[low->from].line != s) std::swap(low, high);
+        if (nodes_[low->from].line != s || nodes_[low->to].line != s + 1 ||
+            nodes_[high->from].line != s + 1 || nodes_[high->to].line != s)
+            return false;
+        const Node &a = nodes_[low->from], &b = nodes_[low->to], &c = nodes_[high->from],
+                   &d = nodes_[high->to];
+        const bool ab = a.id == d.id, bc = b.id == c.id;
+        if (ab && bc) return true;
+        if (ab) {
+            triangle(low->from, low->to, high->from);
+        } else if (bc) {
+            triangle(low->from, low->to, high->to);
+        } else if (first_diagonal(a, b, c, d)) {
+            triangle(low->from, low->to, high->from);
+            triangle(low->from, high->from, high->to);
+        } else {
+            triangle(low->from, low->to, high->to);
+            triangle(low->to, high->from, high->to);
+        }
+        return true;
+    }
+    // Which diagonal of a quad lies nearer to the surface. Along a helical band all quads are alike.
+    bool first_diagonal(const Node& a, const Node& b, const Node& c, const Node& d) {
+        if (face_->c == 0) return true;
+        const std::array<double, 8> now{a.v,
+                                        b.v,
+                                        c.v,
+                                        d.v,
+                                        mesh_.unrolled[a.id].r,
+                                        mesh_.unrolled[b.id].r,
+                                        mesh_.unrolled[c.id].r,
+                                        mesh_.unrolled[d.id].r};
+        bool alike = known_quad_.has_value();
+        for (std::size_t k = 0; k < now.size() && alike; ++k)
+            alike = std::abs(now[k] - known_quad_->at[k]) < 1e-9;
+        if (!alike) known_quad_ = KnownQuad{now, off_surface(a, c) <= off_surface(b, d)};
+        return known_quad_->first;
+    }
+
     void slab(std::size_t begin, std::size_t end) {
         const long s = segments_[begin].slab;
         const bool clockwise = flat() && !face_->up; // charts of downward faces are seen from behind
@@ -147,22 +229,8 @@ private:
             if (nodes_[low->from].line != s) std::swap(low, high);
             if (nodes_[low->from].line == s && nodes_[low->to].line == s + 1 &&
                 nodes_[high->from].line == s + 1 && nodes_[high->to].line == s &&
-                !has_others_between(s, *low, *high)) {
-                const Node &a = nodes_[low->from], &b = nodes_[low->to], &c = nodes_[high->from],
-                           &d = nodes_[high->to];
-                const bool ab = a.id == d.id, bc = b.id == c.id;
-                if (ab && bc) return;
-                if (ab) return triangle(low->from, low->to, high->from);
-                if (bc) return triangle(low->from, low->to, high->to);
-                if (off_surface(a, c) <= off_surface(b, d)) {
-                    triangle(low->from, low->to, high->from);
-                    triangle(low->from, high->from, high->to);
-                } else {
-                    triangle(low->from, low->to, high->to);
-                    triangle(low->to, high->from, high->to);
-                }
+                !has_others_between(s, *low, *high) && quad(s, *low, *high))
                 return;
-            }
         }
         general_slab(begin, end, s, clockwise);
     }
@@ -193,18 +261,30 @@ private:
         return between(s, low.from, high.to) || between(s + 1, low.to, high.from);
     }
 
+    // Not worth it where hardly a slab is left.
     void index_lines() {
-        if (interior_lines_) return;
+        constexpr std::size_t few = 64;
+        if (interior_lines_ || segments_.size() < few) return;
         interior_lines_ = true;
         for (std::uint32_t i = 0; i < nodes_.size(); ++i)
             if (nodes_[i].line != not_on_line) on_lines_.push_back(i);
-        std::sort(on_lines_.begin(), on_lines_.end(), [&](std::uint32_t a, std::uint32_t b) {
+        sort_along(on_lines_);
+    }
+    void sort_along(std::vector<std::uint32_t>& nodes) const {
+        std::sort(nodes.begin(), nodes.end(), [&](std::uint32_t a, std::uint32_t b) {
             const Node &p = nodes_[a], &q = nodes_[b];
             return p.line != q.line ? p.line < q.line : p.sort < q.sort;
         });
     }
-    // Those on a line, in order along it.
-    std::span<const std::uint32_t> on_line(long line) const {
+    // Those on a line, in order along it; good until the next call.
+    std::span<const std::uint32_t> on_line(long line) {
+        if (!interior_lines_) {
+            on_lines_.clear();
+            for (std::uint32_t i = 0; i < nodes_.size(); ++i)
+                if (nodes_[i].line == line) on_lines_.push_back(i);
+            sort_along(on_lines_);
+            return on_lines_;
+        }
         const auto low = std::lower_bound(on_lines_.begin(), on_lines_.end(), line,
                                           [&](std::uint32_t n, long l) { return nodes_[n].line < l; });
         auto high = low;
@@ -433,6 +513,18 @@ private:
     std::uint32_t index_ = 0;
     std::vector<Node> nodes_;
     std::vector<Segment> segments_;
+    struct InSlab { // what there is in one slab, and on the line that it begins with
+        std::uint32_t segment[2]{};
+        std::uint32_t segments = 0, nodes = 0;
+        bool done = false;
+    };
+    struct KnownQuad {
+        std::array<double, 8> at;
+        bool first;
+    };
+    std::vector<InSlab> slabs_;
+    long first_slab_ = 0;
+    std::optional<KnownQuad> known_quad_;
     bool interior_lines_ = false;
     std::vector<std::uint32_t> on_lines_; // nodes, line by line
     std::vector<std::pair<std::uint32_t, std::uint32_t>> links_;
