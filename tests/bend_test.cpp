@@ -234,6 +234,23 @@ TEST_CASE("what can't be bent says why and what would do") {
     const auto tight = findings(job);
     REQUIRE(found(tight, "bend_tight"));
     CHECK_FALSE(found(findings(apply(job, *found(tight, "bend_tight")->remedy)), "bend_tight"));
+    // by what it is made of: steel breaks at 26 %, so that 8 mm go round 15.4; stainless at 45 %, which is round 8.9
+    const auto of = [&](const char* radius, const char* finish) {
+        Job bar = add_piece({}, piece_of(std::string("bend d8 90 r") + radius));
+        bar = apply(bar, {0, 0, field::piece_finish, finish, LengthUnit::millimetre});
+        const auto all_found = findings(bar);
+        const Finding* tight_one = found(all_found, "bend_tight");
+        if (!tight_one) return std::string("bends");
+        CHECK_FALSE(found(findings(apply(bar, *tight_one->remedy)), "bend_tight"));
+        return tight_one->sentence;
+    };
+    CHECK(of("15.5", "steel") == "bends");
+    CHECK_THAT(of("15", "steel"), Catch::Contains("S235JR, EN 10025-2") && Catch::Contains("15.385 mm"));
+    CHECK(of("9", "stainless steel") == "bends");
+    CHECK_THAT(of("8.5", "stainless steel #7A5AA8"), Catch::Contains("breaks at 45 %"));
+    CHECK(of("13", "brass") == "bends"); // by the rule of its thickness
+    CHECK_THAT(of("11", "brass"), Catch::Contains("less than the bar's thickness"));
+    CHECK(least_bend_radius(4, 0.9) == Approx(6)); // never tighter than it can go round
     // a mouth's thread that reaches into the bend
     Piece elbow = piece_of("elbow G3/8 90");
     elbow.zones[3].length = {"30", {}};

@@ -9,6 +9,7 @@
 #include "model/starter.hpp"
 #include "prove_piece.hpp"
 #include "quantity/expression.hpp"
+#include "solid/skin/skin.hpp"
 
 #include <numbers>
 
@@ -54,26 +55,36 @@ Piece random_stepped(std::mt19937& random, std::string& text) {
     const auto chance = [&](double p) { return real(0, 1) < p; };
     Piece p;
     const int n = 1 + static_cast<int>(real(0, 3.99));
-    std::vector<double> d, l;
+    std::vector<double> d, to, l; // from a diameter to another, cones too
     for (int i = 0; i < n; ++i) {
         d.push_back(std::round(real(6, 40) * 10) / 10);
+        to.push_back(chance(0.3) ? std::round(d.back() * real(0.7, 1.4) * 10) / 10 : d.back());
         l.push_back(std::round(real(3, 25) * 10) / 10);
     }
     for (std::size_t i = 0; i < d.size(); ++i) {
-        Zone z = plain(mm(d[i]), mm(l[i]), i > 0 && chance(0.15) ? Outline::hexagon : Outline::round);
+        const bool cone = to[i] != d[i];
+        Zone z =
+            plain(mm(d[i]), mm(l[i]), i > 0 && !cone && chance(0.15) ? Outline::hexagon : Outline::round);
+        if (cone) z.as<PlainForm>()->far_diameter = millimetres(mm(to[i]));
         if (z.as<PlainForm>()->outline != Outline::round) {
             if (chance(0.5)) z.near_end.kind = EndKind::rounded;
             if (chance(0.5)) z.far_end.kind = EndKind::rounded;
         } else
             for (const bool far : {false, true}) {
-                const std::size_t k = far ? i + 1 : i - 1;
                 const bool next = far ? i + 1 < d.size() : i > 0;
-                const double step = next ? (d[k] - d[i]) / 2 : -d[i] / 2,
-                             room = std::min(std::abs(step), l[i] / 2);
+                const double own = far ? to[i] : d[i],
+                             other = !next ? 0
+                                     : far ? d[i + 1]
+                                           : to[i - 1],
+                             m = (far ? 1 : -1) * (to[i] - d[i]) / 2 / l[i], k = std::hypot(1, m);
+                // what an arc of radius 1 takes of the face, and of the length
+                const double step = (other - own) / 2, side = step > 0 ? -1 : 1, face = k + side * m,
+                             room = std::min(std::abs(step) / face, l[i] / 2 / (1 + side * m / k));
                 if (room < 0.3 || chance(0.2)) continue;
                 const double rho = chance(0.1) ? room : real(0.05, 0.95) * room;
-                EndTreatment e = step > 0 ? fillet(mm(rho)) : rounded_edge(mm(std::min(rho, 0.49 * d[i])));
-                if (step < 0 && chance(0.2)) e = chamfer(45);
+                EndTreatment e =
+                    step > 0 ? fillet(mm(rho)) : rounded_edge(mm(std::min(rho, 0.49 * own / face)));
+                if (step < 0 && !cone && chance(0.2)) e = chamfer(45);
                 (far ? z.far_end : z.near_end) = e;
             }
         text += zone_designation(z, {}) + " | ";
@@ -82,7 +93,7 @@ Piece random_stepped(std::mt19937& random, std::string& text) {
     double whole = 0, least = 1e9;
     for (std::size_t i = 0; i < d.size(); ++i) {
         whole += l[i];
-        least = std::min(least, d[i]);
+        least = std::min({least, d[i], to[i]});
     }
     if (chance(0.5)) { // drilled flat, the bottom's corner filled and the mouth's edge rounded
         const double bore = real(0.2, 0.6) * least, deep = real(0.2, 0.8) * whole;
@@ -221,6 +232,61 @@ TEST_CASE("every point of a rounded edge and of a fillet lies on its torus") {
     CHECK(worst < 1e-9);
 }
 
+TEST_CASE("on a cone an edge is the arc that touches it and the plane it ends in") {
+    for (const auto& [far, kind, rho] : {std::tuple{26.0, "radius", 2.0}, std::tuple{12.0, "radius", 1.5},
+                                         std::tuple{26.0, "fillet", 2.0}, std::tuple{12.0, "fillet", 3.0}}) {
+        INFO(far << " " << kind);
+        Job job = set(add_piece({}, piece_of("round 20 x 30")), 0, field::far_diameter,
+                      number_text(far, 3).c_str());
+        const bool fill = std::string(kind) == "fillet";
+        if (fill) {
+            job.pieces[0].zones.push_back(plain(mm(44), mm(5)));
+        }
+        const double before = test::prove(job.pieces[0]).volume();
+        job = set(job, 0, field::far_end, (std::string(kind) + " " + number_text(rho, 3)).c_str());
+        const Preview made = test::prove(job.pieces[0]);
+        // the circle's middle: as far from the plane z = 30 as from the cone, by halving
+        const double m = (far - 20) / 2 / 30, sign = fill ? 1 : -1;
+        const auto off = [&](double r, double z) { return sign * (r - 10 - m * z) / std::hypot(1, m); };
+        double low = 0, high = 60;
+        for (int i = 0; i < 80; ++i) {
+            const double r = (low + high) / 2;
+            ((off(r, 30 - rho) < rho) == fill ? low : high) = r;
+        }
+        const double middle = (low + high) / 2;
+        int on = 0;
+        double worst = 0;
+        for (const auto& face : made.body.skin()->faces) {
+            if (face.kind != solid::FaceKind::curved) continue;
+            CHECK(face.a == Approx(middle));
+            CHECK(face.arc_z == Approx(30 - rho));
+        }
+        for (const solid::Point& q : made.mesh.points) {
+            const double r = std::hypot(q.x, q.y);
+            if (q.z > 30 - 1e-9 || q.z < 30 - rho * 0.9) continue;
+            worst = std::max(worst, std::abs(std::hypot(r - middle, q.z - (30 - rho)) - rho));
+            ++on;
+        }
+        CHECK(on > 50);
+        CHECK(worst < 1e-9);
+        // the difference by quadrature over the height: between the cone and the arc
+        double taken = 0;
+        const int n = 200000;
+        for (int i = 0; i < n; ++i) {
+            const double z = 30 - 2 * rho * (i + 0.5) / n, cone = 10 + m * z, up = z - (30 - rho);
+            if (std::abs(up) >= rho) continue;
+            const double arc = middle - sign * std::sqrt(rho * rho - up * up);
+            // beyond the place where it touches the cone is itself
+            const double touch = (30 - rho) + sign * rho * m / std::hypot(1, m);
+            if (z < touch) continue;
+            taken += pi * (cone * cone - arc * arc) * 2 * rho / n;
+        }
+        CHECK(before - made.volume() == Approx(taken).epsilon(1e-5));
+    }
+    const Job job = set(add_piece({}, piece_of("round 20 x 30")), 0, field::far_diameter, "26");
+    CHECK_THAT(why(job, 0, field::far_end, "radius 12"), Catch::Contains("at most 11.6"));
+}
+
 TEST_CASE("randomised stepped pieces with edges and fillets are closed, valid and of their closed volume") {
     test::prove_random(7000, 300, 0.6, random_stepped);
 }
@@ -249,9 +315,8 @@ TEST_CASE("edges are read, written, kept and refused") {
     CHECK_THAT(why(job, 0, field::far_end, "radius -1"), Catch::Contains("must be between"));
     CHECK_THAT(why(job, 0, field::far_end, "round 2"),
                Catch::Contains("An end is flat, chamfer, radius, fillet"));
-    CHECK_THAT(why(set(set(job, 0, field::near_end, "flat"), 0, field::far_diameter, "15"), 0,
-                   field::near_end, "radius 1"),
-               Catch::Contains("plain cylinder"));
+    CHECK_THAT(why(add_piece({}, piece_of("hex 17 x 10")), 0, field::near_end, "radius 1"),
+               Catch::Contains("plain cylinder or cone"));
     // another designation keeps them where they can be
     CHECK(respec_zone(job, 0, 0, parse_designation("round 25 x 10")).pieces[0].zones[0].near_end.kind ==
           EndKind::edge);

@@ -271,7 +271,8 @@ void DevelopedView::draw_plain(QPainter& p, const ResolvedZone& zone) {
         const double r = in_mm(e->diameter) / 2,
                      h = e->is_dome() ? in_mm(e->dome_height) : std::abs(R - r) / std::tan(in_rad(e->angle));
         area += e->is_edge() ? 2 * std::numbers::pi * in_mm(e->dome_radius) *
-                                   (in_mm(e->arc_middle) * std::numbers::pi / 2 + (e->hollow ? -1 : 1) * h)
+                                   (in_mm(e->arc_middle) * std::acos(1 - h / in_mm(e->dome_radius)) +
+                                    (e->hollow ? -1 : 1) * h)
                 : e->is_dome() ? 2 * std::numbers::pi * in_mm(e->dome_radius) * h
                                : std::numbers::pi * (R + r) * std::hypot(h, R - r);
         (far ? high : low) = far ? length - h : h;

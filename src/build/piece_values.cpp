@@ -56,6 +56,16 @@ std::vector<ResolvedValue> piece_values(const Preview& preview, const Piece& pie
                        .label = "Developed length",
                        .value = in_mm(preview.piece.length()),
                        .source = "along the centreline, which keeps its length in a bend"});
+    double thickest = 0;
+    for (const ResolvedZone& z : preview.piece.zones)
+        if (z.bend()) thickest = std::max(thickest, z.bend()->bar);
+    if (thickest > 0 && finish.elongation > 0)
+        out.push_back({.key = "least_bend_radius",
+                       .label = "Smallest bend radius",
+                       .value = least_bend_radius(thickest, finish.elongation),
+                       .source = "to the centreline, cold: outside stretched by the " +
+                                 number_text(100 * finish.elongation, 0) + " % at which " + finish.grade +
+                                 " breaks"});
     if (const auto wall = solid::least_wall(preview.piece)) {
         const bool of_hollow =
             std::any_of(preview.piece.zones.begin(), preview.piece.zones.end(), [&](const ResolvedZone& z) {

@@ -1,5 +1,6 @@
 #include "check/bend_check.hpp"
 
+#include "form/bend/bend.hpp"
 #include "model/forms/bend.hpp"
 #include "quantity/expression.hpp"
 
@@ -115,16 +116,30 @@ void check_bend(std::vector<Finding>& out, const ResolvedPiece& piece, std::size
             return;
         }
     }
+    const Finish& finish = finish_called(piece.finish);
+    const auto to = [&](double radius) {
+        const double typed = b.spec.inside ? radius - b.bar : radius;
+        return edit("Radius " + number_text(typed, 3) + " mm", field::bend_radius, number_text(typed, 3));
+    };
+    if (finish.elongation > 0) { // its own grade breaks where the outside is stretched by more than that
+        const double least = least_bend_radius(b.bar, finish.elongation);
+        if (b.radius >= least * 0.999) return;
+        const double added = b.spec.inside ? b.bar : 0, radius = std::ceil((least - added) * 2) / 2 + added;
+        found(Severity::advice, "bend_tight",
+              "Outside the bar is stretched by " + number_text(100 * b.bar / b.radius, 0) + " %, and " +
+                  finish.name + " (" + finish.grade + ") breaks at " +
+                  number_text(100 * finish.elongation, 0) + " %; cold it is bent to a radius of " +
+                  shown(least) + " to the centreline or more.",
+              b.radius, least, to(radius));
+        return;
+    }
     // a rule of the shop: bent cold round less than its own thickness a bar may crack outside and flatten
     if (b.radius - b.bar < 2 * b.bar * 0.999) {
-        const double radius = 3 * b.bar;
         found(Severity::advice, "bend_tight",
               "The inside radius is " + shown(b.radius - b.bar) + ", less than the bar's thickness of " +
                   shown(2 * b.bar) + ": outside it is stretched by " +
-                  number_text(100 * b.bar / b.radius, 0) + " %, which cold bending of steel hardly bears.",
-              b.radius - b.bar, 2 * b.bar,
-              edit("Radius " + number_text(b.spec.inside ? radius - b.bar : radius, 3) + " mm",
-                   field::bend_radius, number_text(b.spec.inside ? radius - b.bar : radius, 3)));
+                  number_text(100 * b.bar / b.radius, 0) + " %, which cold bending hardly bears.",
+              b.radius - b.bar, 2 * b.bar, to(3 * b.bar));
     }
 }
 

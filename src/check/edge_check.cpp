@@ -51,7 +51,9 @@ public:
         // of a bore its open end is a rim, its closed one the bottom's corner
         const double plane = in_mm(far ? z_.end() : z_.start);
         const bool bottom = z_.in_bore() && !next && plane > 1e-9 && plane < in_mm(piece_.length()) - 1e-9;
-        const double own = in_mm(z_.diameter) / 2, asked = in_mm(e.dome_radius);
+        // on a cone an arc takes more or less of the face than its radius
+        const double own = in_mm(far ? z_.far_diameter : z_.diameter) / 2, asked = in_mm(e.dome_radius),
+                     taken = std::abs(in_mm(e.arc_middle) - own), part = taken / asked;
         const Reach there = next ? reach_at(*next, far ? false : true) : Reach{};
         // how far the face stands on, beyond its own surface: an outer shoulder's height, a bore's step inwards
         const double rises = !next          ? (bottom ? own : -own)
@@ -66,11 +68,11 @@ public:
                              "There is no shoulder at the " + name(far) +
                                  " end of this zone for a fillet to fill; an edge is rounded with radius.",
                              asked, 0, "radius", std::min(asked, next ? falls : 0.95 * own));
-            if (asked > rises + 1e-9)
+            if (taken > rises + 1e-9)
                 found(far, "fillet_too_large",
                       "A fillet of " + shown(asked) + " is larger than the shoulder it stands at, which is " +
                           shown(rises) + " high.",
-                      asked, rises, "fillet", rises);
+                      asked, rises, "fillet", rises / part);
             return;
         }
         if (bottom || (next && falls < 1e-6))
@@ -79,11 +81,11 @@ public:
                              " end of this zone is no edge: what follows stands on; a corner is filled with "
                              "fillet.",
                          asked, 0, "fillet", std::min(asked, rises));
-        if (next && asked > falls + 1e-9)
+        if (next && taken > falls + 1e-9)
             found(far, "radius_too_large",
                   "An edge rounded by " + shown(asked) + " is more than its shoulder, which is " +
                       shown(falls) + " high.",
-                  asked, falls, "radius", falls);
+                  asked, falls, "radius", falls / part);
     }
 
 private:

@@ -320,8 +320,13 @@ struct Finish {
     const char* name;
     double red, green, blue;
     double density; // g/cm³, of the usual grade
+    // At fracture, as a part of the length, of a usual grade as its standard has it at least; 0: grades differ too much.
+    double elongation = 0;
+    const char* grade = "";
 };
 const std::vector<Finish>& finishes();
+const Finish&
+finish_called(const std::string& text);      // "steel", "steel #7A5AA8"; brass if the name is not known
 const Finish& finish_of(const Piece& piece); // brass if the name is not known
 const Finish& finish_of(const Piece& piece, std::size_t zone);
 

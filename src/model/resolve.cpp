@@ -11,18 +11,19 @@
 namespace whorl {
 
 const std::vector<Finish>& finishes() {
-    static const std::vector<Finish> all{{"brass", 0.71, 0.53, 0.24, 8.5},
-                                         {"steel", 0.55, 0.58, 0.60, 7.85},
-                                         {"stainless steel", 0.70, 0.72, 0.73, 7.9},
-                                         {"bronze", 0.58, 0.42, 0.25, 8.8},
-                                         {"aluminium", 0.78, 0.79, 0.80, 2.7},
-                                         {"nylon", 0.90, 0.88, 0.82, 1.14},
-                                         {"copper", 0.74, 0.43, 0.31, 8.94},
-                                         {"acetal", 0.93, 0.93, 0.90, 1.41},
-                                         {"PLA", 0.55, 0.70, 0.45, 1.24},
-                                         {"PETG", 0.42, 0.58, 0.72, 1.27},
-                                         {"ABS", 0.30, 0.31, 0.34, 1.04},
-                                         {"glass", 0.72, 0.83, 0.82, 2.5}};
+    static const std::vector<Finish> all{
+        {"brass", 0.71, 0.53, 0.24, 8.5},
+        {"steel", 0.55, 0.58, 0.60, 7.85, 0.26, "S235JR, EN 10025-2"},
+        {"stainless steel", 0.70, 0.72, 0.73, 7.9, 0.45, "1.4301, EN 10088-3"},
+        {"bronze", 0.58, 0.42, 0.25, 8.8},
+        {"aluminium", 0.78, 0.79, 0.80, 2.7},
+        {"nylon", 0.90, 0.88, 0.82, 1.14},
+        {"copper", 0.74, 0.43, 0.31, 8.94},
+        {"acetal", 0.93, 0.93, 0.90, 1.41},
+        {"PLA", 0.55, 0.70, 0.45, 1.24},
+        {"PETG", 0.42, 0.58, 0.72, 1.27},
+        {"ABS", 0.30, 0.31, 0.34, 1.04},
+        {"glass", 0.72, 0.83, 0.82, 2.5}};
     return all;
 }
 
@@ -58,8 +59,11 @@ const Finish& finish_named(const std::string& text, const Finish& otherwise) {
 }
 } // namespace
 
+const Finish& finish_called(const std::string& text) {
+    return finish_named(text, finishes().front());
+}
 const Finish& finish_of(const Piece& piece) {
-    return finish_named(piece.finish, finishes().front());
+    return finish_called(piece.finish);
 }
 const Finish& finish_of(const Piece& piece, std::size_t zone) {
     return finish_named(piece.zones.at(zone).finish, finish_of(piece));
@@ -228,6 +232,7 @@ struct Chains {
 ResolvedPiece resolve_afresh(const Piece& piece, const Names& names) {
     ResolvedPiece out;
     out.name = piece.name;
+    out.finish = piece.finish;
     const auto place_of = [](std::size_t i) { return "zones[" + std::to_string(i) + "]."; };
     for (std::size_t i = 0; i < piece.zones.size(); ++i) {
         if (!stands_alone(piece.zones[i])) continue;

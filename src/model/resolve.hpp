@@ -18,8 +18,8 @@ struct ResolvedEnd {
     // that touches the dome (threads, simplified ones too), and carries a dome on the circle it ends in. The
     // dome keeps a flat of `tip_diameter`, as points do. Radius 0: no dome.
     Length dome_radius, dome_height, tip_diameter;
-    // Of an edge rounded or a corner filled it is a quarter of a circle whose middle runs around the axis at
-    // this radius; `hollow`: the quarter that bulges to the axis.
+    // Of an edge rounded or a corner filled it is an arc, on a cylinder a quarter of a circle, whose middle runs around
+    // the axis at this radius; `hollow`: one that bulges to the axis.
     Length arc_middle;
     bool hollow = false;
     bool is_dome() const { return in_mm(dome_radius) > 0; }
@@ -200,7 +200,7 @@ struct ResolvedZone {
 };
 
 struct ResolvedPiece {
-    std::string name;
+    std::string name, finish;
     std::vector<ResolvedZone> zones;
     Length length() const;                             // of the outer zones together, along the centreline
     bool bent() const;                                 // it has bends

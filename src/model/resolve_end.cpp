@@ -119,13 +119,14 @@ ResolvedEnd rounded_end(const EndTreatment& e, const ResolvedZone& z, const Name
     return r;
 }
 
-// A quarter of a circle between a cylinder and the plane it ends in.
-ResolvedEnd quarter_end(const EndTreatment& e, const ResolvedZone& z, const Names& names) {
+// An arc that touches the plane a zone ends in and its surface: of a cylinder a quarter of a circle. On a cone whose
+// radius gains m per mm towards the end, with k = √(1 + m²), the arc's middle runs at r − m·ρ ∓ k·ρ, r the cone's radius
+// in the plane, and it leaves the cone ρ·(1 ± m/k) before that; the upper signs are those of an outer edge.
+ResolvedEnd arc_end(const EndTreatment& e, const ResolvedZone& z, const Names& names, bool far) {
     const bool fillet = e.kind == EndKind::fillet;
     const char* const what = fillet ? "radius of a fillet" : "radius of an edge";
-    if (!z.as<ResolvedPlain>() || z.outline() != Outline::round || z.keyway() ||
-        std::abs(in_mm(z.diameter - z.far_diameter)) > 1e-9)
-        throw InputError(std::string("Only a plain cylinder without a keyway has ") +
+    if (!z.as<ResolvedPlain>() || z.outline() != Outline::round || z.keyway())
+        throw InputError(std::string("Only a plain cylinder or cone without a keyway has ") +
                          (fillet ? "a fillet" : "a rounded edge") +
                          "; put a plain zone between, or choose flat or chamfer.");
     if (e.radius.text.empty())
@@ -133,15 +134,19 @@ ResolvedEnd quarter_end(const EndTreatment& e, const ResolvedZone& z, const Name
                          " has a radius, for example " + (fillet ? "fillet 0.5." : "radius 0.5."));
     ResolvedEnd r;
     r.kind = e.kind;
-    const double radius = in_mm(length_in_range(e.radius, names, what)), d = in_mm(z.diameter);
+    const double radius = in_mm(length_in_range(e.radius, names, what)),
+                 d = in_mm(far ? z.far_diameter : z.diameter);
     r.hollow = fillet != z.in_bore(); // in a bore the material lies outside
-    const double most = (d - in_mm(tip_flat(z))) / 2;
+    const double m = (far ? 1 : -1) * in_mm(z.far_diameter - z.diameter) / 2 / in_mm(z.length),
+                 k = std::sqrt(1 + m * m), side = r.hollow ? -1 : 1;
+    const double most = (d - in_mm(tip_flat(z))) / 2 / (m + k);
     if (!r.hollow && radius > most + 1e-9)
         throw InputError(std::string("The ") + what + " is " + number_text(radius, 3) + " mm; on Ø " +
                              number_text(d, 3) + " mm it is at most " + number_text(most, 3) + " mm.",
                          0, e.radius.text.size());
-    r.dome_radius = r.dome_height = mm(radius);
-    r.arc_middle = mm(d / 2 + (r.hollow ? radius : -radius));
+    r.dome_radius = mm(radius);
+    r.dome_height = mm(radius * (1 + side * m / k));
+    r.arc_middle = mm(d / 2 - radius * (m + side * k));
     r.tip_diameter = r.arc_middle * 2;
     return r;
 }
@@ -194,7 +199,7 @@ ResolvedEnd resolve_end(const EndTreatment& e, const ResolvedZone& z, const Name
     } else if (e.kind == EndKind::rounded) {
         return rounded_end(e, z, names, far);
     } else if (e.kind == EndKind::edge || e.kind == EndKind::fillet) {
-        return quarter_end(e, z, names);
+        return arc_end(e, z, names, far);
     } else if (e.kind == EndKind::milled) {
         if (!z.groove())
             throw InputError("Only a groove ends in the round of its tool; choose flat or chamfer, or for a "

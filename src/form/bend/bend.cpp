@@ -22,6 +22,10 @@ void require_between(double v, double least, double most, const char* what, cons
 
 } // namespace
 
+double least_bend_radius(double bar, double elongation) {
+    return std::max(bar / elongation, 1.5 * bar);
+}
+
 ResolvedBend resolve_bend(const BendSpec& s) {
     require_between(in_mm(s.diameter), 0.1, 1000, "bent bar's diameter", "mm");
     require_between(s.angle * 180 / pi, 0.5, 360, "angle of a bend", "degrees");

@@ -34,6 +34,10 @@ struct ResolvedBend {
     std::vector<ResolvedValue> values;
 };
 
+// To the centreline, mm, where the outside of a bar is stretched by that part of its length: d/(2·elongation), and never
+// so tight that the bar can't go round.
+double least_bend_radius(double bar_radius, double elongation);
+
 // Throws InputError for a value outside its range, with the limit: an angle up to 360°, a radius larger than half
 // the bar is thick.
 ResolvedBend resolve_bend(const BendSpec& spec);

@@ -87,11 +87,21 @@ std::unique_ptr<ZoneSkin> zone_skin(const ResolvedZone& zone, std::size_t index)
     return std::visit([&](const auto& form) { return skin_of(form, zone, index); }, zone.form);
 }
 
+// Of the circle that a dome, a rounded edge or a fillet stands on; without one, of the zone's end.
+Length base_diameter(const ResolvedZone& zone, bool far) {
+    const ResolvedEnd& e = far ? zone.far_end : zone.near_end;
+    const Length own = far ? zone.far_diameter : zone.diameter,
+                 other = far ? zone.diameter : zone.far_diameter;
+    return e.is_edge() ? own + (other - own) * (in_mm(e.dome_height) / in_mm(zone.length)) : own;
+}
+
 // A zone without its domes: it ends where they begin, its groove where it was.
 ResolvedZone without_domes(const ResolvedZone& zone, std::size_t index) {
     ResolvedZone out = zone;
     out.start += zone.near_end.dome_height;
     out.length = zone.length - zone.near_end.dome_height - zone.far_end.dome_height;
+    out.diameter = base_diameter(zone, false);
+    out.far_diameter = base_diameter(zone, true);
     if (zone.thread() && !zone.simplified()) {
         ThreadSection& s = std::get<ResolvedScrew>(out.form).thread.section;
         s.start_angle += (s.hand == Hand::left ? -1 : 1) * in_mm(zone.near_end.dome_height) * 2 *
@@ -195,11 +205,7 @@ Dome dome_of(const ResolvedZone& zone, bool far) {
     d.tip = in_mm(far ? zone.end() : zone.start);
     d.base = d.tip + (far ? -1 : 1) * in_mm(e.dome_height);
     d.tip_radius = sign * in_mm(e.tip_diameter) / 2;
-    d.base_radius = sign *
-                    in_mm(e.kind == EndKind::chamfer ? e.diameter
-                          : far                      ? zone.far_diameter
-                                                     : zone.diameter) /
-                    2;
+    d.base_radius = sign * in_mm(e.kind == EndKind::chamfer ? e.diameter : base_diameter(zone, far)) / 2;
     d.radius = in_mm(e.dome_radius);
     d.middle = sign * in_mm(e.arc_middle);
     return d;

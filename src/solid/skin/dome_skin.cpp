@@ -1,5 +1,5 @@
 // An arc turned about the axis: a dome, part of a sphere between the circle it stands on and a small flat at
-// its tip, or a rounded edge or a fillet, a quarter of a torus. In two halves, so that no face closes on itself.
+// its tip, or a rounded edge or a fillet, a part of a torus. In two halves, so that no face closes on itself.
 #include "solid/skin/zone_skin.hpp"
 
 #include <cmath>
@@ -20,6 +20,8 @@ public:
                      to_base = square > 1e-12 * dome.radius * dome.radius ? std::sqrt(square) : 0;
         const bool near = dome.tip < dome.base;
         centre_ = near ? dome.base + to_base : dome.base - to_base;
+        if (std::abs(dome.tip_radius - dome.middle) < 1e-12) // it touches the plane of its tip
+            centre_ = dome.tip + (near ? dome.radius : -dome.radius);
         z0_ = std::min(dome.tip, dome.base);
         z1_ = std::max(dome.tip, dome.base);
         r0_ = near ? dome.tip_radius : dome.base_radius;
