@@ -517,7 +517,14 @@ Skin build_skin(const ResolvedPiece& piece) {
             "The cross holes of this piece leave no place around it for the seams of its faces; turn "
             "them into fewer directions, or make them narrower.",
             0);
-    if (piece.bent()) mark_bends(skin);
+    if (piece.bent()) {
+        mark_bends(skin);
+        // A receiver that cuts a solid tells the outside of each half by the first face it comes to: by a line from that
+        // face's middle, which it loses where the line goes on through helicoids. A bore's steps look to its mouth.
+        std::stable_partition(skin.faces.begin(), skin.faces.end(), [](const Face& f) {
+            return f.kind == FaceKind::flat && f.bore > 0 && f.role != FaceRole::end;
+        });
+    }
     drill_cross_holes(skin, piece);
     return skin;
 }
