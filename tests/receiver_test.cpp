@@ -165,6 +165,25 @@ TEST_CASE("a receiver can use a piece of every kind") {
     }
 }
 
+TEST_CASE(
+    "a receiver can use milled grooves, edges on cones, and elbows in the planes that once lost a half") {
+    for (const char* d :
+         {"groove rect 2 x 1.5 pitch 25 on 20 x 24", "groove round 3 pitch 10 on 20 x 18, 2 starts LH",
+          "groove vee 60 1 pitch 12 in 16 x 20"}) {
+        INFO(d);
+        Piece p = written(d);
+        p.zones.back().near_end.kind = p.zones.back().far_end.kind = EndKind::milled;
+        receive(p, {0, 34});
+    }
+    Piece cone = written("round 20 x 16");
+    std::get<PlainForm>(cone.zones[0].form).far_diameter = {"26", {}};
+    cone.zones[0].near_end = rounded_edge(mm(2));
+    cone.zones[0].far_end = rounded_edge(mm(1.5));
+    receive(cone, {0, 34, 90});
+    receive(written("elbow G3/8 30"), {68});
+    receive(written("elbow G3/8 45"), {153});
+}
+
 TEST_CASE("a receiver can use pieces with cross holes, cut through their axes and beside them") {
     struct Drilled {
         const char* text;
