@@ -134,6 +134,30 @@ DevelopedView::LitHelix DevelopedView::lit_helix(const ResolvedZone& zone) const
     return lit;
 }
 
+// A groove that its tool has cut from one place of its middle to another, that at angle 0 being `low` high.
+QPainterPath DevelopedView::milled_band(const ResolvedZone& zone, double low) const {
+    const ThreadSection& s = *zone.swept();
+    const QRectF a = area();
+    const double around = 2 * std::numbers::pi * in_mm(zone.outer_radius()), reach = milled_reach(s),
+                 turn = s.hand == Hand::left ? -1 : 1;
+    const auto at = [&](double z) { // on the unrolled surface, mm
+        const double x = (z - low) / s.lead() * around;
+        return QPointF(turn > 0 ? x : around - x, z);
+    };
+    const double from = zone.near_end.kind == EndKind::milled ? reach : -s.lead(),
+                 to = zone.far_end.kind == EndKind::milled ? length_ - reach : length_ + s.lead();
+    QPainterPath way(at(from));
+    way.lineTo(at(to));
+    QPainterPathStroker tool;
+    tool.setWidth(2 * (reach - s.pitch / 20));
+    tool.setCapStyle(Qt::RoundCap);
+    tool.setCurveThreshold(0.01);
+    QTransform page;
+    page.translate(a.left(), y_of(0));
+    page.scale(a.width() / around, -a.height() / length_);
+    return page.map(tool.createStroke(way));
+}
+
 void DevelopedView::draw_helices(QPainter& p, const ResolvedZone& zone) {
     const Theme& t = theme();
     const QRectF a = area();
@@ -157,7 +181,10 @@ void DevelopedView::draw_helices(QPainter& p, const ResolvedZone& zone) {
             const QPointF half(0, g->width / 2 / length_ * a.height());
             p.setPen(QPen(t.part, gap >= 8 ? 1.1 : 0.7));
             p.setBrush(t.part_fill);
-            p.drawPolygon(QPolygonF{from - half, to - half, to + half, from + half});
+            if (zone.near_end.kind == EndKind::milled || zone.far_end.kind == EndKind::milled)
+                p.drawPath(milled_band(zone, low));
+            else
+                p.drawPolygon(QPolygonF{from - half, to - half, to + half, from + half});
             if (i == lit.index) {
                 p.setPen(QPen(t.active, 1.6, Qt::DashDotLine));
                 p.drawLine(from, to);
@@ -206,7 +233,9 @@ void DevelopedView::draw_ends(QPainter& p, const ResolvedZone& zone) {
         p.drawLine(QPointF(a.left(), y), QPointF(a.right(), y));
         p.setFont(text_font(11));
         const double w = m.horizontalAdvance(what) + 8;
-        QRectF box(a.right() - w - 3, far ? y + 2 : y - 17, w, 15);
+        // at the far end the right is where the lead stands
+        const bool left = far && e.kind == EndKind::milled;
+        QRectF box(left ? a.left() + 3 : a.right() - w - 3, far ? y + 2 : y - 17, w, 15);
         p.fillRect(box, t.field);
         p.setPen(t.active);
         p.drawText(box, Qt::AlignCenter, what);

@@ -55,6 +55,7 @@ private:
         double low = 0, high = 0;
     };
     LitHelix lit_helix(const ResolvedZone& zone) const;
+    QPainterPath milled_band(const ResolvedZone& zone, double low) const;
     double along_at(double y) const;
     void draw_helices(QPainter& p, const ResolvedZone& zone);
     void draw_ends(QPainter& p, const ResolvedZone& zone);
