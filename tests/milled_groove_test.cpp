@@ -109,6 +109,35 @@ TEST_CASE("points of a milled end lie on half the section turned about the radiu
     CHECK(worst < 1e-6);
 }
 
+TEST_CASE("a slot within half a turn is a boundary of its own in the face around it") {
+    for (const char* text :
+         {"groove vee 60 4.9 pitch 195 on 49.3 x 68 LH", "groove rect 2.8 x 1.5 pitch 97 on 38.4 x 19.7",
+          "groove round 6 x 2 pitch 160 in 40 x 60"}) {
+        INFO(text);
+        const Preview made =
+            test::prove(grooved(text, {{field::near_end, "milled"}, {field::far_end, "milled"}}).pieces[0]);
+        const solid::Skin& skin = *made.body.skin();
+        int holed = 0;
+        for (const solid::Face& f : skin.faces) {
+            if (f.kind != solid::FaceKind::round || f.loops.size() != 2) continue;
+            const auto span = [&](const std::vector<solid::EdgeUse>& loop) {
+                double low = 1e300, high = -1e300;
+                for (const solid::EdgeUse& u : loop) {
+                    const double z = solid::start_of(skin, u).z;
+                    low = std::min(low, z);
+                    high = std::max(high, z);
+                }
+                return std::pair{low, high};
+            };
+            const auto outer = span(f.loops[0]), slot = span(f.loops[1]);
+            CHECK(outer.first < slot.first);
+            CHECK(outer.second > slot.second);
+            ++holed;
+        }
+        CHECK(holed == 1);
+    }
+}
+
 TEST_CASE("a milled end says why it can't be one") {
     CHECK_THAT(refusal(grooved("groove own 0:0 1:1.5 4:0 pitch 14 on 40 x 40", {{field::far_end, "milled"}})),
                Catch::Contains("the same on both"));
