@@ -653,3 +653,44 @@ TEST_CASE("show, make and motion of a cam") {
     CHECK(wrong.code == 2);
     CHECK_THAT(wrong.err, Catch::Contains("A timing is made of") && Catch::Contains("at character 26"));
 }
+
+TEST_CASE("grooves on the command line: own sections, from a file too, milled ends, the stand-in") {
+    const json own =
+        json::parse(whorl_run({"show", "groove own 0:0 1:1.5 3:1.5 4:0 pitch 10 on 40 x 60", "--json"}).out);
+    CHECK(own["values"]["groove_width"]["value"] == 4.0);
+    CHECK(own["values"]["groove_depth"]["value"] == 1.5);
+    CHECK(own["values"]["across_grooves"]["value"] == 37.0);
+    const fs::path outline = folder() / "groove.csv", target = folder() / "groove.step";
+    std::ofstream(outline) << "0,0\n2,0\n3,-2\n5,-2\n6,0\n8,0\n";
+    const Run made =
+        whorl_run({"make", "groove rect 2 x 1 pitch 12 on 40 x 50", "--points", outline.string(), "--set",
+                   "near_end=milled", "--set", "far_end=milled", "-o", target.string()});
+    INFO(made.err);
+    CHECK(made.code == 0);
+    CHECK_THAT(made.out, Catch::Contains("a section through 4 points"));
+    CHECK_THAT(made.out, Catch::Contains("groove own 0:0 1:2 3:2 4:0 pitch 12 on 40"));
+    CHECK(fs::file_size(target) > 10000);
+    const Run plain = whorl_run({"make", "groove rect 2 x 1 pitch 12 on 40 x 50", "--set",
+                                 "geometry=simplified", "-o", target.string()});
+    CHECK(plain.code == 0);
+    CHECK_THAT(plain.out, Catch::Contains("simplified"));
+    fs::remove(target);
+    const Run thread = whorl_run({"make", "M10 x 30", "--points", outline.string(), "-o", target.string()});
+    CHECK(thread.code != 0);
+    CHECK_THAT(thread.err, Catch::Contains("for silhouettes and grooves"));
+    const Run lopsided = whorl_run({"make", "groove own 0:0 1:2 4:0 pitch 12 on 40 x 50", "--set",
+                                    "far_end=milled", "-o", target.string()});
+    CHECK(lopsided.code != 0);
+    CHECK_THAT(lopsided.err, Catch::Contains("the same on both"));
+    CHECK_FALSE(fs::exists(target));
+    const Run upright = whorl_run({"show", "groove own 0:0 2:1 1:1 3:0 pitch 12 on 40 x 50"});
+    CHECK(upright.code != 0);
+    CHECK_THAT(upright.err, Catch::Contains("overhangs"));
+}
+
+TEST_CASE("a bent bar says its smallest bend radius where its material has one") {
+    const json clamp = json::parse(whorl_run({"show", "u-clamp M8 for 60 x 80", "--json"}).out);
+    CHECK(clamp["values"]["least_bend_radius"]["value"].get<double>() == Approx(4 / 0.26).margin(1e-3));
+    const json elbow = json::parse(whorl_run({"show", "elbow G3/8 30", "--json"}).out); // brass
+    CHECK_FALSE(elbow["values"].contains("least_bend_radius"));
+}

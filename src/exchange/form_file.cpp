@@ -61,8 +61,10 @@ const FormFile& file(const ResolvedKnurling&) {
 }
 
 const FormFile& file(const ResolvedGrooving&) {
-    static const FormFile table{
-        .note = [](const ResolvedZone& z) { return write_groove(z.groove()->spec, z.length); }};
+    static const FormFile table{.note = [](const ResolvedZone& z) {
+        return write_groove(z.groove()->spec, z.length) +
+               (z.simplified() ? " simplified, plain at its surface" : "");
+    }};
     return table;
 }
 
