@@ -5,6 +5,8 @@
 #include "app/canvas.hpp"
 #include "form/cam/timing.hpp"
 
+#include <QPainterPath>
+
 namespace whorl::app {
 
 class Comparison;

@@ -590,6 +590,7 @@ std::vector<OwnPoint> groove_of_outline(std::vector<OutlinePoint> p, std::option
     if (q.size() > most_own_points)
         throw InputError("The outline has " + std::to_string(q.size()) + " points; at most 64 can be used.");
     std::vector<OwnPoint> out;
+    out.reserve(q.size());
     const double middle = (q.front().x + q.back().x) / 2;
     for (const OutlinePoint& o : q)
         out.push_back({o.x - middle, o.y - top, o.bow});

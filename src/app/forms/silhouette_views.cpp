@@ -122,7 +122,7 @@ void draw_profile(SectionView& view, QPainter& p, const ResolvedZone& zone) {
     const bool bored = zone.in_bore() && !s.spec.wall;
     if (hollow && outside && (hollow->z0 > outside->z1 - 1e-9 || hollow->z1 < outside->z0 + 1e-9))
         hollow = nullptr;
-    const ResolvedSilhouette& shown = bored ? s : *outside;
+    const ResolvedSilhouette& shown = bored || !outside ? s : *outside;
     const auto inside = [&](double z) {
         return z < hollow->body_from ? hollow->outline(z) : hollow->wall->outer()(z);
     };
