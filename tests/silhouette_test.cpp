@@ -494,6 +494,17 @@ TEST_CASE("a silhouette is hollowed by its line, and by one step") {
     (void)test::prove(knob.pieces[0]);
 }
 
+TEST_CASE("a hollow may stand before its silhouette in the list of zones") {
+    const Piece cup = piece_of("silhouette 0:30 60:36, 6 flutes 2 deep, from 10, wall 2 bottom 4");
+    REQUIRE(cup.zones.size() == 2);
+    Piece turned = cup;
+    std::swap(turned.zones[0], turned.zones[1]);
+    const ResolvedPiece a = resolve_piece(cup, {}), b = resolve_piece(turned, {});
+    REQUIRE(b.zones[0].is_hollow());
+    CHECK(b.zones[0].silhouette()->least_wall == Approx(a.zones[1].silhouette()->least_wall));
+    CHECK(test::prove(turned).volume() == Approx(test::prove(cup).volume()));
+}
+
 TEST_CASE("a zone's finish is its own until it is cleared") {
     Job job = add_piece({}, piece_of("ISO 4017 M8 x 30"));
     CHECK(finish_of(job.pieces[0], 1).red == finish_of(job.pieces[0]).red);

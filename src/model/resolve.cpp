@@ -267,12 +267,19 @@ ResolvedPiece resolve_afresh(const Piece& piece, const Names& names) {
             far_bores +=
                 at(place_of(i) + "length", [&] { return length_in_range(z.length, names, "length"); });
     Chains chains{whole, far_bores};
-    for (std::size_t i = 0; i < piece.zones.size(); ++i) {
+    std::vector<ResolvedZone> zones(piece.zones.size());
+    for (std::size_t i = 0; i < zones.size(); ++i) {
+        zones[i].where = piece.zones[i].where;
+        chains.place(piece.zones[i], zones[i], place_of(i), names);
+    }
+    // outside first, wherever it stands in the list: a hollow, a keyway or a hub's bore ask what lies around them
+    std::vector<std::size_t> order = outer;
+    for (std::size_t i = 0; i < zones.size(); ++i)
+        if (zones[i].in_bore()) order.push_back(i);
+    for (const std::size_t i : order) {
         const Zone& z = piece.zones[i];
         const std::string place = place_of(i);
-        ResolvedZone r;
-        r.where = z.where;
-        chains.place(z, r, place, names);
+        ResolvedZone& r = zones[i];
         // outside the small end is the piece's nearer end, inside the one away from the mouth
         const bool last = outer.back() == i && outer.front() != i;
         ZoneInPiece here{z,     r,     out,
@@ -291,6 +298,9 @@ ResolvedPiece resolve_afresh(const Piece& piece, const Names& names) {
         });
         out.zones.push_back(std::move(r));
     }
+    for (std::size_t k = 0; k < order.size(); ++k)
+        zones[order[k]] = std::move(out.zones[k]);
+    out.zones = std::move(zones);
     for (std::size_t i = 0; i < out.zones.size(); ++i)
         if (!piece.zones[i].web.text.empty())
             out.zones[i].web = at(place_of(i) + "web",
