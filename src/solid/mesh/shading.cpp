@@ -82,6 +82,9 @@ Shading shade(const Skin& skin, const Mesh& mesh) {
                 const UnrolledPoint at = point_at(e, (first_parameter(e) + last_parameter(e)) / 2);
                 return dot(normal_at(a, at), normal_at(b, at)) > smooth;
             }
+            if (a.kind == FaceKind::curved && b.kind == a.kind && a.a == b.a && a.b == b.b && a.c == b.c &&
+                a.arc_z == b.arc_z && a.arc_radius == b.arc_radius && a.zone == b.zone)
+                return true; // parts of one arc
             return a.kind == b.kind && a.role == b.role && a.a == b.a && a.b == b.b && a.c == b.c &&
                    a.zone == b.zone;
         },
