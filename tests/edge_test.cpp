@@ -287,6 +287,33 @@ TEST_CASE("on a cone an edge is the arc that touches it and the plane it ends in
     CHECK_THAT(why(job, 0, field::far_end, "radius 12"), Catch::Contains("at most 11.6"));
 }
 
+TEST_CASE("conical bores have their mouths rounded and their bottoms' corners filled") {
+    for (const auto& [near, far] : {std::pair{12.0, 8.0}, std::pair{8.0, 12.0}}) {
+        Piece p = piece_of("round 30 x 30");
+        Zone z = in_bore(plain(mm(near), mm(20)));
+        z.as<PlainForm>()->far_diameter = millimetres(mm(far));
+        p.zones.push_back(z);
+        const double bored = test::prove(p).volume();
+        p.zones[1].near_end = rounded_edge(mm(1.2));
+        const double mouth = test::prove(p).volume();
+        CHECK(mouth < bored);
+        p.zones[1].far_end = fillet(mm(1.5));
+        const Preview made = test::prove(p);
+        CHECK(made.volume() > mouth);
+        // both middles run as far from the bore's wall as their arcs are large, in the bar and in the hole
+        const double m = (far - near) / 2 / 20, k = std::hypot(1, m);
+        int arcs = 0;
+        for (const auto& face : made.body.skin()->faces) {
+            if (face.kind != solid::FaceKind::curved) continue;
+            const double wall = near / 2 + m * face.arc_z, off = (face.a - wall) / k;
+            CHECK(std::abs(off) == Approx(face.arc_radius));
+            CHECK((face.arc_z < 10 ? off > 0 : off < 0));
+            ++arcs;
+        }
+        CHECK(arcs == 4);
+    }
+}
+
 TEST_CASE("randomised stepped pieces with edges and fillets are closed, valid and of their closed volume") {
     test::prove_random(7000, 300, 0.6, random_stepped);
 }
