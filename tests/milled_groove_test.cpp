@@ -257,6 +257,13 @@ TEST_CASE("a bush has its pin, which follows its bore and turns in it") {
     REQUIRE(f->remedy);
     job = apply(job, *f->remedy);
     CHECK(pin() == Approx(16 - 0.025));
+    // beyond the table a pin that is too thick is told so all the same
+    Job wide = apply(job, {0, 0, field::diameter, "700", LengthUnit::millimetre});
+    wide = apply(wide, {0, 1, field::diameter, "600", LengthUnit::millimetre});
+    wide = apply(wide, {1, 0, field::diameter, "600", LengthUnit::millimetre});
+    const auto beyond = findings_of(wide, 1);
+    CHECK(std::any_of(beyond.begin(), beyond.end(),
+                      [](const Finding& x) { return x.id == "pin_does_not_go_in"; }));
     // both middles in one plane, on one axis
     const ResolvedPiece bush = resolve_piece(job.pieces[0], {}), other = resolve_piece(job.pieces[1], {});
     const auto s = standing_of(bush, 1, other, 0);

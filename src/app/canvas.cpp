@@ -16,7 +16,10 @@ Canvas::Canvas(Session& session, QWidget* parent)
     setFocusPolicy(Qt::StrongFocus);
     connect(editor_, &InlineEditor::stepped, this, &Canvas::step);
     connect(editor_, &InlineEditor::left, this, [this] { setFocus(); });
-    connect(&session_, &Session::changed, this, [this] { update_in_turn(this); });
+    connect(&session_, &Session::changed, this, [this] {
+        leave_knobs();
+        update_in_turn(this);
+    });
     connect(&session_, &Session::hover_changed, this, qOverload<>(&QWidget::update));
 }
 
@@ -81,12 +84,16 @@ void Canvas::paintEvent(QPaintEvent*) {
     p.setRenderHint(QPainter::Antialiasing);
     spots_.clear();
     knobs_.clear();
-    if (const std::pair at(session_.piece(), session_.zone());
-        at != drawn_) { // another zone's is another knob
-        chosen_.clear();
-        drawn_ = at;
-    }
     draw(p);
+}
+
+// Another zone's knobs are others: a key must not move one by what the last zone's words were.
+void Canvas::leave_knobs() {
+    const std::pair at(session_.piece(), session_.zone());
+    if (at == knobs_of_) return;
+    knobs_of_ = at;
+    chosen_.clear();
+    knobs_.clear();
 }
 
 const Canvas::Spot* Canvas::spot_at(QPointF at) const {

@@ -77,11 +77,12 @@ private:
     void step(bool forward);
 
     const Knob* knob_at(QPointF at) const;
+    void leave_knobs();
 
     std::vector<Knob> knobs_;
     std::optional<Knob> held_knob_;
     QString chosen_;
-    std::pair<std::size_t, std::size_t> drawn_{}; // piece and zone of it
+    std::pair<std::size_t, std::size_t> knobs_of_{}; // piece and zone
     double scale_ = 1;
     std::vector<Spot> spots_;
     InlineEditor* editor_;

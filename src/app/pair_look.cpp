@@ -49,6 +49,8 @@ std::optional<ShownBeside> beside_look(const Job& job, const ResolvedPiece& reso
     for (const Pair& pair : job.pairs) {
         const bool first = pair.first.piece == selected.piece;
         if (!first && pair.second.piece != selected.piece) continue;
+        const Zone& leads = job.pieces[pair.first.piece].zones[pair.first.zone];
+        if (!leads.as<BendForm>() && !leads.as<GrooveForm>()) continue; // nothing to resolve for
         const ZoneRef here = first ? pair.first : pair.second, there = first ? pair.second : pair.first;
         const ResolvedPiece other = resolve_piece(job.pieces[there.piece], names);
         const auto s = first ? standing_of(resolved, here.zone, other, there.zone)
@@ -91,7 +93,8 @@ PairLook pair_look(const Job& job, const ResolvedPiece& resolved, ZoneRef select
         break;
     }
     // one is shown: what the selected zone is paired with, before what another zone is
-    if (out.beside && out.together && out.together->here.zone == selected.zone) out.beside.reset();
+    if (out.mesh || out.follower || (out.together && out.together->here.zone == selected.zone))
+        out.beside.reset();
     if (out.beside) out.together.reset();
     return out;
 }

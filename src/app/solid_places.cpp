@@ -19,7 +19,7 @@ bool SolidView::gears_shown() const {
 }
 
 bool SolidView::beside_shown() const {
-    return together_ && session_.beside() && !session_.mesh() && counterpart_.made() && piece_.made();
+    return together_ && session_.beside() && counterpart_.made() && piece_.made();
 }
 
 bool SolidView::follower_shown() const {
@@ -192,11 +192,15 @@ SolidView::Extent SolidView::extent_of_bent(const ResolvedPiece& piece) {
             high[k] = std::max(high[k], at[k] + r);
         }
     }
+    return extent_of_box(low, high);
+}
+
+SolidView::Extent SolidView::extent_of_box(const std::array<double, 3>& low,
+                                           const std::array<double, 3>& high) {
     return {low[2], high[2], std::max(high[0] - low[0], high[1] - low[1]) / 2, (low[0] + high[0]) / 2,
             (low[1] + high[1]) / 2};
 }
 
-// Room for the follower wherever it stands in a turn, so that the picture keeps still.
 SolidView::Extent SolidView::extent_with_beside(Extent e) const {
     std::array<double, 3> low{e.aside - e.radius, e.aside_y - e.radius, e.from},
         high{e.aside + e.radius, e.aside_y + e.radius, e.to};
@@ -213,10 +217,10 @@ SolidView::Extent SolidView::extent_with_beside(Extent e) const {
             high[k] = std::max(high[k], v);
         }
     }
-    return {low[2], high[2], std::max(high[0] - low[0], high[1] - low[1]) / 2, (low[0] + high[0]) / 2,
-            (low[1] + high[1]) / 2};
+    return extent_of_box(low, high);
 }
 
+// Room for the follower wherever it stands in a turn, so that the picture keeps still.
 SolidView::Extent SolidView::extent_with_follower(Extent e) const {
     const ResolvedZone& cam = *session_.resolved_zone();
     const ResolvedPiece& f = counterpart_.preview()->piece;

@@ -243,7 +243,7 @@ QImage SolidView::drawn() {
         *this, *programs_, scene, piece_place(),
         look(session_.job().pieces[session_.piece()], 1, static_cast<double>(session_.zone()), false));
     if (counterpart_shown()) {
-        const Piece& there = follower_shown() && !beside_shown()
+        const Piece& there = follower_shown()
                                  ? session_.follower()->piece
                                  : session_.job().pieces[gears_shown()    ? session_.mesh()->there.piece
                                                          : beside_shown() ? session_.beside()->there.piece

@@ -58,6 +58,7 @@ private:
     };
     Extent extent() const;
     static Extent extent_of_bent(const ResolvedPiece& piece);
+    static Extent extent_of_box(const std::array<double, 3>& low, const std::array<double, 3>& high);
     Extent extent_with_follower(Extent piece) const;
     Extent extent_with_beside(Extent piece) const;
     void fit();

@@ -55,20 +55,25 @@ void check_pin(std::vector<Finding>& out, const Job& job, const Pair& pair, cons
     const double bore = std::min(in_mm(bush.diameter), in_mm(bush.far_diameter)),
                  thick = std::max(in_mm(pin.diameter), in_mm(pin.far_diameter));
     const auto fit = standard::running_fit(mm(bore));
-    if (thick < bore || !fit) return;
+    if (thick < bore) return;
     const auto shown = [&](double millimetres) {
         return number_text(in_unit(mm(millimetres), job.unit), job.unit == LengthUnit::inch ? 5 : 4) + " " +
                symbol(job.unit);
     };
-    const double usual = bore - in_mm(fit->middle());
-    out.push_back({Severity::stop, "pin_does_not_go_in",
-                   "The pin of Ø " + shown(thick) + " does not turn in the bush of Ø " + shown(bore) +
-                       "; one between " + shown(bore - in_mm(fit->most)) + " and " +
-                       shown(bore - in_mm(fit->least)) + " does (ISO 286-2, f7).",
-                   pair.second.piece, pair.second.zone, thick, bore,
-                   Remedy{"Ø " + shown(usual),
-                          {Edit{pair.second.piece, pair.second.zone, field::diameter, number_text(usual, 6),
-                                LengthUnit::millimetre}}}});
+    std::string sentence = "The pin of Ø " + shown(thick) + " does not turn in the bush of Ø " + shown(bore);
+    std::optional<Remedy> remedy;
+    if (fit) {
+        sentence += "; one between " + shown(bore - in_mm(fit->most)) + " and " +
+                    shown(bore - in_mm(fit->least)) + " does (ISO 286-2, f7).";
+        const double usual = bore - in_mm(fit->middle());
+        remedy = Remedy{"Ø " + shown(usual),
+                        {Edit{pair.second.piece, pair.second.zone, field::diameter, number_text(usual, 6),
+                              LengthUnit::millimetre}}};
+    } else {
+        sentence += "; make it thinner. ISO 286-2 goes no farther than 500 mm.";
+    }
+    out.push_back({Severity::stop, "pin_does_not_go_in", std::move(sentence), pair.second.piece,
+                   pair.second.zone, thick, bore, std::move(remedy)});
 }
 
 } // namespace whorl

@@ -171,9 +171,9 @@ void add_make(Commands& commands) {
                 "--timing", o.timing,
                 "of a cam, its timing from a file: CSV of angle and lift, or a flat profile as DXF or SVG");
             c.add_option("--points", o.points,
-                         "of a silhouette, its points from a file (CSV of height and radius, or half an "
-                         "outline), of a groove its section as "
-                         "DXF or SVG");
+                         "of a silhouette, its points from a file: CSV of height and radius, or half an "
+                         "outline as DXF or SVG; of "
+                         "a groove the outline of its section");
             c.add_flag("--fit", o.fit, "scale a timing of another length to the turn instead of refusing it");
             c.add_option("--step", o.step, "of a cam's CSV, degrees from point to point")
                 ->check(between(0.01, 90));

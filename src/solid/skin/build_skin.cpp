@@ -519,8 +519,9 @@ Skin build_skin(const ResolvedPiece& piece) {
             0);
     if (piece.bent()) {
         mark_bends(skin);
-        // A receiver that cuts a solid tells the outside of each half by the first face it comes to: by a line from that
-        // face's middle, which it loses where the line goes on through helicoids. A bore's steps look to its mouth.
+        // As far as trying other orders shows, a receiver that cuts a solid tells the outside of each half by a line from
+        // the first face it comes to, and loses a half where that line goes on through helicoids: elbows of 30° and 45°
+        // in planes that leave the bend sideways. With a bore's steps first none is lost.
         std::stable_partition(skin.faces.begin(), skin.faces.end(), [](const Face& f) {
             return f.kind == FaceKind::flat && f.bore > 0 && f.role != FaceRole::end;
         });

@@ -1,4 +1,4 @@
-#include "solid/skin/thread_zone.hpp"
+#include "solid/skin/thread_faces.hpp"
 
 #include "quantity/expression.hpp"
 
@@ -233,6 +233,10 @@ void ThreadZone::require_room() const {
                                  index);
         }
     }
+}
+
+void ThreadZone::add_faces(Skin& skin, const RimEdges& near, const RimEdges& far) const {
+    ThreadFaces(*this, skin, near, far).add();
 }
 
 std::unique_ptr<ZoneSkin> thread_zone_skin(const ResolvedZone& zone, std::size_t index) {
