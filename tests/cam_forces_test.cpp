@@ -333,3 +333,86 @@ TEST_CASE("a timing that is changed in one place keeps its words in the others")
     CHECK(with_changes(text, was, now, LengthUnit::millimetre) ==
           "rise stroke in 2*45 harmonic, dwell 30, return in 120 3-4-5");
 }
+
+TEST_CASE("with a hundredth less than the force needed at lift 0 the follower lifts off") {
+    for (const char* text :
+         {"cam r33: rise 9 in 105 cycloidal, dwell 40, return in 130 3-4-5, dwell; roller 12; b14; mass 150 "
+          "spring 0.4; 600 rpm",
+          "cam r30: rise 10 in 120 harmonic, dwell 60, return in 120 harmonic, dwell; flat; b10; mass 400; "
+          "200 rpm"}) {
+        INFO(text);
+        const ResolvedCam c = cam_of(text);
+        REQUIRE(c.loads);
+        REQUIRE(c.loads->force_needed > 1);
+        for (const double part : {0.99, 1.01}) {
+            CamSpec s = c.spec;
+            s.load.force = part * c.loads->force_needed;
+            const ResolvedCam with = resolve_cam(s, 10);
+            REQUIRE(with.loads);
+            CHECK((with.loads->least_force < 0) == (part < 1));
+            REQUIRE(with.loads->lift_off_rpm);
+            CHECK((*with.loads->lift_off_rpm < s.rpm) == (part < 1));
+        }
+    }
+}
+
+TEST_CASE("the second lobe of a pair holds its follower on: nothing lifts off, each lobe carries its way") {
+    const CamDesignation d =
+        parse_cam("cam r33: rise 9 in 105 cycloidal, dwell 40, return in 130 3-4-5, dwell; roller 12; "
+                  "conjugate 92; b14; mass 150; 300 rpm");
+    CamSpec first = d.spec;
+    first.conjugate.reset();
+    const ResolvedCam alone = resolve_cam(first, 14);
+    REQUIRE(alone.loads);
+    CHECK(alone.loads->least_force == Approx(-2.49).margin(0.01));
+    first.held = true;
+    const ResolvedCam held = resolve_cam(first, 14),
+                      second = resolve_cam(conjugate_of(first, *d.spec.conjugate), 14);
+    for (const ResolvedCam* lobe : {&held, &second}) {
+        REQUIRE(lobe->loads);
+        CHECK_FALSE(lobe->loads->lift_off_rpm);
+        CHECK_FALSE(find_value(lobe->values, "least_contact_force"));
+        CHECK_FALSE(find_value(lobe->values, "lift_off_speed"));
+    }
+    // each by its own: the first where the follower is pressed away from it, the second where it is drawn back
+    double pushed = 0, drawn = 0;
+    const double omega = 300 * pi / 30;
+    for (int k = 0; k < 72000; ++k) {
+        const double theta = 2 * pi * k / 72000, f = 150e-6 * held.motion.at(theta)[2] * omega * omega;
+        pushed = std::max(pushed, f / std::cos(follower_at(held.spec, held.motion, theta).pressure_angle));
+        drawn = std::max(drawn, -f / std::cos(follower_at(second.spec, second.motion, theta).pressure_angle));
+    }
+    CHECK(held.loads->greatest_contact == Approx(pushed).epsilon(1e-5));
+    CHECK(second.loads->greatest_contact == Approx(drawn).epsilon(1e-5));
+    CHECK(held.loads->greatest_torque == Approx(second.loads->greatest_torque).epsilon(1e-6));
+    // a load at lift 0 presses on the first and off the second
+    first.load.force = 40;
+    const ResolvedCam loaded = resolve_cam(conjugate_of(first, *d.spec.conjugate), 14);
+    CHECK(loaded.loads->greatest_contact == 0);
+}
+
+TEST_CASE("where the outer wall of a face groove carries, it is that wall's hollow that is pressed") {
+    // drawn outwards all the way round, so that the outer wall carries
+    const ResolvedCam c =
+        cam_of("cam r30: rise 8 in 120 cycloidal, dwell 60, return in 120 cycloidal, dwell; roller 8; b12; "
+               "groove 5 deep in d110; preload -50; 60 rpm");
+    REQUIRE(c.loads);
+    double most = 0;
+    const auto centre = [&](double theta) { // of the roller, on the cam
+        const FollowerPlace f = follower_at(c.spec, c.motion, theta);
+        const double co = std::cos(theta), si = std::sin(theta);
+        return std::array{f.centre.x * co + f.centre.y * si, -f.centre.x * si + f.centre.y * co};
+    };
+    for (int k = 0; k < 7200; ++k) {
+        const double theta = 2 * pi * k / 7200, h = 1e-3;
+        const auto a = centre(theta - h), b = centre(theta), d = centre(theta + h);
+        const double area = (b[0] - a[0]) * (d[1] - a[1]) - (d[0] - a[0]) * (b[1] - a[1]),
+                     product = std::hypot(b[0] - a[0], b[1] - a[1]) * std::hypot(d[0] - b[0], d[1] - b[1]) *
+                               std::hypot(d[0] - a[0], d[1] - a[1]);
+        // the way goes round the axis against the cam's turning: convex to the axis is positive
+        const double pitch_radius = product / (2 * std::abs(area)) * (area < 0 ? 1 : -1);
+        const double force = 50 / std::cos(follower_at(c.spec, c.motion, theta).pressure_angle);
+        most = std::max(most, line_pressure(force, 5, 1 / 4.0 - 1 / (pitch_radius + 4)));
+    }
+    CHECK(c.loads->greatest_pressure == Approx(most).epsilon(1e-3));
+}

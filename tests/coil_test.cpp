@@ -58,17 +58,108 @@ TEST_CASE("a closed and ground spring has EN 13906-1's numbers") {
     CHECK(value(c, "tip_thickness") == 1);
     CHECK(value(c, "dead_coils") == 2);
     // of several diameters each turn gives by its own: here by sums over short pieces of a turn
-    const ResolvedCoil waist = spring("spring d2.5 D52/30/52 L44 nt5 open");
+    const ResolvedCoil waist = spring("spring d2.5 D52..30..52 L44 nt5 open");
     double cubes = 0;
     for (int i = 0; i < 5000; ++i)
         cubes += std::pow(2 * waist.line.radius(2 * pi * (i + 0.5) / 1000), 3) / 1000;
     CHECK(waist.rate == Approx(81500 * std::pow(2.5, 4) / (8 * cubes)).epsilon(1e-6));
-    CHECK(waist.stress_at_solid == Approx(8 * waist.rate * (44 - 15) * 52 / (pi * 2.5 * 2.5 * 2.5)));
     CHECK(value(c, "natural_frequency") ==
           Approx(3.63e5 * 2 / (7 * 400)).epsilon(0.001)); // the textbooks' figure
     // nine turns of a helix, to first order
     CHECK(value(c, "wire_length") == Approx(9 * pi * 20).epsilon(0.005));
     CHECK(value(c, "mass") == Approx(9 * pi * 20 * pi * 7.85e-3).epsilon(0.03)); // less what is ground off
+}
+
+TEST_CASE("a spring of several diameters closes turn by turn, the smallest last, and its turns nest") {
+    // turns lie √(d² − ΔR²) high, ΔR = (15 − 9)/7 from turn to turn
+    const ResolvedCoil c = spring("spring d1.6 D30..18 p6.4 nt7 open");
+    const double d = 1.6, lies = std::sqrt(d * d - 36.0 / 49), G = 81500;
+    CHECK(value(c, "force_at_solid") ==
+          Approx(G * std::pow(d, 4) * (6.4 - lies) / (8 * 18 * 18 * 18)).epsilon(1e-9));
+    CHECK(value(c, "stress_at_solid") == Approx(G * d * (6.4 - lies) / (pi * 18 * 18)).epsilon(1e-9));
+    CHECK(value(c, "straight_to") ==
+          Approx(G * std::pow(d, 4) * (6.4 - lies) / (8 * 30 * 30 * 30)).epsilon(1e-9));
+    // the ends' half turns have no neighbour on one side
+    CHECK(value(c, "solid_length") == Approx(7 * lies + d).epsilon(0.02));
+    CHECK(value(c, "solid_length") < 8 * d - 0.5);
+    // a straight line would have said 21.8 N and 407 MPa
+    CHECK(value(c, "force_at_solid") > 2.5 * 21.8);
+    // the length under a force by a sum over short pieces: at the one said nothing is left to fall, a little below there is
+    const auto length = [&](double force) {
+        double sum = 0;
+        const int n = 70000;
+        for (int i = 0; i < n; ++i) {
+            const double D = 2 * c.line.radius(2 * pi * 7 * (i + 0.5) / n);
+            sum += std::max(lies, 6.4 - 8 * force * D * D * D / (G * std::pow(d, 4))) * 7 / n;
+        }
+        return sum;
+    };
+    const double force = value(c, "force_at_solid");
+    CHECK(length(force) == Approx(7 * lies).epsilon(1e-9));
+    CHECK(length(0.97 * force) > 7 * lies + 1e-4);
+    CHECK(length(value(c, "straight_to")) ==
+          Approx(7 * 6.4 - value(c, "straight_to") / c.rate).epsilon(1e-6));
+    // no clause that is for cylinders only
+    CHECK_FALSE(find_value(c.values, "least_gap"));
+    for (const char* key : {"solid_length", "force_at_solid", "stress_at_solid", "spring_rate"})
+        CHECK(find_value(c.values, key)->source.find("EN 13906") == std::string::npos);
+    // a steep cone lies flat in itself
+    const ResolvedCoil flat = spring("spring d1 D60..10 p5 nt5 open");
+    CHECK(value(flat, "solid_length") == Approx(1).margin(1));
+    CHECK(value(flat, "force_at_solid") == Approx(G * 5 / (8 * 1000)).epsilon(0.02));
+    // of a cylinder all is as it was
+    const ResolvedCoil even = spring("spring d2 D20..20 L50 n7 closed ground");
+    CHECK(value(even, "force_at_solid") == Approx(81500 * 16 / 448000.0 * 32));
+}
+
+TEST_CASE("a stroke in a spring's line is a fraction or parts stations, and is never guessed") {
+    using Catch::Matchers::Contains;
+    const auto same = [](const char* a, const char* b) {
+        INFO(a);
+        CHECK(parse_spring(a).spec == parse_spring(b).spec);
+    };
+    same("spring d1/8 D9/8 L3 n6 in", "spring d0.125 D1.125 L3 n6 in");
+    same("spring d1/8 D1 1/2 L3 n6 in", "spring d0.125 D1.5 L3 n6 in");
+    same("spring d 1/8 De 1 1/2 L 3 1/4 n6 in", "spring d0.125 De1.5 L3.25 n6 in");
+    same("spring d2.5 D52/30/52 L44 nt5 open",
+         "spring d2.5 D52..30..52 L44 nt5 open"); // as it was once written
+    same("spring d1.6 D30/18 p6.4 nt7 open", "spring d1.6 D30..18 p6.4 nt7 open");
+    same("spring d0.1 D1.2/0.9 L3 n6 in", "spring d0.1 D1.2..0.9 L3 n6 in");
+    CHECK_THAT(why("spring d2 D32/16 L50 n7"), Contains("32..16"));
+    CHECK_THAT(why("spring d2 D32/16 L50 n7"), Contains("(32/16)"));
+    CHECK_THAT(why("spring d2 D20 p4.6/2.1 n7"), Contains("one number"));
+    CHECK_THAT(why("spring d2 D20 p4..2 n7"), Contains("one number"));
+    same("spring d2 D20 p(9.2/2) n7", "spring d2 D20 p4.6 n7");
+    CHECK(parse_spring("spring d1/8 D9/8..5/8 L3 n6 in").spec.diameters.size() == 2);
+}
+
+TEST_CASE("a spring's wire is said in its line") {
+    CHECK(parse_spring("spring d2 D20 L50 n7 wire EN 10270-2").spec.material == "EN 10270-2");
+    CHECK(parse_spring("spring d2 D20 wire EN 10270-3 1.4310 L50 n7").spec.material == "EN 10270-3 1.4310");
+    CHECK(parse_spring("spring d2 D20 wire 10270-3 L50 n7").spec.material == "EN 10270-3 1.4310");
+    CHECK_THAT(why("spring d2 D20 L50 n7 wire steel"), Catch::Matchers::Contains("EN 10270-1"));
+    CHECK(write_spring(parse_spring("spring d2 D20 L50 n7 wire EN 10270-2").spec).find("wire EN 10270-2") !=
+          std::string::npos);
+}
+
+TEST_CASE("what a spring's sheet says of its dead turns, its free length and its largest wire is so") {
+    // four dead turns stand a little apart: L0 = n·p + (nt − n)·pc + d to the last digit
+    const ResolvedCoil c = spring("spring d2 D20 p6 n7 nt11");
+    CHECK(find_value(c.values, "dead_coils")->source == "nt − n");
+    CHECK(value(c, "free_length") == Approx(7 * 6 + 4 * value(c, "closed_pitch") + 2).epsilon(1e-12));
+    CHECK(find_value(c.values, "free_length")->source == "L0 = n·p + (nt − n)·pc + d");
+    CHECK(value(c, "closed_pitch") > 2.01);
+    CHECK(value(spring("spring d2 D20 p6 n7 closed ground tip 0.5"), "free_length") ==
+          Approx(7 * 6 + 2 * 2 - 2 + 2 * 0.5));
+    CHECK(find_value(spring("spring d2 D20 p6 n7").values, "dead_coils")->source == "one at each closed end");
+    // L, p and n together hold for one wire only: the length gives way
+    const ResolvedCoil all = spring("spring d2 D20 L50 p6.571428571428571 n7 closed ground"),
+                       two = spring("spring d2 D20 p6.571428571428571 n7 closed ground");
+    CHECK(value(all, "largest_wire") == value(two, "largest_wire"));
+    CHECK(value(all, "largest_wire") > 4);
+    // what is left of the end stays what it is
+    const ResolvedCoil tip = spring("spring d2 D20 p6.5 n7 closed ground tip 0.5");
+    CHECK(value(tip, "largest_wire") > 2);
 }
 
 TEST_CASE("any sufficient set of turns, length and pitch gives the same spring") {
@@ -119,7 +210,7 @@ TEST_CASE("what is too little, too much or contradicts itself is said") {
     CHECK_THAT(why("spring d2 D20 L50 n7 tip 0.5"), Contains("Only a ground end"));
     CHECK_THAT(why("spring d2 D20 L50 n7 ground tip 1.9"), Contains("thickness of the wire's end"));
     CHECK_THAT(why("spring d2 D20 L50 n7 coiled"), Contains("not understood in a spring"));
-    CHECK_THAT(why("spring d2 D20/x/20 L50 n7"), Contains("x"));
+    CHECK_THAT(why("spring d2 D20..x..20 L50 n7"), Contains("x"));
     CHECK_THAT(why("spring d2 D20 L50 nt900"), Contains("at most 500"));
 }
 
@@ -228,7 +319,7 @@ TEST_CASE("lengths and distances of a plain helix have closed forms") {
 }
 
 TEST_CASE("the largest wire is the one whose coils just keep apart") {
-    for (const char* text : {"spring d2.5 D52/30/52 L44 nt5 open", "spring d2 D20 L50 n7 closed ground",
+    for (const char* text : {"spring d2.5 D52..30..52 L44 nt5 open", "spring d2 D20 L50 n7 closed ground",
                              "spring d3 D10 L20 n9 closed", "spring d1 D12 L20 n6 open"}) {
         INFO(text);
         CoilSpec s = parse_spring(text).spec;

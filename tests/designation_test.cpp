@@ -84,6 +84,98 @@ TEST_CASE("designations of the trade are read") {
     CHECK(std::get<PlainBar>(parse_designation("round 12 x 30").what).diameter == mm(12));
 }
 
+TEST_CASE("what follows a thread may stand in any order, and a length in its place without a blank") {
+    const auto same = [](const char* a, const char* b) {
+        INFO(a);
+        const Designation one = parse_designation(a), other = parse_designation(b);
+        CHECK(std::get<ThreadSpec>(one.what) == std::get<ThreadSpec>(other.what));
+        CHECK(one.length == other.length);
+        CHECK(one.unit == other.unit);
+    };
+    same("M10 x 20 LH", "M10 LH x 20");
+    same("M8x60", "M8 x 60");
+    same("M6x25", "M6 x 25");
+    same("M12x1.5x40", "M12x1.5 x 40");
+    same("TR20x4", "Tr20x4");
+    same("Tr 20x4 x 100", "Tr20x4 x 100");
+    same("SQ20x4 LH internal", "SQ20x4 internal LH");
+    same("V60 20x2 taper 1:16 x 20", "V60 20x2 x 20 taper 1:16");
+    same("M16 internal", "M16-6H");
+    same("M16 internal x 20", "M16-6H x 20");
+    same("M16 x 20 internal LH", "M16-6H LH x 20");
+    same("1/4-20 UNC internal", "1/4-20 UNC-2B");
+    same("M10 x 2 in LH", "M10 LH x 2 in");
+    // the series that has it
+    same("3/4-10", "3/4-10 UNC");
+    same("3/4-16 x 2", "3/4-16 UNF x 2");
+    same("3/4 UNC", "3/4-10 UNC");
+    same("#10 UNF x 1/2", "#10-32 UNF x 1/2");
+    same("1/2 NPT x 0.8", "1/2-14 NPT x 0.8");
+    same("1/2 BSW", "1/2-12 BSW");
+    same("1 1/4 UNC-2B", "1 1/4-7 UNC-2B");
+    CHECK_THROWS_WITH(parse_designation("M16-6g internal"),
+                      Catch::Matchers::Contains("external thread") && Catch::Matchers::Contains("6H"));
+    CHECK_THROWS_WITH(parse_designation("M10 LH x 20 LH"), Catch::Matchers::Contains("second time"));
+    CHECK_THROWS_WITH(parse_designation("M10 x 20 x 30"),
+                      Catch::Matchers::Contains("x 30") || Catch::Matchers::Contains("second time"));
+    CHECK_THROWS_WITH(parse_designation("1/4 UN"), Catch::Matchers::Contains("threads per inch"));
+    // what nobody means in inch is asked about
+    CHECK_THROWS_WITH(parse_designation("#10-24 UNC x 30"),
+                      Catch::Matchers::Contains("30 in") && Catch::Matchers::Contains("30 mm"));
+    CHECK(in_mm(*parse_designation("#10-24 UNC x 30 mm").length) == Approx(30));
+    CHECK(in_mm(*parse_designation("#10-24 UNC x 30 in").length) == Approx(762));
+    CHECK(in_mm(*parse_designation("1/4-20 UNC x 36").length) == Approx(914.4)); // a rod of a yard
+    CHECK_THROWS_WITH(parse_designation("widget 5"),
+                      Catch::Matchers::Contains("gear") && Catch::Matchers::Contains("spring"));
+}
+
+TEST_CASE("cams, bars and knurls take the words of the trade") {
+    const Designation
+        cam = parse_designation(
+            "cam r20: rise 10 in 120 cycloidal, dwell 60, fall in 120, dwell; roller 8; b3/8; bore 1/4; in"),
+        drum = parse_designation("drum cam d72 b50: rise 20 in 150, dwell 30, return in 150, dwell; groove 8 "
+                                 "wide 6 deep; bore 16 key"),
+        bar = parse_designation("round 20 x 30 bore 10"),
+        other = parse_designation("round 20 bore 10 key x 30");
+    CHECK(in_inch(*cam.length) == Approx(0.375));
+    CHECK(in_inch(*cam.body.bore) == Approx(0.25));
+    CHECK(std::get<CamSpec>(cam.what).timing.stretches[2].kind == CamStretch::back);
+    CHECK(*drum.body.bore == mm(16));
+    CHECK(drum.body.key);
+    CHECK(*bar.body.bore == mm(10));
+    CHECK(*bar.length == mm(30));
+    CHECK(other.body.key);
+    CHECK(*other.length == mm(30));
+    CHECK_THROWS_WITH(parse_designation("cam r20: dwell; b12; bore 16; bore 12"),
+                      Catch::Matchers::Contains("second time"));
+    CHECK_FALSE(
+        std::get<CamSpec>(
+            parse_designation(
+                "cam r20: rise 10 in 120, dwell 60, return in 120, dwell; clockwise; counterclockwise")
+                .what)
+            .clockwise);
+    struct Code {
+        const char *din, *plain;
+    };
+    for (const Code& c : {Code{"knurl RAA 1 on 20 x 15", "knurl axial pitch 1 on 20 x 15"},
+                          Code{"knurl RBL 0.8 on 20 x 15", "knurl left pitch 0.8 on 20 x 15"},
+                          Code{"knurl rbr0.8 on 20", "knurl right pitch 0.8 on 20"},
+                          Code{"knurl DIN 82-RGE 0.8 on 20", "knurl crossed pitch 0.8 on 20"},
+                          Code{"knurl RGV 1 on 20", "knurl crossed sunk pitch 1 on 20"},
+                          Code{"knurl RKE 1 on 20", "knurl axial-ring pitch 1 on 20"},
+                          Code{"knurl RKV on 20 pitch 1", "knurl axial-ring sunk pitch 1 on 20"}}) {
+        INFO(c.din);
+        CHECK(std::get<KnurlSpec>(parse_designation(c.din).what) ==
+              std::get<KnurlSpec>(parse_designation(c.plain).what));
+    }
+    std::string curve = "silhouette", own = "groove own 0:0";
+    for (int i = 0; i < 40; ++i)
+        curve += " " + std::to_string(i * 5) + "." + std::to_string(i) + ":" + std::to_string(20 + i % 7);
+    REQUIRE(curve.size() > 300);
+    CHECK(std::get<SilhouetteSpec>(parse_designation(curve).what).points.size() == 40);
+    CHECK_THROWS_WITH(parse_designation("knurl axial angle"), Catch::Matchers::Contains("An angle"));
+}
+
 TEST_CASE("what is not understood is said, with its place") {
     CHECK(refused_at("") == 0);
     CHECK(refused_at("bolt") == 0);
@@ -97,7 +189,9 @@ TEST_CASE("what is not understood is said, with its place") {
     CHECK(refused_at("M10x1.5 x 4o") == 11);
     CHECK(refused_at("M10.5") == 1);
     CHECK(refused_at("M16xPh5P2") == 4);
-    CHECK(refused_at("1/4-20") == 6);
+    CHECK(refused_at("1/4-19") == 6); // no series has it
+    CHECK(refused_at("1/4") == 3);
+    CHECK(refused_at("7/8 UNEF UNC") == 9);
     CHECK(refused_at("1/4-21 UNC") == 4);
     CHECK(refused_at("1/0-20 UNC") == 3);
     CHECK(refused_at("#13-20 UNC") == 0);

@@ -204,7 +204,7 @@ TEST_CASE("a developed track closes by construction") {
     }
 }
 
-TEST_CASE("corners of a polygon are rounded by the radius that was asked, on the bottom too") {
+TEST_CASE("corners of a polygon are rounded by the radius that was asked, developed on the drum's diameter") {
     const ResolvedDrum d = drum(std::string(polygon) + " corners 7");
     REQUIRE(d.corners.size() == 4);
     CHECK(d.corner_radius == 7);
@@ -219,14 +219,21 @@ TEST_CASE("corners of a polygon are rounded by the radius that was asked, on the
         const Derivatives a = d.motion.at(p.to, i), b = d.motion.at(d.motion.parts[next].from, next);
         CHECK(a[0] == Approx(b[0]).margin(1e-9));
         CHECK(a[1] == Approx(b[1]).margin(1e-9));
-        for (int k = 0; k <= 100; ++k) { // developed on the bottom
+        for (int k = 0; k <= 100; ++k) {
             const Derivatives g = d.motion.at(p.from + (p.to - p.from) * k / 100, i);
-            const double r = d.other_radius, slope = g[1] / r;
+            const double r = d.radius, slope = g[1] / r;
             if (std::abs(g[2]) > 1e-9)
                 sharpest = std::min(sharpest, r * r * std::pow(1 + slope * slope, 1.5) / std::abs(g[2]));
         }
     }
     CHECK(sharpest == Approx(7).epsilon(1e-6));
+    CHECK(d.least_curvature_radius == Approx(7).epsilon(1e-9));
+    CHECK(find_value(d.values, "corner_radius")->value == Approx(7));
+    CHECK(find_value(d.values, "corner_radius_at_bottom")->value == Approx(7 * 30 * 30 / (36. * 36)));
+    // what is usual leaves half the width and a millimetre on the bottom
+    const ResolvedDrum usual_corners = drum(polygon);
+    CHECK(usual_corners.corner_radius == Approx(5 * 36 * 36 / (30. * 30)));
+    CHECK(find_value(usual_corners.values, "corner_radius_at_bottom")->value == Approx(5));
     // one at the end of the turn, too
     const ResolvedDrum saw =
         drum("drum cam d72 b50: rise 10 in 180 constant, return in 180 constant; groove 6 wide 4 deep");
@@ -241,8 +248,8 @@ TEST_CASE("blended corners bend the track as sharply, without a jump of the acce
         const ResolvedDrum d = drum(std::string(polygon) + words);
         REQUIRE(d.trouble == DrumTrouble::none);
         CHECK(d.corners.size() == 4);
-        const double asked = words[9] == '7' ? 7 : 5;
-        CHECK(d.corner_radius == asked);
+        const double asked = words[9] == '7' ? 7 : 5 * 36 * 36 / (30. * 30);
+        CHECK(d.corner_radius == Approx(asked));
         CHECK(d.motion.at(45 * degree)[0] == Approx(10));
         CHECK(d.motion.closure_gap() == Approx(0).margin(1e-12));
         double sharpest = 1e300;
@@ -260,7 +267,7 @@ TEST_CASE("blended corners bend the track as sharply, without a jump of the acce
                       Approx(g[1]).margin(1e-4));
                 CHECK((d.motion.at(theta + h, i)[1] - d.motion.at(theta - h, i)[1]) / (2 * h) ==
                       Approx(g[2]).margin(0.02));
-                const double r = d.other_radius, slope = g[1] / r;
+                const double r = d.radius, slope = g[1] / r;
                 if (std::abs(g[2]) > 1e-6)
                     sharpest = std::min(sharpest, r * r * std::pow(1 + slope * slope, 1.5) / std::abs(g[2]));
             }
@@ -278,6 +285,139 @@ TEST_CASE("blended corners bend the track as sharply, without a jump of the acce
     for (std::size_t k = 0; k < 4; ++k)
         CHECK(end[k] == Approx(begin[k]).margin(1e-7));
     test::prove(piece_of(std::string(polygon) + " corners blended"));
+}
+
+TEST_CASE("a drum whose corners are kept has no largest acceleration, and no force of it") {
+    const ResolvedDrum d = drum(std::string(polygon) + " corners sharp; mass 100 preload 3; 60 rpm");
+    const ResolvedValue* a = find_value(d.values, "max_acceleration");
+    REQUIRE(a);
+    CHECK(a->text == "without end");
+    CHECK_FALSE(a->value);
+    CHECK_FALSE(d.loads);
+    const ResolvedDrum rounded = drum(std::string(polygon) + "; mass 100 preload 3; 60 rpm");
+    const double omega = 2 * pi;
+    double most = 0;
+    for (int k = 0; k < 20000; ++k)
+        most = std::max(most, std::abs(rounded.motion.at(2 * pi * k / 20000)[2]));
+    CHECK(find_value(rounded.values, "max_acceleration")->value ==
+          Approx(most * omega * omega / 1000).epsilon(1e-6));
+    CHECK(rounded.loads);
+}
+
+TEST_CASE("a drum's sharpest bend and its walls' difference are the largest of all, not of a step") {
+    for (const char* text : {"drum cam d60 b60: rise 18 in 100 modified-sine, dwell 80, return in 110 "
+                             "4-5-6-7, dwell; groove 8 wide 6 deep",
+                             "drum cam d56 b33: rise 12.8 in 154 modified-trapezoid, dwell 48, return in 127 "
+                             "cycloidal, dwell; groove 4 wide 2.6 "
+                             "deep; swing 29.9; at 75"}) {
+        INFO(text);
+        const ResolvedDrum d = drum(text);
+        ResolvedDrum rolled = d, straight = d;
+        rolled.spec.walls = WallKind::envelope;
+        straight.spec.walls = WallKind::straight;
+        double sharpest = 1e300, apart = 0;
+        for (std::size_t i = 0; i < d.motion.parts.size(); ++i) {
+            const MotionPart& p = d.motion.parts[i];
+            if (p.is_dwell()) continue;
+            for (int k = 1; k < 4000; ++k) {
+                // the circle through three places of the developed middle
+                const double theta = p.from + (p.to - p.from) * k / 4000, h = 2e-4;
+                const auto place = [&](double at) {
+                    const TrackPlace m = middle_at(d, at, i);
+                    return std::array{d.radius * m.around, m.z};
+                };
+                if (theta - h < p.from || theta + h > p.to) continue;
+                const auto a = place(theta - h), b = place(theta), c = place(theta + h);
+                const double area = (b[0] - a[0]) * (c[1] - a[1]) - (c[0] - a[0]) * (b[1] - a[1]);
+                const double product = std::hypot(b[0] - a[0], b[1] - a[1]) *
+                                       std::hypot(c[0] - b[0], c[1] - b[1]) *
+                                       std::hypot(c[0] - a[0], c[1] - a[1]);
+                if (std::abs(area) > 1e-12) sharpest = std::min(sharpest, product / (2 * std::abs(area)));
+                // straight and rolled wall on the bottom, square to the track there
+                const double r = d.other_radius, t = (d.spec.clockwise ? 1 : -1) * theta;
+                for (const double side : {-1.0, 1.0}) {
+                    const WallJet x = DrumWall(rolled, i, side, t, t).along(t, r),
+                                  y = DrumWall(straight, i, side, t, t).along(t, r);
+                    const double around = r * x.theta.c[1], along = x.z.c[1];
+                    apart = std::max(apart, std::abs((y.z.c[0] - x.z.c[0]) * around -
+                                                     r * (y.theta.c[0] - x.theta.c[0]) * along) /
+                                                std::hypot(around, along));
+                }
+            }
+        }
+        CHECK(d.least_curvature_radius == Approx(sharpest).epsilon(2e-4));
+        CHECK(d.wall_difference == Approx(apart).epsilon(d.spec.arm ? 1e-4 : 0.03));
+    }
+}
+
+TEST_CASE(
+    "the pressure angle of a swinging drum follower lies between the contact's normal and the arm's way") {
+    const ResolvedDrum d = drum("drum cam d56 b33: rise 12.8 in 154 modified-trapezoid, dwell 48, return in "
+                                "127 cycloidal, dwell; groove 4 wide 2.6 deep; "
+                                "swing 29.9; at 75; mass 138 preload 3; 150 rpm");
+    CHECK(d.max_pressure_angle / degree == Approx(24.59).margin(0.01));
+    double largest = 0;
+    for (std::size_t i = 0; i < d.motion.parts.size(); ++i) {
+        const MotionPart& p = d.motion.parts[i];
+        if (p.is_dwell()) continue;
+        for (int k = 5; k < 96; ++k) {
+            const double theta = p.from + (p.to - p.from) * k / 100, way = d.spec.clockwise ? 1 : -1,
+                         t = way * theta, h = 1e-5;
+            // a point of the roller's axis, on the drum's diameter, as it moves over the turning drum
+            const double y0 = path_at(d, i, t).y.c[0], x0 = std::sqrt(d.radius * d.radius - y0 * y0);
+            const auto on_drum = [&](double at) {
+                const TrackPath q = path_at(d, i, at);
+                const double y = q.y.c[0], turned = at - t; // in the frame of the middle
+                return std::array{x0 * std::cos(turned) - y * std::sin(turned),
+                                  x0 * std::sin(turned) + y * std::cos(turned), q.z.c[0]};
+            };
+            const auto a = on_drum(t - h), b = on_drum(t + h);
+            const double around = b[1] - a[1], along = b[2] - a[2];
+            const TrackPath q = path_at(d, i, t - h), r = path_at(d, i, t + h);
+            const double wy = r.y.c[0] - q.y.c[0], wz = r.z.c[0] - q.z.c[0];
+            // normal (−along, around), the arm's way (wy, wz)
+            const double cosine =
+                std::abs(-along * wy + around * wz) / std::hypot(along, around) / std::hypot(wy, wz);
+            const double phi = std::acos(std::min(1.0, cosine));
+            largest = std::max(largest, phi);
+            CHECK(std::abs(middle_at(d, theta, i).pressure_angle) == Approx(phi).margin(2e-4));
+        }
+    }
+    CHECK(d.max_pressure_angle == Approx(largest).epsilon(1e-3));
+    // and what presses is that divided by its cosine
+    REQUIRE(d.loads);
+    double pressed = 0;
+    for (std::size_t i = 0; i < d.motion.parts.size(); ++i)
+        for (int k = 0; k <= 2000; ++k) {
+            const double theta =
+                d.motion.parts[i].from + (d.motion.parts[i].to - d.motion.parts[i].from) * k / 2000;
+            const double f = 3 + 1e-6 * 138 * d.motion.at(theta, i)[2] * std::pow(150 * pi / 30, 2);
+            pressed = std::max(pressed, std::abs(f) / std::cos(middle_at(d, theta, i).pressure_angle));
+        }
+    CHECK(d.loads->greatest_contact == Approx(pressed).epsilon(1e-5));
+    CHECK(find_value(d.values, "max_pressure_angle")->source.find("drum Ø") != std::string::npos);
+}
+
+TEST_CASE("what is left beside a track off the middle is what the mesh leaves") {
+    for (const char* text : {"drum cam d72 b60: rise 20 in 150 cycloidal, dwell 30, return in 150 cycloidal, "
+                             "dwell; groove 8 wide 6 "
+                             "deep; from 12",
+                             "drum cam d72 b60: rise 20 in 150 cycloidal, dwell 30, return in 150 cycloidal, "
+                             "dwell; groove 8 wide 6 "
+                             "deep; from 31 clockwise"}) {
+        INFO(text);
+        const Preview p = make_preview(piece_of(text), 0, {}, LengthUnit::millimetre, 0.005);
+        REQUIRE(p.made());
+        const ResolvedDrum& d = *p.piece.zones[0].drum();
+        double low = 1e300, high = -1e300; // of the groove
+        for (const auto& point : p.mesh.points)
+            if (const double r = std::hypot(point.x, point.y);
+                r < d.radius - 0.05 && r > d.other_radius - 0.05)
+                low = std::min(low, point.z), high = std::max(high, point.z);
+        CHECK(d.near_wall == Approx(low).margin(0.01));
+        CHECK(d.far_wall == Approx(60 - high).margin(0.01));
+        CHECK(d.near_wall != Approx(d.far_wall).margin(1));
+    }
 }
 
 TEST_CASE("drum cams as solids: closed, valid, of their volume") {

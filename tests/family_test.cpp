@@ -436,6 +436,31 @@ TEST_CASE("NPSM: the Unified form and its limits, ASME B1.20.1") {
     CHECK_FALSE(big("minor_diameter").limited_above);
 }
 
+TEST_CASE("ASME B1.1 table 3B: minor diameters of small nuts, as printed") {
+    struct Row {
+        const char* size;
+        double least, most_2b, most_3b;
+    };
+    for (const Row& r : {Row{"#0-80 UNF", .0465, .0514, .0514}, Row{"#1-64 UNC", .0561, .0623, .0623},
+                         Row{"#1-72 UNF", .0580, .0635, .0635}, Row{"#2-56 UNC", .0667, .0737, .0737},
+                         Row{"#2-64 UNF", .0691, .0753, .0753}, Row{"#3-48 UNC", .0764, .0845, .0845},
+                         Row{"#3-56 UNF", .0797, .0865, .0865}, Row{"#4-40 UNC", .0849, .0939, .0939},
+                         Row{"#4-48 UNF", .0894, .0968, .0968}, Row{"#5-40 UNC", .0979, .1062, .1062},
+                         Row{"#5-44 UNF", .1004, .1079, .1079}, Row{"#6-32 UNC", .104, .114, .1140},
+                         Row{"#6-40 UNF", .111, .119, .1186},   Row{"#8-32 UNC", .130, .139, .1389},
+                         Row{"#8-36 UNF", .134, .142, .1416},   Row{"#10-24 UNC", .145, .156, .1555},
+                         Row{"#10-32 UNF", .156, .164, .1641},  Row{"#12-24 UNC", .171, .181, .1807},
+                         Row{"#12-28 UNF", .177, .186, .1857},  Row{"1/4-20 UNC", .196, .207, .2067},
+                         Row{"1/4-28 UNF", .211, .220, .2190},  Row{"5/16-18 UNC", .252, .265, .2630},
+                         Row{"3/8-16 UNC", .307, .321, .3182},  Row{"1/2-13 UNC", .417, .434, .4284}}) {
+        INFO(r.size);
+        const auto b2 = in_inches(std::string(r.size) + "-2B"), b3 = in_inches(std::string(r.size) + "-3B");
+        CHECK(b2("minor_diameter").min == Approx(r.least).margin(1e-6));
+        CHECK(b2("minor_diameter").max == Approx(r.most_2b).margin(1e-6));
+        CHECK(b3("minor_diameter").max == Approx(r.most_3b).margin(1e-6));
+    }
+}
+
 TEST_CASE("BS 84: minor diameters and tap drills") {
     // the nut's minor limits as printed, inch, and the drill of the trade, mm
     struct Row {

@@ -312,10 +312,12 @@ void DevelopedView::draw_track(QPainter& p, const ResolvedZone& zone) {
         p.drawLine(QPointF(ray, a.top()), QPointF(ray, a.bottom()));
         p.restore();
         p.setFont(text_font(11));
-        const double slope = place.pressure_angle;
-        dimension_text(p, {std::clamp(ray + 40, a.left() + 40, a.right() - 40), a.bottom() - 14},
-                       "φ " + degrees(std::abs(slope)),
-                       spot_of("max_pressure_angle", {}, "Pressure angle here: how steeply the track runs"));
+        dimension_text(
+            p, {std::clamp(ray + 40, a.left() + 40, a.right() - 40), a.bottom() - 14},
+            "φ " + degrees(std::abs(place.pressure_angle)),
+            spot_of(
+                "max_pressure_angle", {},
+                "Pressure angle here, on the drum's Ø: between the contact's normal and the follower's way"));
         const Motion asked = motion_of(d.spec.timing); // before its corners were rounded
         for (const double corner : d.corners) {
             p.setBrush(Qt::NoBrush);

@@ -159,6 +159,9 @@ void DevelopedView::draw_comparison(QPainter& p, const ResolvedZone& z) {
         d.worst = {c->worst.radius, c->worst.off, false};
         d.words = QString("largest %1 at Ø %2, mean square %3")
                       .arg(shown(c->worst.off), shown(2 * c->worst.radius), shown(c->root_mean_square));
+        if (!c->missing.empty())
+            d.words =
+                QString("%1 of %2 teeth not there; %3").arg(c->missing.size()).arg(g.spec.teeth).arg(d.words);
     } else if (const auto& r = comparison_->rack_result(); r && z.rack()) {
         d.low = z.rack()->root_height;
         d.high = z.rack()->tip_height;

@@ -73,9 +73,10 @@ std::shared_ptr<const Preview> PreviewCache::get(const Piece& piece, std::size_t
     std::string key = job_to_json(alone) + std::to_string(index) + "/" + std::to_string(chord);
     for (const auto& [name, value] : names)
         key += "/" + name + "=" + std::to_string(value.index()) + ":" +
-               number_text(std::holds_alternative<double>(value)   ? std::get<double>(value)
-                           : std::holds_alternative<Length>(value) ? in_mm(std::get<Length>(value))
-                                                                   : in_rad(std::get<Angle>(value)),
+               number_text(std::holds_alternative<double>(value)       ? std::get<double>(value)
+                           : std::holds_alternative<InchNumber>(value) ? std::get<InchNumber>(value).value
+                           : std::holds_alternative<Length>(value)     ? in_mm(std::get<Length>(value))
+                                                                       : in_rad(std::get<Angle>(value)),
                            12);
     {
         const std::lock_guard lock(mutex_);

@@ -125,11 +125,15 @@ void check_bend(std::vector<Finding>& out, const ResolvedPiece& piece, std::size
         const double least = least_bend_radius(b.bar, finish.elongation);
         if (b.radius >= least * 0.999) return;
         const double added = b.spec.inside ? b.bar : 0, radius = std::ceil((least - added) * 2) / 2 + added;
+        // to as many digits as tell it from the limit
+        const double stretched = 100 * b.bar / b.radius, limit = 100 * finish.elongation;
+        int digits = 0;
+        while (digits < 3 && number_text(stretched, digits) == number_text(limit, digits))
+            ++digits;
         found(Severity::advice, "bend_tight",
-              "Outside the bar is stretched by " + number_text(100 * b.bar / b.radius, 0) + " %, and " +
-                  finish.name + " (" + finish.grade + ") breaks at " +
-                  number_text(100 * finish.elongation, 0) + " %; cold it is bent to a radius of " +
-                  shown(least) + " to the centreline or more.",
+              "Outside the bar is stretched by " + number_text(stretched, digits) + " %, and " + finish.name +
+                  " (" + finish.grade + ") breaks at " + number_text(limit, digits) +
+                  " %; cold it is bent to a radius of " + shown(least) + " to the centreline or more.",
               b.radius, least, to(radius));
         return;
     }

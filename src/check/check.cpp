@@ -28,7 +28,7 @@ namespace whorl {
 namespace {
 
 // A crest narrower than this part of the pitch can't be made on a machine or a printer.
-constexpr double least_crest = 0.05;
+constexpr double least_crest = 1e-3; // of the pitch, what rounded and sharp crests keep
 // Lead angle of a fastening or adjusting thread beyond which a mistake is likelier than an intention.
 const Angle steep_lead = deg(12);
 
@@ -73,15 +73,16 @@ private:
     void section_wider_than_pitch() {
         const auto& s = section();
         const double widest = s.pitch * (1 - least_crest);
-        // rounded and sharp crests keep a thousandth of the pitch
-        if (s.groove_width() <= s.pitch * (1 - 0.99e-3) || std::min(s.root_radius, s.crest_radius) <= 0)
+        if (s.groove_width() <= s.pitch * (1 - 0.99 * least_crest) ||
+            std::min(s.root_radius, s.crest_radius) <= 0)
             return;
         const double flanks =
             std::abs(s.depth()) * (std::tan(s.flank_half_angle) + std::tan(s.other_half_angle));
         std::optional<Remedy> remedy;
-        if (z_.thread()->spec.root_flat && widest > flanks)
-            remedy =
-                Remedy{"Root flat " + number(widest - flanks), {edit_mm(field::root_flat, widest - flanks)}};
+        // a little less, so that it holds as it is written
+        const double root = std::floor((widest - flanks - 1e-3 * s.pitch) * 1000) / 1000;
+        if (z_.thread()->spec.root_flat && root > 0)
+            remedy = Remedy{"Root flat " + number(root), {edit_mm(field::root_flat, root)}};
         else if (z_.thread()->spec.depth)
             remedy = Remedy{"Depth back to the form", {edit(field::depth, "", unit_)}};
         found(Severity::stop, "section_wider_than_pitch",
@@ -368,7 +369,7 @@ std::vector<Finding> check_pairs(const Job& job, std::size_t piece) {
         }
         if (!first.thread() && !second.thread()) {
             const std::string& name =
-                job.pieces[piece == pair.second.piece ? pair.first.piece : pair.second.piece].name;
+                job.pieces[piece == pair.first.piece ? pair.second.piece : pair.first.piece].name;
             check_mesh(out, job, pair, names, name);
             continue;
         }
@@ -383,7 +384,7 @@ std::vector<Finding> check_pairs(const Job& job, std::size_t piece) {
         };
         const auto exact = [&](Length l) { return number_text(in_unit(l, own), 9); };
         const std::string other_name =
-            job.pieces[piece == pair.second.piece ? pair.first.piece : pair.second.piece].name;
+            job.pieces[piece == pair.first.piece ? pair.second.piece : pair.first.piece].name;
         if (fit.will_not_turn) {
             const std::string play = number_text(std::max(0.05, 0.025 * in_mm(like.pitch)), 2);
             out.push_back({Severity::advice, "pair_without_clearance",
@@ -440,7 +441,7 @@ std::vector<Finding> check_pairs(const Job& job, std::size_t piece) {
                 break;
             }
             }
-            out.push_back({Severity::advice, id, "With " + other_name + ": " + m.sentence, pair.second.piece,
+            out.push_back({Severity::stop, id, "With " + other_name + ": " + m.sentence, pair.second.piece,
                            pair.second.zone, m.value, m.limit, std::move(remedy)});
         }
     }

@@ -13,7 +13,7 @@ namespace whorl {
 
 enum class Severity {
     advice, // it can be made, but a practitioner would think again
-    stop    // no correct solid can be made of this
+    stop    // no correct solid can be made of this, or it does not go together with what it is paired with
 };
 
 struct Remedy {
@@ -35,7 +35,7 @@ struct Finding {
 // All findings of a piece, worst first. `unit` is the one sentences are written in.
 std::vector<Finding> check_piece(const ResolvedPiece& piece, std::size_t piece_index, LengthUnit unit);
 
-// What keeps the pairs that a piece is part of from going together; `piece` beyond the last piece means all
+// What keeps the pairs that a piece is part of from going together, which stops; `piece` beyond the last piece means all
 // pairs. The findings stand at the second zone of each pair, in the words of the piece that is looked at.
 std::vector<Finding> check_pairs(const Job& job, std::size_t piece);
 

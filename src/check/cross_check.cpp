@@ -30,7 +30,7 @@ public:
           unit_(unit) {}
 
     void run() const {
-        if (!wide_enough_a_face()) return;
+        if (!wide_enough_a_face() || !within_web()) return;
         row();
         bores();
     }
@@ -89,6 +89,29 @@ private:
             return false;
         }
         return true;
+    }
+
+    // Whether the holes stay within the web's thickness, between the rings that are sunk into the disc's sides.
+    bool within_web() const {
+        if (!z_.web) return true;
+        const double near = in_mm(z_.start) + (z_.web->near ? z_.web->depth : 0),
+                     far = in_mm(z_.end()) - (z_.web->far ? z_.web->depth : 0), room = far - near - 2 * land;
+        const double first = h_.at.front() - h_.radius - land, last = h_.at.back() + h_.radius + land;
+        if (first >= near - 1e-9 && last <= far + 1e-9) return true;
+        const std::string sentence = "The cross hole would run into the rings beside the web, which is " +
+                                     shown(z_.web->thickness) + " thick between " +
+                                     shown(near - in_mm(z_.start)) + " and " + shown(far - in_mm(z_.start)) +
+                                     " from the zone's near end";
+        if (h_.at.size() == 1 && diameter() <= room + 1e-9)
+            found("cross_hole_in_web", sentence + "; put it there.", first, near, field::cross_hole_at,
+                  std::round(((near + far) / 2 - in_mm(z_.start)) * 1000) / 1000);
+        else if (h_.at.size() == 1)
+            found("cross_hole_in_web",
+                  sentence + "; at most Ø " + shown(std::max(0.0, room)) + " stays within it.", diameter(),
+                  room, field::cross_hole, floored(room));
+        else
+            stop("cross_hole_in_web", sentence + "; make the web thicker or leave it out.", first, near);
+        return false;
     }
 
     void row() const {

@@ -111,8 +111,8 @@ void check_drum(std::vector<Finding>& out, const ResolvedDrum& d, std::size_t pi
                       shown(d.half_width) + ": it would cut the inner wall away.",
                   d.least_curvature_radius, d.half_width,
                   d.corners.empty() ? std::optional<Remedy>{}
-                                    : edit("Corners " + rounded_up(d.half_width + 1) + " mm", field::corners,
-                                           rounded_up(d.half_width + 1)));
+                                    : edit("Corners " + rounded_up(d.usual_corner()) + " mm", field::corners,
+                                           rounded_up(d.usual_corner())));
         return;
     case DrumTrouble::crossing_flat: {
         const TrackCrossing* at = nullptr;
@@ -191,7 +191,7 @@ void check_drum(std::vector<Finding>& out, const ResolvedDrum& d, std::size_t pi
               "The track has " + std::to_string(d.corners.size()) +
                   (d.corners.size() == 1 ? " sharp corner" : " sharp corners") + ", the first at " +
                   degrees(d.corners.front()) + ": no roller goes round them, so they are " +
-                  std::string(word(s.corners)) + " by " + shown(d.corner_radius) + ".",
+                  std::string(word(s.corners)) + " by " + shown(d.corner_radius) + " on the drum's Ø.",
               d.corner_radius, d.half_width,
               edit("Corners " + shown(d.corner_radius), field::corners, number_text(d.corner_radius, 3)));
 }

@@ -222,7 +222,7 @@ private:
     }
 
     void lift_off() {
-        if (!c_.loads || s_.disc || c_.loads->least_force >= 0) return;
+        if (!c_.loads || s_.held_by() != Held::open || c_.loads->least_force >= 0) return;
         const CamLoads& l = *c_.loads;
         const double force = std::ceil(1.1 * l.force_needed * 10) / 10; // a tenth to spare
         found(Severity::advice, "lifts_off",

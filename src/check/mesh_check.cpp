@@ -170,7 +170,7 @@ void check_mesh(std::vector<Finding>& out, const Job& job, const Pair& pair, con
         case MeshFault::internal_tips:
             break;
         }
-        out.push_back({Severity::advice, std::string("mesh_") + key_word(m.what),
+        out.push_back({m.stops ? Severity::stop : Severity::advice, std::string("mesh_") + key_word(m.what),
                        "With " + other_name + ": " + m.sentence, pair.second.piece, pair.second.zone, m.value,
                        m.limit, std::move(remedy)});
     }

@@ -12,13 +12,6 @@
 
 namespace whorl {
 
-Job job_of(const std::string& text) {
-    Job job;
-    const auto known = known_in(text);
-    if (!is_starter(text)) job.unit = parse_designation(text, known).unit;
-    return add_piece(job, piece_of(text, known));
-}
-
 CLI::Validator between(double low, double high) {
     const std::string range = number_text(low, 6) + " to " + number_text(high, 6);
     return CLI::Validator(

@@ -46,6 +46,11 @@ std::vector<OwnSection> known_in(const std::string& text);
 
 // A one-piece job from a designation or a starter.
 Job job_of(const std::string& text);
+// The zone that says what a piece is: its first one that is not plain, else its first.
+std::size_t telling_zone(const Piece& piece);
+// The job with a field of that zone of its first piece, or the piece's finish, as `key=value`. Throws InputError with the
+// fields there are.
+Job with_field(const Job& job, const std::string& assignment);
 
 void add_show(Commands& commands);    // what a designation means
 void add_list(Commands& commands);    // a family's standard series

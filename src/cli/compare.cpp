@@ -70,11 +70,18 @@ int compare_gear(const GearSpec& spec, const Options& o, std::ostream& out) {
     Profile profile(std::min(g.root_radius, g.tip_radius), std::max(g.root_radius, g.tip_radius));
     for (const GearDeviation& d : c.points)
         profile.add(d.radius, d.off);
+    json missing = json::array();
+    std::string at;
+    for (const double angle : c.missing) {
+        missing.push_back(tidy(in_deg(rad(angle))));
+        at += (at.empty() ? " " : ", ") + number_text(in_deg(rad(angle)), 1) + "°";
+    }
     if (o.as_json) {
         out << json{{"gear", write_gear(spec)},
                     {"whole", c.whole},
                     {"axis", {tidy(c.axis_x), tidy(c.axis_y)}},
                     {"turned", tidy(in_deg(rad(c.turned)))},
+                    {"missing_teeth_at", missing},
                     {"root_mean_square", tidy(c.root_mean_square)},
                     {"largest", tidy(c.worst.off)},
                     {"largest_at_diameter", tidy(2 * c.worst.radius)},
@@ -87,12 +94,15 @@ int compare_gear(const GearSpec& spec, const Options& o, std::ostream& out) {
             << (c.whole ? "axis at " + number_text(c.axis_x, 4) + ", " + number_text(c.axis_y, 4)
                         : std::string("axis at the origin (not a whole gear)"))
             << "; turned by " << number_text(in_deg(rad(c.turned)), 4) << "°\n"
+            << (c.missing.empty() ? ""
+                                  : std::to_string(c.missing.size()) + " of " + std::to_string(g.spec.teeth) +
+                                        " teeth are not there, at" + at + "; left out of what follows\n")
             << "largest difference " << number_text(c.worst.off, 4) << " at Ø "
             << number_text(2 * c.worst.radius, 3) << "; root mean square "
             << number_text(c.root_mean_square, 5) << "\n\n";
         profile.print(out, "Ø", 2);
     }
-    return o.within > 0 && std::abs(c.worst.off) > o.within ? stopped : done;
+    return !c.missing.empty() || (o.within > 0 && std::abs(c.worst.off) > o.within) ? stopped : done;
 }
 
 int compare_rack(const RackSpec& spec, const Options& o, std::ostream& out) {
@@ -133,7 +143,8 @@ void add_compare(Commands& commands) {
             c.add_option("file", o.path, "a .dxf, .svg or .csv outline, or a .stl or .step solid")
                 ->required();
             c.add_option("gear", o.text, "for example \"gear m2 z24\" or \"rack m2 z20\"")->required();
-            c.add_option("--within", o.within, "exit code 1 beyond this difference, mm")
+            c.add_option("--within", o.within,
+                         "exit code 1 beyond this difference, mm; teeth that are not there are beyond any")
                 ->check(between(0, 1e6));
             c.add_flag("--json", o.as_json, "as JSON");
         },

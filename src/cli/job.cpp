@@ -82,14 +82,22 @@ int train(const Asked& o, std::ostream& out) {
     return t.locked_by ? stopped : done;
 }
 
-// Every zone's drawing, numbered by its kind.
-void write_drawings(const ResolvedPiece& piece, LengthUnit unit, const std::filesystem::path& base) {
+// Every zone's drawing, numbered by its kind; whether there was one.
+bool write_drawings(const ResolvedPiece& piece, LengthUnit unit, const std::filesystem::path& base) {
     std::map<std::string, int> count;
     for (const ResolvedZone& z : piece.zones)
         if (const FormFile& f = file_of(z); f.svg && f.drawn(z))
             write_file_atomically(base.string() + "-" + f.drawing + "-" + std::to_string(++count[f.drawing]) +
                                       ".svg",
                                   f.svg(z, unit, false));
+    return !count.empty();
+}
+
+// What a piece can't be exported for: it doesn't go together with what it is paired with.
+std::optional<std::string> misfit(const Job& job, std::size_t piece) {
+    for (const Finding& f : check_pairs(job, piece))
+        if (f.severity == Severity::stop) return f.sentence;
+    return {};
 }
 
 int export_job(const Export& o, std::ostream& out, std::ostream& err) {
@@ -115,13 +123,18 @@ int export_job(const Export& o, std::ostream& out, std::ostream& err) {
             err << piece.name << ": not exported. " << p.findings.front().sentence << "\n";
             continue;
         }
+        if (const auto why = misfit(job, i)) {
+            code = stopped;
+            err << piece.name << ": not exported. " << *why << "\n";
+            continue;
+        }
         const std::filesystem::path base = std::filesystem::path(o.output) / stems[i];
         try {
             for (const auto& f : formats)
-                if (f == "svg")
-                    write_drawings(p.piece, job.unit, base);
-                else
+                if (f != "svg")
                     write_piece(p, piece, job.unit, base.string() + "." + f);
+                else if (!write_drawings(p.piece, job.unit, base))
+                    out << piece.name << ": there is no drawing of it to write as SVG\n";
         } catch (const FileError& e) {
             code = stopped;
             err << piece.name << ": " << e.what() << "\n";

@@ -71,32 +71,6 @@ struct Options {
     int jobs = 1;
 };
 
-// The zone that says what a piece is: its first one that is not plain, else its first.
-std::size_t telling_zone(const Piece& piece) {
-    for (std::size_t i = 0; i < piece.zones.size(); ++i)
-        if (!piece.zones[i].as<PlainForm>()) return i;
-    return 0;
-}
-
-// A field of that zone, or the piece's finish, as `key=value`.
-Job with_field(const Job& job, const std::string& assignment) {
-    const auto equals = assignment.find('=');
-    const std::size_t zone = telling_zone(job.pieces[0]);
-    const Zone& z = job.pieces[0].zones[zone];
-    std::string known;
-    for (const Row& row : rows_of(z)) {
-        if (row.applies && !row.applies(z)) continue;
-        if (equals != std::string::npos && assignment.substr(0, equals) == row.field.key)
-            return apply(job, {0, zone, row.field, assignment.substr(equals + 1), job.unit});
-        known += (known.empty() ? "" : ", ") + std::string(row.field.key);
-    }
-    if (equals != std::string::npos && assignment.substr(0, equals) == field::piece_finish.key)
-        return apply(job, {0, zone, field::piece_finish, assignment.substr(equals + 1), job.unit});
-    known += ", " + std::string(field::piece_finish.key);
-    throw InputError("--set takes a field and its value, such as length=30, not " +
-                     in_quotes(assignment, 40) + "; the fields here are " + known + ".");
-}
-
 // A silhouette's points, or a groove's section, from a file.
 Job with_points(const Job& job, const std::string& file, std::ostream& out) {
     const std::size_t zone = telling_zone(job.pieces[0]);

@@ -55,7 +55,7 @@ int motion(const Options& o, std::ostream& out) {
     }
     const bool timed = o.rpm > 0;
     std::vector<const char*> heads{"angle °", "lift mm", timed ? "mm/s" : "mm/rad",
-                                   timed ? "m/s²" : "mm/rad²", timed ? "m/s³" : "mm/rad³"};
+                                   timed ? "mm/s²" : "mm/rad²", timed ? "mm/s³" : "mm/rad³"};
     if (cam && cam->loads) heads.insert(heads.end(), {"contact N", "torque N·mm"});
     for (const char* head : heads)
         out << column(head, 14);
@@ -85,9 +85,11 @@ void add_motion(Commands& commands) {
             c.add_option("--step", o.step, "degrees from line to line")->check(between(0.01, 90));
             c.add_option("--rpm", o.rpm, "per second at this speed, instead of per radian")
                 ->check(between(0.001, 100000));
-            c.add_flag("--csv", o.as_csv,
-                       "as a CSV table: angle,lift,velocity,acceleration,jerk; of a cam with mass, spring or "
-                       "preload contact_force,torque, too");
+            c.add_flag(
+                "--csv", o.as_csv,
+                "as a CSV table: angle, lift, velocity, acceleration, jerk, each with its unit in the head, "
+                "lengths in mm throughout; of a cam with mass, spring or preload contact force and torque, "
+                "too");
         },
         [](const Options& o, Commands& to) { return motion(o, to.out); }, &Options::text);
 }

@@ -136,6 +136,7 @@ int pair(const Options& o, std::ostream& out) {
                                      {"sentence", m.sentence},
                                      {"value", tidy(m.value)},
                                      {"limit", tidy(m.limit)}});
+        if (one.side == two.side) j["counterpart"] = write_designation(counterpart(one));
         j["values"] = json::object();
         for (const auto& v : fit.values)
             j["values"][v.key] = value_json(v, a.unit == LengthUnit::inch);
@@ -143,8 +144,13 @@ int pair(const Options& o, std::ostream& out) {
     } else {
         out << write_designation((swapped ? r2 : r1).spec) << " with "
             << write_designation((swapped ? r1 : r2).spec) << "; lengths in " << symbol(a.unit) << "\n";
-        for (const auto& m : fit.mistakes)
+        for (const auto& m : fit.mistakes) {
             out << "wrong   " << m.sentence << "\n";
+            if (m.what == Mismatch::side)
+                out << "        What goes with " << o.first << " is " << write_designation(counterpart(one))
+                    << ": whorl pair \"" << o.first << "\" \"" << write_designation(counterpart(one))
+                    << "\"\n";
+        }
         if (fit.will_not_turn)
             out << "They go together, but nothing is left between them: made like this they will not turn. "
                    "Give one of them a printing allowance in a job.\n";

@@ -77,11 +77,11 @@ void print_findings(const std::vector<Finding>& findings, std::ostream& out) {
 }
 
 std::string column(std::string s, std::size_t width) {
-    // counts characters, not bytes, so that Ø lines up
+    // counts characters, not bytes, so that Ø lines up; a blank stays between in any case
     std::size_t length = 0;
     for (const char c : s)
         if ((c & 0xC0) != 0x80) ++length;
-    if (length < width) s.append(width - length, ' ');
+    s.append(length < width ? width - length : 1, ' ');
     return s;
 }
 

@@ -19,6 +19,7 @@ namespace {
 
 struct Options {
     std::string text;
+    std::vector<std::string> fields;
     double at = 0; // mm; 0: not asked
     bool block = false, as_json = false;
 };
@@ -179,6 +180,27 @@ Meaning meaning_of_piece(const Job& job) {
     return m;
 }
 
+// What follows from what a zone wears.
+std::vector<ResolvedValue> values_of(const ResolvedZone& z) {
+    if (z.thread()) return z.thread()->values;
+    if (z.gear()) return z.gear()->values;
+    if (z.rack()) return z.rack()->values;
+    if (z.coil()) return z.coil()->values;
+    if (z.knurl()) return z.knurl()->values;
+    if (z.groove()) return z.groove()->values;
+    if (z.silhouette()) return z.silhouette()->values;
+    if (z.lobe()) return z.lobe()->values;
+    if (z.drum()) return z.drum()->values;
+    if (z.bend()) return z.bend()->values;
+    return {};
+}
+
+// Those that are not said yet.
+void add_new(Meaning& m, const std::vector<ResolvedValue>& more) {
+    for (const ResolvedValue& v : more)
+        if (!find_value(m.values, v.key)) m.values.push_back(v);
+}
+
 // Where the tooth's thickness was asked for.
 std::vector<ResolvedValue> thickness_values(const GearSpec& spec, double at) {
     const Thickness t = thickness_at(resolve_gear(spec), at);
@@ -263,10 +285,17 @@ int show(const Options& o, std::ostream& out) {
     if (!gear && (o.at != 0 || o.block))
         throw InputError("--at and --block are for gears, for example gear m2 z24 b12.");
     if (o.block) return gear_block(*gear, d->length, o.as_json, out);
+    Job job = job_of(o.text);
+    for (const std::string& field : o.fields)
+        job = with_field(job, field);
     Meaning m;
-    if (!d || std::holds_alternative<PlainBar>(d->what))
-        m = meaning_of_piece(job_of(o.text));
-    else
+    if (!d || std::holds_alternative<PlainBar>(d->what) || !o.fields.empty()) {
+        m = meaning_of_piece(job);
+        if (!o.fields.empty())
+            add_new(m,
+                    values_of(
+                        resolve_piece(job.pieces[0], resolve_names(job)).zones[telling_zone(job.pieces[0])]));
+    } else {
         m = std::visit(
             [&]<class Spec>(const Spec& spec) {
                 if constexpr (std::is_same_v<Spec, PlainBar>)
@@ -275,10 +304,17 @@ int show(const Options& o, std::ostream& out) {
                     return meaning(spec, *d);
             },
             d->what);
+        // what is a piece as it is written, not only a form
+        const bool whole = d->length || std::holds_alternative<CoilSpec>(d->what) ||
+                           std::holds_alternative<RackSpec>(d->what) ||
+                           std::holds_alternative<BendSpec>(d->what);
+        if (whole)
+            if (const Preview p = make_preview(job.pieces[0], 0, {}, job.unit); p.made())
+                add_new(m, piece_values(p, job.pieces[0]));
+    }
     if (o.at != 0)
         for (ResolvedValue& v : thickness_values(*gear, o.at))
             m.values.push_back(std::move(v));
-    const Job job = job_of(o.text);
     const LengthUnit unit = d ? d->unit : job.unit;
     const std::vector<Finding> findings = findings_of(job, 0);
     if (o.as_json)
@@ -298,6 +334,9 @@ void add_show(Commands& commands) {
                 ->required();
             c.add_option("--at", o.at, "of a gear, also the tooth's thickness on this diameter, mm")
                 ->check(between(0, 1e5));
+            c.add_option("--set", o.fields,
+                         "a field of the spec sheet first, such as length=30; any number of them")
+                ->type_name("FIELD=VALUE");
             c.add_flag("--block", o.block, "of a gear, what its drawing says to the maker, ISO 1340");
             c.add_flag("--json", o.as_json, "as JSON");
         },

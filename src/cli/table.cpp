@@ -4,7 +4,9 @@
 
 #include "build/build.hpp"
 #include "exchange/export.hpp"
+#include "model/forms/common_rows.hpp"
 #include "model/job_file.hpp"
+#include "model/row.hpp"
 #include "model/starter.hpp"
 #include "quantity/expression.hpp"
 
@@ -23,9 +25,10 @@
 namespace whorl {
 namespace {
 
-struct Row {
+struct TableRow {
     std::size_t line = 0;
     std::string designation, name, stem;
+    std::vector<std::string> fields = {};   // as `--set` takes them: length=40
     std::string state, detail, fingerprint; // filled when done
 };
 
@@ -48,8 +51,10 @@ std::string fingerprint(std::string_view text) {
 }
 
 // Of all files of a row as they lie there now; empty if one is missing or can't be read.
-std::string fingerprint_of(const Row& row, const BatchOptions& options) {
+std::string fingerprint_of(const TableRow& row, const BatchOptions& options) {
     std::string all = row.designation + "\n" + row.name + "\n" + number_text(options.chord, 9) + "\n";
+    for (const std::string& field : row.fields)
+        all += field + "\n";
     for (const auto& format : options.formats) {
         const auto path = std::filesystem::path(options.directory) / (row.stem + "." + format);
         try {
@@ -77,21 +82,27 @@ std::map<std::string, std::string> earlier_fingerprints(const std::filesystem::p
     return out;
 }
 
-void write_report(const std::vector<Row>& rows, const BatchOptions& options) {
+void write_report(const std::vector<TableRow>& rows, const BatchOptions& options) {
     std::string report = report_header;
-    for (const Row& row : rows)
+    for (const TableRow& row : rows)
         if (!row.state.empty())
             report += std::to_string(row.line) + "," + csv_cell(row.stem) + "," + csv_cell(row.designation) +
                       "," + row.state + "," + csv_cell(row.detail) + "," + row.fingerprint + "\n";
     write_file_atomically(std::filesystem::path(options.directory) / "report.csv", report);
 }
 
-std::vector<Row> read_rows(const std::string& path) {
+bool is_field(const std::string& column) {
+    const auto& all = all_fields();
+    return column == field::piece_finish.key ||
+           std::any_of(all.begin(), all.end(), [&](const Field& f) { return f.key == column; });
+}
+
+std::vector<TableRow> read_rows(const std::string& path) {
     std::istringstream text(with_plain_line_ends(read_file(path, 64u << 20)));
     std::string line;
     std::size_t number = 0;
     std::vector<std::string> header;
-    std::vector<Row> rows;
+    std::vector<TableRow> rows;
     while (std::getline(text, line)) {
         ++number;
         if (line.find_first_not_of(" ,\t") == std::string::npos) continue;
@@ -103,13 +114,23 @@ std::vector<Row> read_rows(const std::string& path) {
                 throw InputError(
                     "The table's first line must name its columns, one of them 'designation'; '" +
                     line.substr(0, 60) + "' does not.");
+            for (const std::string& column : header)
+                if (!column.empty() && column != "designation" && column != "name" && !is_field(column))
+                    throw InputError(
+                        "The table has a column " + in_quotes(column, 40) +
+                        ", which is not known; there are designation, name and the fields that --set takes, "
+                        "such as length or pitch.");
             continue;
         }
-        Row row;
+        TableRow row;
         row.line = number;
         for (std::size_t i = 0; i < header.size() && i < cells.size(); ++i) {
-            if (header[i] == "designation") row.designation = cells[i];
-            if (header[i] == "name") row.name = cells[i];
+            if (header[i] == "designation")
+                row.designation = cells[i];
+            else if (header[i] == "name")
+                row.name = cells[i];
+            else if (!header[i].empty() && !cells[i].empty())
+                row.fields.push_back(header[i] + "=" + cells[i]);
         }
         rows.push_back(std::move(row));
     }
@@ -117,13 +138,14 @@ std::vector<Row> read_rows(const std::string& path) {
     return rows;
 }
 
-void make_row(Row& row, const BatchOptions& options, const std::string& earlier) {
+void make_row(TableRow& row, const BatchOptions& options, const std::string& earlier) {
     try {
-        const auto known = known_in(row.designation);
-        Piece piece = piece_of(row.designation, known);
+        Job job = job_of(row.designation);
+        for (const std::string& field : row.fields)
+            job = with_field(job, field);
+        Piece piece = job.pieces[0];
         if (!row.name.empty()) piece.name = row.name.substr(0, 80);
-        const LengthUnit unit = is_starter(row.designation) ? LengthUnit::millimetre
-                                                            : parse_designation(row.designation, known).unit;
+        const LengthUnit unit = job.unit;
         const std::filesystem::path base = std::filesystem::path(options.directory) / row.stem;
         const auto file = [&](const std::string& format) { return base.string() + "." + format; };
         if (!options.again && !earlier.empty() && fingerprint_of(row, options) == earlier) {
@@ -201,13 +223,13 @@ int make_table(const BatchOptions& options, std::ostream& out, std::ostream& err
     for (const auto& f : options.formats)
         if (f != "step" && f != "stl")
             throw InputError("There is no format '" + f + "' for tables; choose among step and stl.");
-    std::vector<Row> rows = read_rows(options.table);
+    std::vector<TableRow> rows = read_rows(options.table);
     std::error_code error;
     std::filesystem::create_directories(options.directory, error);
     if (error) throw FileError("'" + options.directory + "' can't be made: " + error.message() + ".");
     std::vector<std::string> asked;
     asked.reserve(rows.size());
-    for (const Row& row : rows)
+    for (const TableRow& row : rows)
         asked.push_back(row.name.empty() ? row.designation : row.name);
     const std::vector<std::string> stems = file_stems(asked);
     for (std::size_t i = 0; i < rows.size(); ++i)
@@ -244,8 +266,9 @@ int make_table(const BatchOptions& options, std::ostream& out, std::ostream& err
             });
     }
     write_report(rows, options);
-    const auto bad = std::count_if(rows.begin(), rows.end(),
-                                   [](const Row& row) { return row.state != "made" && row.state != "kept"; });
+    const auto bad = std::count_if(rows.begin(), rows.end(), [](const TableRow& row) {
+        return row.state != "made" && row.state != "kept";
+    });
     out << rows.size() << " rows, " << bad << " not made; see " << options.directory << "/report.csv\n";
     return bad > 0 ? 1 : 0;
 }

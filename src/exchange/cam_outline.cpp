@@ -106,15 +106,19 @@ namespace {
 template<class More>
 std::string motion_table(const Motion& m, double step, double rpm, const char* heads, const More& more) {
     const int n = steps_in(step, m.turn);
-    const double omega = rpm > 0 ? rpm * 2 * pi / 60 : 1, unit = rpm > 0 ? 1000 : 1;
-    std::string out = std::string("angle,lift,velocity,acceleration,jerk") + heads + "\n";
+    const double omega = rpm > 0 ? rpm * 2 * pi / 60 : 1;
+    std::string out =
+        std::string(rpm > 0
+                        ? "angle_deg,lift_mm,velocity_mm_per_s,acceleration_mm_per_s2,jerk_mm_per_s3"
+                        : "angle_deg,lift_mm,velocity_mm_per_rad,acceleration_mm_per_rad2,jerk_mm_per_rad3") +
+        heads + "\n";
     for (int k = 0; k <= n; ++k) {
         const double theta = std::min(k * step * pi / 180, m.turn);
         // the end of the turn by the last part's own formula
         const std::size_t part = k == n ? m.parts.size() - 1 : m.part_at(theta);
         const Derivatives d = m.at(theta, part);
-        std::vector<double> cells{theta * 180 / pi, d[0], d[1] * omega, d[2] * omega * omega / unit,
-                                  d[3] * omega * omega * omega / unit};
+        std::vector<double> cells{theta * 180 / pi, d[0], d[1] * omega, d[2] * omega * omega,
+                                  d[3] * omega * omega * omega};
         more(theta, part, cells);
         out += row(cells);
     }
@@ -129,7 +133,7 @@ std::string motion_csv(const Motion& m, double step, double rpm) {
 std::string motion_csv(const ResolvedCam& cam, double step, double rpm) {
     if (!cam.loads) return motion_csv(cam.motion, step, rpm);
     const double speed = rpm > 0 ? rpm : cam.spec.rpm;
-    return motion_table(cam.motion, step, rpm, ",contact_force,torque",
+    return motion_table(cam.motion, step, rpm, ",contact_force_N,torque_N_mm",
                         [&](double theta, std::size_t part, std::vector<double>& cells) {
                             const Derivatives d = cam.motion.at(theta, part);
                             cells.push_back(contact_force(cam, theta, part, speed));

@@ -1,5 +1,6 @@
 #include "exchange/gear_compare.hpp"
 
+#include "exchange/gear_fit.hpp"
 #include "exchange/outline_fit.hpp"
 #include "model/job_file.hpp"
 #include "quantity/expression.hpp"
@@ -44,73 +45,65 @@ GearComparison compare_outline(const ResolvedGear& g, const std::vector<OutlineP
         }
     GearComparison out;
     out.whole = length > 0.8 * ours;
-    if (out.whole) out.axis_x = cx / length, out.axis_y = cy / length;
+    if (out.whole) { // bores, keyways and missing teeth draw the centre of all lines aside
+        const OutlinePoint middle = middle_of_tips(all, g.spec.teeth, cx / length, cy / length);
+        out.axis_x = middle.x, out.axis_y = middle.y;
+    }
+    const double pitch = g.pitch_angle(), depth = std::abs(g.tip_radius - g.root_radius);
     // what lies about the teeth; bores and hubs are not looked at
-    const double depth = std::abs(g.tip_radius - g.root_radius);
     const double low = std::min(g.tip_radius, g.root_radius) - 0.5 * depth,
                  high = std::max(g.tip_radius, g.root_radius) + 0.5 * depth;
-    // bores and keyways have drawn the centre of all lines aside: the teeth's own is found again
-    for (int pass = 0; out.whole && pass < 4; ++pass) {
-        double sum = 0, x = 0, y = 0;
-        for (const OutlineSample& s : all)
-            if (const double r = std::hypot(s.x - out.axis_x, s.y - out.axis_y); r > low && r < high) {
-                sum += s.weight;
-                x += s.weight * s.x;
-                y += s.weight * s.y;
-            }
-        if (sum <= 0) break;
-        out.axis_x = x / sum, out.axis_y = y / sum;
-    }
+    const GearPose pose = pose_of(g, all, out.axis_x, out.axis_y, out.whole);
+    if (!pose.found)
+        throw InputError("Nothing of the outline lies between Ø " + number_text(2 * low, 3) + " and Ø " +
+                         number_text(2 * high, 3) +
+                         " mm, where this gear has its teeth; is it in mm, and about its axis?");
+    out.axis_x = pose.x, out.axis_y = pose.y;
+    out.turned = std::remainder(pose.turned, pitch);
+    // a whole outline's teeth that it does not have
+    const double first = pose.turned - pitch / 2; // the tooth before the first space
+    const int usual = *std::max_element(pose.used.begin(), pose.used.end());
+    for (std::size_t k = 0; out.whole && k < pose.used.size(); ++k)
+        if (pose.used[k] < usual / 8 + 1)
+            out.missing.push_back(
+                std::remainder(first + pitch * static_cast<double>(k), 2 * std::numbers::pi));
+    const auto left_out = [&](double angle) {
+        return std::any_of(out.missing.begin(), out.missing.end(), [&](double tooth) {
+            return std::abs(std::remainder(angle - tooth, 2 * std::numbers::pi)) < pitch / 2;
+        });
+    };
     struct Polar {
         double radius, angle;
     };
     std::vector<Polar> near;
     for (const OutlineSample& s : all) {
-        const double x = s.x - out.axis_x, y = s.y - out.axis_y, r = std::hypot(x, y);
-        if (r > low && r < high) near.push_back({r, std::atan2(y, x)});
+        const double x = s.x - out.axis_x, y = s.y - out.axis_y, r = std::hypot(x, y),
+                     angle = std::atan2(y, x);
+        if (r > low && r < high && !left_out(angle)) near.push_back({r, angle});
     }
-    if (near.size() < 16)
-        throw InputError("Nothing of the outline lies between Ø " + number_text(2 * low, 3) + " and Ø " +
-                         number_text(2 * high, 3) +
-                         " mm, where this gear has its teeth; is it in mm, and about its axis?");
-    // the phase: tried all over a pitch on some of the flanks' points, then closed in on with all of them
-    const double pitch = g.pitch_angle(), middle = (g.tip_radius + g.root_radius) / 2;
-    const auto folded = [&](double angle, double turned) { return std::remainder(angle - turned, pitch); };
-    struct FlankPoint {
-        double radius, angle, half; // half the space's angle there
-    };
-    std::vector<FlankPoint> flanks; // tips and roots don't say the phase
-    for (const Polar& p : near)
-        if (std::abs(p.radius - middle) < 0.3 * depth)
-            flanks.push_back({p.radius, p.angle, space_half_angle_at(g, p.radius)});
-    const auto misfit = [&](double turned, std::size_t every) {
-        double sum = 0;
-        for (std::size_t i = 0; i < flanks.size(); i += every) {
-            const FlankPoint& f = flanks[i];
-            const double d = (std::abs(folded(f.angle, turned)) - f.half) * f.radius;
-            sum += d * d;
-        }
-        return sum;
-    };
-    const std::size_t every = std::max<std::size_t>(1, flanks.size() / 400);
-    double best = 0, least = 1e300;
-    for (int i = 0; i < 240; ++i)
-        if (const double m = misfit(pitch * i / 240, every); m < least) least = m, best = pitch * i / 240;
-    double from = best - pitch / 120, to = best + pitch / 120;
-    for (int i = 0; i < 50; ++i) {
-        const double p = from + (to - from) * 0.381966, q = from + (to - from) * 0.618034;
-        (misfit(p, 1) < misfit(q, 1) ? to : from) = misfit(p, 1) < misfit(q, 1) ? q : p;
-    }
-    out.turned = (from + to) / 2;
     double squares = 0;
+    std::vector<double> off;
     const std::size_t step = std::max<std::size_t>(1, near.size() / 6000);
     for (std::size_t i = 0; i < near.size(); i += step) {
-        const double angle = folded(near[i].angle, out.turned);
+        const double angle = std::remainder(near[i].angle - out.turned, pitch);
         const GearDeviation d{near[i].radius, angle, off_outline(g, near[i].radius, angle)};
         squares += d.off * d.off;
+        off.push_back(d.off);
         if (std::abs(d.off) > std::abs(out.worst.off)) out.worst = d;
         out.points.push_back(d);
     }
+    const double m = in_mm(g.spec.module);
+    const auto beside =
+        std::count_if(off.begin(), off.end(), [&](double d) { return std::abs(d) > 0.35 * m; });
+    if (off.size() < 16 || 5 * static_cast<std::size_t>(beside) > 2 * off.size() || pose.spread > 0.25 * m ||
+        2 * out.missing.size() > pose.used.size())
+        throw InputError(
+            "The outline does not go along this gear's teeth: " +
+            number_text(off.empty() ? 100
+                                    : 100.0 * static_cast<double>(beside) / static_cast<double>(off.size()),
+                        0) +
+            " % of what lies between root and tip is further off them than " + number_text(0.35 * m, 3) +
+            " mm. Is it of this module and number of teeth, in mm, with its axis along z?");
     out.root_mean_square = std::sqrt(squares / static_cast<double>(out.points.size()));
     return out;
 }
@@ -173,7 +166,7 @@ std::vector<OutlinePiece> outline_pieces(const std::filesystem::path& path) {
             "A gear is compared with a .dxf, .svg or .csv outline or a .stl or .step solid, not '" + ending +
             "'.");
     const std::vector<OutlinePoint> points =
-        ending == ".svg" ? closed_outline_from_svg(content) : outline_from_csv(content);
+        ending == ".svg" ? closed_outline_from_svg(content) : outline_from_csv(content, most_pieces_compared);
     std::vector<OutlinePiece> pieces;
     for (std::size_t i = 0; i + 1 < points.size(); ++i)
         pieces.push_back({points[i], points[i + 1]});

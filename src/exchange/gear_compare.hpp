@@ -1,8 +1,8 @@
 // Laying another source's gear over ours: by how much they differ, and where.
 //
 // The other outline is taken as a loose set of pieces in the plane, from a drawing or cut from a solid at
-// half its height. Its axis is the middle of its length (of a whole outline), else the drawing's origin; its
-// phase is the turn that brings it nearest to ours.
+// half its height. Its axis and its phase are those that bring its flanks nearest to ours (gear_fit.hpp); of an
+// outline that is not whole the axis is the drawing's origin. Teeth that a whole outline lacks are left out, and said.
 #pragma once
 
 #include "exchange/section_import.hpp"
@@ -22,14 +22,17 @@ struct GearComparison {
     bool whole = false;            // all around, so that the axis is its own; else it is the drawing's origin
     double axis_x = 0, axis_y = 0; // mm
     double turned = 0;             // rad, of a space's middle
-    double root_mean_square = 0;   // mm
+    std::vector<double>
+        missing; // rad, the middles of teeth that a whole outline lacks; left out of all below
+    double root_mean_square = 0; // mm
     GearDeviation worst;
     std::vector<GearDeviation> points;
 };
 
 using OutlinePiece = std::pair<OutlinePoint, OutlinePoint>; // `first.bow` is the piece's
 
-// Throws InputError if there are fewer than 8 pieces, or if none of them comes near the gear's teeth.
+// Throws InputError if there are fewer than 8 pieces, if none of them comes near the gear's teeth, or if they don't go
+// along them.
 GearComparison compare_outline(const ResolvedGear& gear, const std::vector<OutlinePiece>& pieces);
 
 // By the file's ending: .dxf, .svg, .csv; .stl and .step with the axis along z. Throws InputError or

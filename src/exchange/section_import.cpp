@@ -18,7 +18,7 @@
 namespace whorl {
 namespace {
 
-constexpr std::size_t largest_drawing = 8u << 20, most_pieces_in_drawing = 2000;
+constexpr std::size_t largest_drawing = 8u << 20;
 constexpr double chord_error = 1e-4; // of the outline's width
 
 struct Segment {
@@ -368,7 +368,9 @@ std::vector<Segment> segments_of_dxf(const std::string& drawing, std::size_t mos
     if (!reader.refused.empty())
         throw InputError(
             "The drawing has " + reader.refused +
-            "; an outline is made of lines, arcs and polylines. Convert it to a polyline first.");
+            (reader.refused.starts_with("more than")
+                 ? "; leave out what is no part of the outline, or draw it with arcs in place of short lines."
+                 : "; an outline is made of lines, arcs and polylines. Convert it to a polyline first."));
     return std::move(reader.segments);
 }
 } // namespace
@@ -379,13 +381,14 @@ std::vector<OutlinePoint> outline_from_dxf(const std::string& text) {
 
 std::vector<std::pair<OutlinePoint, OutlinePoint>> pieces_from_dxf(const std::string& text) {
     std::vector<std::pair<OutlinePoint, OutlinePoint>> out;
-    for (const Segment& s : segments_of_dxf(text, 200000, true))
+    for (const Segment& s : segments_of_dxf(text, most_pieces_compared, true))
         out.push_back({s.from, s.to});
     return out;
 }
 
 namespace {
 std::vector<OutlinePoint> path_from_svg(std::string_view text, bool may_close) {
+    const std::size_t most = may_close ? most_pieces_compared : most_pieces_in_drawing;
     const std::size_t begin = text.find("<path");
     if (begin == std::string_view::npos)
         throw InputError("There is no <path> in this SVG drawing; draw the outline as one path.");
@@ -497,7 +500,9 @@ std::vector<OutlinePoint> path_from_svg(std::string_view text, bool may_close) {
                              "', which is not known.");
         }
         last = kind;
-        if (p.size() > most_pieces_in_drawing) throw InputError("The SVG path has too many pieces.");
+        if (p.size() > most)
+            throw InputError("The SVG path has more than " + std::to_string(most) +
+                             " pieces; simplify it, with arcs or curves in place of short lines.");
     }
     if (p.size() < 2) throw InputError("The SVG path is empty or does not begin with M.");
     for (OutlinePoint& q : p)
@@ -513,7 +518,7 @@ std::vector<OutlinePoint> closed_outline_from_svg(std::string_view text) {
     return path_from_svg(text, true);
 }
 
-std::vector<OutlinePoint> outline_from_csv(std::string_view text) {
+std::vector<OutlinePoint> outline_from_csv(std::string_view text, std::size_t most) {
     std::vector<OutlinePoint> p;
     std::istringstream lines{with_plain_line_ends(text)};
     std::string line;
@@ -542,7 +547,9 @@ std::vector<OutlinePoint> outline_from_csv(std::string_view text) {
                 "Line " + std::to_string(number) +
                 " is not understood; each line holds z and r, and the bow of an arc if there is one.");
         p.push_back({v[0], v[1], v.size() > 2 ? v[2] : 0});
-        if (p.size() > most_pieces_in_drawing) throw InputError("The table has too many points.");
+        if (p.size() > most)
+            throw InputError("The table has more than " + std::to_string(most) +
+                             " points; leave out points that lie close together.");
     }
     if (p.size() < 3) throw InputError("An outline has at least three points, one on each line: z, r.");
     return p;

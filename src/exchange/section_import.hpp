@@ -24,6 +24,9 @@ struct OutlinePoint {
     double x = 0, y = 0, bow = 0;
 };
 
+// As many pieces as are read of a section's or a silhouette's drawing, and of one that is laid over ours.
+constexpr std::size_t most_pieces_in_drawing = 2000, most_pieces_compared = 200000;
+
 // Each throws InputError with what is wrong and what would be accepted.
 std::vector<OutlinePoint> outline_from_dxf(const std::string& text);
 // All its lines, arcs and polylines as loose pieces; circles are left out. At most 200 000.
@@ -31,7 +34,7 @@ std::vector<std::pair<OutlinePoint, OutlinePoint>> pieces_from_dxf(const std::st
 std::vector<OutlinePoint> outline_from_svg(std::string_view text);
 std::vector<OutlinePoint>
 closed_outline_from_svg(std::string_view text); // or open, as a whole gear's is drawn
-std::vector<OutlinePoint> outline_from_csv(std::string_view text);
+std::vector<OutlinePoint> outline_from_csv(std::string_view text, std::size_t most = most_pieces_in_drawing);
 
 OwnSection section_from_outline(std::vector<OutlinePoint> outline, const std::string& name,
                                 std::optional<double> pitch = {});

@@ -10,7 +10,7 @@
 namespace whorl {
 namespace {
 
-constexpr std::size_t longest_designation = 200, longest_cam = 20000; // a timing may have many points
+constexpr std::size_t longest_designation = 200, longest_list = 20000; // of timings and points
 
 std::size_t word_at_start(std::string_view text, std::string_view word) {
     Reader r(text);
@@ -41,6 +41,24 @@ Designation read_plain(std::string_view text, std::size_t word, Outline outline,
         throw InputError("A flat bar is written width x thickness x length and is thinner than it is wide, "
                          "for example flat 30 x 6 x 90.");
     out.what = PlainBar{length(d), outline, length(thickness)};
+    if (outline == Outline::flat) {
+        read_tail(r, out);
+        return out;
+    }
+    // the length and the bore, in either order
+    const auto bored = [&] {
+        r.skip_blanks();
+        return take_bore(r, out.body, out.unit);
+    };
+    const bool first = bored();
+    const std::size_t bore_at = r.rest().find(" bore");
+    if (!first && bore_at != std::string_view::npos) {
+        Reader front(text.substr(0, r.at() + bore_at));
+        front.move_to(r.at());
+        read_tail(front, out);
+        r.move_to(front.at());
+        bored();
+    }
     read_tail(r, out);
     return out;
 }
@@ -156,7 +174,7 @@ std::size_t claims_cam(std::string_view text) {
 }
 Designation read_cam(std::string_view text) {
     const CamDesignation c = parse_cam(text);
-    return {c.spec, c.length, c.unit};
+    return {c.spec, c.length, c.unit, c.body};
 }
 
 std::size_t claims_drum(std::string_view text) {
@@ -164,7 +182,7 @@ std::size_t claims_drum(std::string_view text) {
 }
 Designation read_drum(std::string_view text) {
     const DrumDesignation d = parse_drum(text);
-    return {d.spec, d.length, d.unit};
+    return {d.spec, d.length, d.unit, d.body};
 }
 
 std::size_t claims_bend(std::string_view text) {
@@ -215,7 +233,7 @@ std::vector<Usual> usual_springs(Known) {
             {"spring d{4} D{32} L{90} n{6} {closed ground}", "strong"},
             {"spring d{2} D{20} p{6} n{7} {open}", "open ends, by its pitch"},
             {"spring d{4} D{36} L{85} nt{7.5} {open}", "as counted on a sample"},
-            {"spring d{2.5} D{52/30/52} L{44} nt{5} {open}", "narrower in the middle"},
+            {"spring d{2.5} D{52..30..52} L{44} nt{5} {open}", "narrower in the middle"},
             {"spring d{2.5} D{20/40} L{50} nt{6} {open}", "a cone"}};
 }
 
@@ -446,9 +464,13 @@ std::string designation_examples() {
 }
 
 Designation parse_designation(std::string_view text, std::span<const OwnSection> known) {
-    if (text.size() > (is_cam(text) || is_drum(text) ? longest_cam : longest_designation))
-        throw InputError("This is longer than 200 characters and can't be a designation.",
-                         longest_designation);
+    const std::size_t longest = is_cam(text) || is_drum(text) || is_silhouette(text) || is_groove(text)
+                                    ? longest_list
+                                    : longest_designation;
+    if (text.size() > longest)
+        throw InputError("This is longer than " + std::to_string(longest) +
+                             " characters and can't be a designation.",
+                         longest);
     Reader r(text);
     r.skip_blanks();
     if (r.done()) throw InputError("Nothing is written. " + designation_examples());
@@ -470,6 +492,7 @@ Designation parse_designation(std::string_view text, std::span<const OwnSection>
         if (letters == 0) continue;
         const std::string_view said = r.rest().substr(0, letters);
         r.move_to(start + letters);
+        r.skip_blanks();
         return page.read(r, said, known);
     }
     return read_inch_thread(r);

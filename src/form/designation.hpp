@@ -54,7 +54,7 @@ struct Designation {
         what;
     std::optional<Length> length;
     LengthUnit unit = LengthUnit::millimetre; // the family's own unit
-    WheelBody body = {};                      // of a gear
+    WheelBody body = {};                      // of gears, cams and plain bars
 };
 
 // Throws InputError with the place of what wasn't understood and what would be. Sections of one's own are

@@ -104,12 +104,26 @@ double Reader::positive(const char* what, const std::string& expected) {
     return *v;
 }
 
+double Reader::size(const char* what, const std::string& expected) {
+    const std::size_t start = at_;
+    if (!is_digit(peek()) && peek() != '.') refuse(expected);
+    const auto v = take_inch_size();
+    if (!v) refuse(expected);
+    require_positive(*this, start, *v, what);
+    return *v;
+}
+
 void Reader::refuse(const std::string& sentence) const {
     throw InputError(sentence, at_, at_ < text_.size() ? 1 : 0);
 }
 
 void Reader::refuse_from(std::size_t start, const std::string& sentence) const {
     throw InputError(sentence, start, std::max<std::size_t>(1, at_ - start));
+}
+
+std::string expected_here(const std::string& what, const std::string& example) {
+    const bool vowel = !what.empty() && std::string_view("aeiouAEIOU").find(what[0]) != std::string_view::npos;
+    return (vowel ? "An " : "A ") + what + " is expected here, for example " + example + ".";
 }
 
 void require_positive(const Reader& r, std::size_t start, double v, const char* what) {

@@ -18,6 +18,7 @@ public:
     std::size_t at() const { return at_; }
     char peek(std::size_t ahead = 0) const { return at_ + ahead < text_.size() ? text_[at_ + ahead] : '\0'; }
     std::string_view rest() const { return text_.substr(at_); }
+    std::string_view before() const { return text_.substr(0, at_); } // what was read
     void move_to(std::size_t place) { at_ = place; }
     void skip_blanks();
 
@@ -35,6 +36,9 @@ public:
     // A number above zero and below 100000, or a sentence that says what is expected. `what`: "pitch", …
     double positive(const char* what, const std::string& expected);
 
+    // The same, and fractions: 3/8, 1 1/2.
+    double size(const char* what, const std::string& expected);
+
     [[noreturn]] void refuse(const std::string& sentence) const; // about what stands here
     [[noreturn]] void refuse_from(std::size_t start,
                                   const std::string& sentence) const; // about what was read
@@ -43,6 +47,9 @@ private:
     std::string_view text_;
     std::size_t at_ = 0;
 };
+
+// "An angle is expected here, for example angle 90."
+std::string expected_here(const std::string& what, const std::string& example);
 
 // Throws InputError about what was read since `start`.
 void require_positive(const Reader& r, std::size_t start, double v, const char* what);

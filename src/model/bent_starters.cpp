@@ -2,6 +2,7 @@
 // pipe with threads in both mouths.
 #include "model/starter_table.hpp"
 
+#include "form/thread/reading.hpp"
 #include "model/edit.hpp"
 #include "model/forms/bend.hpp"
 #include "model/ready_zone.hpp"
@@ -32,6 +33,14 @@ ThreadSpec thread_in(std::string_view text, std::size_t at, const char* example,
         t->tolerance_class = usual_class(t->family, side);
     }
     return *t;
+}
+
+std::string_view trimmed(std::string_view t) {
+    while (!t.empty() && t.front() == ' ')
+        t.remove_prefix(1);
+    while (!t.empty() && t.back() == ' ')
+        t.remove_suffix(1);
+    return t;
 }
 
 Zone threaded(const ThreadSpec& spec, LengthUnit unit, Length length) {
@@ -76,7 +85,9 @@ Reaching reaching(const Starter& starter, std::string_view text, std::size_t res
     out.thread = thread_in(all.substr(0, gap), rest, starter.example, Side::external, known, out.unit);
     const auto length = [&](std::size_t from, std::size_t to) {
         try {
-            const Length l = evaluate_length(std::string(all.substr(from, to - from)), out.unit, {});
+            const std::string said(all.substr(from, to - from));
+            const Length l = evaluate_length(said, out.unit, {});
+            require_reasonable(l, out.thread.diameter, trimmed(said), out.unit, said.find_first_not_of(' '));
             if (!(in_mm(l) >= 1 && in_mm(l) <= 2000))
                 throw InputError("This length lies between 1 and 2000 mm.", 0, to - from);
             return l;
@@ -156,16 +167,30 @@ Piece elbow(const Starter& starter, std::string_view text, std::size_t rest,
             std::span<const OwnSection> known) {
     std::string_view thread = text.substr(rest);
     double degrees = 90;
-    while (!thread.empty() && thread.back() == ' ')
-        thread.remove_suffix(1);
-    if (const std::size_t gap = thread.rfind(' '); gap != thread.npos) {
-        const std::string tail(thread.substr(gap + 1));
-        if (tail.find_first_not_of("0123456789.,") == std::string::npos && !tail.empty()) {
-            degrees = evaluate_number(tail, {});
+    std::string radius_text; // r60: to the centreline
+    std::size_t radius_at = 0;
+    for (bool more = true; more;) {
+        while (!thread.empty() && thread.back() == ' ')
+            thread.remove_suffix(1);
+        const std::size_t gap = thread.rfind(' ');
+        if (gap == thread.npos) break;
+        const std::string_view tail = thread.substr(gap + 1);
+        const std::string_view number =
+            tail.starts_with('r') || tail.starts_with('R') ? tail.substr(1) : tail;
+        more = !number.empty() && number.find_first_not_of("0123456789.") == number.npos;
+        if (!more) break;
+        if (number.size() < tail.size()) {
+            if (!radius_text.empty())
+                throw InputError("The radius is said a second time; write it once.", rest + gap + 1,
+                                 tail.size());
+            radius_text = number;
+            radius_at = rest + gap + 2;
+        } else {
+            degrees = evaluate_number(number, {});
             if (!(degrees >= 5 && degrees <= 180))
                 throw InputError("An elbow turns by 5 to 180 degrees.", rest + gap + 1, tail.size());
-            thread = thread.substr(0, gap);
         }
+        thread = thread.substr(0, gap);
     }
     LengthUnit unit{};
     const ThreadSpec inside = thread_in(thread, rest, starter.example, Side::internal, known, unit);
@@ -177,10 +202,21 @@ Piece elbow(const Starter& starter, std::string_view text, std::size_t rest,
                  straight = depth + rounded(inside.pitch * 2, 1);
     Piece p;
     p.name = "Elbow " + std::string(thread) + " " + number_text(degrees, 2) + "°";
+    Length radius = rounded(outside * 1.5);
+    if (!radius_text.empty()) {
+        radius = evaluate_length(radius_text, unit);
+        const Length least = mm(std::ceil(in_mm(outside) * 0.6));
+        if (radius < least || in_mm(radius) > 2000)
+            throw InputError("This pipe of " + number_text(in_mm(outside), 2) + " mm is bent round " +
+                                 length_text(least, unit) + " to " + length_text(mm(2000), unit) + " " +
+                                 symbol(unit) + " to its centreline.",
+                             radius_at, radius_text.size());
+        p.name += " r" + length_text(radius, unit);
+    }
     p.finish = "brass";
     Zone mouth = plain(outside, straight);
     mouth.near_end = rounded_edge(mm(1));
-    p.zones = {mouth, bent(outside, degrees, rounded(outside * 1.5)), plain(outside, straight)};
+    p.zones = {mouth, bent(outside, degrees, radius), plain(outside, straight)};
     p.zones.back().far_end = mouth.near_end;
     Zone near = threaded(inside, unit, depth);
     near.where = Where::near_bore;

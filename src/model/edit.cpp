@@ -3,9 +3,11 @@
 #include "model/forms/common_rows.hpp"
 #include "model/forms/forms.hpp"
 #include "model/pair_edit.hpp"
+#include "model/starter.hpp"
 
 #include <algorithm>
 #include <cctype>
+#include <cmath>
 #include <sstream>
 
 namespace whorl {
@@ -103,7 +105,40 @@ Job changed(const Job& before, const Edit& e) {
     return checked(std::move(job), before);
 }
 
-// Pieces that go by a zone's designation go on doing so, those that follow an edit too.
+// Along the centreline, mm; none where it can't be told.
+std::optional<double> length_of(const Piece& piece, const Names& names) {
+    try {
+        return in_mm(resolve_piece(piece, names).length());
+    } catch (const InputError&) {
+        return {};
+    }
+}
+
+// A piece that goes by the line it was started from, such as `ISO 4762 M10 x 25`, whose length has changed: that line
+// with the length it has now. None where the name is one's own, or no such line makes a piece of this length.
+std::optional<std::string> line_with_length(const Piece& old, const Piece& now, const Names& names) {
+    const std::size_t at = old.name.rfind(" x ");
+    if (at == std::string::npos || !is_starter(old.name)) return {};
+    const auto was = length_of(old, names), is = length_of(now, names);
+    if (!was || !is || std::abs(*was - *is) < 1e-9) return {};
+    try {
+        const std::string head = old.name.substr(0, at + 3), said = old.name.substr(at + 3);
+        const auto made = length_of(piece_of(old.name), {});
+        if (!made || std::abs(*made - *was) > 1e-6) return {};
+        for (const LengthUnit unit : {LengthUnit::millimetre, LengthUnit::inch}) {
+            const Length length = evaluate_length(said, unit) + mm(*is - *was);
+            std::string line = head + length_text(length, unit);
+            if (const auto makes = length_of(piece_of(line), {}); makes && std::abs(*makes - *is) < 1e-3)
+                return line;
+        }
+    } catch (const InputError&) {
+        // a name that only looks like a line
+    }
+    return {};
+}
+
+// Pieces that go by a zone's designation, or by the line they were started from, go on doing so, those that follow an
+// edit too.
 Job renamed(const Job& before, Job after) {
     for (std::size_t p = 0; p < before.pieces.size(); ++p) {
         const Piece& old = before.pieces[p];
@@ -114,6 +149,8 @@ Job renamed(const Job& before, Job after) {
                 now.name = zone_designation(now.zones.at(z), after).substr(0, 80);
                 break;
             }
+        if (now.name == old.name && now.zones != old.zones)
+            if (const auto line = line_with_length(old, now, resolve_names(after))) now.name = *line;
     }
     return after;
 }
@@ -178,9 +215,9 @@ Job respec_zone(const Job& before, std::size_t piece, std::size_t zone, const De
                              : "This groove is cut into a bore: select a bore zone, or start a new piece "
                                "with Shift+Enter. Outside, write on and its diameter.");
     if (d.body.any())
-        throw InputError(
-            "A gear with its bore or web is a whole piece: start it as a new piece with Shift+Enter, or "
-            "leave these words out.");
+        throw InputError("What has its bore or web in its line is a whole piece: start it as a new piece "
+                         "with Shift+Enter, or "
+                         "leave these words out.");
     const auto alone = [](const Zone& one) {
         return with_model(one, []<class Model>(Model) { return Model::stands == Stands::alone; });
     };

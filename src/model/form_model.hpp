@@ -20,8 +20,9 @@ enum class Stands {
 struct ZoneInPiece {
     const Zone& zone;
     ResolvedZone& out;
-    const ResolvedPiece& before; // what of the piece is resolved
-    const std::string& place;    // for JobError: "zones[2]."
+    const std::vector<Zone>& all; // of the piece, this one among them
+    const ResolvedPiece& before;  // what of the piece is resolved
+    const std::string& place;     // for JobError: "zones[2]."
     const Names& names;
     bool small_end_far; // of the two ends of a taper: outside the small end is the piece's nearer end, inside
                         // the one away from the mouth

@@ -82,9 +82,13 @@ Piece disc(const char* name, const Asked& a, Length head, Length least, std::vec
     return p;
 }
 
-[[noreturn]] void no_row(const Asked& a, const char* what, std::size_t rest) {
+[[noreturn]] void no_row(const Asked& a, const char* what, std::optional<Length> standard::ScrewHole::*kept,
+                         std::size_t rest) {
+    std::string sizes;
+    for (const auto& h : standard::screw_holes())
+        if (h.*kept) sizes += (sizes.empty() ? "M" : ", M") + number_text(in_mm(h.thread), 2);
     throw InputError(std::string("No ") + what + " is kept here for M" +
-                         number_text(in_mm(a.hole->thread), 2) + "; take M3 to M20.",
+                         number_text(in_mm(a.hole->thread), 2) + "; its standard has " + sizes + ".",
                      rest);
 }
 
@@ -100,7 +104,7 @@ Piece counterbored_hole(const Starter& starter, std::string_view text, std::size
                         std::span<const OwnSection>) {
     const Asked a = asked(starter, text, rest);
     const auto* head = standard::fastener_size("socket_head", a.hole->thread);
-    if (!a.hole->counterbore || !head) no_row(a, "counterbore", rest);
+    if (!a.hole->counterbore || !head) no_row(a, "counterbore", &standard::ScrewHole::counterbore, rest);
     const Length depth = head->height + *a.hole->deeper;
     return disc("Counterbore", a, *a.hole->counterbore, depth,
                 {bore(*a.hole->counterbore, depth), bore(a.clearance(), {})});
@@ -109,7 +113,7 @@ Piece counterbored_hole(const Starter& starter, std::string_view text, std::size
 Piece countersunk_hole(const Starter& starter, std::string_view text, std::size_t rest,
                        std::span<const OwnSection>) {
     const Asked a = asked(starter, text, rest);
-    if (!a.hole->countersink) no_row(a, "countersink", rest);
+    if (!a.hole->countersink) no_row(a, "countersink", &standard::ScrewHole::countersink, rest);
     Zone hole = bore(a.clearance(), {});
     hole.near_end = chamfer(45, *a.hole->countersink);
     return disc("Countersink", a, *a.hole->countersink, (*a.hole->countersink - a.clearance()) / 2, {hole});

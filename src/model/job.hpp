@@ -124,7 +124,7 @@ struct RackForm {
 // asked, and of the turns as many as are needed.
 struct CoilForm {
     Number wire = {"2", {}};
-    Number diameters = {"20", {}}; // "20", or at stations spread over all turns "52/30/52"
+    Number diameters = {"20", {}}; // "20", or at stations spread over all turns "52..30..52"
     CoilDiameter measured = CoilDiameter::mean;
     Number pitch;               // of the active turns; empty: it follows from the free length
     Number active, total, dead; // turns; `dead` of both ends together
@@ -206,7 +206,7 @@ struct DrumForm {
     bool straight = false; // walls sunk straight in instead of as the roller leaves them
     Number turns;          // that the timing takes together; empty: 1
     CornerKind keep_corners = CornerKind::rounded;
-    Number corners; // radius; empty: half the width + 1 mm
+    Number corners; // radius on the drum's Ø; empty: half the width + 1 mm at the bottom
     Number arm;     // of a follower that swings; empty: it moves along the axis
     Number from;    // of its middle at lift 0 from the near end; empty: in the middle
     bool clockwise = false;

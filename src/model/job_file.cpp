@@ -128,6 +128,31 @@ Form form_in(const json& zone, const std::string& place) {
     return found;
 }
 
+// Throws InputError for a key of the zone that its form does not know: it would be lost without a word.
+void require_all_read(const json& j, const Zone& z, const std::string& place) {
+    std::set<std::string, std::less<>> known{"where",    "length",  "web",    "keyway", "follows",
+                                             "near_end", "far_end", "finish", "colour"};
+    std::string form;
+    with_model(z, [&]<class Model>(Model) {
+        form = Model::what(z);
+        const bool apart = *Model::key != 0;
+        if (apart) known.insert(Model::key);
+        for (const Row& row : Model::rows())
+            if (row.kept.key && (!apart || row.kept.where == InFile::in_zone)) known.insert(row.kept.key);
+        if constexpr (requires { Model::found(j); }) known.insert("rack"); // what tells racks from gears
+    });
+    for (const auto& [key, value] : j.items()) {
+        if (known.contains(key) || (key == "outline" && value == "round")) continue;
+        bool another = false;
+        for_each_model([&]<class F>(FormModel<F>) { another = another || FormModel<F>::key == key; });
+        throw InputError(place + (another
+                                      ? ": A zone wears one form; this one has " + form + " and a " +
+                                            in_quotes(key) + " too. Keep one of them, or make them two zones."
+                                      : ": " + in_quotes(key) + " means nothing to " + form +
+                                            "; take it out, or give it to the zone it belongs to."));
+    }
+}
+
 Zone zone_from(const json& j, const std::string& place) {
     Zone z;
     if (j.contains("where")) z.where = enum_from<Where>(j["where"], where_words);
@@ -137,6 +162,7 @@ Zone zone_from(const json& j, const std::string& place) {
         z.follows = Following{j["follows"].at("zone"), j["follows"].value("mirrored", false)};
     z.length = number_from_json(j.at("length"));
     z.form = form_in(j, place);
+    require_all_read(j, z, place);
     with_model(z, [&]<class Model>(Model) {
         const json& form = *Model::key != 0 ? j.at(Model::key) : j;
         Model::load(z, form);
@@ -146,6 +172,29 @@ Zone zone_from(const json& j, const std::string& place) {
     if (j.contains("near_end")) z.near_end = end_from(j["near_end"]);
     if (j.contains("far_end")) z.far_end = end_from(j["far_end"]);
     return z;
+}
+
+// What older files say in words of their own, as it is said now. Anything else is left as it is, for the schema.
+void bring_up_to_date(json& j) {
+    const int version =
+        j.contains("version") && j["version"].is_number_integer() ? j["version"].get<int>() : 1;
+    if (version >= 4 || !j.contains("pieces") || !j["pieces"].is_array()) return;
+    for (json& piece : j["pieces"]) {
+        if (!piece.is_object() || !piece.contains("zones") || !piece["zones"].is_array()) continue;
+        for (json& zone : piece["zones"]) {
+            if (!zone.is_object() || !zone.contains("coil") || !zone["coil"].is_object()) continue;
+            json& coil = zone["coil"];
+            if (!coil.contains("diameters")) continue;
+            json& said = coil["diameters"].is_object() && coil["diameters"].contains("text")
+                             ? coil["diameters"]["text"]
+                             : coil["diameters"];
+            if (!said.is_string()) continue;
+            std::string text; // strokes were stations, never fractions
+            for (const char c : said.get<std::string>())
+                text += c == '/' ? std::string("..") : std::string(1, c);
+            said = text;
+        }
+    }
 }
 
 json parse_limited(std::string_view text) {
@@ -220,9 +269,7 @@ std::string job_to_json(const Job& job) {
         ordered piece;
         piece["name"] = p.name;
         piece["reason"] = p.reason;
-        const std::size_t own = p.finish.find(" #");
-        piece["finish"] = p.finish.substr(0, own);
-        if (own != std::string::npos) piece["colour"] = p.finish.substr(own + 1);
+        finish_to_json(p.finish, piece);
         piece["centreline"] = ordered{{"kind", "straight"}};
         piece["zones"] = ordered::array();
         for (const auto& z : p.zones)
@@ -242,13 +289,14 @@ std::string job_to_json(const Job& job) {
 }
 
 Job job_from_json(std::string_view text) {
-    const json j = parse_limited(text);
+    json j = parse_limited(text);
     if (!j.is_object() || !j.contains("format") || j["format"] != "regular-whorl job")
         throw InputError(
             "This is JSON but not a Regular Whorl job: \"format\": \"regular-whorl job\" is missing.");
     if (j.contains("version") && j["version"].is_number_integer() && j["version"] > job_file_version)
         throw InputError("The job was written by a newer Regular Whorl (file version " + j["version"].dump() +
                          "); this one reads version " + std::to_string(job_file_version) + ".");
+    bring_up_to_date(j);
     require_schema(j);
     Job job;
     job.name = j.value("name", "Untitled");
@@ -260,15 +308,16 @@ Job job_from_json(std::string_view text) {
         Piece piece;
         piece.name = p.at("name");
         piece.reason = p.value("reason", "");
-        piece.finish = p.value("finish", "brass");
-        if (p.contains("colour")) piece.finish += " " + p["colour"].get<std::string>();
+        piece.finish = finish_from_json(p);
+        if (piece.finish.empty() || piece.finish.front() == '#')
+            piece.finish = "brass" + (piece.finish.empty() ? "" : " " + piece.finish);
         for (const auto& z : p.at("zones"))
             piece.zones.push_back(zone_from(z, "This is no job that can be read: pieces[" +
                                                    std::to_string(job.pieces.size()) + "].zones[" +
                                                    std::to_string(piece.zones.size()) + "]"));
         try {
-            Piece followed = piece;
-            follow_zones(followed);
+            follow_zones(
+                piece); // length, form and ends of a zone that follows are those of the one it follows
         } catch (const InputError& e) {
             throw InputError("This is no job that can be read: pieces[" + std::to_string(job.pieces.size()) +
                              "]: " + e.what());

@@ -15,4 +15,20 @@ Number number_from_json(const nlohmann::json& j) {
             j.at("unit") == "in" ? LengthUnit::inch : LengthUnit::millimetre};
 }
 
+void finish_to_json(const std::string& finish, nlohmann::ordered_json& to) {
+    const std::size_t own = finish.find('#');
+    std::string material = finish.substr(0, own);
+    while (!material.empty() && material.back() == ' ')
+        material.pop_back();
+    if (!material.empty()) to["finish"] = material;
+    if (own != std::string::npos) to["colour"] = finish.substr(own);
+}
+
+std::string finish_from_json(const nlohmann::json& from) {
+    std::string finish = from.value("finish", "");
+    if (const std::string colour = from.value("colour", ""); !colour.empty())
+        finish += (finish.empty() ? "" : " ") + colour;
+    return finish;
+}
+
 } // namespace whorl

@@ -50,6 +50,15 @@ Zone plain(Length diameter, Length length, Outline outline) {
     return z;
 }
 
+void add_bore(Piece& piece, const WheelBody& body, LengthUnit unit) {
+    if (!body.bore) return;
+    Zone bore = plain(*body.bore, mm(1));
+    bore.where = Where::near_bore;
+    bore.length = {"", unit}; // through
+    if (body.key) bore.keyway = {"standard", {}};
+    piece.zones.push_back(bore);
+}
+
 Length rounded(Length l, double step) {
     return mm(std::round(in_mm(l) / step) * step);
 }

@@ -12,6 +12,7 @@ EndTreatment point(double degrees_to_axis);
 EndTreatment rounded_edge(Length radius);
 EndTreatment fillet(Length radius);
 Zone plain(Length diameter, Length length, Outline outline = Outline::round);
-Length rounded(Length l, double step = 0.5); // mm
+void add_bore(Piece& piece, const WheelBody& body, LengthUnit unit); // where one is asked
+Length rounded(Length l, double step = 0.5);                         // mm
 
 } // namespace whorl

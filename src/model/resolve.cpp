@@ -155,7 +155,10 @@ Names resolve_names(const Job& job) {
             require_usable_name(v.name);
             if (names.contains(v.name))
                 throw InputError("The name '" + v.name + "' is used twice.", 0, v.name.size());
-            names[v.name] = evaluate(v.number.text, names);
+            Value value = evaluate(v.number.text, names);
+            if (const auto* plain = std::get_if<double>(&value); plain && v.number.unit == LengthUnit::inch)
+                value = InchNumber{*plain};
+            names[v.name] = value;
             return 0;
         });
     }
@@ -247,7 +250,7 @@ ResolvedPiece resolve_afresh(const Piece& piece, const Names& names) {
         ResolvedZone r;
         r.where = piece.zones[i].where;
         const std::string place = place_of(i);
-        ZoneInPiece at{piece.zones[i], r, out, place, names, false};
+        ZoneInPiece at{piece.zones[i], r, piece.zones, out, place, names, false};
         resolve_form(at);
         out.zones.push_back(std::move(r));
         return out;
@@ -282,8 +285,13 @@ ResolvedPiece resolve_afresh(const Piece& piece, const Names& names) {
         ResolvedZone& r = zones[i];
         // outside the small end is the piece's nearer end, inside the one away from the mouth
         const bool last = outer.back() == i && outer.front() != i;
-        ZoneInPiece here{z,     r,     out,
-                         place, names, z.where == Where::outer ? last : z.where == Where::near_bore};
+        ZoneInPiece here{z,
+                         r,
+                         piece.zones,
+                         out,
+                         place,
+                         names,
+                         z.where == Where::outer ? last : z.where == Where::near_bore};
         resolve_form(here);
         if (!z.keyway.text.empty() && !r.keyway())
             throw JobError(InputError("A keyway is cut along a plain round bore; this zone is none.", 0,

@@ -151,8 +151,11 @@ public:
     void blind() {
         const Length depth = length_.value_or(t_.diameter * 2), drill_more = t_.pitch * 3;
         const ThreadSpec inside = sided(t_, Side::internal);
-        const double drill = 2 * resolve_thread(inside).section.crest_radius;
-        const Length drill_d = mm(std::floor(drill * 100) / 100),
+        const ResolvedThread thread = resolve_thread(inside);
+        const ResolvedValue* drill = find_value(thread.values, "tap_drill");
+        const Length drill_d =
+                         mm(drill && drill->value ? std::round(*drill->value * 100) / 100
+                                                  : std::floor(200 * thread.section.crest_radius) / 100),
                      tip = drill_d / 2 / std::tan(in_rad(deg(59)));
         piece_.zones.push_back(plain(rounded(t_.diameter * 2.5, 1),
                                      rounded(depth + drill_more + tip + t_.diameter * 0.5, 1),

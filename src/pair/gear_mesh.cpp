@@ -208,7 +208,9 @@ private:
                 {.key = key, .label = label, .kind = kind, .value = value, .source = std::move(source)});
         };
         put("centre_distance", "Centre distance", ValueKind::length, m_.centre,
-            "a = (rb2 ± rb1)/cos αw, inv αw = inv αt + 2·tan αn·(x1 + x2)/(z1 + z2), ISO 21771");
+            m_.closing_shift
+                ? "as asked; the working angle follows: cos αw = (rb2 ± rb1)/a"
+                : "a = (rb2 ± rb1)/cos αw, inv αw = inv αt + 2·tan αn·(x1 + x2)/(z1 + z2), ISO 21771");
         put("ratio", "Ratio", ValueKind::number, m_.ratio, "z2/z1");
         if (m_.closing_shift)
             put("closing_shift", "Shift for it", ValueKind::number, *m_.closing_shift,

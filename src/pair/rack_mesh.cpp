@@ -87,7 +87,8 @@ GearMesh mesh_of(const ResolvedGear& g, const ResolvedRack& r, std::optional<Len
         m.values.push_back(
             {.key = key, .label = label, .kind = kind, .value = value, .source = std::move(source)});
     };
-    put("centre_distance", "Axis to reference", ValueKind::length, m.centre, "r + x·mn, without backlash");
+    put("centre_distance", "Axis to reference", ValueKind::length, m.centre,
+        m.closing_shift ? "as asked" : "r + x·mn, without backlash");
     if (m.closing_shift)
         put("closing_shift", "Shift for it", ValueKind::number, *m.closing_shift, "of the gear: (a − r)/mn");
     put("mounting_distance", "Axis to back", ValueKind::length, m.centre + r.body(),

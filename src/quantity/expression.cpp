@@ -127,8 +127,13 @@ const std::set<std::string, std::less<>>& reserved() {
     return words;
 }
 
-double scaled(const Value& v, double length_scale, double angle_scale) {
+// How InchNumbers are taken.
+enum class Inches { plain, lengths };
+
+double scaled(const Value& v, double length_scale, double angle_scale, Inches inches) {
     if (const auto* l = std::get_if<Length>(&v)) return in_mm(*l) * length_scale;
+    if (const auto* n = std::get_if<InchNumber>(&v))
+        return inches == Inches::plain ? n->value : in_mm(inch(n->value)) * length_scale;
     if (const auto* a = std::get_if<Angle>(&v)) return in_rad(*a) * angle_scale;
     return std::get<double>(v);
 }
@@ -140,7 +145,8 @@ struct Parts {
 
 class Arithmetic {
 public:
-    Arithmetic(std::string_view typed, const Names& names) : typed_(typed), names_(names) {
+    Arithmetic(std::string_view typed, const Names& names, Inches inches)
+        : typed_(typed), names_(names), inches_(inches) {
         if (typed.size() > longest_text)
             throw InputError("This text is longer than " + std::to_string(longest_text) +
                                  " characters; a number or a short formula is expected.",
@@ -197,7 +203,7 @@ private:
             p.DefineConst("u_deg", std::numbers::pi / 180 * angle_scale);
             p.DefineConst("u_rad", angle_scale);
             for (const auto& [name, value] : names_)
-                p.DefineConst(name, scaled(value, length_scale, angle_scale));
+                p.DefineConst(name, scaled(value, length_scale, angle_scale, inches_));
             p.SetExpr(rewritten_.text);
             const double r = p.Eval();
             if (!std::isfinite(r))
@@ -245,6 +251,7 @@ private:
 
     std::string_view typed_;
     const Names& names_;
+    Inches inches_;
     Rewritten rewritten_;
 };
 
@@ -269,7 +276,24 @@ std::optional<Parts> bare_number(std::string_view text) {
 
 Parts parts_of(std::string_view text, const Names& names) {
     if (const auto simple = bare_number(text)) return *simple;
-    return Arithmetic(text, names).parts();
+    return Arithmetic(text, names, Inches::plain).parts();
+}
+
+// With InchNumbers as lengths; none where there are none in the text or no length comes out.
+std::optional<Parts> length_in_inches(std::string_view text, const Names& names) {
+    if (bare_number(text)) return {};
+    Names inches; // those that the text may be using
+    for (const auto& [name, value] : names)
+        if (std::holds_alternative<InchNumber>(value) && text.find(name) != std::string_view::npos)
+            inches.emplace(name, value);
+    if (inches.empty()) return {};
+    try {
+        const Parts p = Arithmetic(text, names, Inches::lengths).parts();
+        if (p.length_mm != 0 && p.angle_rad == 0) return p;
+    } catch (const InputError&) {
+        // two of them multiplied, or one that counts: plain numbers then
+    }
+    return {};
 }
 
 } // namespace
@@ -288,7 +312,8 @@ void require_usable_name(std::string_view name) {
 }
 
 Length evaluate_length(std::string_view text, LengthUnit field_unit, const Names& names) {
-    const Parts p = parts_of(text, names);
+    const auto inches = length_in_inches(text, names);
+    const Parts p = inches ? *inches : parts_of(text, names);
     if (p.angle_rad != 0)
         throw InputError("This is an angle; a length such as 12.5 or 1/2 in is expected.", 0, text.size());
     return mm(p.length_mm) + of_unit(p.plain, field_unit);
@@ -319,6 +344,8 @@ Value evaluate(std::string_view text, const Names& names) {
     if (p.angle_rad != 0 && p.length_mm == 0 && p.plain == 0) return rad(p.angle_rad);
     if (p.angle_rad != 0)
         throw InputError("An angle is added to something that is not an angle.", 0, text.size());
+    if (const auto inches = length_in_inches(text, names); inches && inches->plain == 0)
+        return InchNumber{p.plain};
     return p.plain;
 }
 

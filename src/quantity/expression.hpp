@@ -8,6 +8,9 @@
 // by 1, 2 and 3. A length grows in proportion, a plain number stays, anything else (`pitch*pitch`, `1/pitch`)
 // is refused with a sentence. Arithmetic is muParser's: + - * / ^, comparison, sin cos tan asin acos atan
 // (in radians), sqrt, exp, ln, log10, abs, min, max, and the constant pi.
+//
+// A named value that was written as a plain number in inch (`3/4`) may be meant as a length or as a count: it is an
+// InchNumber, so many inch where a length comes out, the plain number elsewhere.
 #pragma once
 
 #include "quantity/input_error.hpp"
@@ -20,7 +23,12 @@
 
 namespace whorl {
 
-using Value = std::variant<double, Length, Angle>;
+struct InchNumber {
+    double value = 0;
+    friend bool operator==(InchNumber, InchNumber) = default;
+};
+
+using Value = std::variant<double, Length, Angle, InchNumber>;
 
 // Values that a text may use by name. A name is a letter followed by letters, digits and underscores.
 using Names = std::map<std::string, Value, std::less<>>;
@@ -32,7 +40,8 @@ void require_usable_name(std::string_view name);
 Length evaluate_length(std::string_view text, LengthUnit field_unit, const Names& names = {});
 Angle evaluate_angle(std::string_view text, const Names& names = {}); // plain numbers are degrees
 double evaluate_number(std::string_view text, const Names& names = {});
-Value evaluate(std::string_view text, const Names& names = {}); // whatever kind it turns out to be
+// Whatever kind it turns out to be; what is a plain number only because InchNumbers in it are taken as such, is one.
+Value evaluate(std::string_view text, const Names& names = {});
 
 // What was typed where a comma is the decimal sign, with points in place of such commas: those between two
 // digits that no function's brackets enclose. `1,5` and `(1,5 + 2)*3` are numbers, `max(1,5)` is a list.

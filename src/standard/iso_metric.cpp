@@ -22,6 +22,7 @@ struct Tables {
     std::map<std::string, std::string> source; // by table name
     std::map<char, std::vector<std::pair<double, double>>> deviation;
     std::vector<PrintedTolerance> printed;
+    std::vector<std::pair<double, double>> drills; // coarse: d, drill
 };
 
 const Tables& tables() {
@@ -44,6 +45,9 @@ const Tables& tables() {
             for (const char letter : {'e', 'f', 'g', 'G'})
                 if (const auto v = row.find(std::string(1, letter)); v != row.end())
                     t.deviation[letter].emplace_back(row.at("p"), v->get<double>());
+        t.source["tap_drill"] = j.at("tap_drill").at("source");
+        for (const auto& row : j.at("tap_drill").at("rows"))
+            t.drills.emplace_back(row.at("d"), row.at("drill"));
         for (const char* kind : {"major_external", "minor_internal", "pitch_external", "pitch_internal"}) {
             t.source[kind] = j.at(kind).at("source");
             for (const auto& row : j.at(kind).at("rows"))
@@ -85,6 +89,13 @@ constexpr std::array<double, 7> TD2_factors{0, 0.85, 1.06, 1.32, 1.7, 2.12, 0};
 
 const std::vector<ListedThread>& iso_metric_series() {
     return tables().series;
+}
+
+TapDrill metric_tap_drill(Length diameter, Length pitch) {
+    if (const ListedThread* coarse = iso_coarse(diameter); coarse && same(coarse->pitch, pitch))
+        for (const auto& [d, drill] : tables().drills)
+            if (same(mm(d), diameter)) return {mm(drill), tables().source.at("tap_drill")};
+    return {mm(std::round(in_mm(diameter - pitch) * 20) / 20), "d − P, as ISO 2306 has fine threads"};
 }
 
 const ListedThread* iso_coarse(Length diameter) {

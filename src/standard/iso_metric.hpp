@@ -17,6 +17,13 @@ const std::vector<ListedThread>& iso_metric_series();
 // The coarse pitch that belongs to a diameter, or nullptr.
 const ListedThread* iso_coarse(Length diameter);
 
+// The drill before tapping. Coarse threads: ISO 2306; others: d − P, in twentieths of a millimetre.
+struct TapDrill {
+    Length diameter;
+    std::string source;
+};
+TapDrill metric_tap_drill(Length diameter, Length pitch);
+
 struct Tolerance {
     Length value;
     std::string source;

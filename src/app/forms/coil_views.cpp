@@ -93,9 +93,10 @@ void draw_section(SectionView& view, QPainter& p, const ResolvedZone& zone) {
          : measured == CoilDiameter::outside ? "De "
                                              : "Di ") +
             view.shown(d),
-        view.spot_of("mean_diameter", field::coil_diameter,
-                     "Mean diameter, or De outside, Di inside; several such as 52/30/52 are spread over the "
-                     "turns. Click to type."));
+        view.spot_of(
+            "mean_diameter", field::coil_diameter,
+            "Mean diameter, or De outside, Di inside; several such as 52..30..52 are spread over the "
+            "turns. Click to type."));
     // the pitch between two active coils over it
     const double middle = pi * 2 * std::max(0.0, std::floor(c.total / 2 - 0.5));
     if (middle + 2 * pi <= c.line.end() + 1e-9) {

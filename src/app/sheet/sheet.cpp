@@ -164,6 +164,8 @@ void named_values(SheetBuilder& b, const Names& names) {
             text = b.shown(in_mm(*l)), unit = b.unit();
         else if (const auto* a = std::get_if<Angle>(&value))
             text = QString::fromStdString(number_text(in_deg(*a), 4)), unit = "°";
+        else if (const auto* n = std::get_if<InchNumber>(&value))
+            text = QString::fromStdString(number_text(n->value, 6)), unit = "in, or a count";
         else
             text = QString::fromStdString(number_text(std::get<double>(value), 6));
         SheetRow& row =

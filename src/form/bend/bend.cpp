@@ -74,7 +74,7 @@ BendDesignation parse_bend(std::string_view text) {
     const auto number = [&](const char* what) {
         r.skip_blanks();
         return of_unit(
-            r.positive(what, "A " + std::string(what) + " is expected here, for example " + example + "."),
+            r.positive(what, expected_here(what, example)),
             out.unit);
     };
     bool diameter = false, angle = false, radius = false, inside = false, roll = false;

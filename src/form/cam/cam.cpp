@@ -161,7 +161,7 @@ void measure(ResolvedCam& out) {
 CamLoads loads_at_work(const ResolvedCam& c, double width) {
     const CamSpec& s = c.spec;
     const double line = s.disc ? in_mm(s.groove_depth) : width;
-    return loads_of(s.load, c.motion, s.rpm, line, s.disc.has_value(), [&](double theta, std::size_t part) {
+    return loads_of(s.load, c.motion, s.rpm, line, s.held_by(), [&](double theta, std::size_t part) {
         const FollowerPlace at = follower_at(s, c.motion, theta, part);
         const double rho = roller_radius(s);
         if (s.disc && force_along(s.load, c.motion.at(theta, part), s.rpm) < 0) // on the outer wall
@@ -233,15 +233,14 @@ void add_values(ResolvedCam& c) {
     const double omega = s.rpm * full_turn / 60;
     const std::string at = " at " + number_text(s.rpm, 3) + " rpm";
     add("max_velocity", "Largest speed, mm/s", ValueKind::number, v * omega, "s'·ω" + at);
-    add("max_acceleration", "Largest acceleration, m/s²", ValueKind::number, a * omega * omega / 1000,
-        "s''·ω²" + at);
+    c.values.push_back(largest_acceleration(c.motion, a, s.rpm));
     add("max_jerk", "Largest jerk, m/s³", ValueKind::number, j * omega * omega * omega / 1000,
         "s'''·ω³" + at +
             (std::any_of(c.motion.jumps.begin(), c.motion.jumps.end(),
                          [](const CamJump& jump) { return std::abs(jump.acceleration) > 1e-6; })
                  ? "; without end where the acceleration jumps"
                  : ""));
-    if (c.loads) add_values(c.values, *c.loads, s.rpm, s.disc.has_value());
+    if (c.loads) add_values(c.values, *c.loads, s.rpm, s.held_by());
 }
 
 } // namespace

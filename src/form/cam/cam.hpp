@@ -25,6 +25,7 @@
 #include "form/cam/forces.hpp"
 #include "form/resolved_value.hpp"
 #include "form/tooth/transverse_curve.hpp"
+#include "form/wheel_body.hpp"
 
 #include <numbers>
 #include <string_view>
@@ -54,8 +55,12 @@ struct CamSpec {
     // In a designation with a timing it asks for the second lobe; of a second lobe the timing is that of the
     // first.
     std::optional<Length> conjugate;
+    bool held = false;     // of a first lobe: a second one holds its follower on
     bool opposite = false; // of a second lobe: that arm stands on the other side of the line of centres
     bool swings() const { return arm.has_value(); }
+    Held held_by() const {
+        return disc ? Held::by_other_wall : held || conjugate ? Held::by_second_lobe : Held::open;
+    }
     friend bool operator==(const CamSpec&, const CamSpec&) = default;
 };
 
@@ -158,6 +163,7 @@ struct CamDesignation {
     CamSpec spec;
     std::optional<Length> length;
     LengthUnit unit = LengthUnit::millimetre;
+    WheelBody body = {}; // its bore
 };
 bool is_cam(std::string_view text);
 // Throws InputError with the place of what was not understood and what would be.

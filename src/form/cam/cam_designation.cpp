@@ -75,7 +75,7 @@ private:
     }
     double number(const char* what, const char* shown) {
         r_.skip_blanks();
-        return r_.positive(what, "A " + std::string(what) + " is expected here, for example " + shown + ".");
+        return r_.size(what, expected_here(what, shown));
     }
 
     void base_and_timing() {
@@ -97,6 +97,7 @@ private:
 
     void word(bool second) {
         const std::size_t from = r_.at();
+        if (take_bore(r_, out_.body, out_.unit)) return;
         if (r_.take("b") || r_.take("B")) {
             once(length_, from, "The width");
             out_.length = length_of(number("width", "b10"));
@@ -145,7 +146,8 @@ private:
         } else {
             r_.refuse(
                 "This is not understood in a cam; write roller, knife, flat or mushroom, offset, swing, "
-                "groove, conjugate, b and the width, at and an angle, clockwise, mass, spring, preload or "
+                "groove, conjugate, b and the width, bore, key, at and an angle, clockwise, mass, spring, "
+                "preload or "
                 "rpm, for "
                 "example " +
                 std::string(example) + ".");

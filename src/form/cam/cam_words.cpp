@@ -32,7 +32,9 @@ bool CamWords::take() {
     };
     if (r_.take_word_ignoring_case("clockwise") || r_.take_word_ignoring_case("cw")) {
         of_.clockwise = true;
-    } else if (r_.take_word_ignoring_case("counter-clockwise") || r_.take_word_ignoring_case("ccw")) {
+    } else if (r_.take_word_ignoring_case("counter-clockwise") ||
+               r_.take_word_ignoring_case("counterclockwise") ||
+               r_.take_word_ignoring_case("anticlockwise") || r_.take_word_ignoring_case("ccw")) {
         of_.clockwise = false;
     } else if (r_.take_word_ignoring_case("at")) {
         once(turned_, from, "at");

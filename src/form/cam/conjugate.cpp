@@ -68,6 +68,8 @@ CamSpec conjugate_of(const CamSpec& first, Length apart) {
                          number_text(in_mm(usual_apart(first)), 3) + " mm.");
     CamSpec s = first;
     s.conjugate = apart;
+    s.held = false;
+    s.load.force = -first.load.force; // what presses on the first lobe lifts off the second
     s.base_radius = mm(second_base(first, in_mm(apart)));
     if (in_mm(s.base_radius) < 0.5)
         throw InputError("With followers " + number_text(in_mm(apart), 3) +

@@ -77,6 +77,7 @@ Rounded round_corners(const Motion& m, double drum_radius, double radius, Corner
             return out;
         }
     out.motion.parts.clear();
+    std::erase_if(out.motion.jumps, [](const CamJump& j) { return std::abs(j.velocity) > 1e-9; });
     const auto add_blend = [&](std::size_t i) { // before part i
         const std::size_t before = i > 0 ? i - 1 : n - 1;
         const MotionPart &p = m.parts[before], &q = m.parts[i];
@@ -145,35 +146,30 @@ void look_at(ResolvedDrum& d) {
     const DrumSpec& s = d.spec;
     const Motion& m = d.motion;
     const double R = d.radius, rho = d.half_width;
-    double sharpest = 0, reach_low = 1e300, reach_high = -1e300;
-    double sharp_at = 0;
     ResolvedDrum rolled = d, straight = d;
     rolled.spec.walls = WallKind::envelope;
     straight.spec.walls = WallKind::straight;
-    for (std::size_t i = 0; i < m.parts.size(); ++i)
-        for (int k = 0; k <= 64; ++k) {
-            const double theta = m.parts[i].from + (m.parts[i].to - m.parts[i].from) * k / 64;
-            const Derivatives g = m.at(theta, i);
-            const TrackPlace place = middle_at(d, theta, i);
-            const double angle = std::abs(place.pressure_angle);
-            if (angle > d.max_pressure_angle) d.max_pressure_angle = angle, d.max_pressure_at = theta;
-            const double bend = std::abs(bend_at(d, theta, i));
-            if (bend > sharpest) sharpest = bend, sharp_at = theta;
-            reach_low = std::min(reach_low, place.z - d.zero);
-            reach_high = std::max(reach_high, place.z - d.zero);
-            if (s.arm) {
-                d.wall_difference = std::max(d.wall_difference, walls_apart(rolled, straight, theta, i));
-                continue;
-            }
-            // the straight wall at the other level off the roller's, square to it in that level's developed
-            // surface
-            const double r = d.other_radius, w = std::hypot(r, g[1]), flat = std::hypot(R, g[1]);
-            const double along = rho * (r / w - R / flat), around = -rho * g[1] * (1 / w - r / (R * flat));
-            d.wall_difference = std::max(d.wall_difference, std::abs(along * r / w - around * g[1] / w));
-        }
-    d.least_curvature_radius = sharpest > 1e-12 ? 1 / sharpest : 1e12;
-    d.near_wall = d.zero + reach_low - rho;
-    d.far_wall = d.length - d.zero - reach_high - rho;
+    const Peak steepest_at = peak_of(
+        m, [&](double theta, std::size_t i) { return std::abs(middle_at(d, theta, i).pressure_angle); });
+    d.max_pressure_angle = std::max(0.0, steepest_at.value);
+    d.max_pressure_at = steepest_at.theta;
+    const Peak sharpest =
+        peak_of(m, [&](double theta, std::size_t i) { return std::abs(bend_at(d, theta, i)); });
+    d.least_curvature_radius = sharpest.value > 1e-12 ? 1 / sharpest.value : 1e12;
+    d.wall_difference = std::max(0.0, peak_of(m, [&](double theta, std::size_t i) {
+                                          if (s.arm) return walls_apart(rolled, straight, theta, i);
+                                          // the straight wall at the other level off the roller's, square to it in that level's developed surface
+                                          const double slope = m.at(theta, i)[1], r = d.other_radius,
+                                                       w = std::hypot(r, slope), flat = std::hypot(R, slope);
+                                          const double along = rho * (r / w - R / flat),
+                                                       around = -rho * slope * (1 / w - r / (R * flat));
+                                          return std::abs(along * r / w - around * slope / w);
+                                      }).value);
+    d.near_wall =
+        -peak_of(m, [&](double theta, std::size_t i) { return -middle_at(d, theta, i).z; }).value - rho;
+    d.far_wall = d.length -
+                 peak_of(m, [&](double theta, std::size_t i) { return middle_at(d, theta, i).z; }).value -
+                 rho;
     const auto trouble = [&](DrumTrouble what, double at) {
         d.trouble = what;
         d.trouble_at = at;
@@ -184,7 +180,7 @@ void look_at(ResolvedDrum& d) {
     // on the other level the developed track is shorter, and its bends sharper
     const double scale = d.inner_scale();
     if (d.least_curvature_radius * scale * scale < rho * 1.001)
-        return trouble(DrumTrouble::undercut, sharp_at);
+        return trouble(DrumTrouble::undercut, sharpest.theta);
     if (std::min(d.near_wall, d.far_wall) < 0.05) return trouble(DrumTrouble::no_room, 0);
     if (d.turns() == 1 && !d.keeps_corners()) return;
     Crossings crossings = crossings_of(d);
@@ -197,14 +193,15 @@ void look_at(ResolvedDrum& d) {
 // The wall bends as the developed track does on the drum's diameter.
 CamLoads loads_at_work(const ResolvedDrum& d) {
     const DrumSpec& s = d.spec;
-    return loads_of(s.load, d.motion, s.rpm, in_mm(s.depth), true, [&](double theta, std::size_t part) {
-        const double phi = middle_at(d, theta, part).pressure_angle, bend = bend_at(d, theta, part);
-        if (s.track != TrackKind::groove) return Contact{phi, 0}; // no roller is said
-        // A wall that lifts the roller lies below it: hollow where the track bends upwards, by ρ wider than
-        // its middle, convex and by ρ narrower where it bends down.
-        const double hollow = force_along(s.load, d.motion.at(theta, part), s.rpm) > 0 ? bend : -bend;
-        return Contact{phi, 1 / d.half_width - hollow / (1 + d.half_width * hollow)};
-    });
+    return loads_of(
+        s.load, d.motion, s.rpm, in_mm(s.depth), Held::by_other_wall, [&](double theta, std::size_t part) {
+            const double phi = middle_at(d, theta, part).pressure_angle, bend = bend_at(d, theta, part);
+            if (s.track != TrackKind::groove) return Contact{phi, 0}; // no roller is said
+            // A wall that lifts the roller lies below it: hollow where the track bends upwards, by ρ wider than
+            // its middle, convex and by ρ narrower where it bends down.
+            const double hollow = force_along(s.load, d.motion.at(theta, part), s.rpm) > 0 ? bend : -bend;
+            return Contact{phi, 1 / d.half_width - hollow / (1 + d.half_width * hollow)};
+        });
 }
 
 void add_values(ResolvedDrum& d) {
@@ -232,8 +229,9 @@ void add_values(ResolvedDrum& d) {
     }
     if (d.motion.parts.empty()) return;
     add("max_pressure_angle", "Largest pressure angle", ValueKind::angle, d.max_pressure_angle,
-        std::string(s.arm ? "tan φ = z'/(h + y'), at " : "tan φ = s'/R, at ") +
-            number_text(d.max_pressure_at * 180 / pi, 1) + "°");
+        std::string(s.arm ? "between the contact's normal and the arm's way: φ = atan(z'/(h + y')) − α, "
+                          : "tan φ = s'/R, ") +
+            "on the drum Ø, at " + number_text(d.max_pressure_at * 180 / pi, 1) + "°");
     if (d.least_curvature_radius < 1e9)
         add("least_radius_of_curvature", "Sharpest bend", ValueKind::length, d.least_curvature_radius,
             "of the track's middle, developed on the drum Ø");
@@ -251,11 +249,16 @@ void add_values(ResolvedDrum& d) {
             add("crossing_opening", "Opening of a crossing", ValueKind::length, d.crossing_opening(),
                 "width/tan(γ/2), the largest: a follower longer than this is guided all the way");
     }
-    if (d.corner_radius > 0)
+    if (d.corner_radius > 0) {
+        const double k = d.inner_scale();
         add("corner_radius", s.corners == CornerKind::blended ? "Corners blended by" : "Corners rounded by",
             ValueKind::length, d.corner_radius,
-            s.corner ? "as asked, in the developed surface"
-                     : "half the width + 1 mm, in the developed surface");
+            s.corner ? "as asked, developed on the drum Ø"
+                     : "half the width + 1 mm at the bottom, developed on the drum Ø");
+        if (k < 1)
+            add("corner_radius_at_bottom", "Corners at the bottom", ValueKind::length,
+                d.corner_radius * k * k, "× (Ø of the bottom / drum Ø)²: developed there");
+    }
     add("near_wall", "Left at the near end", ValueKind::length, d.near_wall, "beside the track");
     add("far_wall", "Left at the far end", ValueKind::length, d.far_wall, "beside the track");
     if (s.arm)
@@ -275,9 +278,8 @@ void add_values(ResolvedDrum& d) {
     const double omega = s.rpm * full_turn / 60;
     const std::string at = " at " + number_text(s.rpm, 3) + " rpm";
     add("max_velocity", "Largest speed, mm/s", ValueKind::number, v * omega, "s'·ω" + at);
-    add("max_acceleration", "Largest acceleration, m/s²", ValueKind::number, a * omega * omega / 1000,
-        "s''·ω²" + at);
-    if (d.loads) add_values(d.values, *d.loads, s.rpm, true);
+    d.values.push_back(largest_acceleration(d.motion, a, s.rpm));
+    if (d.loads) add_values(d.values, *d.loads, s.rpm, Held::by_other_wall);
 }
 
 } // namespace
@@ -314,6 +316,10 @@ double ResolvedDrum::crossing_opening() const {
     for (const TrackCrossing& c : crossings)
         out = std::max(out, 2 * half_width / std::tan(c.angle / 2));
     return out;
+}
+
+double ResolvedDrum::usual_corner() const {
+    return (half_width + 1) / std::pow(inner_scale(), 2);
 }
 
 double ResolvedDrum::inner_scale() const {
@@ -364,12 +370,9 @@ ResolvedDrum resolve_drum(const DrumSpec& spec, Length length) {
     else if (d.other_radius < 0.5)
         trouble(DrumTrouble::too_deep, 0);
     if (d.trouble == DrumTrouble::none) {
-        const double radius = spec.corner ? in_mm(*spec.corner) : d.half_width + 1;
-        // on the groove's bottom corners are sharper than on the drum
+        const double radius = spec.corner ? in_mm(*spec.corner) : d.usual_corner();
         const bool kept = d.keeps_corners() || (line && !spec.corner && spec.corners == CornerKind::rounded);
-        Rounded rounded =
-            kept ? Rounded{asked, {}}
-                 : round_corners(asked, d.radius, radius / std::pow(d.inner_scale(), 2), spec.corners);
+        Rounded rounded = kept ? Rounded{asked, {}} : round_corners(asked, d.radius, radius, spec.corners);
         d.corners = rounded.corners;
         if (!d.corners.empty()) d.corner_radius = radius;
         if (d.keeps_corners())
@@ -381,7 +384,8 @@ ResolvedDrum resolve_drum(const DrumSpec& spec, Length length) {
             d.motion = asked;
         } else {
             look_at(d);
-            if (d.trouble == DrumTrouble::none && spec.load.said()) d.loads = loads_at_work(d);
+            if (d.trouble == DrumTrouble::none && spec.load.said() && !jumps_in_speed(d.motion))
+                d.loads = loads_at_work(d);
         }
     }
     add_values(d);

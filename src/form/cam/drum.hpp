@@ -25,13 +25,15 @@
 //
 //   r² = h² + (y + c)², c = −σ·ρ·z'/√(H² + z'²)   θ = t + atan((y + c)/h)   z = z + σ·ρ·H/√(H² + z'²)
 //
-// (h by Newton's steps in Taylor arithmetic). The pressure angle is tan φ = z'/H.
+// (h by Newton's steps in Taylor arithmetic). The pressure angle lies between the contact's normal (−z', H) and the arm's
+// way (−sin α, cos α): φ = atan(z'/H) − α. It is taken on the drum's diameter.
 //
 // The track closes by construction: its length along the drum is π·d, or as many times that as its timing has
 // turns. A track of several turns crosses itself (track_walls.hpp).
 //
 // Where the slope jumps, as at the corners of a polygon, no roller goes round the inner wall: corners are
-// rounded or blended in the developed surface, by a radius of more than ρ, or kept: then the inner wall has an edge, and
+// rounded or blended in the surface developed on the drum's diameter, or kept. On a groove's bottom, at R·k, bends are
+// sharper by k²; what is usual there is ρ + 1 mm. Kept: then the inner wall has an edge, and
 // the outer one goes round the roller where it turns the corner.
 #pragma once
 
@@ -39,6 +41,7 @@
 #include "form/gradient.hpp"
 #include "form/jet.hpp"
 #include "form/resolved_value.hpp"
+#include "form/wheel_body.hpp"
 
 #include <numbers>
 #include <string_view>
@@ -70,7 +73,7 @@ struct DrumSpec {
     std::optional<Length>
         from; // of the track's middle at lift 0 from the drum's near end; none: in the middle
     std::optional<Length>
-        corner; // radius that corners are rounded to; none: width/2 + 1 mm, a line keeps them
+        corner; // radius that corners are rounded to, on the drum's Ø; none: width/2 + 1 mm at the bottom; a line keeps them
     CornerKind corners = CornerKind::rounded;
     std::optional<Length> arm; // of a follower that swings; none: it moves along the axis
     bool clockwise = false;    // seen from the far end
@@ -116,8 +119,8 @@ struct ResolvedDrum {
     double radius = 0, other_radius = 0; // of the drum, and of the groove's bottom or the rib's top, mm
     double half_width = 0;               // ρ, mm
     double zero = 0;                     // z of the track's middle at lift 0, from the near end, mm
-    double corner_radius = 0;            // that corners were rounded to, mm; 0: there were none
-    std::vector<double> corners;         // where, rad of the timing
+    double corner_radius = 0;    // that corners were rounded to, on the drum's Ø, mm; 0: there were none
+    std::vector<double> corners; // where, rad of the timing
     std::vector<TrackCrossing> crossings;
     DrumTrouble trouble = DrumTrouble::none;
     double trouble_at = 0;                              // rad of the timing
@@ -133,6 +136,7 @@ struct ResolvedDrum {
     bool keeps_corners() const { return spec.corners == CornerKind::sharp; }
     // How long a follower must be so that one wall at least guides it over the flattest crossing, mm.
     double crossing_opening() const;
+    double usual_corner() const; // mm, on the drum's Ø
     double inner_scale() const; // of the developed surface on the smaller of both levels, to that on the drum
 };
 
@@ -151,6 +155,8 @@ TrackPath path_at(const ResolvedDrum& drum, std::size_t part, double t);
 // pressure angle there (rad).
 struct TrackPlace {
     double around = 0, z = 0, pressure_angle = 0;
+    double slope =
+        0; // of the developed track to the way around, rad; what the pressure angle is without an arm
 };
 TrackPlace middle_at(const ResolvedDrum& drum, double theta);
 TrackPlace middle_at(const ResolvedDrum& drum, double theta, std::size_t part);
@@ -233,6 +239,7 @@ struct DrumDesignation {
     DrumSpec spec;
     Length length = mm(50);
     LengthUnit unit = LengthUnit::millimetre;
+    WheelBody body = {}; // its bore
 };
 bool is_drum(std::string_view text);
 // Throws InputError with the place of what was not understood and what would be.

@@ -58,7 +58,7 @@ DrumDesignation parse_drum(std::string_view text) {
     const auto number = [&](const char* what, const char* shown) {
         r.skip_blanks();
         return length_of(
-            r.positive(what, "A " + std::string(what) + " is expected here, for example " + shown + "."));
+            r.size(what, expected_here(what, shown)));
     };
     bool diameter = false, length = false;
     for (r.skip_blanks(); !r.take(":"); r.skip_blanks()) {
@@ -94,7 +94,7 @@ DrumDesignation parse_drum(std::string_view text) {
             s.timing.turns = *n;
             continue;
         }
-        if (common.take()) continue;
+        if (common.take() || take_bore(r, out.body, out.unit)) continue;
         if (r.take_word_ignoring_case("line")) {
             if (track) r.refuse_from(from, "The track is said a second time; write it once.");
             track = true;
@@ -141,7 +141,7 @@ DrumDesignation parse_drum(std::string_view text) {
                 "This is not understood in a drum cam; write groove or rib with its width and depth, line, "
                 "corners and their radius, sharp or blended, turns, straight walls, swing, from, at, "
                 "clockwise, mass, "
-                "preload or rpm, for example " +
+                "preload, bore or rpm, for example " +
                 std::string(example) + ".");
         }
     }

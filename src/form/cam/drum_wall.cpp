@@ -80,11 +80,14 @@ TrackPath path_at(const ResolvedDrum& d, std::size_t part, double t) {
 TrackPlace middle_at(const ResolvedDrum& d, double theta, std::size_t part) {
     if (!d.spec.arm) {
         const Derivatives g = d.motion.at(theta, part);
-        return {way_of(d) * theta, d.zero + g[0], std::atan(way_of(d) * g[1] / d.radius)};
+        const double slope = std::atan(way_of(d) * g[1] / d.radius);
+        return {way_of(d) * theta, d.zero + g[0], slope, slope};
     }
     const TrackPath p = path_at(d, part, way_of(d) * theta);
     const double y = p.y.c[0], h = std::sqrt(std::max(0.0, d.radius * d.radius - y * y));
-    return {way_of(d) * theta + std::atan2(y, h), p.z.c[0], std::atan(p.dz.c[0] / (h + p.dy.c[0]))};
+    const double slope = std::atan(p.dz.c[0] / (h + p.dy.c[0])),
+                 alpha = (d.motion.at(theta, part)[0] - middle_lift(d.motion)) / arm_of(d.spec);
+    return {way_of(d) * theta + std::atan2(y, h), p.z.c[0], slope - alpha, slope};
 }
 TrackPlace middle_at(const ResolvedDrum& d, double theta) {
     theta = d.motion.wrapped(theta);

@@ -43,15 +43,17 @@ double line_pressure(double force, double width, double curvature) {
                                        (2 * pi * (1 - steel_poisson * steel_poisson))));
 }
 
-CamLoads loads_of(const FollowerLoad& load, const Motion& m, double rpm, double width, bool held_both_ways,
+CamLoads loads_of(const FollowerLoad& load, const Motion& m, double rpm, double width, Held held,
                   const ContactAt& contact) {
     CamLoads out;
     if (m.parts.empty()) return out;
     const auto along = [&](double theta, std::size_t part) {
         return force_along(load, m.at(theta, part), rpm);
     };
-    // nothing presses where the follower is off the cam
-    const auto pressing = [&](double f) { return held_both_ways ? std::abs(f) : std::max(0.0, f); };
+    // nothing presses where the follower is off the cam, or on the other lobe
+    const auto pressing = [&](double f) {
+        return held == Held::by_other_wall ? std::abs(f) : std::max(0.0, f);
+    };
     const auto between = [&](double theta, std::size_t part) {
         return pressing(along(theta, part)) / std::cos(contact(theta, part).pressure_angle);
     };
@@ -71,7 +73,7 @@ CamLoads loads_of(const FollowerLoad& load, const Motion& m, double rpm, double 
             peak_of(m, [&](double theta, std::size_t part) {
                 return line_pressure(between(theta, part), width, contact(theta, part).curvature);
             }).value;
-    if (held_both_ways) return out;
+    if (held != Held::open) return out;
     const double omega = angular_speed(rpm);
     const Peak needed = peak_of(m, [&](double theta, std::size_t part) {
         const Derivatives d = m.at(theta, part);
@@ -82,9 +84,9 @@ CamLoads loads_of(const FollowerLoad& load, const Motion& m, double rpm, double 
         // ω² = (F0 + c·s)/(−m·s''), the least; as the largest of its inverse
         const Peak inverse = peak_of(m, [&](double theta, std::size_t part) {
             const Derivatives d = m.at(theta, part);
-            const double held = load.force + load.rate * d[0], thrown = -newton * load.mass * d[2];
-            if (thrown <= 0) return held < 0 ? 1e30 : 0.0;
-            return held <= 0 ? 1e30 : thrown / held;
+            const double pressed = load.force + load.rate * d[0], thrown = -newton * load.mass * d[2];
+            if (thrown <= 0) return pressed < 0 ? 1e30 : 0.0;
+            return pressed <= 0 ? 1e30 : thrown / pressed;
         });
         if (inverse.value > 0) out.lift_off_rpm = 30 / pi / std::sqrt(inverse.value);
         if (inverse.value >= 1e30) out.lift_off_rpm = 0;
@@ -92,13 +94,13 @@ CamLoads loads_of(const FollowerLoad& load, const Motion& m, double rpm, double 
     return out;
 }
 
-void add_values(std::vector<ResolvedValue>& out, const CamLoads& l, double rpm, bool held_both_ways) {
+void add_values(std::vector<ResolvedValue>& out, const CamLoads& l, double rpm, Held held) {
     const auto add = [&](const char* key, const char* label, double value, const std::string& source) {
         out.push_back(
             {.key = key, .label = label, .kind = ValueKind::number, .value = value, .source = source});
     };
     const std::string speed = " at " + number_text(rpm, 3) + " rpm";
-    if (!held_both_ways) {
+    if (held == Held::open) {
         add("least_contact_force", "Least force on the cam, N", l.least_force,
             "F0 + c·s + m·s''·ω², " + at_angle(l.least_at) + speed);
         add("force_needed", "Force needed at lift 0, N", l.force_needed,
@@ -108,7 +110,8 @@ void add_values(std::vector<ResolvedValue>& out, const CamLoads& l, double rpm, 
                 "ω² = (F0 + c·s)/(−m·s''), the least");
     }
     add("largest_contact_force", "Largest contact force, N", l.greatest_contact,
-        "(F0 + c·s + m·s''·ω²)/cos φ, " + at_angle(l.greatest_at));
+        "(F0 + c·s + m·s''·ω²)/cos φ, " + at_angle(l.greatest_at) +
+            (held == Held::by_second_lobe ? "; what presses the other way the other lobe carries" : ""));
     add("largest_torque", "Largest torque, N·mm", l.greatest_torque,
         "F·s', without friction, " + at_angle(l.torque_at));
     if (l.greatest_pressure > 0)

@@ -55,11 +55,14 @@ struct CamLoads {
     std::optional<double> lift_off_rpm;           // none: it never lifts off
     double force_needed = 0;                      // N at lift 0 that would keep it on at this speed
 };
-// `held_both_ways`: by a groove's or a rib's other wall, so that nothing lifts off. A width of 0 tells no
-// pressure.
-CamLoads loads_of(const FollowerLoad& load, const Motion& motion, double rpm, double width,
-                  bool held_both_ways, const ContactAt& contact);
-void add_values(std::vector<ResolvedValue>& out, const CamLoads& loads, double rpm, bool held_both_ways);
+// What holds the follower against what presses it away: nothing, so that it can lift off; the other wall of the same
+// track; or the second lobe of its pair, which then carries what this one does not.
+enum class Held { open, by_other_wall, by_second_lobe };
+
+// A width of 0 tells no pressure.
+CamLoads loads_of(const FollowerLoad& load, const Motion& motion, double rpm, double width, Held held,
+                  const ContactAt& contact);
+void add_values(std::vector<ResolvedValue>& out, const CamLoads& loads, double rpm, Held held);
 
 // Throws InputError for one outside its range, with the limits.
 void require_in_range(const FollowerLoad& load);

@@ -106,7 +106,8 @@ public:
 
     CamStretch stretch(Part item) {
         const std::size_t end = std::min(item.text.find(' '), item.text.size());
-        const std::string first = lowered(item.text.substr(0, end));
+        std::string first = lowered(item.text.substr(0, end));
+        if (first == "fall") first = "return"; // the trade says both
         const auto* kind = std::find(std::begin(kind_words), std::end(kind_words), first);
         if (kind == std::end(kind_words))
             refuse(

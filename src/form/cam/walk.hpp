@@ -2,9 +2,11 @@
 // highest. Internal to the cams.
 #pragma once
 
+#include "form/cam/forces.hpp"
 #include "form/cam/timing.hpp"
 
 #include <algorithm>
+#include <cmath>
 #include <vector>
 
 namespace whorl {
@@ -67,6 +69,29 @@ Peak peak_of(const Motion& m, const Value& value) {
         best.take(peak.value, peak.theta, peak.part);
     }
     return best;
+}
+
+// Whether the speed jumps somewhere, so that the acceleration there is without end.
+inline bool jumps_in_speed(const Motion& m) {
+    return std::any_of(m.jumps.begin(), m.jumps.end(),
+                       [](const CamJump& j) { return std::abs(j.velocity) > 1e-7; });
+}
+
+// The row of the largest acceleration, given as mm/rad².
+inline ResolvedValue largest_acceleration(const Motion& m, double per_rad2, double rpm) {
+    ResolvedValue out{.key = "max_acceleration", .label = "Largest acceleration, m/s²"};
+    const std::string at = " at " + number_text(rpm, 3) + " rpm";
+    if (jumps_in_speed(m)) {
+        out.kind = ValueKind::text;
+        out.text = "without end";
+        out.source = "where the speed jumps";
+    } else {
+        const double omega = angular_speed(rpm);
+        out.kind = ValueKind::number;
+        out.value = per_rad2 * omega * omega / 1000;
+        out.source = "s''·ω²" + at;
+    }
+    return out;
 }
 
 } // namespace whorl

@@ -112,6 +112,9 @@ public:
         const CoilSpec& s = c_.spec;
         const SpringWire& m = *find_spring_wire(s.material);
         const double d = c_.wire;
+        // coils of more than one dead turn at an end stand a little apart
+        const bool apart_closed = c_.dead > 2;
+        const std::string closed = apart_closed ? "pc" : "d";
         length("wire_diameter", "Wire diameter", d, "as asked");
         range("mean_diameter", "Mean diameter", c_.smallest_mean, c_.largest_mean,
               s.measured == CoilDiameter::mean ? "as asked" : "D = De − d = Di + d");
@@ -120,16 +123,21 @@ public:
         range("inside_diameter", "Inside diameter", c_.smallest_mean - d, c_.largest_mean - d, "Di = D − d");
         length("free_length", "Free length", c_.free_length,
                s.free_length ? "as asked"
-               : s.ground    ? "L0 = n·p + (nt − n)·d, over the ground faces"
-                             : "L0 = n·p + (nt − n)·d + d");
+               : s.ground
+                   ? "L0 = n·p + (nt − n)·" + closed + (s.tip ? " − d + 2·t" : "") + ", over the ground faces"
+                   : "L0 = n·p + (nt − n)·" + closed + " + d");
         length("pitch", "Pitch", c_.pitch,
                s.pitch ? "as asked" : "of the active coils, from the free length");
         number("active_coils", "Active turns", c_.active, s.active ? "as asked" : "n = nt − dead turns");
         number("total_coils", "Turns in all", c_.total, s.total ? "as asked" : "nt = n + dead turns");
         number("dead_coils", "Dead turns", c_.dead,
                s.dead                       ? "as asked"
+               : s.active && s.total        ? "nt − n"
                : s.ends == CoilEnds::closed ? "one at each closed end"
                                             : "none with open ends");
+        if (apart_closed)
+            length("closed_pitch", "Pitch of dead turns", c_.line.shape().closed_pitch,
+                   "pc: half a hundredth of the wire apart, square to the coils");
         if (s.ground)
             length("tip_thickness", "Thickness of the wire's end", d / 2 - c_.ground_height,
                    s.tip ? "as asked" : "d/2");
@@ -138,23 +146,32 @@ public:
         number("spring_rate", "Spring rate, N/mm", c_.rate,
                c_.smallest_mean == c_.largest_mean
                    ? "EN 13906-1, R = G·d⁴/(8·D³·n)"
-                   : "EN 13906-1, each turn by its own diameter: R = G·d⁴/(8·∫D³ dn)");
+                   : "each turn by its own diameter: R = G·d⁴/(8·∫D³ dn), until the first lies down");
         number("shear_modulus", "Shear modulus, MPa", m.shear_modulus,
                std::string("EN 13906-1, wire of ") + m.name);
+        const bool cylinder = c_.smallest_mean == c_.largest_mean;
+        const char* ends = s.ground ? "" : s.ends == CoilEnds::closed ? " + 1.5·d" : " + d";
         length("solid_length", "Solid length", c_.solid_length,
-               s.ground                     ? "EN 13906-1, Lc = nt·d"
+               !cylinder ? std::string("turn by turn, nested: Lc = Σ √(d² − ΔR²)") + ends + ", at least d"
+               : s.ground                   ? "EN 13906-1, Lc = nt·d"
                : s.ends == CoilEnds::closed ? "EN 13906-1, Lc = (nt + 1.5)·d"
                                             : "coils on each other: Lc = (nt + 1)·d");
-        const double force = c_.rate * std::max(0.0, c_.free_length - c_.solid_length);
-        number("force_at_solid", "Force at solid, N", force, "F = R·(L0 − Lc)");
+        if (!cylinder)
+            number("straight_to", "Rate holds to, N", c_.straight_to,
+                   "the first turn lies down: F = G·d⁴·(p − s)/(8·D³), s = √(d² − ΔR²) as it lies; stiffer "
+                   "beyond");
+        number("force_at_solid", "Force at solid, N", c_.force_at_solid,
+               cylinder ? "F = R·(L0 − Lc)" : "the last turn lies down: F = G·d⁴·(p − s)/(8·D³)");
         number("stress_at_solid", "Stress at solid, MPa", c_.stress_at_solid,
-               "EN 13906-1, τ = 8·F·D/(π·d³), at the largest D");
-        const double w = c_.largest_mean / d, k = (w + 0.5) / (w - 0.75);
+               cylinder ? "EN 13906-1, τ = 8·F·D/(π·d³)"
+                        : "turn by turn as it lies down: τ = G·d·(p − s)/(π·D²), the largest");
+        const double w = c_.stressed_diameter / d, k = (w + 0.5) / (w - 0.75);
         number("corrected_stress_at_solid", "Corrected stress, MPa", k * c_.stress_at_solid,
                "EN 13906-1, k = (w + 0.5)/(w − 0.75), for dynamic loads");
-        length("least_gap", "Least sum of gaps",
-               c_.active * (0.0015 * c_.largest_mean * c_.largest_mean / d + 0.1 * d),
-               "EN 13906-1, Sa = n·(0.0015·D²/d + 0.1·d), static");
+        if (cylinder)
+            length("least_gap", "Least sum of gaps",
+                   c_.active * (0.0015 * c_.largest_mean * c_.largest_mean / d + 0.1 * d),
+                   "EN 13906-1, Sa = n·(0.0015·D²/d + 0.1·d), static");
         length("wire_length", "Length of wire", c_.wire_length, "along the centreline");
         number("mass", "Mass, g", c_.volume / 1000 * m.density,
                std::string("what is ground off taken away; ") + number_text(m.density, 2) + " g/cm³");
@@ -254,6 +271,41 @@ ResolvedCoil shape_of(const CoilSpec& s) {
     return c;
 }
 
+// The height that a turn takes when it lies on the next one.
+double lying(const ResolvedCoil& c, double turn) {
+    // from half a turn before to half a turn behind, at the ends over the last whole turn
+    const double over = std::min(1.0, c.total), from = std::clamp(turn - over / 2, 0.0, c.total - over);
+    const double step = c.line.radius(2 * pi * (from + over)) - c.line.radius(2 * pi * from);
+    return std::sqrt(std::max(0.0, c.wire * c.wire - step * step));
+}
+
+// Solid length, and force and stress there: of a cylinder by EN 13906-1, else turn by turn.
+void close(ResolvedCoil& c, double shear_modulus) {
+    const double d = c.wire, over = c.spec.ground ? 0 : c.spec.ends == CoilEnds::closed ? 1.5 * d : d;
+    c.stressed_diameter = c.largest_mean;
+    if (c.smallest_mean == c.largest_mean) {
+        c.solid_length = c.total * d + over;
+        c.force_at_solid = c.straight_to = c.rate * std::max(0.0, c.free_length - c.solid_length);
+        c.stress_at_solid = 8 * c.force_at_solid * c.largest_mean / (pi * d * d * d);
+        return;
+    }
+    const int parts = std::max(8, static_cast<int>(std::ceil(4 * c.total)));
+    c.solid_length =
+        std::max(d, gauss(0, c.total, parts, [&](double turn) { return lying(c, turn); }) + over);
+    // G·d⁴·(p − s)/(8·D³) and G·d·(p − s)/(π·D²): a quarter of a degree is far finer than their change
+    const int steps = 1440 * static_cast<int>(std::ceil(c.active));
+    c.straight_to = 1e300;
+    for (int i = 0; i <= steps; ++i) {
+        const double turn = c.dead / 2 + c.active * i / steps, D = 2 * c.line.radius(2 * pi * turn),
+                     falls = std::max(0.0, c.pitch - lying(c, turn));
+        const double force = shear_modulus * std::pow(d, 4) * falls / (8 * D * D * D),
+                     stress = shear_modulus * d * falls / (pi * D * D);
+        c.force_at_solid = std::max(c.force_at_solid, force);
+        c.straight_to = std::min(c.straight_to, force);
+        if (stress > c.stress_at_solid) c.stress_at_solid = stress, c.stressed_diameter = D;
+    }
+}
+
 } // namespace
 
 const std::vector<SpringWire>& spring_wires() {
@@ -300,7 +352,9 @@ double largest_wire(const CoilSpec& spec) {
     const auto keeps_apart = [&](double wire) {
         CoilSpec s = spec;
         s.wire = mm(wire);
-        if (s.tip) s.tip = *spec.tip * (wire / in_mm(spec.wire));
+        if (s.tip) s.tip = std::clamp(*spec.tip, mm(0.15 * wire), mm(0.9 * wire)); // kept as far as it can be
+        if (s.pitch && (s.active || s.total))
+            s.free_length.reset(); // which follows; it holds for one wire only
         try {
             const ResolvedCoil c = shape_of(s);
             return c.line.least_distance() >= wire && c.line.least_bend() > wire / 2;
@@ -341,9 +395,7 @@ ResolvedCoil resolve_coil(const CoilSpec& s) {
     const double cubes = gauss(begin, end, std::max(4, static_cast<int>(c.active)),
                                [&](double turn) { return std::pow(2 * c.line.radius(2 * pi * turn), 3); });
     c.rate = m->shear_modulus * std::pow(d, 4) / (8 * cubes);
-    c.solid_length = (s.ground ? c.total : c.total + (s.ends == CoilEnds::closed ? 1.5 : 1)) * d;
-    const double force = c.rate * std::max(0.0, c.free_length - c.solid_length);
-    c.stress_at_solid = 8 * force * c.largest_mean / (pi * d * d * d);
+    close(c, m->shear_modulus);
     c.volume = pi * d * d / 4 * c.wire_length;
     if (s.ground) c.volume -= ground_off(c, false) + ground_off(c, true);
     Lister(c).list();

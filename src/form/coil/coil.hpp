@@ -11,6 +11,13 @@
 // is left of the wire at its very end; unless it is asked, t = d/2. So closed and ground ends have
 // L0 = n·p + 2·d, and at p = d the solid length nt·d. More than one dead turn at an end would touch along a
 // line; such coils are kept half a hundredth of the wire apart, so that the solid is one body.
+//
+// Springs of several diameters close turn by turn, the widest first. A turn that lies takes the height
+//
+//   s = √(d² − ΔR²), ΔR the difference of radius from one turn to the next; 0 where that is more than the wire
+//
+// since turns nest. It lies down at the force G·d⁴·(p − s)/(8·D³) and the shear stress G·d·(p − s)/(π·D²), which does
+// not grow any more; the solid length is the sum of s. Up to where the first turn lies the rate holds.
 #pragma once
 
 #include "form/coil/centreline.hpp"
@@ -51,13 +58,16 @@ struct CoilSpec {
 
 struct ResolvedCoil {
     CoilSpec spec;
-    double wire = 0;                              // mm
-    double pitch = 0, free_length = 0;            // mm
-    double active = 0, total = 0, dead = 0;       // turns
-    double ground_height = 0;                     // of the near ground face over the centreline's end, mm
-    double smallest_mean = 0, largest_mean = 0;   // mean diameters, mm
-    double rate = 0;                              // N/mm
-    double solid_length = 0, stress_at_solid = 0; // mm, MPa
+    double wire = 0;                                // mm
+    double pitch = 0, free_length = 0;              // mm
+    double active = 0, total = 0, dead = 0;         // turns
+    double ground_height = 0;                       // of the near ground face over the centreline's end, mm
+    double smallest_mean = 0, largest_mean = 0;     // mean diameters, mm
+    double rate = 0;                                // N/mm
+    double solid_length = 0;                        // mm
+    double force_at_solid = 0, stress_at_solid = 0; // N, MPa
+    double stressed_diameter = 0;                   // mean diameter where that stress is, mm
+    double straight_to = 0;                         // N, up to which the rate holds
     Centreline line;
     double least_distance = 0; // between the centrelines of neighbouring coils, mm
     double least_bend = 0;     // radius of curvature of the centreline, mm

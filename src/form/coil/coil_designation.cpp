@@ -1,8 +1,10 @@
 #include "form/coil/coil_designation.hpp"
 
+#include "form/coil/stations.hpp"
 #include "quantity/expression.hpp"
 #include "quantity/input_error.hpp"
 
+#include <algorithm>
 #include <cctype>
 #include <cmath>
 #include <set>
@@ -46,6 +48,7 @@ public:
             out_.unit = LengthUnit::inch;
             words_.pop_back();
         }
+        join_mixed_numbers();
         at_ = 1; // `spring`
         while (at_ < words_.size())
             word();
@@ -81,10 +84,14 @@ private:
         } else if (low == "rh" || low == "right" || low == "lh" || low == "left") {
             flag("hand");
             s.hand = low[0] == 'l' ? Hand::left : Hand::right;
+        } else if (low == "wire") {
+            once("material", w);
+            ++at_;
+            s.material = wire(w);
         } else if (takes("dead")) {
             s.dead = number("dead", "2");
         } else if (takes("tip")) {
-            s.tip = length("tip", "0.5");
+            s.tip = length("tip", "0.5", "thickness of the wire's end");
         } else if (takes("De")) {
             diameters("De", CoilDiameter::outside);
         } else if (takes("Di")) {
@@ -92,11 +99,11 @@ private:
         } else if (takes("D")) {
             diameters("D", CoilDiameter::mean);
         } else if (takes("d")) {
-            s.wire = length("d", "2");
+            s.wire = length("d", "2", "wire");
         } else if (takes("L") || takes("l")) {
-            s.free_length = length("L", "50");
+            s.free_length = length("L", "50", "free length");
         } else if (takes("p")) {
-            s.pitch = length("p", "6");
+            s.pitch = length("p", "6", "pitch");
         } else if (takes("nt")) {
             s.total = number("nt", "9");
         } else if (takes("n")) {
@@ -106,9 +113,56 @@ private:
                 in_quotes(w.text) +
                     " is not understood in a spring; write d (wire), D, De or Di (mean, outside or "
                     "inside diameter), L (free length), p (pitch), n or nt (active turns or all), "
-                    "dead, open or closed, ground, tip, LH or RH.",
+                    "dead, open or closed, ground, tip, wire (its standard), LH or RH.",
                 w.at, w.text.size());
         }
+    }
+
+    // `1 1/2` is one number, alone or behind its letters: D1 1/2
+    void join_mixed_numbers() {
+        const auto whole_behind_letters = [](const std::string& s) {
+            const auto digit = std::find_if(s.begin(), s.end(), is_digit);
+            return digit != s.end() && std::all_of(s.begin(), digit, is_letter) &&
+                   std::all_of(digit, s.end(), is_digit);
+        };
+        const auto fraction = [](const std::string& s) {
+            const auto stroke = std::find(s.begin(), s.end(), '/');
+            return stroke != s.begin() && stroke != s.end() && stroke + 1 != s.end() &&
+                   std::all_of(s.begin(), stroke, is_digit) && std::all_of(stroke + 1, s.end(), is_digit);
+        };
+        for (std::size_t i = 2; i < words_.size(); ++i) // never the first word, `spring`
+            if (fraction(words_[i].text) && whole_behind_letters(words_[i - 1].text)) {
+                words_[i - 1].text += " " + words_[i].text;
+                words_.erase(words_.begin() + static_cast<long>(i));
+            }
+    }
+    static bool is_digit(char c) { return std::isdigit(static_cast<unsigned char>(c)) != 0; }
+    static bool is_letter(char c) { return std::isalpha(static_cast<unsigned char>(c)) != 0; }
+
+    // `EN 10270-3 1.4310` and so on, as many words of it as tell it from the others
+    std::string wire(const Word& after) {
+        const auto plain = [](std::string t) {
+            std::erase_if(t, [](char c) { return c == ' '; });
+            t = lowered(std::move(t));
+            return t.starts_with("en") ? t.substr(2) : t;
+        };
+        std::string said, known;
+        const SpringWire* found = nullptr;
+        std::size_t end = at_;
+        for (std::size_t i = at_; i < std::min(words_.size(), at_ + 3); ++i) {
+            said += words_[i].text;
+            for (const SpringWire& w : spring_wires())
+                if (plain(w.name).starts_with(plain(said)) && plain(said).size() >= 7)
+                    found = &w, end = i + 1;
+        }
+        if (found) {
+            at_ = end;
+            return found->name;
+        }
+        for (const SpringWire& w : spring_wires())
+            known += (known.empty() ? "" : ", ") + std::string(w.name);
+        const Word& at = at_ < words_.size() ? words_[at_] : after;
+        throw InputError("After wire its standard is wanted: " + known + ".", at.at, at.text.size());
     }
 
     void once(const std::string& key, const Word& w) {
@@ -145,20 +199,26 @@ private:
         const Word w = value(key, example);
         return located(w, [&] { return evaluate_number(w.text); });
     }
-    Length length(const char* key, const char* example) {
+    Length length(const char* key, const char* example, const char* what) {
         const Word w = value(key, example);
-        return located(w, [&] { return evaluate_length(w.text, out_.unit); });
+        return located(w, [&] {
+            require_one_number(w.text, what);
+            return evaluate_length(w.text, out_.unit);
+        });
     }
     void diameters(const char* key, CoilDiameter measured) {
         out_.spec.measured = measured;
         out_.spec.diameters.clear();
-        Word w = value(key, "20");
-        for (std::size_t from = 0; from <= w.text.size();) {
-            const std::size_t to = std::min(w.text.find('/', from), w.text.size());
-            const Word one{w.text.substr(from, to - from), w.at + from};
-            out_.spec.diameters.push_back(located(one, [&] { return evaluate_length(one.text, out_.unit); }));
-            from = to + 1;
-        }
+        const Word w = value(key, "20");
+        located(w, [&] {
+            for (const Station& one : stations_in(w.text, out_.unit))
+                try {
+                    out_.spec.diameters.push_back(evaluate_length(one.text, out_.unit));
+                } catch (const InputError& e) {
+                    throw InputError(e.what(), one.at + e.position, e.extent);
+                }
+            return 0;
+        });
     }
 
     std::vector<Word> words_;
@@ -183,7 +243,7 @@ std::string write_spring(const CoilSpec& s, LengthUnit unit) {
     std::string text = "spring d" + length(s.wire);
     text += s.measured == CoilDiameter::outside ? " De" : s.measured == CoilDiameter::inside ? " Di" : " D";
     for (std::size_t i = 0; i < s.diameters.size(); ++i)
-        text += (i ? "/" : "") + length(s.diameters[i]);
+        text += (i ? ".." : "") + length(s.diameters[i]);
     if (s.free_length) text += " L" + length(*s.free_length);
     if (s.pitch) text += " p" + length(*s.pitch);
     if (s.active) text += " n" + number_text(*s.active, 6);
@@ -193,6 +253,7 @@ std::string write_spring(const CoilSpec& s, LengthUnit unit) {
     if (s.ground) text += " ground";
     if (s.tip) text += " tip " + length(*s.tip);
     text += s.hand == Hand::left ? " LH" : " RH";
+    if (s.material != CoilSpec{}.material) text += " wire " + s.material;
     if (unit == LengthUnit::inch) text += " in";
     return text;
 }

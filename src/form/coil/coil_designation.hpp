@@ -1,13 +1,13 @@
 // Reading and writing springs.
 //
-//   spring d2 D20 L50 n7 closed ground RH         spring d2.5 D52/30/52 L44 nt5 open
+//   spring d2 D20 L50 n7 closed ground RH         spring d2.5 D52..30..52 L44 nt5 open
 //   spring d4 D36 L85 nt7.5 open                  spring d1 De12 p3 n6 dead 3 LH
 //   spring d2 Di16 L40 n5 closed ground tip 0.5
 //
-// d the wire, D the mean diameter, De the outside and Di the inside one; several, with strokes between, are
-// diameters evenly spread over all turns. L free length, p pitch, n active turns, nt all of them, dead those
-// of both ends together; open or closed ends, ground or not, tip the thickness that grinding leaves of the
-// wire's end. Words may stand in any order after `spring`; capitals matter in d and D. Lengths are in mm, or
+// d the wire, D the mean diameter, De the outside and Di the inside one; several, with two dots between, are
+// diameters evenly spread over all turns (stations.hpp). L free length, p pitch, n active turns, nt all of them, dead
+// those of both ends together; open or closed ends, ground or not, tip the thickness that grinding leaves of the
+// wire's end, wire its standard (`wire EN 10270-2`). Words may stand in any order after `spring`; capitals matter in d and D. Lengths are in mm, or
 // in inch with the word `in` at the end.
 #pragma once
 
@@ -27,7 +27,7 @@ bool is_spring(std::string_view text); // begins with `spring`
 // Throws InputError with the place of what was not understood and what would be.
 CoilDesignation parse_spring(std::string_view text);
 
-// In standard form; parse_spring() of the result gives the same spec but for the wire's material.
+// In standard form; parse_spring() of the result gives the same spec.
 std::string write_spring(const CoilSpec& spec, LengthUnit unit = LengthUnit::millimetre);
 
 } // namespace whorl

@@ -215,7 +215,7 @@ GrooveDesignation parse_groove(std::string_view text) {
             "30 x 300, or groove own 0:0 1:1.5 3:1.5 4:0 pitch 10 on 30 x 60.");
     const auto number = [&](const char* what, const char* example) {
         r.skip_blanks();
-        return r.positive(what, "A " + std::string(what) + " is expected here, for example " + example + ".");
+        return r.positive(what, expected_here(what, example));
     };
     double width = 2, depth = 0, across = 0, pitch = 0, diameter = 0, length = 0;
     if (s.shape == GrooveShape::own) {

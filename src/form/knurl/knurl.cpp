@@ -4,6 +4,7 @@
 #include "quantity/expression.hpp"
 
 #include <algorithm>
+#include <cctype>
 #include <cmath>
 #include <numbers>
 
@@ -196,6 +197,33 @@ KnurlDesignation parse_knurl(std::string_view text) {
     KnurlDesignation out;
     KnurlSpec& s = out.spec;
     bool known = false;
+    struct Code { // DIN 82
+        std::string_view letters;
+        KnurlKind kind;
+        bool sunk;
+    };
+    constexpr Code codes[]{{"RAA", KnurlKind::axial, false},    {"RBL", KnurlKind::left, false},
+                           {"RBR", KnurlKind::right, false},    {"RGE", KnurlKind::crossed, false},
+                           {"RGV", KnurlKind::crossed, true},   {"RKE", KnurlKind::crossed_ring, false},
+                           {"RKV", KnurlKind::crossed_ring, true}};
+    if (r.take("DIN 82") || r.take("DIN82")) {
+        r.take("-");
+        r.skip_blanks();
+    }
+    std::optional<double> code_pitch;
+    bool sunk = false;
+    for (const Code& c : codes) {
+        std::string head(r.rest().substr(0, 3));
+        for (char& letter : head)
+            letter = static_cast<char>(std::toupper(static_cast<unsigned char>(letter)));
+        if (known || head != c.letters || std::isalpha(static_cast<unsigned char>(r.peek(3)))) continue;
+        r.move_to(r.at() + 3);
+        s.kind = c.kind;
+        sunk = c.sunk;
+        known = true;
+        r.skip_blanks();
+        code_pitch = r.take_decimal(); // the pitch stands behind it: RGE 0.8
+    }
     for (const int i : {0, 1, 2, 3, 4, 5})
         // "axial-ring" before "axial", which it begins with
         if (const int kind = i == 0 ? 5 : i - 1; !known && r.take_word_ignoring_case(kind_words[kind])) {
@@ -203,20 +231,22 @@ KnurlDesignation parse_knurl(std::string_view text) {
             known = true;
         }
     if (!known)
-        r.refuse("A knurl is axial, ring, left, right, crossed or axial-ring, for example "
-                 "knurl axial pitch 1 on 20 x 15.");
+        r.refuse("A knurl is axial, ring, left, right, crossed or axial-ring, or one of DIN 82's RAA, RBL, "
+                 "RBR, RGE, RGV, "
+                 "RKE and RKV, for example knurl axial pitch 1 on 20 x 15 or knurl RAA 1 on 20 x 15.");
     struct Sized {
         double value = 0;
         bool given = false;
     } pitch, depth, diameter, length;
+    if (code_pitch) pitch = {*code_pitch, true};
     const auto once = [&](bool& given, std::size_t from, const char* what) {
         if (given) r.refuse_from(from, std::string(what) + " is said a second time; write it once.");
         given = true;
     };
-    bool teeth = false, angle = false, sunk = false;
+    bool teeth = false, angle = false;
     const auto number = [&](const char* what, const char* example) {
         r.skip_blanks();
-        return r.positive(what, "A " + std::string(what) + " is expected here, for example " + example + ".");
+        return r.positive(what, expected_here(what, example));
     };
     for (r.skip_blanks(); !r.done(); r.skip_blanks()) {
         const std::size_t from = r.at();

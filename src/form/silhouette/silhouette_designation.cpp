@@ -126,8 +126,7 @@ SilhouetteDesignation parse_silhouette(std::string_view text) {
         const double v = may_be_negative && r.peek() == '0' &&
                                  !std::isdigit(static_cast<unsigned char>(r.peek(1))) && r.peek(1) != '.'
                              ? (r.take("0"), 0.0)
-                             : r.positive(what, "A " + std::string(what) + " is expected here, for example " +
-                                                    example + ".");
+                             : r.positive(what, expected_here(what, example));
         r.take("°");
         return minus ? -v : v;
     };

@@ -16,8 +16,12 @@ void read_class(Reader& r, ThreadSpec& t);
 // The class that stands here. Throws InputError for one the family does not have.
 std::string class_at(Reader& r, ThreadFamily family);
 
-// [(2 starts)] [internal] [LH] [taper 1:16] [x length [unit]], and then nothing more.
+// [(2 starts)] [internal] [LH] [taper 1:16] [x length [unit]] in any order, each once, and then nothing more.
 void read_tail(Reader& r, Designation& out);
+// Throws InputError for a length in inch, its unit not written, that is more than 150 times the diameter: it was meant
+// in millimetres.
+void require_reasonable(Length length, Length diameter, std::string_view text, LengthUnit unit,
+                        std::size_t at);
 Designation with_tail(Reader& r, const ThreadSpec& t, LengthUnit unit = LengthUnit::millimetre);
 
 // Diameter x pitch in millimetres, after the family's letters: S40x7, SQ20x4. Gives the place of the pitch.

@@ -16,19 +16,12 @@
 #pragma once
 
 #include "form/tooth/rack.hpp"
+#include "form/wheel_body.hpp"
 
 #include <string>
 #include <string_view>
 
 namespace whorl {
-
-// What makes a gear a wheel: a bore all through, perhaps with the keyway of DIN 6885-1 for it, and a web.
-struct WheelBody {
-    std::optional<Length> bore;
-    bool key = false, web = false;
-    bool any() const { return bore || web; }
-    friend bool operator==(const WheelBody&, const WheelBody&) = default;
-};
 
 struct GearDesignation {
     GearSpec spec;

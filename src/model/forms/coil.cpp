@@ -2,6 +2,7 @@
 
 #include "model/ready_zone.hpp"
 
+#include "form/coil/stations.hpp"
 #include "model/forms/common_rows.hpp"
 #include "model/number_json.hpp"
 #include "model/resolve_zone.hpp"
@@ -24,18 +25,15 @@ const ResolvedCoil& coil(const ResolvedZone& z) {
     return *z.coil();
 }
 
-// Diameters at the stations: 20, 52/30/52.
+// Diameters at the stations: 20, 52..30..52.
 std::vector<Length> diameters(const Number& n, const Names& names) {
     std::vector<Length> out;
-    for (std::size_t from = 0; from <= n.text.size();) {
-        const std::size_t to = std::min(n.text.find('/', from), n.text.size());
+    for (const Station& one : stations_in(n.text, n.unit))
         try {
-            out.push_back(evaluate_length(std::string_view(n.text).substr(from, to - from), n.unit, names));
+            out.push_back(evaluate_length(one.text, n.unit, names));
         } catch (const InputError& e) {
-            throw InputError(e.what(), from + e.position, e.extent);
+            throw InputError(e.what(), one.at + e.position, e.extent);
         }
-        from = to + 1;
-    }
     return out;
 }
 
@@ -46,13 +44,13 @@ std::string diameters_text(const Zone& z, const Reading& as) {
         text = f.diameters.text;
     } else {
         for (const Length d : diameters(f.diameters, as.names))
-            text += (text.empty() ? "" : "/") + length_text(d, as.unit);
+            text += (text.empty() ? "" : "..") + length_text(d, as.unit);
     }
     return f.measured == CoilDiameter::mean ? text
                                             : std::string(measured_letters[int(f.measured)]) + " " + text;
 }
 
-// "20", "D 20", "De 22", "Di18/12"
+// "20", "D 20", "De 22", "Di18..12"
 void set_diameters(Zone& z, const Typed& t) {
     std::string text = t.text;
     auto measured = CoilDiameter::mean;
@@ -66,7 +64,7 @@ void set_diameters(Zone& z, const Typed& t) {
     if (text.empty())
         t.refuse(
             "A coil's diameter is the mean one, such as 20, or De 22 outside, Di 18 inside; several with "
-            "strokes between, such as 52/30/52, are spread over its turns.");
+            "two dots between, such as 52..30..52, are spread over its turns.");
     const Number n{text, t.unit};
     (void)diameters(n, t.names);
     coil(z).measured = measured;
@@ -129,8 +127,9 @@ std::span<const Row> FormModel<CoilForm>::rows() {
          .kept = {.key = "wire", .always = true}},
         {.field = field::coil_diameter,
          .label = "Diameter",
-         .tip = "Mean diameter, or De 22 outside, Di 18 inside; several such as 52/30/52 are spread over the "
-                "turns",
+         .tip =
+             "Mean diameter, or De 22 outside, Di 18 inside; several such as 52..30..52 are spread over the "
+             "turns",
          .of = "a coil",
          .kind = RowKind::text,
          .number = member<&CoilForm::diameters>,
@@ -140,7 +139,7 @@ std::span<const Row> FormModel<CoilForm>::rows() {
              [](const Zone& z, const ResolvedZone& r, const Reading& as) {
                  std::string text;
                  for (const Length d : coil(r).spec.diameters)
-                     text += (text.empty() ? "" : " / ") + shown_length(in_mm(d), as.unit);
+                     text += (text.empty() ? "" : " .. ") + shown_length(in_mm(d), as.unit);
                  return Shown{std::string(measured_words[int(coil(z).measured)]) + " " + text,
                               symbol(as.unit)};
              },
@@ -357,7 +356,7 @@ Zone zone_asked(const CoilSpec& s, const Designation& whole) {
     f.measured = s.measured;
     f.diameters = {{}, whole.unit};
     for (const Length d : s.diameters)
-        f.diameters.text += (f.diameters.text.empty() ? "" : "/") + exact_number(d, whole.unit);
+        f.diameters.text += (f.diameters.text.empty() ? "" : "..") + exact_number(d, whole.unit);
     f.pitch = s.pitch ? length(*s.pitch) : Number{};
     f.active = turns(s.active);
     f.total = turns(s.total);

@@ -6,7 +6,7 @@
 namespace whorl {
 
 namespace field {
-constexpr Field wire_diameter{"wire_diameter"}, coil_diameter{"mean_diameter"}; // "20", "52/30/52", "De 22"
+constexpr Field wire_diameter{"wire_diameter"}, coil_diameter{"mean_diameter"}; // "20", "52..30..52", "De 22"
 constexpr Field active_coils{"active_coils"}, total_coils{"total_coils"}, dead_coils{"dead_coils"};
 constexpr Field coil_ends{"ends"}; // "open", "closed", "closed ground", "open ground"
 constexpr Field tip_thickness{"tip_thickness"}, spring_wire{"spring_wire"};

@@ -1,4 +1,5 @@
 #include "model/forms/common_rows.hpp"
+#include "model/number_json.hpp"
 
 #include <algorithm>
 #include <cctype>
@@ -89,10 +90,12 @@ EndTreatment parse_end(const Typed& typed, bool& both) {
         return e;
     }
     throw InputError(
-        "An end is flat, chamfer, radius, fillet, rounded, run-out, milled or point; write for example chamfer 45 "
+        "An end is flat, chamfer, radius, fillet, rounded, run-out, milled or point; write for example "
+        "chamfer 45 "
         "8.1 "
         "(angle, end diameter), chamfer 1 x 45 (length, angle), radius 0.5 (its edge rounded), fillet 0.5 "
-        "(the corner at a shoulder filled), rounded 14 (a dome), run-out 0.5 (turns), milled (a groove's, in its tool's round) or point 59 (angle to "
+        "(the corner at a shoulder filled), rounded 14 (a dome), run-out 0.5 (turns), milled (a groove's, in "
+        "its tool's round) or point 59 (angle to "
         "the axis).",
         0, kind.size());
 }
@@ -166,7 +169,8 @@ Words end_choices(const ResolvedZone& z) {
 
 constexpr const char* end_tip = "flat, chamfer ANGLE [Ø] or LENGTH x ANGLE, radius R (its edge), fillet R "
                                 "(at a shoulder), rounded [R] (a "
-                                "dome), run-out TURNS, milled (a groove's, in its tool's round), or point ANGLE; both behind it: at both ends";
+                                "dome), run-out TURNS, milled (a groove's, in its tool's round), or point "
+                                "ANGLE; both behind it: at both ends";
 
 void set_end(Zone& z, const Typed& t, EndTreatment Zone::*end) {
     bool both = false;
@@ -292,26 +296,22 @@ std::string finish_asked(const Typed& typed, std::string material) {
 }
 
 Row zone_finish_row() {
-    return {
-        .field = field::zone_finish,
-        .label = "Zone's finish",
-        .tip = "Its colour alone, as a finish or #RRGGBB; clear it for the piece's",
-        .of = "a zone of a piece of several",
-        .kind = RowKind::text,
-        .get = [](const Zone& z, const Reading&) { return z.finish; },
-        .set =
-            [](Zone& z, const Typed& t) {
-                z.finish = t.text.empty() || t.lowered() == "none" ? "" : finish_asked(t, {});
-            },
-        .shown = [](const Zone& z, const ResolvedZone&,
-                    const Reading&) { return Shown{z.finish.empty() ? "the piece's" : z.finish}; },
-        .kept = {.key = "finish",
-                 .where = InFile::in_zone,
-                 .save =
-                     [](const Zone& z, nlohmann::ordered_json& to) {
-                         if (!z.finish.empty()) to["finish"] = z.finish;
-                     },
-                 .load = [](Zone& z, const nlohmann::json& from) { z.finish = from.value("finish", ""); }}};
+    return {.field = field::zone_finish,
+            .label = "Zone's finish",
+            .tip = "Its colour alone, as a finish or #RRGGBB; clear it for the piece's",
+            .of = "a zone of a piece of several",
+            .kind = RowKind::text,
+            .get = [](const Zone& z, const Reading&) { return z.finish; },
+            .set =
+                [](Zone& z, const Typed& t) {
+                    z.finish = t.text.empty() || t.lowered() == "none" ? "" : finish_asked(t, {});
+                },
+            .shown = [](const Zone& z, const ResolvedZone&,
+                        const Reading&) { return Shown{z.finish.empty() ? "the piece's" : z.finish}; },
+            .kept = {.key = "finish",
+                     .where = InFile::in_zone,
+                     .save = [](const Zone& z, nlohmann::ordered_json& to) { finish_to_json(z.finish, to); },
+                     .load = [](Zone& z, const nlohmann::json& from) { z.finish = finish_from_json(from); }}};
 }
 
 Row repeat_row() {

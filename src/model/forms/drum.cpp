@@ -304,6 +304,7 @@ Piece piece_asked(const DrumSpec& s, const Designation& d) {
     Piece p;
     p.name = "Drum cam d" + number_text(in_unit(s.diameter, d.unit), 4);
     p.zones = {zone_asked(s, d)};
+    add_bore(p, d.body, d.unit);
     return p;
 }
 

@@ -110,13 +110,7 @@ Piece piece_asked(const GearSpec& g, const Designation& d) {
     }
     if (d.body.web) z.web = {"standard", {}};
     p.zones = {z};
-    if (d.body.bore) {
-        Zone bore = plain(*d.body.bore, mm(1));
-        bore.where = Where::near_bore;
-        bore.length = {"", d.unit}; // through
-        if (d.body.key) bore.keyway = {"standard", {}};
-        p.zones.push_back(bore);
-    }
+    add_bore(p, d.body, d.unit);
     return p;
 }
 

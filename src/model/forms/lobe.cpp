@@ -267,6 +267,13 @@ CamSpec second_spec(const ZoneInPiece& where) {
     });
 }
 
+// Whether the next lobe behind it is the second of its pair.
+bool has_second(const ZoneInPiece& where) {
+    for (const Zone* z = &where.zone + 1; z < where.all.data() + where.all.size(); ++z)
+        if (z->as<LobeForm>()) return !own(*z);
+    return false;
+}
+
 } // namespace
 
 std::string FormModel<LobeForm>::designation(const Zone& z, const Job& job, const Names& names) {
@@ -286,7 +293,8 @@ void FormModel<LobeForm>::resolve(ZoneInPiece& where) {
         if (e->kind != EndKind::flat)
             throw JobError(InputError("A cam's lobe ends flat."),
                            where.place + (e == &where.zone.near_end ? "near_end" : "far_end"));
-    const CamSpec s = own(where.zone) ? cam_spec(where.zone, where.place, where.names) : second_spec(where);
+    CamSpec s = own(where.zone) ? cam_spec(where.zone, where.place, where.names) : second_spec(where);
+    s.held = own(where.zone) && has_second(where);
     ResolvedLobe out{at(where.place + "lobe", [&] { return resolve_cam(s, in_mm(where.out.length)); })};
     const double largest = s.disc                    ? in_mm(*s.disc) / 2
                            : out.cam.outline.empty() ? in_mm(s.base_radius) + out.cam.motion.highest
@@ -384,6 +392,7 @@ Piece piece_asked(const CamSpec& s, const Designation& d) {
         p.zones.push_back(journal_for(s, conjugate_of(s, *s.conjugate), width));
         p.zones.push_back(second_lobe(p.zones[0], {exact_number(*s.conjugate, d.unit), d.unit}));
     }
+    add_bore(p, d.body, d.unit);
     return p;
 }
 

@@ -164,7 +164,7 @@ std::span<const Row> FormModel<PlainForm>::rows() {
                        "a zone"),
             web_row(),
             zone_finish_row(),
-        follows_row(),
+            follows_row(),
             repeat_row(),
             near_end_row(),
             far_end_row()};
@@ -279,6 +279,7 @@ Piece piece_asked(const PlainBar& bar, const Designation& d) {
     Piece p;
     p.name = write_designation(bar, d.length, d.unit);
     p.zones = {zone_asked(bar, d)};
+    add_bore(p, d.body, d.unit);
     return p;
 }
 

@@ -444,9 +444,72 @@ private:
         return best;
     }
 
+    // Lengths on the face's surface: about the axis by the radius, so that shapes are judged as they are in space.
+    double square(const Node& p, const Node& q) const {
+        const double du = p.u - q.u, dv = p.v - q.v;
+        if (flat()) return du * du + dv * dv;
+        const double around = scale_ * du, along = dv + face_->rail_slope * du;
+        return around * around + along * along;
+    }
+    double quality(std::uint32_t i, std::uint32_t j, std::uint32_t k) const {
+        const Node &a = nodes_[i], &b = nodes_[j], &c = nodes_[k];
+        return sign_ * cross(a, b, c) * scale_ / std::max({square(a, b), square(b, c), square(c, a)});
+    }
+
     // Ear clipping; slab polygons have a handful of corners. Ears are taken best-shaped first so that no
-    // triangle without area is left over.
+    // triangle without area is left over; then diagonals are turned where that makes the worse of the two triangles
+    // beside one better, so that neighbouring points of a curved edge are no triangle of their own that stands on edge.
     void clip(std::vector<std::uint32_t>& polygon, bool clockwise) {
+        sign_ = clockwise ? -1 : 1;
+        scale_ = 1;
+        if (!flat()) {
+            scale_ = 0;
+            for (const std::uint32_t i : polygon)
+                scale_ = std::max(scale_, mesh_.unrolled[nodes_[i].id].r);
+            if (!(scale_ > 0)) scale_ = 1;
+        }
+        clipped_.clear();
+        cut_ears(polygon);
+        if (clipped_.size() > 1) turn_diagonals();
+        for (const auto& t : clipped_)
+            triangle(t[0], t[1], t[2]);
+    }
+
+    // The corner of a triangle that is none of its side from a to b; 3: it has no such side.
+    static std::size_t across(const std::array<std::uint32_t, 3>& t, std::uint32_t a, std::uint32_t b) {
+        for (std::size_t k = 0; k < 3; ++k)
+            if (t[k] == a && t[(k + 1) % 3] == b) return (k + 2) % 3;
+        return 3;
+    }
+
+    void turn_diagonals() {
+        for (int pass = 0; pass < 12; ++pass) { // each makes a worst triangle better, so that it ends
+            bool turned = false;
+            for (std::size_t i = 0; i < clipped_.size(); ++i)
+                for (std::size_t side = 0; side < 3; ++side) {
+                    const std::uint32_t a = clipped_[i][side], b = clipped_[i][(side + 1) % 3],
+                                        p = clipped_[i][(side + 2) % 3];
+                    for (std::size_t j = 0; j < clipped_.size(); ++j) {
+                        if (j == i) continue;
+                        const std::size_t k = across(clipped_[j], b, a);
+                        if (k == 3) continue;
+                        const std::uint32_t q = clipped_[j][k];
+                        if (nodes_[p].id == nodes_[q].id) break;
+                        const double now = std::min(quality(a, b, p), quality(b, a, q)),
+                                     then = std::min(quality(a, q, p), quality(q, b, p));
+                        if (then > now * 1.001 && then > 0) {
+                            clipped_[i] = {a, q, p};
+                            clipped_[j] = {q, b, p};
+                            turned = true;
+                        }
+                        break;
+                    }
+                }
+            if (!turned) return;
+        }
+    }
+
+    void cut_ears(std::vector<std::uint32_t>& polygon) {
         // drop repeated points
         for (std::size_t i = 0; i < polygon.size() && polygon.size() > 2;) {
             if (nodes_[polygon[i]].id == nodes_[polygon[(i + 1) % polygon.size()]].id)
@@ -454,7 +517,6 @@ private:
             else
                 ++i;
         }
-        const double sign = clockwise ? -1 : 1;
         while (polygon.size() > 3) {
             const std::size_t n = polygon.size();
             double best = 0;
@@ -462,30 +524,26 @@ private:
             for (std::size_t i = 0; i < n; ++i) {
                 const Node &a = nodes_[polygon[(i + n - 1) % n]], &b = nodes_[polygon[i]],
                            &c = nodes_[polygon[(i + 1) % n]];
-                const double area = sign * cross(a, b, c);
-                if (area <= 0) continue;
+                if (sign_ * cross(a, b, c) <= 0) continue;
                 bool blocked = false;
                 for (std::size_t k = 0; k < n && !blocked; ++k) {
                     const Node& p = nodes_[polygon[k]];
                     if (p.id == a.id || p.id == b.id || p.id == c.id) continue;
-                    blocked = sign * cross(a, b, p) >= 0 && sign * cross(b, c, p) >= 0 &&
-                              sign * cross(c, a, p) >= 0;
+                    blocked = sign_ * cross(a, b, p) >= 0 && sign_ * cross(b, c, p) >= 0 &&
+                              sign_ * cross(c, a, p) >= 0;
                 }
                 if (blocked) continue;
-                const auto square = [](const Node& p, const Node& q) {
-                    return (p.u - q.u) * (p.u - q.u) + (p.v - q.v) * (p.v - q.v);
-                };
-                double quality = area / std::max({square(a, b), square(b, c), square(c, a)});
-                if (leaves_nothing(polygon, i)) quality *= 1e-9;
-                if (quality > best) best = quality, ear = i;
+                double shape = quality(polygon[(i + n - 1) % n], polygon[i], polygon[(i + 1) % n]);
+                if (leaves_nothing(polygon, i)) shape *= 1e-9;
+                if (shape > best) best = shape, ear = i;
             }
             if (ear == n)
                 throw std::logic_error("mesh: a slab of face " + std::to_string(index_) + " has no ear");
             const std::size_t m = polygon.size();
-            triangle(polygon[(ear + m - 1) % m], polygon[ear], polygon[(ear + 1) % m]);
+            clipped_.push_back({polygon[(ear + m - 1) % m], polygon[ear], polygon[(ear + 1) % m]});
             polygon.erase(polygon.begin() + static_cast<long>(ear));
         }
-        if (polygon.size() == 3) triangle(polygon[0], polygon[1], polygon[2]);
+        if (polygon.size() == 3) clipped_.push_back({polygon[0], polygon[1], polygon[2]});
     }
 
     // Whether all corners but one lie on a line, so that taking that one away would leave flat triangles.
@@ -531,6 +589,8 @@ private:
     std::vector<bool> used_;
     std::vector<Side> sides_;
     std::vector<std::uint32_t> polygon_;
+    std::vector<std::array<std::uint32_t, 3>> clipped_; // triangles of one polygon
+    double sign_ = 1, scale_ = 1;
 };
 
 FaceTriangulator::FaceTriangulator(const Skin& skin, Mesh& mesh, const Grid& lines)

@@ -90,8 +90,9 @@ FamilyProfile profile(const ThreadSpec& s, const StandardStatus&) {
         out.minor.max = *out.minor.min + in_mm(td1.value);
         out.minor.source = cls + td1.source;
         out.basic_root = d;
-        out.tap_drill = d - p;
-        out.tap_drill_source = "rule of thumb: d − P";
+        const auto drill = standard::metric_tap_drill(s.diameter, s.pitch);
+        out.tap_drill = in_mm(drill.diameter);
+        out.tap_drill_source = drill.source;
     }
     return out;
 }
@@ -105,8 +106,13 @@ Designation read(Reader& r, std::string_view, std::span<const OwnSection>) {
     require_positive(r, start, *d, "diameter");
     t.diameter = mm(*d);
     bool pitch_given = false;
-    // `x1.5` is a pitch; ` x 40` (with a blank before it) is the length
-    if (r.peek() != ' ' && r.take_times()) {
+    // `x1.5` is a pitch; ` x 40` (with a blank before it) is the length, as is what no thread's pitch can be: M8x60
+    const auto is_length = [&] {
+        Reader ahead = r;
+        const auto n = ahead.take_times() ? ahead.take_decimal() : std::nullopt;
+        return n && *n >= 0.75 * *d && ahead.peek() != '-'; // a class stands behind a pitch
+    };
+    if (r.peek() != ' ' && !is_length() && r.take_times()) {
         const std::size_t pitch_start = r.at();
         if (r.take("Ph") || r.take("PH") || r.take("ph")) {
             const auto lead = r.take_decimal();

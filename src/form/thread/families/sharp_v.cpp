@@ -10,11 +10,15 @@ FamilyProfile profile(const ThreadSpec& s, const StandardStatus&) {
     const double half = s.flank_angle ? in_rad(*s.flank_angle) / 2 : degrees(30);
     if (!(half > degrees(2) && half < degrees(80)))
         throw InputError("The flank angle of a V thread must be between 4° and 160°.");
-    // a thousandth of the pitch stays flat at crest and root
-    const double depth = 0.998 * p / 2 / std::tan(half);
+    // A thousandth of the pitch stays flat at crest and root. On a cone one flank is steeper by its slope and the other
+    // flatter, which together reach further along the axis: less deep by that.
+    const double steep = 1 / std::tan(half), slope = s.taper.value_or(0);
+    const double depth = 0.998 * p / 2 * (steep - slope * slope / steep);
     FamilyProfile out = plain_profile(s, "form rule", half, d, d - depth, d - 2 * depth);
     out.sharp = true;
-    out.basic_source = "sharp V: depth P/2 · cot(half angle), flats P/1000";
+    out.basic_source =
+        slope == 0 ? "sharp V: depth P/2 · cot(half angle), flats P/1000"
+                   : "sharp V: depth P/2 · (cot(half angle) − taper²/(4·cot(half angle))), flats P/1000";
     return out;
 }
 

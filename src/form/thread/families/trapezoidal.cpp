@@ -86,7 +86,7 @@ const std::vector<standard::ListedThread>& listed() {
 }
 
 std::size_t claims(std::string_view text) {
-    return letters_before_number(text, {"Tr"});
+    return letters_before_number(text, {"Tr", "TR", "tr"});
 }
 
 // Tr40x7; Tr12x6(P3) has a lead of 6.

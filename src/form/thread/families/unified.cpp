@@ -65,14 +65,17 @@ FamilyProfile profile(const ThreadSpec& s, const StandardStatus& status) {
         out.pitch.min = in_mm(basic_pitch);
         out.pitch.max = *out.pitch.min + in_mm(unified_pitch_tolerance(c.grade, false, td2_2a));
         out.pitch.source = cls + ": class factor × Td2 of class 2A";
-        // printed to three places from #6 on, the upper limit of class 3B to four
-        const auto rounded = [&](Length l, bool fine) {
+        // the least one and the tolerance are rounded to four places each and added; printed to three places
+        // from #6 on, the upper limit of class 3B to four
+        const auto printed = [&](Length l, bool fine) {
             return in_mm(fine || d < 0.1379 ? rounded_to_ten_thousandth_inch(l)
                                             : rounded_to_thousandth_inch(l));
         };
-        const Length least = mm(out.basic_minor);
-        out.minor.min = rounded(least, false);
-        out.minor.max = rounded(least + unified_minor_tolerance(c.grade, s.diameter, s.pitch), c.grade == 3);
+        const Length least = rounded_to_ten_thousandth_inch(mm(out.basic_minor));
+        const Length tolerance =
+            rounded_to_ten_thousandth_inch(unified_minor_tolerance(c.grade, s.diameter, s.pitch));
+        out.minor.min = printed(mm(out.basic_minor), false);
+        out.minor.max = printed(least + tolerance, c.grade == 3);
         out.minor.source = cls + ", clause 5.8.1 (f)";
         out.basic_root = in_mm(s.diameter);
         out.tap_drill = in_mm(s.diameter) - in_mm(s.pitch);

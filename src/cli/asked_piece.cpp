@@ -1,0 +1,48 @@
+// The one piece that a command is asked for, from its line and the fields set on it.
+#include "cli/commands.hpp"
+
+#include "model/edit.hpp"
+#include "model/row.hpp"
+#include "model/starter.hpp"
+
+namespace whorl {
+
+Job job_of(const std::string& text) {
+    Job job;
+    const auto known = known_in(text);
+    if (!is_starter(text)) job.unit = parse_designation(text, known).unit;
+    return add_piece(job, piece_of(text, known));
+}
+
+// The zone that says what a piece is: its first one that is not plain, else its first.
+std::size_t telling_zone(const Piece& piece) {
+    for (std::size_t i = 0; i < piece.zones.size(); ++i)
+        if (!piece.zones[i].as<PlainForm>()) return i;
+    return 0;
+}
+
+// A field of that zone, or the piece's finish, as `key=value`.
+Job with_field(const Job& job, const std::string& assignment) {
+    const auto equals = assignment.find('=');
+    const std::size_t zone = telling_zone(job.pieces[0]);
+    const Zone& z = job.pieces[0].zones[zone];
+    std::string known;
+    for (const Row& row : rows_of(z)) {
+        if (row.applies && !row.applies(z)) continue;
+        if (equals != std::string::npos && assignment.substr(0, equals) == row.field.key)
+            return apply(job, {0, zone, row.field, assignment.substr(equals + 1), job.unit});
+        known += (known.empty() ? "" : ", ") + std::string(row.field.key);
+    }
+    if (equals != std::string::npos && assignment.substr(0, equals) == field::piece_finish.key)
+        return apply(job, {0, zone, field::piece_finish, assignment.substr(equals + 1), job.unit});
+    known += ", " + std::string(field::piece_finish.key);
+    if (equals != std::string::npos)
+        for (const Field& f : all_fields())
+            if (assignment.substr(0, equals) == f.key)
+                throw InputError(std::string(no_such_field(z, f, 0).what()) + " The fields here are " +
+                                 known + ".");
+    throw InputError("--set takes a field and its value, such as length=30, not " +
+                     in_quotes(assignment, 40) + "; the fields here are " + known + ".");
+}
+
+} // namespace whorl
