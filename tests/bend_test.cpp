@@ -10,6 +10,7 @@
 #include "model/ready_zone.hpp"
 #include "model/starter.hpp"
 #include "prove_piece.hpp"
+#include "solid/skin/mesh_stray.hpp"
 
 #include <cmath>
 #include <numbers>
@@ -258,4 +259,64 @@ TEST_CASE("what can't be bent says why and what would do") {
     CHECK_FALSE(p.made());
     REQUIRE(found(p.findings, "cannot_make") != nullptr);
     CHECK_THAT(found(p.findings, "cannot_make")->sentence, Catch::Contains("lies in the bend"));
+}
+
+TEST_CASE("a bar of 8 bent round 20 stretches by a fifth outside") {
+    const ResolvedBend b = resolve_bend(parse_bend("bend d8 90 r20").spec);
+    CHECK(find_value(b.values, "outer_stretch")->value == Approx(20));
+}
+
+TEST_CASE("the overall length of elbows at any angle is their mesh's") {
+    for (const char* text : {"elbow G3/4 60", "elbow G3/4 45", "elbow G1/4 120", "elbow G1/2 90 r60",
+                             "u-clamp M6 for 60 x 80"}) {
+        INFO(text);
+        const Piece piece = piece_of(text);
+        const Preview p = make_preview(piece, 0, {}, LengthUnit::millimetre, 0.002);
+        REQUIRE(p.made());
+        double low = 1e300, high = -1e300;
+        for (const auto& point : p.mesh.points)
+            low = std::min(low, point.z), high = std::max(high, point.z);
+        const auto values = piece_values(p, piece);
+        CHECK(find_value(values, "overall_length")->value == Approx(high - low).margin(0.004));
+        // and where its far end stands
+        const BentLine way = p.piece.centreline();
+        const BarFrame end = way.frame_at(way.length());
+        CHECK(find_value(values, "far_end_z")->value == Approx(end.origin[2]));
+        CHECK(find_value(values, "far_end_x")->value == Approx(end.origin[0]));
+    }
+    const Piece elbow = piece_of("elbow G1/2 90 r60");
+    const auto values = piece_values(make_preview(elbow, 0, {}, LengthUnit::millimetre), elbow);
+    CHECK(find_value(values, "angle_between_ends")->value == Approx(std::numbers::pi / 2));
+}
+
+TEST_CASE("no side of a bend's mesh is further off its torus than the mesh says, nor much nearer") {
+    for (const double chord : {0.2, 0.05, 0.01}) {
+        const Preview p = make_preview(piece_of("bend d8 90 r20"), 0, {}, LengthUnit::millimetre, chord);
+        REQUIRE(p.made());
+        const double said = solid::skin_deflection(*p.body.skin(), p.mesh);
+        // the torus' axis runs square to the first bend's plane through its centre
+        const BentPart& part = p.piece.centreline().parts().front();
+        const Direction centre = part.begin.turned(
+                            {part.radius * std::cos(part.towards), part.radius * std::sin(part.towards), 0}),
+                        axis = part.begin.turned({-std::sin(part.towards), std::cos(part.towards), 0});
+        double measured = 0;
+        const auto look = [&](double x, double y, double z) {
+            const double v[3]{x - part.begin.origin[0] - centre[0], y - part.begin.origin[1] - centre[1],
+                              z - part.begin.origin[2] - centre[2]};
+            const double along = v[0] * axis[0] + v[1] * axis[1] + v[2] * axis[2];
+            const double out = std::sqrt(v[0] * v[0] + v[1] * v[1] + v[2] * v[2] - along * along);
+            measured = std::max(measured, std::abs(std::hypot(out - 20, along) - 4));
+        };
+        for (std::size_t i = 0; i < p.mesh.triangles.size(); ++i) {
+            if (p.body.skin()->faces[p.mesh.face[i]].role == solid::FaceRole::end) continue;
+            const auto& t = p.mesh.triangles[i];
+            const auto &a = p.mesh.points[t[0]], &b = p.mesh.points[t[1]], &c = p.mesh.points[t[2]];
+            look((a.x + b.x) / 2, (a.y + b.y) / 2, (a.z + b.z) / 2);
+            look((c.x + b.x) / 2, (c.y + b.y) / 2, (c.z + b.z) / 2);
+            look((a.x + c.x) / 2, (a.y + c.y) / 2, (a.z + c.z) / 2);
+        }
+        INFO("chord " << chord << ": said " << said << ", measured " << measured);
+        CHECK(measured <= said * 1.0001);
+        CHECK(said < 4 * measured);
+    }
 }

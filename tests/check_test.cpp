@@ -135,3 +135,80 @@ TEST_CASE("a pair without clearance is told so, and an allowance mends it") {
     Job usual = add_counterpart(stud("M10x1.5-6g x 40"), 0, 0);
     CHECK_FALSE(find(check_job(usual), "pair_without_clearance"));
 }
+
+TEST_CASE("a remedy that mends one thing and brings a new stop is not offered") {
+    // the nearest listed pitch mends the screw, but its nut has the same odd one
+    Job job = add_counterpart(stud("M10x1.3-6g x 40"), 0, 0);
+    job.pairs[0].follows = false;
+    const Finding* alone = nullptr;
+    const auto of_stud = findings_of(stud("M10x1.3-6g x 40"), 0);
+    alone = find(of_stud, "off_standard");
+    REQUIRE(alone);
+    CHECK(alone->remedy);
+    const auto paired = findings_of(job, 0);
+    const Finding* f = find(paired, "off_standard");
+    REQUIRE(f);
+    CHECK_FALSE(f->remedy);
+    // where the nut follows, it goes along
+    job.pairs[0].follows = true;
+    const auto following = findings_of(job, 0);
+    REQUIRE(find(following, "off_standard"));
+    CHECK(find(following, "off_standard")->remedy);
+}
+
+TEST_CASE("a misfit stops, and names the other piece") {
+    Job job = add_counterpart(stud("M10x1.5-6g x 40"), 0, 0);
+    job.pairs[0].follows = false;
+    job = with(job, field::length, "40");
+    job = apply(job, {1, job.pairs[0].second.zone, field::pitch, "1.25", LengthUnit::millimetre});
+    const auto all = check_job(job);
+    const Finding* f = find(all, "pair_pitch");
+    REQUIRE(f);
+    CHECK(f->severity == Severity::stop);
+    CHECK(f->piece == 1);
+    CHECK(f->sentence.find("With " + job.pieces[0].name) == 0);
+    CHECK(stops(all));
+    // looked at from the screw it names the nut
+    const auto of_screw = check_pairs(job, 0);
+    REQUIRE(find(of_screw, "pair_pitch"));
+    CHECK(find(of_screw, "pair_pitch")->sentence.find("With " + job.pieces[1].name) == 0);
+}
+
+TEST_CASE("a full V with a taper has nothing to stop it, and the widest groove that works does work") {
+    for (const char* text :
+         {"V60 20x2.5 taper 1:16 x 30", "V55 20x2 taper 1:10 x 20", "V90 30x3 taper 1:3 x 20",
+          "V60 20x2.5 x 30", "V60 20x2.5 internal taper 1:16 x 30"}) {
+        INFO(text);
+        CHECK_FALSE(stops(check_job(add_piece({}, piece_of(text)))));
+    }
+    const Job wide = with(stud("M10x1.5-6g x 40"), field::root_flat, "1");
+    const auto findings = check_job(wide);
+    const Finding* f = find(findings, "section_wider_than_pitch");
+    REQUIRE(f);
+    CHECK(f->limit == Approx(1.5 * 0.999));
+    REQUIRE(f->remedy);
+    CHECK_FALSE(stops(check_job(apply(wide, *f->remedy))));
+}
+
+TEST_CASE("a cross hole that would run into the rings beside a web is refused, and the remedy makes it") {
+    struct Row {
+        const char *text, *web, *hole, *at;
+        bool stops;
+    };
+    for (const Row& r :
+         {Row{"round 25 x 40", "3", "5", "", true}, Row{"round 60 x 20", "5", "4", "3", true},
+          Row{"round 60 x 20", "5", "4", "", false}, Row{"round 60 x 20", "8", "4", "8.5", false},
+          Row{"round 60 x 20", "8", "4", "5", true}}) {
+        INFO(r.text << " web " << r.web << " hole " << r.hole << " at " << r.at);
+        Job job = add_piece({}, piece_of(r.text));
+        job = with(with(job, field::web, r.web), field::cross_hole, r.hole);
+        if (*r.at) job = with(job, field::cross_hole_at, r.at);
+        const auto all = findings_of(job, 0);
+        CHECK(stops(all) == r.stops);
+        if (!r.stops) continue;
+        const Finding* f = find(all, "cross_hole_in_web");
+        REQUIRE(f);
+        REQUIRE(f->remedy);
+        CHECK_FALSE(stops(findings_of(apply(job, *f->remedy), 0)));
+    }
+}

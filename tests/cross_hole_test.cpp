@@ -365,3 +365,28 @@ TEST_CASE("a U-clamp's counterpart is a plate with two clearance holes that foll
     CHECK(in_mm(standard::clearance_hole(mm(8))) == 9);
     CHECK(in_mm(standard::clearance_hole(mm(11))) == 12.5);
 }
+
+TEST_CASE("the mouth of a hole in a cone runs one way round the axis along each of its edges") {
+    for (const char* cone : {"round 30 x 30", "round 40 x 20"}) {
+        Job job = add_piece({}, piece_of(cone));
+        const auto set = [&](Field f, const char* text) {
+            job = apply(job, {0, 0, f, text, LengthUnit::millimetre});
+        };
+        set(field::far_diameter, "20");
+        set(field::cross_hole, "8");
+        INFO(cone);
+        const Preview p = make_preview(job.pieces[0], 0, {}, LengthUnit::millimetre, 0.002);
+        REQUIRE(p.made());
+        const solid::Skin& skin = *p.body.skin();
+        int mouths = 0;
+        for (std::size_t e = 0; e < skin.edges.size(); ++e) {
+            if (skin.edges[e].shape != solid::EdgeShape::mouth) continue;
+            ++mouths;
+            const auto& theta = p.mesh.edge_theta[e];
+            const double way = theta.back() - theta.front();
+            for (std::size_t k = 0; k + 1 < theta.size(); ++k)
+                CHECK((theta[k + 1] - theta[k]) * way > -1e-9);
+        }
+        CHECK(mouths >= 8); // two mouths, each split at its sides and where it is widest around the axis
+    }
+}

@@ -119,3 +119,25 @@ TEST_CASE("what can't be followed says why; files keep it and are checked") {
     const Job deeper = set(elbow, 3, field::length, "9");
     CHECK(zone(deeper, 5).length.text == "9");
 }
+
+TEST_CASE("what stands right behind a repeat keeps its pair and its followers") {
+    // a thread, a collar, a thread that is paired and followed by a last one
+    Piece p = piece_of("M10 x 10");
+    p.zones.push_back(plain(mm(14), mm(4)));
+    p.zones.push_back(p.zones[0]);
+    p.zones.push_back(p.zones[0]);
+    p.zones[3].follows = Following{2, false};
+    Job job = add_piece({}, p);
+    job = add_counterpart(job, 0, 2);
+    REQUIRE(job.pairs.size() == 1);
+    REQUIRE(job.pairs[0].first == ZoneRef{0, 2});
+    const Job repeated =
+        apply(job, {0, 1, field::repeat, "3", LengthUnit::millimetre}); // the collar, right before
+    const auto& zones = repeated.pieces[0].zones;
+    REQUIRE(zones.size() == 6);
+    CHECK(repeated.pairs[0].first == ZoneRef{0, 4});
+    CHECK(zones[4].as<ThreadForm>());
+    CHECK(zones[5].follows == Following{4, false});
+    CHECK(zones[2].follows == Following{1, false});
+    CHECK(zones[3].follows == Following{1, false});
+}

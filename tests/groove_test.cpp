@@ -273,3 +273,20 @@ TEST_CASE("a groove that can't be made says why, and the remedy mends it") {
     CHECK_FALSE(none.made());
     CHECK_THAT(none.findings.front().sentence, Catch::Contains("no wall is left"));
 }
+
+TEST_CASE("a groove of several starts climbs by its lead, starts times the pitch") {
+    const ResolvedGroove g = resolve_groove(parse_groove("groove rect 2 pitch 5 on 40 x 60, 3 starts").spec);
+    CHECK(g.lead_angle == Approx(std::atan(15 / (std::numbers::pi * 40))));
+    CHECK(find_value(g.values, "lead_angle")->value == Approx(std::atan(15 / (std::numbers::pi * 40))));
+}
+
+TEST_CASE("turns of a groove in a bore that goes through are those over the piece") {
+    Job job = add_piece({}, piece_of("groove rect 2 pitch 25 in 30 across 33 x 300"));
+    std::size_t zone = 0;
+    while (!job.pieces[0].zones[zone].as<GrooveForm>())
+        ++zone;
+    job = apply(job, {0, zone, field::turns, "2", LengthUnit::millimetre});
+    CHECK(in_mm(resolve_length(std::get<GrooveForm>(job.pieces[0].zones[zone].form).pitch, {})) ==
+          Approx(150));
+    CHECK(job.pieces[0].zones[zone].length.text.empty()); // it still goes through
+}

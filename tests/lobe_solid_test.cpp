@@ -370,3 +370,77 @@ TEST_CASE("a cam's outline and points: arcs within their tolerance, the cutter a
     }
     CHECK(rows == 72);
 }
+
+TEST_CASE("of two jumps the larger is named, with its place") {
+    const auto sentence = [](const char* text) {
+        const auto all = findings_of(add_piece({}, piece_of(text)), 0);
+        const auto f = std::find_if(all.begin(), all.end(),
+                                    [](const Finding& g) { return g.id == "acceleration_jumps"; });
+        REQUIRE(f != all.end());
+        return f->sentence;
+    };
+    // 5·(π/β)² mm/rad² at the ends of a harmonic rise over β: 11.25 over 120°, 45 over 60°
+    const double omega2 = std::pow(20 * pi / 60, 2) / 1000;
+    for (const char* text :
+         {"cam r40: rise 10 in 120 harmonic, dwell 60, return in 60 harmonic, dwell; roller 8; 20 rpm",
+          "cam r40: dwell 60, rise 10 in 60 harmonic, dwell 60, return in 120 harmonic, dwell; roller 8; 20 "
+          "rpm"}) {
+        INFO(text);
+        CHECK_THAT(sentence(text), Catch::Contains("jumps by " + number_text(45 * omega2, 4) + " m/s²"));
+    }
+    CHECK_THAT(
+        sentence(
+            "cam r40: rise 10 in 120 harmonic, dwell 60, return in 60 harmonic, dwell; roller 8; 20 rpm"),
+        Catch::Contains("at 180"));
+}
+
+TEST_CASE("a cutter's points of a lobe that stands at an angle are turned by it") {
+    const auto rows = [](const char* at) {
+        std::istringstream text(
+            cam_points_csv(resolve_cam(parse_cam(std::string("cam r20: rise 10 in 120 cycloidal, dwell 60, "
+                                                             "return in 120 harmonic, dwell; roller 8; b4") +
+                                                 at)
+                                           .spec),
+                           5, 6));
+        std::vector<std::vector<double>> out;
+        std::string line, cell;
+        std::getline(text, line);
+        while (std::getline(text, line)) {
+            std::istringstream cells(line);
+            out.emplace_back();
+            while (std::getline(cells, cell, ','))
+                out.back().push_back(std::stod(cell));
+        }
+        return out;
+    };
+    const auto plain = rows(""), turned = rows(" at 30");
+    REQUIRE(plain.size() == 72);
+    REQUIRE(turned.size() == 72);
+    const double co = std::cos(pi / 6), si = std::sin(pi / 6);
+    for (std::size_t i = 0; i < plain.size(); ++i) {
+        CHECK(turned[i][1] == plain[i][1]); // the lift
+        CHECK(std::remainder(turned[i][3] - plain[i][3] - 30, 360) == Approx(0).margin(1e-3));
+        for (const std::size_t k : {4u, 6u}) {
+            CHECK(turned[i][k] == Approx(co * plain[i][k] - si * plain[i][k + 1]).margin(1e-3));
+            CHECK(turned[i][k + 1] == Approx(si * plain[i][k] + co * plain[i][k + 1]).margin(1e-3));
+        }
+    }
+}
+
+TEST_CASE("the first lobe of a conjugate pair knows that a second one holds its follower") {
+    const Piece pair = piece_of(
+        "cam r33: rise 9 in 105 cycloidal, dwell 40, return in 130 3-4-5, dwell; roller 12; conjugate 92; "
+        "b14; mass 150; 300 rpm");
+    const ResolvedPiece r = resolve_piece(pair, {});
+    for (const std::size_t z : {0u, 2u}) {
+        REQUIRE(r.zones[z].lobe());
+        CHECK_FALSE(find_value(r.zones[z].lobe()->values, "lift_off_speed"));
+    }
+    for (const Finding& f : findings_of(add_piece({}, pair), 0))
+        CHECK(f.id != "lifts_off");
+    // alone it lifts off, and says so
+    Piece alone = pair;
+    alone.zones.resize(1);
+    CHECK(find_value(resolve_piece(alone, {}).zones[0].lobe()->values, "lift_off_speed"));
+    CHECK(findings_of(add_piece({}, alone), 0).size() > findings_of(add_piece({}, pair), 0).size());
+}

@@ -181,3 +181,22 @@ TEST_CASE("the least clearance is a distance between the sections") {
     for (const auto& m : fit("G1/2 A", "1/2-12 BSW-medium internal").mistakes)
         CHECK(m.what != Mismatch::interference);
 }
+
+TEST_CASE("shear areas are those of the sizes that are modelled, not of the basic ones") {
+    const Fit f = fit_of(resolve_thread(spec("M10-6g")), resolve_thread(spec("M10-6H")), mm(8));
+    // ISO 965-2: the middle of d2 8.994/8.862, d 9.968/9.732; of D1 8.676/8.376, D2 9.206/9.026
+    const double D1 = 8.526, d2 = 8.928, d = 9.85, D2 = 9.116, P = 1.5, pi = 3.14159265358979,
+                 t = std::tan(pi / 6);
+    CHECK(*find_value(f.values, "shear_area_screw")->value ==
+          Approx(pi * D1 * 8 / P * (P / 2 + (d2 - D1) * t)).epsilon(1e-6));
+    CHECK(*find_value(f.values, "shear_area_nut")->value ==
+          Approx(pi * d * 8 / P * (P / 2 + (d - D2) * t)).epsilon(1e-6));
+}
+
+TEST_CASE("gauges of inch threads speak inch") {
+    const GaugeTrial inch_thread = try_gauges(resolve_thread(spec("1/4-20 UNC-2A"))),
+                     metric = try_gauges(resolve_thread(spec("M6-6g")));
+    CHECK(inch_thread.go.find(" in ") != std::string::npos);
+    CHECK(inch_thread.go.find(" mm") == std::string::npos);
+    CHECK(metric.go.find(" mm ") != std::string::npos);
+}

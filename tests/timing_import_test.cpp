@@ -128,3 +128,18 @@ TEST_CASE("a profile that is none says why") {
     CHECK_THAT(why(written("timing.step", "ISO-10303-21;")), Catch::Contains(".csv, .dxf or .svg"));
     CHECK_THAT(why(written("long.csv", "0,0\n100,5\n361,0\n")), Catch::Contains("1 too long"));
 }
+
+TEST_CASE("an SVG profile drawn from right to left is the same profile, its arcs too") {
+    // a path goes the way it is written; DXF lines are put in order when they are read
+    const std::string
+        there =
+            R"(<svg xmlns="http://www.w3.org/2000/svg"><path d="M 0 0 L 100 0 A 20 20 0 0 1 120 -20 L 250 -20 L 360 0"/></svg>)",
+        back =
+            R"(<svg xmlns="http://www.w3.org/2000/svg"><path d="M 360 0 L 250 -20 L 120 -20 A 20 20 0 0 0 100 0 L 0 0"/></svg>)";
+    const Motion m = motion_of(import_timing(written("there.svg", there), {}, OtherLength::refuse).timing),
+                 n = motion_of(import_timing(written("back.svg", back), {}, OtherLength::refuse).timing);
+    // the quarter circle about (120, 0), half way round: the arc bulges upwards, to the left
+    CHECK(m.at((120 - 20 * std::cos(pi / 4)) * pi / 180)[0] == Approx(20 * std::sin(pi / 4)).epsilon(1e-3));
+    for (int k = 0; k < 360; ++k)
+        CHECK(m.at(k * pi / 180)[0] == Approx(n.at(k * pi / 180)[0]).margin(1e-6));
+}

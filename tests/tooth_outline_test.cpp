@@ -11,6 +11,7 @@
 
 #include <catch2/catch.hpp>
 #include <cmath>
+#include <functional>
 #include <numbers>
 #include <unistd.h>
 
@@ -225,4 +226,105 @@ TEST_CASE("a rack laid over itself differs by nothing, over another by what they
                     InputError);
     CHECK_THROWS_AS(compare_outline(thin, pieces_from_dxf(gear_dxf(gear("gear m2 z19"), true))), InputError);
     CHECK_THROWS_AS(compare_file(thin, "a.step"), InputError);
+}
+
+namespace {
+using Pieces = std::vector<OutlinePiece>;
+
+// Without the pieces that `leaves` takes out, joined straight where one is missing.
+Pieces without(const Pieces& all, const std::function<bool(const OutlinePiece&)>& leaves) {
+    Pieces out;
+    for (const OutlinePiece& p : all)
+        if (!leaves(p)) out.push_back(p);
+    return out;
+}
+Pieces moved(const Pieces& all, double x, double y, double turn) {
+    Pieces out = all;
+    for (auto& [p, q] : out)
+        for (OutlinePoint* at : {&p, &q}) {
+            const double px = at->x;
+            at->x = x + px * std::cos(turn) - at->y * std::sin(turn);
+            at->y = y + px * std::sin(turn) + at->y * std::cos(turn);
+        }
+    return out;
+}
+} // namespace
+
+TEST_CASE("a missing tooth, an open table and a burr move neither axis nor phase, and are said") {
+    for (const char* text : {"gear m2 z24", "gear m2 z19 x0.3", "internal gear m2 z60"}) {
+        INFO(text);
+        const ResolvedGear g = gear(text);
+        const Pieces whole = pieces_from_dxf(gear_dxf(g, true));
+        const double pitch = g.pitch_angle(), root = g.root_radius, tip = g.tip_radius;
+        // one tooth cut off at its root, somewhere off our axis and turned
+        const double middle = pitch * 2.5; // a tooth's, since spaces stand at whole pitches
+        const Pieces cut =
+            moved(without(whole,
+                          [&](const OutlinePiece& p) {
+                              const double x = (p.first.x + p.second.x) / 2, y = (p.first.y + p.second.y) / 2;
+                              return std::abs(std::remainder(std::atan2(y, x) - middle,
+                                                             2 * std::numbers::pi)) < pitch / 2 &&
+                                     std::abs(std::hypot(x, y) - root) > 0.02 * std::abs(tip - root);
+                          }),
+                  7, -3, 0.1);
+        const GearComparison c = compare_outline(g, cut);
+        CHECK(c.whole);
+        CHECK(c.axis_x == Approx(7).margin(2e-4));
+        CHECK(c.axis_y == Approx(-3).margin(2e-4));
+        CHECK(std::remainder(c.turned - 0.1, pitch) == Approx(0).margin(2e-5));
+        REQUIRE(c.missing.size() == 1);
+        CHECK(std::remainder(c.missing[0] - middle - 0.1, 2 * std::numbers::pi) == Approx(0).margin(1e-3));
+        CHECK(std::abs(c.worst.off) < 2e-3);
+        // the last point is not the first again: one short piece is missing
+        Pieces open = whole;
+        open.pop_back();
+        const GearComparison o = compare_outline(g, open);
+        CHECK(std::hypot(o.axis_x, o.axis_y) < 2e-4);
+        CHECK(o.missing.empty());
+        CHECK(std::abs(o.worst.off) < 2e-3);
+    }
+}
+
+TEST_CASE("an outline that does not go along the teeth is refused with the reason") {
+    const ResolvedGear g = gear("gear m2 z24 b10");
+    // a gear that lies along another axis, cut as if it stood: a rectangle
+    Pieces lying;
+    const double r = g.tip_radius;
+    const OutlinePoint corners[]{{-5, -r, 0}, {5, -r, 0}, {5, r, 0}, {-5, r, 0}};
+    for (int k = 0; k < 4; ++k)
+        for (int i = 0; i < 10; ++i) {
+            const auto &a = corners[k], &b = corners[(k + 1) % 4];
+            const auto between = [&](double t) {
+                return OutlinePoint{a.x + t * (b.x - a.x), a.y + t * (b.y - a.y), 0};
+            };
+            lying.push_back({between(i / 10.0), between((i + 1) / 10.0)});
+        }
+    CHECK_THROWS_AS(compare_outline(g, lying), InputError);
+    // another number of teeth on about the same circle
+    CHECK_THROWS_WITH(compare_outline(g, pieces_from_dxf(gear_dxf(gear("gear m1 z48"), true))),
+                      Catch::Matchers::Contains("module"));
+}
+
+TEST_CASE("a ring with less metal on its flanks is said to have less") {
+    const GearComparison thin = compare_outline(
+        gear("internal gear m2 z60"), pieces_from_dxf(gear_dxf(gear("internal gear m2 z60 thin 0.1"), true)));
+    double sum = 0;
+    int n = 0;
+    for (const auto& d : thin.points)
+        if (d.radius > 59.2 && d.radius < 60.8) sum += d.off, ++n;
+    REQUIRE(n > 100);
+    CHECK(sum / n == Approx(-0.05 * std::cos(std::numbers::pi / 9)).epsilon(0.05));
+}
+
+TEST_CASE("as many pieces as a table has are laid over, and more are refused with the number") {
+    const ResolvedGear g = gear("gear m2 z24");
+    std::string table;
+    std::size_t n = 0;
+    for (const auto& [a, b] : pieces_from_dxf(gear_dxf(g, true)))
+        for (int i = 0; i < 8; ++i, ++n) // chords, not the arcs themselves
+            table += std::to_string(a.x + (b.x - a.x) * i / 8) + "," +
+                     std::to_string(a.y + (b.y - a.y) * i / 8) + "\n";
+    REQUIRE(n > 2000);
+    CHECK(outline_from_csv(table, most_pieces_compared).size() == n);
+    CHECK_THROWS_WITH(outline_from_csv(table), Catch::Matchers::Contains("2000"));
 }

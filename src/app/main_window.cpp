@@ -11,9 +11,11 @@
 #include "app/spec_sheet.hpp"
 #include "app/theme.hpp"
 #include "app/zone_strip.hpp"
+#include "check/check.hpp"
 #include "exchange/write_piece.hpp"
 #include "form/tooth/measure.hpp"
 #include "model/forms/cam_rows.hpp"
+#include "model/forms/forms.hpp"
 #include "model/forms/lobe.hpp"
 #include "model/forms/silhouette.hpp"
 #include "model/row.hpp"
@@ -30,8 +32,10 @@
 #include <QMenuBar>
 #include <QMessageBox>
 #include <QPushButton>
+#include <QScreen>
 #include <QSplitter>
 #include <QStackedWidget>
+#include <QTimer>
 #include <QToolButton>
 #include <QVBoxLayout>
 
@@ -194,6 +198,49 @@ MainWindow::MainWindow(Session& session)
     show_views();
     update_recent();
     offer_recovery();
+    say_library_problems(column);
+}
+
+// Sections of the personal library that can't be read, each with its reason, until that is taken note of.
+void MainWindow::say_library_problems(QVBoxLayout* column) {
+    const std::vector<std::string>& problems = session_.library_problems();
+    if (problems.empty()) return;
+    QString all;
+    for (const std::string& p : problems)
+        all += (all.isEmpty() ? "" : "\n") + QString::fromStdString(p);
+    auto* notice = new QWidget;
+    notice->setObjectName("library_notice");
+    auto* line = new QHBoxLayout(notice);
+    line->setContentsMargins(16, 4, 12, 4);
+    auto* text = new QLabel(
+        (problems.size() == 1
+             ? QString("A section of your library can't be read: ")
+             : QString("%1 sections of your library can't be read, the first: ").arg(problems.size())) +
+        QString::fromStdString(problems.front()));
+    text->setWordWrap(true);
+    text->setToolTip(all);
+    auto* noted = new QPushButton("Noted");
+    noted->setToolTip(
+        "The files stay as they are; a section drawn anew takes the place of one when it is kept");
+    connect(noted, &QPushButton::clicked, notice, &QWidget::hide);
+    line->addWidget(text, 1);
+    line->addWidget(noted);
+    column->insertWidget(column->indexOf(notice_) + 1, notice);
+}
+
+// No larger than the screen has room for beside the frame, once that is known.
+void MainWindow::showEvent(QShowEvent* e) {
+    QMainWindow::showEvent(e);
+    if (std::exchange(fitted_, true)) return;
+    for (const int wait : {0, 300}) // ms; a window manager puts the frame around a little later
+        QTimer::singleShot(wait, this, [this] {
+            if (isMaximized() || isFullScreen()) return;
+            const QRect room = screen()->availableGeometry(), frame = frameGeometry();
+            const QSize borders = frame.size() - size(),
+                        fits = (room.size() - borders).expandedTo(minimumSize());
+            if (width() > fits.width() || height() > fits.height()) resize(size().boundedTo(fits));
+            if (frame.top() < room.top() || frame.left() < room.left()) move(room.topLeft());
+        });
 }
 
 void MainWindow::wear(const OwnSection& section, const QString& done) {
@@ -214,6 +261,10 @@ void MainWindow::wear(const OwnSection& section, const QString& done) {
 void MainWindow::compare_with(const QString& path) {
     checks_->say_working("Reading " + path + "…");
     comparison_->load(path);
+}
+
+void MainWindow::only_where(QAction* action, bool (*means_something)(const Piece&, const Zone&)) {
+    guarded_.emplace_back(action, means_something);
 }
 
 QAction* MainWindow::add(QMenu* menu, const QString& text, const QKeySequence& keys,
@@ -292,19 +343,30 @@ void MainWindow::fill_piece_menu(QMenu* piece) {
         session_.change([p](const Job& j) { return remove_piece(j, p); });
     });
     piece->addSeparator();
-    add(piece, "Add a zone at the far end", QKeySequence(Qt::Key_Insert), [this] { strip_->add_zone(); });
-    add(piece, "Split the zone in two", QKeySequence("Ctrl+T"), [this] {
-        const std::size_t p = session_.piece(), z = session_.zone();
-        if (session_.has_piece()) session_.change([=](const Job& j) { return split_zone(j, p, z); });
-    });
-    add(piece, "Bore from the near end", QKeySequence("Ctrl+B"),
-        [this] { strip_->add_bore(Where::near_bore); });
-    add(piece, "Bore from the far end", QKeySequence("Ctrl+Shift+B"),
-        [this] { strip_->add_bore(Where::far_bore); });
-    add(piece, "Hole for a screw at the near end…", QKeySequence("Ctrl+Alt+B"),
-        [this] { designation_->ask_for_hole(false); });
-    add(piece, "Hole for a screw at the far end…", QKeySequence("Ctrl+Alt+Shift+B"),
-        [this] { designation_->ask_for_hole(true); });
+    // a spring or a rack is the whole piece: it takes no other zones and no bores
+    const auto not_alone = [](const Piece&, const Zone& z) { return !stands_alone(z); };
+    only_where(
+        add(piece, "Add a zone at the far end", QKeySequence(Qt::Key_Insert), [this] { strip_->add_zone(); }),
+        not_alone);
+    only_where(add(piece, "Split the zone in two", QKeySequence("Ctrl+T"),
+                   [this] {
+                       const std::size_t p = session_.piece(), z = session_.zone();
+                       if (session_.has_piece())
+                           session_.change([=](const Job& j) { return split_zone(j, p, z); });
+                   }),
+               not_alone);
+    only_where(add(piece, "Bore from the near end", QKeySequence("Ctrl+B"),
+                   [this] { strip_->add_bore(Where::near_bore); }),
+               not_alone);
+    only_where(add(piece, "Bore from the far end", QKeySequence("Ctrl+Shift+B"),
+                   [this] { strip_->add_bore(Where::far_bore); }),
+               not_alone);
+    only_where(add(piece, "Hole for a screw at the near end…", QKeySequence("Ctrl+Alt+B"),
+                   [this] { designation_->ask_for_hole(false); }),
+               not_alone);
+    only_where(add(piece, "Hole for a screw at the far end…", QKeySequence("Ctrl+Alt+Shift+B"),
+                   [this] { designation_->ask_for_hole(true); }),
+               not_alone);
     counterpart_ = add(piece, "Make the counterpart", QKeySequence("Ctrl+K"),
                        [this] { make_counterpart(add_counterpart); });
     ring_ = add(piece, "Make a ring around the gear", QKeySequence("Ctrl+Alt+I"), [this] {
@@ -320,7 +382,7 @@ void MainWindow::fill_piece_menu(QMenu* piece) {
         if (const auto& mesh = session_.mesh()) return session_.select_pair(mesh->pair, mesh->there);
         if (const auto& other = session_.other_of_pair()) session_.select(other->piece, other->zone);
     });
-    add(piece, "Hollow the silhouette", QKeySequence("Ctrl+Alt+H"), [this] {
+    QAction* hollow = add(piece, "Hollow the silhouette", QKeySequence("Ctrl+Alt+H"), [this] {
         const std::size_t p = session_.piece();
         if (!session_.has_piece()) return;
         const QString why = session_.change([=](const Job& j) { return with_hollow(j, p); });
@@ -330,6 +392,15 @@ void MainWindow::fill_piece_menu(QMenu* piece) {
             if (const auto* s = zones[z].as<SilhouetteForm>(); s && !s->wall.text.empty())
                 session_.select(p, z);
     });
+    only_where(hollow, [](const Piece& p, const Zone&) {
+        const auto of = [&](bool hollowed) {
+            return std::ranges::any_of(p.zones, [&](const Zone& z) {
+                const auto* s = z.as<SilhouetteForm>();
+                return s && s->wall.text.empty() != hollowed && (hollowed || !z.in_bore());
+            });
+        };
+        return of(false) && !of(true);
+    });
     conjugate_ = add(piece, "Add the conjugate lobe", QKeySequence("Ctrl+Alt+L"), [this] {
         const ZoneRef lobe{session_.piece(), session_.zone()};
         const QString why = session_.change([&](const Job& j) { return add_conjugate(j, lobe); });
@@ -338,8 +409,9 @@ void MainWindow::fill_piece_menu(QMenu* piece) {
     });
     springs_ = piece->addMenu("Hold the follower on with a spring");
     connect(springs_, &QMenu::aboutToShow, this, &MainWindow::list_springs);
-    for (const bool far : {false, true})
-        add(piece, far ? "Relief groove at the far end (DIN 76)" : "Relief groove at the near end (DIN 76)",
+    for (const bool far : {false, true}) {
+        QAction* relief = add(
+            piece, far ? "Relief groove at the far end (DIN 76)" : "Relief groove at the near end (DIN 76)",
             QKeySequence(far ? "Ctrl+G" : "Ctrl+Shift+G"), [this, far] {
                 const std::size_t p = session_.piece(), z = session_.zone();
                 if (!session_.has_piece()) return;
@@ -347,6 +419,8 @@ void MainWindow::fill_piece_menu(QMenu* piece) {
                     session_.change([=](const Job& j) { return add_relief_groove(j, p, z, far); });
                 if (!why.isEmpty()) checks_->say(why, true);
             });
+        only_where(relief, [](const Piece&, const Zone& z) { return z.as<ThreadForm>() && !z.in_bore(); });
+    }
     piece->addSeparator();
     own_section_ = add(piece, "Draw a section of my own from this one", QKeySequence("Ctrl+M"), [this] {
         const auto* zone = session_.resolved_zone();
@@ -389,12 +463,15 @@ void MainWindow::fill_piece_menu(QMenu* piece) {
         if (!path.isEmpty()) compare_with(path);
     });
     piece->addSeparator();
-    add(piece, "Remove the zone", QKeySequence("Ctrl+Shift+Backspace"), [this] {
-        const std::size_t p = session_.piece(), z = session_.zone();
-        if (!session_.has_piece()) return;
-        const QString why = session_.change([=](const Job& j) { return remove_zone(j, p, z); });
-        if (!why.isEmpty()) checks_->say(why, true);
-    });
+    only_where(add(piece, "Remove the zone", QKeySequence("Ctrl+Shift+Backspace"),
+                   [this] {
+                       const std::size_t p = session_.piece(), z = session_.zone();
+                       if (!session_.has_piece()) return;
+                       const QString why =
+                           session_.change([=](const Job& j) { return remove_zone(j, p, z); });
+                       if (!why.isEmpty()) checks_->say(why, true);
+                   }),
+               [](const Piece& p, const Zone&) { return p.zones.size() > 1; });
 }
 
 void MainWindow::fill_view_menu(QMenu* view) {
@@ -509,6 +586,10 @@ void MainWindow::update_actions() {
     export_->setEnabled(session_.has_piece());
     remove_piece_->setEnabled(session_.has_piece());
     const auto* z = session_.resolved_zone();
+    for (const auto& [action, means_something] : guarded_) {
+        const Piece* piece = session_.has_piece() ? &session_.job().pieces[session_.piece()] : nullptr;
+        action->setEnabled(piece && means_something(*piece, piece->zones[session_.zone()]));
+    }
     const bool toothed = z && (z->gear() || z->rack());
     flip_->setEnabled(z && !z->as<ResolvedPlain>());
     counterpart_->setEnabled(
@@ -605,9 +686,11 @@ void MainWindow::export_piece(const QString& path) {
     const QString name = QString::fromStdString(piece.name);
     checks_->say_working("Exporting " + name + " to " + path + "…");
     exports_.start([this, piece, name, path, index = session_.piece(), zone = session_.zone(),
-                    names = resolve_names(session_.job()), unit = session_.unit()] {
+                    job = session_.job(), names = resolve_names(session_.job()), unit = session_.unit()] {
         QString why;
         try {
+            for (const Finding& f : check_pairs(job, index))
+                if (f.severity == Severity::stop) throw FileError("Nothing was exported: " + f.sentence);
             // made afresh from what the piece says now: a preview on screen may be the one before the last
             // edit
             constexpr double chord = 0.01; // mm, finer than the preview

@@ -12,6 +12,7 @@ class QLabel;
 class QMenu;
 class QStackedWidget;
 class QToolButton;
+class QVBoxLayout;
 
 namespace whorl::app {
 
@@ -58,11 +59,14 @@ signals:
 protected:
     void closeEvent(QCloseEvent*) override;
     void resizeEvent(QResizeEvent*) override;
+    void showEvent(QShowEvent*) override;
     bool eventFilter(QObject*, QEvent*) override;
 
 private:
     QAction* add(QMenu* menu, const QString& text, const QKeySequence& keys,
                  const std::function<void()>& slot);
+    // Lit only where it means something to the piece and its selected zone.
+    void only_where(QAction* action, bool (*means_something)(const Piece&, const Zone&));
     void make_menus();
     void fill_job_menu(QMenu* job);
     void fill_edit_menu(QMenu* edit);
@@ -86,6 +90,7 @@ private:
     void wear(const OwnSection& section, const QString& done);
     bool may_leave();
     void offer_recovery();
+    void say_library_problems(QVBoxLayout* column);
 
     Session& session_;
     QThreadPool exports_; // waits for what is being written when the window goes
@@ -104,6 +109,8 @@ private:
     ChecksLine* checks_;
     Comparison* comparison_;
     QWidget* notice_;
+    bool fitted_ = false; // to the screen
+    std::vector<std::pair<QAction*, bool (*)(const Piece&, const Zone&)>> guarded_;
     QMenu* springs_;
     QAction *conjugate_, *undo_, *redo_, *save_, *export_, *dark_, *cut_, *together_, *remedy_, *flip_,
         *remove_piece_, *counterpart_, *ring_, *rack_, *to_counterpart_, *run_, *compare_, *block_,

@@ -1,6 +1,7 @@
 #include "check/knurl_check.hpp"
 
 #include "model/forms/knurl.hpp"
+#include "quantity/about.hpp"
 #include "quantity/expression.hpp"
 
 #include <algorithm>
@@ -33,8 +34,7 @@ void check_knurl(std::vector<Finding>& out, const ResolvedZone& at, std::size_t 
     const double length = in_mm(at.length);
     if (const double facets = facet_count(k, length); !at.simplified() && facets > most_facets)
         found(Severity::stop, "too_many_facets",
-              "This knurl would need about " + number_text(std::round(facets), 0) + " faces; at most " +
-                  number_text(most_facets, 0) +
+              "This knurl would need " + about(facets) + " faces; at most " + number_text(most_facets, 0) +
                   " are made. Choose a larger pitch or a shorter zone, or make the knurl simplified.",
               facets, most_facets, edit("Simplified", field::geometry, "simplified"));
     const double asked = in_mm(k.spec.pitch), preferred = nearest_preferred(asked);

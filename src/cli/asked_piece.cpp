@@ -5,13 +5,22 @@
 #include "model/row.hpp"
 #include "model/starter.hpp"
 
+#include <algorithm>
+
 namespace whorl {
 
 Job job_of(const std::string& text) {
     Job job;
     const auto known = known_in(text);
-    if (!is_starter(text)) job.unit = parse_designation(text, known).unit;
-    return add_piece(job, piece_of(text, known));
+    const Piece piece = piece_of(text, known);
+    const bool inches = is_starter(text) && std::ranges::any_of(piece.zones, [](const Zone& z) {
+                            const auto* thread = z.as<ThreadForm>();
+                            return thread && is_inch(thread->family);
+                        });
+    job.unit = inches             ? LengthUnit::inch
+               : is_starter(text) ? LengthUnit::millimetre
+                                  : parse_designation(text, known).unit;
+    return add_piece(job, piece);
 }
 
 // The zone that says what a piece is: its first one that is not plain, else its first.

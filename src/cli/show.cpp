@@ -86,7 +86,7 @@ Meaning meaning(const CoilSpec& spec, const Designation& d) {
              {"hand", word(spec.hand)},
              {"ends", ends}},
             std::string(word(spec.hand)) + "-hand compression spring",
-            resolve_coil(spec).values};
+            d.unit == LengthUnit::inch ? with_pounds(resolve_coil(spec).values) : resolve_coil(spec).values};
 }
 
 Meaning meaning(const KnurlSpec& spec, const Designation& d) {

@@ -133,7 +133,8 @@ OutlinePoint middle_of_tips(const std::vector<OutlineSample>& outline, int secto
 GearPose pose_of(const ResolvedGear& g, const std::vector<OutlineSample>& outline, double x, double y,
                  bool free_axis) {
     const double pitch = g.pitch_angle(), small = 1e-4 * std::abs(g.tip_radius - g.root_radius);
-    GearPose out{x, y};
+    GearPose out;
+    out.x = x, out.y = y;
     std::vector<FlankPoint> flanks = flanks_about(g, outline, x, y);
     if (flanks.size() < 16) return out;
     out.found = true;

@@ -109,7 +109,7 @@ Reaching reaching(const Starter& starter, std::string_view text, std::size_t res
 // A leg from its end: threaded, then plain. Turned round it is the second leg.
 std::vector<Zone> leg_of(const Reaching& r, bool turned) {
     const Length bar = r.thread.diameter, least = bar * 0.5;
-    const Length thread = std::min(rounded(std::max(r.leg * 0.5, bar * 2)), r.leg - least);
+    const Length thread = std::min(rounded(std::max(r.leg * 0.5, bar * 2), 0.5, r.unit), r.leg - least);
     if (in_mm(thread) < 1.5 * in_mm(r.thread.pitch))
         throw InputError("A leg of " + number_text(in_mm(r.leg), 2) +
                          " mm is too short for this thread; take " +
@@ -198,11 +198,11 @@ Piece elbow(const Starter& starter, std::string_view text, std::size_t rest,
     const double major = 2 * std::max(s.root_radius, s.crest_radius),
                  minor = 2 * std::min(s.root_radius, s.crest_radius);
     const Length outside = mm(std::ceil(major + 2 * std::max(2.0, 0.15 * major))),
-                 bore = mm(std::floor((minor - 0.3) * 2) / 2), depth = rounded(inside.pitch * 8, 1),
-                 straight = depth + rounded(inside.pitch * 2, 1);
+                 bore = mm(std::floor((minor - 0.3) * 2) / 2), depth = rounded(inside.pitch * 8, 1, unit),
+                 straight = depth + rounded(inside.pitch * 2, 1, unit);
     Piece p;
     p.name = "Elbow " + std::string(thread) + " " + number_text(degrees, 2) + "°";
-    Length radius = rounded(outside * 1.5);
+    Length radius = rounded(outside * 1.5, 0.5, unit);
     if (!radius_text.empty()) {
         radius = evaluate_length(radius_text, unit);
         const Length least = mm(std::ceil(in_mm(outside) * 0.6));

@@ -99,7 +99,15 @@ Job changed(const Job& before, const Edit& e) {
     Zone& z = piece.zones.at(e.zone);
     const Row* row = row_of(z, e.field);
     if (!row) throw no_such_field(z, e.field, typed.text.size());
+    // a bore that goes through has the length of what it goes through, for as long as its turns are typed
+    const bool through = e.field == field::turns && z.in_bore() && z.length.text.empty();
+    if (through) {
+        const Length length = resolve_piece(before.pieces[e.piece], names).zones.at(e.zone).length;
+        z.length = {exact_number(length, LengthUnit::millimetre), LengthUnit::millimetre};
+    }
+    const Number whole = z.length;
     set(*row, z, typed);
+    if (through && z.length == whole) z.length = {};
     if (e.field != field::follows) z.follows = {}; // it goes its own way from now on
     if (row->frees_pair) free_pairs(job, {e.piece, e.zone});
     return checked(std::move(job), before);

@@ -2,6 +2,7 @@
 
 #include "quantity/expression.hpp"
 
+#include <algorithm>
 #include <cmath>
 
 namespace whorl {
@@ -61,6 +62,12 @@ void add_bore(Piece& piece, const WheelBody& body, LengthUnit unit) {
 
 Length rounded(Length l, double step) {
     return mm(std::round(in_mm(l) / step) * step);
+}
+
+Length rounded(Length l, double step, LengthUnit unit) {
+    if (unit == LengthUnit::millimetre) return rounded(l, step);
+    const double parts = step >= 0.5 ? 16 : 64;
+    return inch(std::max(1.0, std::round(in_inch(l) * parts)) / parts);
 }
 
 } // namespace whorl

@@ -58,6 +58,13 @@ ResolvedWeb resolve_web(const Zone& z, const ResolvedZone& r, const ResolvedPiec
         if (std::abs(in_mm(other.end() - r.start)) < 1e-9) beside[0] = in_mm(other.largest_radius());
         if (std::abs(in_mm(other.start - r.end())) < 1e-9) beside[1] = in_mm(other.largest_radius());
     }
+    const LengthUnit unit = z.as<GearForm>()    ? z.as<GearForm>()->teeth.module.unit
+                            : z.as<PlainForm>() ? z.as<PlainForm>()->diameter.unit
+                                                : z.web.unit;
+    const auto shown = [&](double millimetres) {
+        return number_text(in_unit(mm(millimetres), unit), unit == LengthUnit::inch ? 4 : 3) + " " +
+               symbol(unit);
+    };
     ResolvedWeb w;
     w.thickness = 0.3 * width;
     w.rim = outside - 2.5 * module;
@@ -79,14 +86,17 @@ ResolvedWeb resolve_web(const Zone& z, const ResolvedZone& r, const ResolvedPiec
         w.source = "as asked";
     }
     if (!(w.thickness >= 0.05 * width && w.thickness <= 0.95 * width))
-        throw InputError("The web is " + number_text(w.thickness, 3) + " mm thick; in a width of " +
-                             number_text(width, 3) + " mm it must be between " +
-                             number_text(0.05 * width, 3) + " and " + number_text(0.95 * width, 3) + " mm.",
+        throw InputError("The web is " + shown(w.thickness) + " thick; in a width of " + shown(width) +
+                             " it must be between " + shown(0.05 * width) + " and " + shown(0.95 * width) +
+                             ".",
                          0, z.web.text.size());
     if (!(w.rim < outside - 0.05 * module && w.hub > 0.02 * outside && w.rim > w.hub + 0.02 * outside))
-        throw InputError("Between a rim of Ø " + number_text(2 * w.rim, 3) + " mm inside and a hub of Ø " +
-                             number_text(2 * w.hub, 3) + " mm there is no room for a web under Ø " +
-                             number_text(2 * outside, 3) + " mm.",
+        throw InputError((w.rim > 0
+                              ? "Between a rim of Ø " + shown(2 * w.rim) + " inside and a hub of Ø " +
+                                    shown(2 * w.hub) + " there is no room for a web under Ø " +
+                                    shown(2 * outside) + "."
+                              : "Under Ø " + shown(2 * outside) + " there is no room for a web: a rim of " +
+                                    shown(outside - w.rim) + " takes all of it."),
                          0, z.web.text.size());
     w.near = beside[0] < w.hub;
     w.far = beside[1] < w.hub;

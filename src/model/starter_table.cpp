@@ -112,21 +112,21 @@ public:
         const Length d = t_.diameter;
         if (!(d >= mm(2) && d <= mm(24)))
             throw InputError("Thumb screws are made here from M2 to M24, or of inch threads between.", rest_);
-        const Length length = asked_length(), wide = rounded(d * (d > mm(6) ? 3.7 : 4), 1);
+        const Length length = asked_length(), wide = even(d * (d > mm(6) ? 3.7 : 4), 1);
         const double pitch = wide < mm(14) ? 0.6 : wide < mm(18) ? 0.8 : wide < mm(32) ? 1 : 1.2; // DIN 82
-        Zone top = plain(rounded(wide - mm(2.4 * pitch)), rounded(d * 0.2, 0.1));
-        top.near_end = rounded_edge(rounded(d * 0.1, 0.1));
+        Zone top = plain(even(wide - mm(2.4 * pitch)), even(d * 0.2, 0.1));
+        top.near_end = rounded_edge(even(d * 0.1, 0.1));
         KnurlForm k;
         k.diameter = millimetres(wide);
         k.pitch = millimetres(mm(pitch));
         Zone knurled;
         knurled.form = k;
-        knurled.length = millimetres(rounded(d * 0.7, 0.1));
+        knurled.length = millimetres(even(d * 0.7, 0.1));
         knurled.near_end = knurled.far_end = chamfer(45);
-        Zone recess = plain(rounded(d * 1.5), rounded(d * 0.3, 0.1));
+        Zone recess = plain(even(d * 1.5), even(d * 0.3, 0.1));
         recess.where = Where::near_bore;
-        recess.near_end = rounded_edge(rounded(d * 0.05, 0.05));
-        piece_.zones = {top, knurled, plain(rounded(d * 2), rounded(d * 0.7, 0.1))};
+        recess.near_end = rounded_edge(even(d * 0.05, 0.05));
+        piece_.zones = {top, knurled, plain(even(d * 2), even(d * 0.7, 0.1))};
         external(length, run_out(0.5), chamfer(45));
         piece_.zones.push_back(recess);
     }
@@ -138,15 +138,13 @@ public:
         const auto* size = t_.family == ThreadFamily::iso_metric
                                ? standard::fastener_size("hexagon_nut", t_.diameter)
                                : nullptr;
-        nut(size ? size->across_flats : rounded(t_.diameter * 1.5, 1),
-            length_.value_or(size ? size->height : rounded(t_.diameter)), Outline::hexagon);
+        nut(size ? size->across_flats : even(t_.diameter * 1.5, 1),
+            length_.value_or(size ? size->height : even(t_.diameter)), Outline::hexagon);
     }
     void ring() {
-        nut(rounded(t_.diameter * 1.5, 1), length_.value_or(rounded(t_.diameter * 0.6)), Outline::round);
+        nut(even(t_.diameter * 1.5, 1), length_.value_or(even(t_.diameter * 0.6)), Outline::round);
     }
-    void plate() {
-        nut(rounded(t_.diameter * 2.5, 1), length_.value_or(rounded(t_.diameter)), Outline::square);
-    }
+    void plate() { nut(even(t_.diameter * 2.5, 1), length_.value_or(even(t_.diameter)), Outline::square); }
     void rod() { external(length_.value_or(t_.diameter * 10), chamfer(45), chamfer(45)); }
     void blind() {
         const Length depth = length_.value_or(t_.diameter * 2), drill_more = t_.pitch * 3;
@@ -157,9 +155,8 @@ public:
                          mm(drill && drill->value ? std::round(*drill->value * 100) / 100
                                                   : std::floor(200 * thread.section.crest_radius) / 100),
                      tip = drill_d / 2 / std::tan(in_rad(deg(59)));
-        piece_.zones.push_back(plain(rounded(t_.diameter * 2.5, 1),
-                                     rounded(depth + drill_more + tip + t_.diameter * 0.5, 1),
-                                     Outline::square));
+        piece_.zones.push_back(plain(even(t_.diameter * 2.5, 1),
+                                     even(depth + drill_more + tip + t_.diameter * 0.5, 1), Outline::square));
         Zone bore = threaded(inside, unit_, depth);
         bore.where = Where::near_bore;
         bore.near_end = chamfer(60);
@@ -181,7 +178,7 @@ public:
         const Length length = length_.value_or(t_.diameter * 12);
         const double root = 2 * resolve_thread(sided(t_, Side::external)).section.root_radius;
         const Length journal = mm(std::floor(root * 2 - 0.2) / 2),
-                     journal_length = rounded(t_.diameter * 1.25, 1);
+                     journal_length = even(t_.diameter * 1.25, 1);
         Zone near = plain(journal, journal_length), far = near;
         near.near_end = chamfer(45, journal - t_.diameter * 0.08);
         far.far_end = near.near_end;
@@ -193,7 +190,7 @@ public:
         const ThreadSpec outside = sided(t_, Side::external);
         const ResolvedThread r = resolve_thread(outside);
         // two threads of about the useful length, the pipe's own diameter between them
-        const Length end = rounded(t_.pitch * 8), length = length_.value_or(rounded(end * 3.5, 1));
+        const Length end = even(t_.pitch * 8), length = length_.value_or(even(end * 3.5, 1));
         if (length < end * 2 + mm(2))
             throw InputError("A nipple with this thread needs at least " +
                                  number_text(in_mm(end * 2 + mm(2)), 1) + " mm.",
@@ -202,13 +199,16 @@ public:
         piece_.zones.push_back(
             plain(mm(std::ceil(20 * in_mm(r.spec.diameter)) / 20 + 0.4), length - end * 2));
         external(end, run_out(1), chamfer(45));
-        Zone bore = plain(rounded(t_.diameter * 0.76), length);
+        Zone bore = plain(even(t_.diameter * 0.76), length);
         bore.where = Where::near_bore;
         bore.length = {"", LengthUnit::millimetre};
         piece_.zones.push_back(bore);
     }
 
 private:
+    // A round number in the thread's unit.
+    Length even(Length l, double step = 0.5) const { return rounded(l, step, unit_); }
+
     // The thread without its class, and the length, as a person would say it.
     std::string write_short() const {
         std::string s = write_designation(t_);

@@ -19,7 +19,11 @@ GaugeTrial try_gauges(const ResolvedThread& t) {
     const bool screw = t.side == Side::external;
     const double sign = screw ? 1 : -1;
     const double d2 = 2 * t.section.pitch_radius, d = 2 * t.section.crest_radius;
-    const auto text = [](double v) { return number_text(std::abs(v), 3) + " mm"; };
+    const bool inches = is_inch(t.spec.family);
+    const auto text = [&](double v) {
+        return inches ? number_text(in_inch(mm(std::abs(v))), 4) + " in"
+                      : number_text(std::abs(v), 3) + " mm";
+    };
     // room between the thread and the GO gauge at its flanks and at its crest
     const double at_flanks = sign * ((screw ? *pitch->max : *pitch->min) - d2);
     const auto limit = crest ? (screw ? crest->max : crest->min) : std::optional<double>{};

@@ -1,5 +1,6 @@
 #include "solid/body.hpp"
 
+#include "quantity/about.hpp"
 #include "quantity/expression.hpp"
 #include "solid/skin/axial_cut.hpp"
 #include "solid/skin/build_skin.hpp"
@@ -23,9 +24,8 @@ void require_few_faces(const ResolvedPiece& piece) {
         const double faces = 1.5 * static_cast<double>(s.groove.size()) * in_mm(z.length) / s.pitch;
         if (faces > most_faces)
             throw CannotMake(std::string(z.thread() ? "This thread has " : "This groove has ") +
-                                 number_text(in_mm(z.length) / s.pitch, 0) +
-                                 " pitches and would need about " + number_text(faces, 0) +
-                                 " faces; at most " + number_text(most_faces, 0) +
+                                 number_text(in_mm(z.length) / s.pitch, 0) + " pitches and would need " +
+                                 about(faces) + " faces; at most " + number_text(most_faces, 0) +
                                  " are made. Make the zone shorter or its pitch larger" +
                                  (z.thread() ? ", or the thread simplified." : "."),
                              i);

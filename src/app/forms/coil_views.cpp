@@ -207,7 +207,9 @@ const FormViews& views(const ResolvedSpring&) {
                 QStringList said{"wire_diameter", "free_length",   "pitch", "active_coils", "total_coils",
                                  "dead_coils",    "tip_thickness", "mass"}; // the mass is the piece's
                 if (z.coil()->spec.measured == CoilDiameter::mean) said << "mean_diameter";
-                b.follow_all(z.coil()->values, said, {"wire_length"});
+                const auto& values = z.coil()->values;
+                b.follow_all(b.session().unit() == LengthUnit::inch ? with_pounds(values) : values, said,
+                             {"wire_length"});
             },
         .section = draw_section,
         .developed = draw_unrolled};

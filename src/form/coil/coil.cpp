@@ -348,6 +348,23 @@ double ResolvedCoil::ground_to(bool far) const {
     return ground_cut(*this, far, far ? std::numbers::pi / 2 : -std::numbers::pi / 2);
 }
 
+std::vector<ResolvedValue> with_pounds(const std::vector<ResolvedValue>& values) {
+    constexpr double pound = 4.4482216152605; // N
+    std::vector<ResolvedValue> out;
+    for (const ResolvedValue& v : values) {
+        out.push_back(v);
+        const bool rate = v.key == "spring_rate", force = v.key == "force_at_solid" || v.key == "straight_to";
+        if (!v.value || (!rate && !force)) continue;
+        ResolvedValue more = v;
+        more.key += rate ? "_lbf_per_in" : "_lbf";
+        more.label = v.label.substr(0, v.label.find(',')) + (rate ? ", lbf/in" : ", lbf");
+        more.value = *v.value / pound * (rate ? LengthKind::millimetres_per_inch : 1);
+        more.source = rate ? "1 lbf/in = 0.175127 N/mm" : "1 lbf = 4.448222 N";
+        out.push_back(std::move(more));
+    }
+    return out;
+}
+
 double largest_wire(const CoilSpec& spec) {
     const auto keeps_apart = [&](double wire) {
         CoilSpec s = spec;

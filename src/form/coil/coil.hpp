@@ -86,6 +86,9 @@ struct ResolvedCoil {
 // which.
 ResolvedCoil resolve_coil(const CoilSpec& spec);
 
+// The same with its rate and forces in lbf/in and lbf behind those in N/mm and N (NIST SP 811: 1 lbf = 4.4482216152605 N).
+std::vector<ResolvedValue> with_pounds(const std::vector<ResolvedValue>& values);
+
 // The thickest wire, mm, with which the coils keep apart everywhere, all else as asked; 0 if there is none.
 double largest_wire(const CoilSpec& spec);
 

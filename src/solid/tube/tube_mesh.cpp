@@ -2,6 +2,7 @@
 // side of the cut over what is left to the other, and closes to a ring where the cut ends.
 #include "solid/tube/tube_body.hpp"
 
+#include "quantity/about.hpp"
 #include "quantity/expression.hpp"
 #include "solid/skin/build_skin.hpp"
 
