@@ -1,6 +1,7 @@
 // Files out, read back by another reader than the writer: STEP by the kernel's reader, STL by one written
 // here.
 #include "exchange/export.hpp"
+#include "exchange/step_text.hpp"
 #include "random_piece.hpp"
 
 #include <catch2/catch.hpp>
@@ -244,4 +245,22 @@ TEST_CASE("arcs of the section's SVG bulge as the thread does") {
         }
         CHECK(arcs >= 6);
     }
+}
+
+TEST_CASE("a STEP text loses repetitions and digits, and nothing it says") {
+    const std::string before =
+        "ISO-10303-21;\nHEADER;\nFILE_NAME('a; #3 = b','');\nENDSEC;\nDATA;\n"
+        "#1 = CARTESIAN_POINT('',(1.000000000001,-0.,2.5));\n"
+        "#2 = CARTESIAN_POINT('',(1.,0.,2.5));\n"
+        "#7 = DIRECTION('',(0.,0.,1.));\n#8 = DIRECTION('',(0.,0.,1.));\n"
+        "#9 = VECTOR('',#7,1.);\n#10 = VECTOR('',#8,1.);\n"
+        "#11 = LINE('',#2,#10);\n#12 = VERTEX_POINT('',#1);\n#13 = VERTEX_POINT('',#2);\n"
+        "#20 = PRODUCT('it''s #1; (a) = b','',(\n    #11\n    ,#12));\nENDSEC;\nEND-ISO-10303-21;\n";
+    CHECK(smaller_step(before) ==
+          "ISO-10303-21;\nHEADER;\nFILE_NAME('a; #3 = b','');\nENDSEC;\nDATA;\n"
+          "#1=CARTESIAN_POINT('',(1.,0.,2.5));\n#2=DIRECTION('',(0.,0.,1.));\n#3=VECTOR('',#2,1.);\n"
+          "#4=LINE('',#1,#3);\n#5=VERTEX_POINT('',#1);\n#6=VERTEX_POINT('',#1);\n"
+          "#7=PRODUCT('it''s #1; (a) = b','',(#4,#5));\nENDSEC;\nEND-ISO-10303-21;\n");
+    CHECK(smaller_step("no STEP at all") == "no STEP at all");
+    CHECK(smaller_step("DATA;\n#1 = broken\nENDSEC;\n") == "DATA;\n#1 = broken\nENDSEC;\n");
 }

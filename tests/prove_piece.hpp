@@ -1,7 +1,9 @@
-// Every proof of a piece: made without a stop, closed, watertight, valid, and the volume of its closed form.
+// Every proof of a piece: made without a stop, closed, watertight, valid, its mesh without a crossing, and the volume of
+// its closed form.
 #pragma once
 
 #include "build/build.hpp"
+#include "mesh_crossings.hpp"
 
 #include <catch2/catch.hpp>
 #include <cmath>
@@ -9,6 +11,15 @@
 #include <string>
 
 namespace whorl::test {
+
+// How deep triangles of a mesh may stand in each other: rounding, a thousandth of what any chord allows, mm.
+constexpr double touching = 1e-5;
+
+inline void require_uncrossed(const Preview& p) {
+    const MeshCrossing c = MeshCrossings(p.mesh).deepest(touching);
+    INFO("triangles " << c.first << " and " << c.second << ", of " << c.count << " pairs");
+    CHECK(c.depth < touching);
+}
 
 inline Preview prove(const Piece& piece) {
     const Preview p = make_preview(piece, 0, {}, LengthUnit::millimetre, 0.005);
@@ -19,6 +30,7 @@ inline Preview prove(const Piece& piece) {
     CHECK(solid->valid);
     CHECK(solid::kernel_volume(solid->solid) == Approx(p.volume()).epsilon(1e-6));
     CHECK(std::abs(solid->mesh_error) < 2e-3);
+    require_uncrossed(p);
     return p;
 }
 
@@ -50,6 +62,7 @@ void prove_random(unsigned from, unsigned count, double least_made, const MakePi
         CHECK(solid->valid);
         CHECK(weigh(solid->solid) == Approx(p.volume()).epsilon(1e-6));
         CHECK(std::abs(solid->mesh_error) < 0.02);
+        require_uncrossed(p);
     }
     INFO(made << " of " << count << " made");
     CHECK(made > count * least_made);

@@ -325,6 +325,6 @@ TEST_CASE("as many pieces as a table has are laid over, and more are refused wit
             table += std::to_string(a.x + (b.x - a.x) * i / 8) + "," +
                      std::to_string(a.y + (b.y - a.y) * i / 8) + "\n";
     REQUIRE(n > 2000);
-    CHECK(outline_from_csv(table, most_pieces_compared).size() == n);
+    CHECK(long_outline_from_csv(table).size() == n);
     CHECK_THROWS_WITH(outline_from_csv(table), Catch::Matchers::Contains("2000"));
 }

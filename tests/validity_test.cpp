@@ -1,5 +1,6 @@
 // The validity check, face by face, against the kernel's check of the whole, on sound and on broken solids.
 #include "build/build.hpp"
+#include "mesh_crossings.hpp"
 #include "model/starter.hpp"
 #include "solid/kernel/kernel_shape.hpp"
 #include "solid/solid.hpp"
@@ -53,6 +54,8 @@ bool face_by_face(const TopoDS_Solid& solid, std::stop_token stop = {}) {
 
 TEST_CASE("checked face by face and as a whole, solids are as valid") {
     const char* const pieces[]{"M8x1-6g x 6",
+                               "gear m1 z83 b4 bore 20", // its ends have more edges than the kernel bears
+                               "knurl axial 157 teeth on 50 x 8",
                                "ISO 4032 M6",
                                "nipple R1/2 x 40",
                                "gear m2 z12 b10",
@@ -121,4 +124,27 @@ TEST_CASE("a check that was stopped looks at nothing more") {
     std::stop_source stopped;
     stopped.request_stop();
     CHECK(face_by_face(open, stopped.get_token())); // what is wrong with it was not looked for
+}
+
+TEST_CASE("two bodies that stand in each other are seen to, and how deep; bodies that only touch are not") {
+    // two tetrahedra, the second moved along x so that its corner goes `deep` into the first's slanting face
+    const auto pair = [](double deep) {
+        Mesh m;
+        const auto add = [&](double x, double scale) {
+            const auto n = static_cast<std::uint32_t>(m.points.size());
+            for (const Point& p : {Point{0, 0, 0}, Point{1, 0, 0}, Point{0, 1, 0}, Point{0, 0, 1}})
+                m.points.push_back({x + scale * p.x, 0.2 + scale * (p.y - 0.2), 0.2 + scale * (p.z - 0.2)});
+            for (const auto& t : {std::array{0u, 2u, 1u}, std::array{0u, 1u, 3u}, std::array{0u, 3u, 2u},
+                                  std::array{1u, 2u, 3u}})
+                m.triangles.push_back({t[0] + n, t[1] + n, t[2] + n});
+        };
+        add(0, 1);
+        add(0.6 - deep, -0.5); // mirrored: its corner at x looks to the first
+        return m;
+    };
+    CHECK(test::MeshCrossings(pair(-0.4)).deepest(1e-9).depth == 0);
+    const auto crossed = test::MeshCrossings(pair(0.1)).deepest(1e-9);
+    CHECK(crossed.depth > 0.01);
+    CHECK(crossed.depth < 0.2);
+    CHECK(crossed.count > 0);
 }

@@ -245,7 +245,7 @@ int make_table(const BatchOptions& options, std::ostream& out, std::ostream& err
         for (int w = 0; w < count; ++w)
             workers.emplace_back([&] {
                 for (std::size_t i = next++; i < rows.size(); i = next++) {
-                    Row row = rows[i];
+                    TableRow row = rows[i];
                     const auto known = earlier.find(row.stem);
                     make_row(row, options, known == earlier.end() ? std::string() : known->second);
                     const std::size_t so_far = ++done;

@@ -166,7 +166,7 @@ std::vector<OutlinePiece> outline_pieces(const std::filesystem::path& path) {
             "A gear is compared with a .dxf, .svg or .csv outline or a .stl or .step solid, not '" + ending +
             "'.");
     const std::vector<OutlinePoint> points =
-        ending == ".svg" ? closed_outline_from_svg(content) : outline_from_csv(content, most_pieces_compared);
+        ending == ".svg" ? closed_outline_from_svg(content) : long_outline_from_csv(content);
     std::vector<OutlinePiece> pieces;
     for (std::size_t i = 0; i + 1 < points.size(); ++i)
         pieces.push_back({points[i], points[i + 1]});

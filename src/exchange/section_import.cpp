@@ -518,7 +518,8 @@ std::vector<OutlinePoint> closed_outline_from_svg(std::string_view text) {
     return path_from_svg(text, true);
 }
 
-std::vector<OutlinePoint> outline_from_csv(std::string_view text, std::size_t most) {
+namespace {
+std::vector<OutlinePoint> points_of_table(std::string_view text, std::size_t most) {
     std::vector<OutlinePoint> p;
     std::istringstream lines{with_plain_line_ends(text)};
     std::string line;
@@ -553,6 +554,14 @@ std::vector<OutlinePoint> outline_from_csv(std::string_view text, std::size_t mo
     }
     if (p.size() < 3) throw InputError("An outline has at least three points, one on each line: z, r.");
     return p;
+}
+} // namespace
+
+std::vector<OutlinePoint> outline_from_csv(std::string_view text) {
+    return points_of_table(text, most_pieces_in_drawing);
+}
+std::vector<OutlinePoint> long_outline_from_csv(std::string_view text) {
+    return points_of_table(text, most_pieces_compared);
 }
 
 namespace {

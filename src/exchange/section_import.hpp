@@ -34,7 +34,8 @@ std::vector<std::pair<OutlinePoint, OutlinePoint>> pieces_from_dxf(const std::st
 std::vector<OutlinePoint> outline_from_svg(std::string_view text);
 std::vector<OutlinePoint>
 closed_outline_from_svg(std::string_view text); // or open, as a whole gear's is drawn
-std::vector<OutlinePoint> outline_from_csv(std::string_view text, std::size_t most = most_pieces_in_drawing);
+std::vector<OutlinePoint> outline_from_csv(std::string_view text);
+std::vector<OutlinePoint> long_outline_from_csv(std::string_view text); // as many points as are compared
 
 OwnSection section_from_outline(std::vector<OutlinePoint> outline, const std::string& name,
                                 std::optional<double> pitch = {});

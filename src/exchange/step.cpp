@@ -1,6 +1,7 @@
 #include "exchange/export.hpp"
 #include "exchange/form_file.hpp"
 #include "exchange/gear_compare.hpp"
+#include "exchange/step_text.hpp"
 
 #include "model/edit.hpp"
 #include "quantity/utf8.hpp"
@@ -153,7 +154,7 @@ void write_step(const VerifiedSolid& solid, const Piece& piece, const std::strin
             "'" + path.string() +
             "' can't be written: its content came out incomplete; is there no room left, or a limit "
             "on the size of files?");
-    content = part21_text(content);
+    content = part21_text(smaller_step(content, unit == LengthUnit::inch ? 10 : 9));
     write_file_atomically(path, content);
 }
 

@@ -15,4 +15,7 @@ Zone plain(Length diameter, Length length, Outline outline = Outline::round);
 void add_bore(Piece& piece, const WheelBody& body, LengthUnit unit); // where one is asked
 Length rounded(Length l, double step = 0.5);                         // mm
 
+// In inch to sixteenths, where the step is below half a millimetre to sixty-fourths; one of them at least.
+Length rounded(Length l, double step, LengthUnit unit);
+
 } // namespace whorl

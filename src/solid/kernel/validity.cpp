@@ -3,8 +3,10 @@
 // The kernel can check a whole solid in parallel, but its results then share tables behind locks, and its
 // tasks are runs of shapes in the order they were added. Here every face is checked by itself, with its
 // wires, edges and vertices in its context, largest first, and then the shell and the solid: the same checks,
-// in two thirds of the time on two cores, and they can be stopped between faces. tests/validity_test.cpp
+// in two thirds of the time on two cores, and they can be stopped between faces. Flat faces of very many edges have a
+// check of their own (flat_face_check.hpp), since the kernel's grows with their square. tests/validity_test.cpp
 // holds both against each other, on broken solids, too.
+#include "solid/kernel/flat_face_check.hpp"
 #include "solid/kernel/kernel_shape.hpp"
 #include "solid/solid.hpp"
 
@@ -77,7 +79,12 @@ bool is_valid(const Solid& solid, std::stop_token stop) {
     std::atomic<bool> valid = true;
     const auto work = [&] {
         for (std::size_t i = next++; i < faces.size() && valid && !stop.stop_requested(); i = next++)
-            if (!without_failure([&] { return BRepCheck_Analyzer(faces[i].face, true).IsValid(); }))
+            if (!without_failure([&] {
+                    const TopoDS_Face& face = faces[i].face;
+                    return faces[i].edges >= many_edges && is_plane(face)
+                               ? flat_face_is_valid(face)
+                               : BRepCheck_Analyzer(face, true).IsValid();
+                }))
                 valid = false;
     };
     {

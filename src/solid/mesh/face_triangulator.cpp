@@ -1,5 +1,7 @@
 #include "solid/mesh/face_triangulator.hpp"
 
+#include "solid/mesh/diagonals.hpp"
+
 #include <algorithm>
 #include <array>
 #include <cmath>
@@ -470,43 +472,11 @@ private:
         }
         clipped_.clear();
         cut_ears(polygon);
-        if (clipped_.size() > 1) turn_diagonals();
+        turn_diagonals(
+            clipped_, [&](auto a, auto b, auto c) { return quality(a, b, c); },
+            [&](auto a, auto b) { return nodes_[a].id == nodes_[b].id; });
         for (const auto& t : clipped_)
             triangle(t[0], t[1], t[2]);
-    }
-
-    // The corner of a triangle that is none of its side from a to b; 3: it has no such side.
-    static std::size_t across(const std::array<std::uint32_t, 3>& t, std::uint32_t a, std::uint32_t b) {
-        for (std::size_t k = 0; k < 3; ++k)
-            if (t[k] == a && t[(k + 1) % 3] == b) return (k + 2) % 3;
-        return 3;
-    }
-
-    void turn_diagonals() {
-        for (int pass = 0; pass < 12; ++pass) { // each makes a worst triangle better, so that it ends
-            bool turned = false;
-            for (std::size_t i = 0; i < clipped_.size(); ++i)
-                for (std::size_t side = 0; side < 3; ++side) {
-                    const std::uint32_t a = clipped_[i][side], b = clipped_[i][(side + 1) % 3],
-                                        p = clipped_[i][(side + 2) % 3];
-                    for (std::size_t j = 0; j < clipped_.size(); ++j) {
-                        if (j == i) continue;
-                        const std::size_t k = across(clipped_[j], b, a);
-                        if (k == 3) continue;
-                        const std::uint32_t q = clipped_[j][k];
-                        if (nodes_[p].id == nodes_[q].id) break;
-                        const double now = std::min(quality(a, b, p), quality(b, a, q)),
-                                     then = std::min(quality(a, q, p), quality(q, b, p));
-                        if (then > now * 1.001 && then > 0) {
-                            clipped_[i] = {a, q, p};
-                            clipped_[j] = {q, b, p};
-                            turned = true;
-                        }
-                        break;
-                    }
-                }
-            if (!turned) return;
-        }
     }
 
     void cut_ears(std::vector<std::uint32_t>& polygon) {
@@ -589,7 +559,7 @@ private:
     std::vector<bool> used_;
     std::vector<Side> sides_;
     std::vector<std::uint32_t> polygon_;
-    std::vector<std::array<std::uint32_t, 3>> clipped_; // triangles of one polygon
+    std::vector<Corners> clipped_; // triangles of one polygon
     double sign_ = 1, scale_ = 1;
 };
 

@@ -1,5 +1,6 @@
 #include "solid/mesh/tooth_mesh.hpp"
 
+#include "solid/mesh/diagonals.hpp"
 #include "solid/mesh/grid_mesh.hpp"
 
 #include <algorithm>
@@ -32,6 +33,7 @@ void clip(Mesh& mesh, std::uint32_t face, bool over, Ids polygon) {
             if (i != without && i != a && i != b && std::abs(cross(p, q, at(i))) > 1e-7 * reach) return false;
         return true;
     };
+    std::vector<Corners> clipped;
     std::size_t start = 0;
     while (polygon.size() > 3) {
         const std::size_t n = polygon.size();
@@ -61,11 +63,26 @@ void clip(Mesh& mesh, std::uint32_t face, bool over, Ids polygon) {
         }
         if (ear == n)
             throw std::logic_error("mesh: a toothed end has no ear on face " + std::to_string(face));
-        triangle(mesh, face, over, polygon[(ear + n - 1) % n], polygon[ear], polygon[(ear + 1) % n]);
+        clipped.push_back({polygon[(ear + n - 1) % n], polygon[ear], polygon[(ear + 1) % n]});
         polygon.erase(polygon.begin() + static_cast<long>(ear));
         start = ear; // go on beside it
     }
-    if (polygon.size() == 3) triangle(mesh, face, over, polygon[0], polygon[1], polygon[2]);
+    if (polygon.size() == 3) clipped.push_back({polygon[0], polygon[1], polygon[2]});
+    // a sector's; the whole end of a wheel with a few teeth is looked at as well
+    constexpr std::size_t few = 400;
+    if (clipped.size() <= few)
+        turn_diagonals(
+            clipped,
+            [&](auto i, auto j, auto k) {
+                const Point &a = mesh.points[i], &b = mesh.points[j], &c = mesh.points[k];
+                const auto square = [](const Point& p, const Point& q) {
+                    return (p.x - q.x) * (p.x - q.x) + (p.y - q.y) * (p.y - q.y);
+                };
+                return cross(a, b, c) / std::max({square(a, b), square(b, c), square(c, a)});
+            },
+            [](auto i, auto j) { return i == j; });
+    for (const Corners& t : clipped)
+        triangle(mesh, face, over, t[0], t[1], t[2]);
 }
 
 double angle_of(const Point& p) {
