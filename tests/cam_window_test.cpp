@@ -155,7 +155,7 @@ TEST_CASE("a drum cam from a flat polygon, typed in every view, run and exported
     QTest::keyClick(&b.window, Qt::Key_R, Qt::ControlModifier);
     b.settle();
     CHECK(b.session.findings().empty());
-    CHECK(b.session.text_of(field::corners) == "5");
+    CHECK(b.session.text_of(field::corners) == "7.2"); // half the width and 1 mm on the bottom
     b.type_at(b.window.section(), "track_depth", "5");
     CHECK(in_mm(drum().spec.depth) == 5);
     b.type_at(b.window.section(), "track_width", "7");
@@ -398,4 +398,21 @@ TEST_CASE("a closed track, a conjugate lobe and a scored line are made in the wi
     b.type_at(b.window.sheet(), "arm", "60");
     CHECK(b.session.resolved_zone()->drum()->spec.arm);
     CHECK(b.session.preview()->made());
+}
+
+TEST_CASE("the motion's chart in inch: the velocity is the sheet's over 25.4") {
+    Bench b;
+    b.designate(
+        "cam r20: rise 10 in 120 cycloidal, dwell 60, return in 120 cycloidal, dwell; roller 8; b10; 60 rpm");
+    const auto shown = [&] { return test::drawn_text(*b.window.developed()).join(' '); };
+    // the largest speed of a cycloidal rise: 2·h/β·ω
+    const double largest = 2 * 10 / (2 * std::numbers::pi / 3) * 2 * std::numbers::pi;
+    b.session.set_roll(std::numbers::pi / 3); // in the middle of the rise
+    CHECK(shown().contains("mm/s"));
+    CHECK(shown().contains(QString::number(largest, 'f', 2).left(4)));
+    QTest::keyClick(&b.window, Qt::Key_U, Qt::ControlModifier);
+    b.settle();
+    CHECK(shown().contains("in/s"));
+    CHECK(shown().contains(QString::number(largest / 25.4, 'f', 3).left(5)));
+    CHECK_FALSE(shown().contains(QString::number(largest, 'f', 2).left(4)));
 }

@@ -77,9 +77,9 @@ TEST_CASE("show for people lists every value with its source") {
 }
 
 TEST_CASE("findings that stop give exit code 1") {
-    CHECK(whorl_run({"show", "M10x18"}).code == 1);
+    CHECK(whorl_run({"show", "M10x18-6g"}).code == 1);
     const auto target = (folder() / "no.step").string();
-    const Run r = whorl_run({"make", "M10x18 x 40", "-o", target});
+    const Run r = whorl_run({"make", "M10x18-6g x 40", "-o", target});
     CHECK(r.code == 1);
     CHECK(r.err.find("no core") != std::string::npos);
     CHECK_FALSE(fs::exists(target));
@@ -171,7 +171,7 @@ TEST_CASE("a table is made row by row, bad rows reported, and taken up again") {
                          << "one,M6-6g x 12\r\n"
                          << "\"two, quoted\",\"1/4-20 UNC-2A x 0.5\"\r\n"
                          << "\r\n"
-                         << "three,M6x9 x 12\r\n"
+                         << "three,M6x9-6g x 12\r\n"
                          << "four,nonsense\r\n"
                          << ",ISO 4032 M6\r\n";
     const Run r = whorl_run({"make", "--table", table.string(), "-o", out.string(), "--jobs", "2"});
@@ -185,7 +185,7 @@ TEST_CASE("a table is made row by row, bad rows reported, and taken up again") {
     const std::string text((std::istreambuf_iterator<char>(report)), {});
     CHECK(std::count(text.begin(), text.end(), '\n') == 6);
     CHECK(text.find("6,four,nonsense,refused") != std::string::npos);
-    CHECK(text.find("5,three,M6x9 x 12,stopped") != std::string::npos);
+    CHECK(text.find("5,three,M6x9-6g x 12,stopped") != std::string::npos);
     const Run again = whorl_run({"make", "--table", table.string(), "-o", out.string()});
     CHECK(again.out.find("kept M6-6g x 12") != std::string::npos);
     std::ofstream(table) << "size\nM6\n";
@@ -615,7 +615,7 @@ TEST_CASE("show, make and motion of a cam") {
     std::istringstream lines(motion.out);
     std::string line;
     std::getline(lines, line);
-    CHECK(line == "angle,lift,velocity,acceleration,jerk");
+    CHECK(line == "angle_deg,lift_mm,velocity_mm_per_rad,acceleration_mm_per_rad2,jerk_mm_per_rad3");
     std::vector<std::string> rows;
     while (std::getline(lines, line))
         rows.push_back(line);

@@ -427,8 +427,8 @@ TEST_CASE("holes for screws have the standards' sizes and go into other pieces")
         }
         return std::string("understood");
     };
-    CHECK_THAT(refused("counterbore M7"), Catch::Contains("kept here for M3, M4"));
-    CHECK_THAT(refused("countersink M30"), Catch::Contains("take M3 to M20"));
+    CHECK_THAT(refused("counterbore M7"), Catch::Contains("its standard has M1.6"));
+    CHECK_THAT(refused("countersink M30"), Catch::Contains("its standard has M3, M4"));
     CHECK_THAT(refused("counterbore M6 x 5"), Catch::Contains("6.6 mm thick"));
     CHECK_THAT(refused("clearance G1/2"), Catch::Contains("metric screw"));
     // into a bar, from either end, once

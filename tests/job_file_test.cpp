@@ -166,7 +166,8 @@ TEST_CASE("the schema's keys are those of the forms' rows, both ways") {
                                                               {"coil", {"measured", "ground"}},
                                                               {"knurl", {"sunk"}}};
     std::map<std::string, std::set<std::string>> in_form = beside;
-    std::set<std::string> in_zone{"where", "length", "near_end", "far_end", "web", "keyway", "follows"};
+    std::set<std::string> in_zone{"where",   "colour", "length", "near_end",
+                                  "far_end", "web",    "keyway", "follows"};
     for_each_model([&]<class F>(FormModel<F>) {
         using Model = FormModel<F>;
         if (*Model::key) in_zone.insert(Model::key);

@@ -380,7 +380,7 @@ TEST_CASE("of two jumps the larger is named, with its place") {
         return f->sentence;
     };
     // 5·(π/β)² mm/rad² at the ends of a harmonic rise over β: 11.25 over 120°, 45 over 60°
-    const double omega2 = std::pow(20 * pi / 60, 2) / 1000;
+    const double omega2 = std::pow(2 * pi * 20 / 60, 2) / 1000;
     for (const char* text :
          {"cam r40: rise 10 in 120 harmonic, dwell 60, return in 60 harmonic, dwell; roller 8; 20 rpm",
           "cam r40: dwell 60, rise 10 in 60 harmonic, dwell 60, return in 120 harmonic, dwell; roller 8; 20 "

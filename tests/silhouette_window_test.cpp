@@ -161,3 +161,23 @@ TEST_CASE("a silhouette comes from a file, and a zone has a colour of its own") 
     b.type_at(b.window.sheet(), "zone_finish", "gold");
     CHECK(b.session.job().pieces[b.session.piece()].zones[0].finish == "#7A5AA8");
 }
+
+TEST_CASE("dragging the second of two points with slopes leaves both slopes and the first point") {
+    Bench b;
+    b.designate("silhouette 0:20 20:26:15 45:22:-10 60:18");
+    const auto before = shape(b).spec.points;
+    REQUIRE(before.size() == 4);
+    drag(b, *b.window.section(), "point_2", {0, -10});
+    const auto after = shape(b).spec.points;
+    REQUIRE(after.size() == 4);
+    CHECK(after[2].value > before[2].value + 0.1);
+    for (const std::size_t i : {0u, 1u, 3u}) {
+        CHECK(after[i].at == Approx(before[i].at));
+        CHECK(after[i].value == Approx(before[i].value));
+    }
+    REQUIRE(after[1].slope);
+    REQUIRE(after[2].slope);
+    CHECK(*after[1].slope == Approx(*before[1].slope));
+    CHECK(*after[2].slope == Approx(*before[2].slope));
+    CHECK(*after[1].slope != Approx(*after[2].slope));
+}

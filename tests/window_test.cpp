@@ -18,20 +18,25 @@
 #include "exchange/export.hpp"
 #include "exchange/tooth_outline.hpp"
 #include "model/job_file.hpp"
+#include "model/section_library.hpp"
 #include "model/starter.hpp"
 
 #include <QApplication>
 #include <QClipboard>
 #include <QFile>
+#include <QLabel>
 #include <QLocale>
 #include <QMessageBox>
 #include <QPushButton>
+#include <QScreen>
 #include <QSettings>
 #include <QTemporaryDir>
 #include <QtTest/QtTest>
 #include <catch2/catch.hpp>
 #include <clocale>
 #include <cstdio>
+#include <filesystem>
+#include <fstream>
 
 using namespace whorl;
 using namespace whorl::app;
@@ -1441,4 +1446,83 @@ TEST_CASE("a piece is found on the shelf by typing") {
     QTest::keyClick(b.window.shelf(), Qt::Key_M);
     CHECK(first != 2);
     CHECK(b.session.piece() != first);
+}
+
+TEST_CASE("actions that mean nothing to a spring are off, and lit again where they mean something") {
+    Bench b;
+    const auto lit = [&](const QString& text) {
+        for (const QAction* a : b.window.findChildren<QAction*>())
+            if (a->text().startsWith(text)) return a->isEnabled();
+        FAIL(text.toStdString() << " is no action");
+        return false;
+    };
+    const QStringList of_bars{"Bore from the near end", "Bore from the far end",
+                              "Hole for a screw at the near end", "Split the zone in two",
+                              "Add a zone at the far end"};
+    for (const QString& text : of_bars)
+        CHECK_FALSE(lit(text)); // there is no piece
+    b.designate("spring d2 D20 L50 n7");
+    for (const QString& text : of_bars)
+        CHECK_FALSE(lit(text));
+    for (const char* text : {"Hollow the silhouette", "Relief groove at the near end",
+                             "Relief groove at the far end", "Remove the zone"})
+        CHECK_FALSE(lit(text));
+    b.designate("M10 x 40");
+    for (const QString& text : of_bars)
+        CHECK(lit(text));
+    CHECK(lit("Relief groove at the near end"));
+    CHECK_FALSE(lit("Hollow the silhouette"));
+    CHECK_FALSE(lit("Remove the zone"));
+    b.designate("silhouette 0:20 30:26 60:20");
+    CHECK(lit("Hollow the silhouette"));
+    CHECK_FALSE(lit("Relief groove at the near end"));
+    QTest::keyClick(&b.window, Qt::Key_H, Qt::ControlModifier | Qt::AltModifier);
+    b.settle();
+    CHECK_FALSE(lit("Hollow the silhouette")); // it is
+    CHECK(lit("Remove the zone"));
+}
+
+TEST_CASE("a section of the library that can't be read is said when the window opens") {
+    const std::filesystem::path folder = section_folder();
+    std::filesystem::create_directories(folder);
+    const auto broken = folder / "broken.section.json";
+    std::ofstream(broken) << "{ this is no section";
+    {
+        Bench b;
+        auto* notice = b.window.findChild<QWidget*>("library_notice");
+        REQUIRE(notice);
+        CHECK(notice->isVisible());
+        const QString says = notice->findChild<QLabel*>()->text();
+        CHECK(says.contains("can't be read"));
+        CHECK(says.contains("broken.section.json"));
+        QTest::mouseClick(notice->findChild<QPushButton*>(), Qt::LeftButton);
+        CHECK_FALSE(notice->isVisible());
+    }
+    std::filesystem::remove(broken);
+    Bench b;
+    CHECK_FALSE(b.window.findChild<QWidget*>("library_notice"));
+}
+
+TEST_CASE("a misfit is not exported from the window either") {
+    Bench b;
+    b.designate("M10 x 30");
+    QTest::keyClick(&b.window, Qt::Key_K, Qt::ControlModifier);
+    b.settle();
+    REQUIRE(b.session.job().pairs.size() == 1);
+    QTemporaryDir dir;
+    CHECK(b.exports(dir.filePath("nut.step")));
+    b.type_at(b.window.sheet(), "pitch", "1.25");
+    CHECK_FALSE(b.exports(dir.filePath("wrong.step")));
+    CHECK_FALSE(QFile::exists(dir.filePath("wrong.step")));
+}
+
+TEST_CASE("a window that is larger than its screen is made to fit") {
+    Session session;
+    MainWindow window(session);
+    window.resize(3000, 2000);
+    window.show();
+    REQUIRE(QTest::qWaitForWindowExposed(&window));
+    const QSize room = window.screen()->availableSize();
+    CHECK(QTest::qWaitFor([&] { return window.width() <= room.width() && window.height() <= room.height(); },
+                          3000));
 }

@@ -144,6 +144,10 @@ void check_mesh(std::vector<Finding>& out, const Job& job, const Pair& pair, con
         case MeshFault::helix:
             remedy = Remedy{"Helix angle " + number_text(in_deg(like.helix_angle), 3) + "°",
                             {edit(field::helix_angle, number_text(in_deg(like.helix_angle), 9))}};
+            // and the hand that meshes: the other one, in a ring the same
+            if (const bool inside = like.internal || second.internal;
+                in_rad(like.helix_angle) != 0 && (second.hand == like.hand) != inside)
+                remedy->edits.push_back(edit(field::hand, second.hand == Hand::left ? "right" : "left"));
             break;
         case MeshFault::hand:
             remedy = Remedy{second.hand == Hand::left ? "Make it right-hand" : "Make it left-hand",

@@ -285,32 +285,31 @@ int show(const Options& o, std::ostream& out) {
     if (!gear && (o.at != 0 || o.block))
         throw InputError("--at and --block are for gears, for example gear m2 z24 b12.");
     if (o.block) return gear_block(*gear, d->length, o.as_json, out);
+    Meaning m;
+    const bool as_piece = !d || std::holds_alternative<PlainBar>(d->what) || !o.fields.empty();
+    if (!as_piece)
+        m = std::visit(
+            [&]<class Spec>(const Spec& spec) {
+                if constexpr (std::is_same_v<Spec, PlainBar>)
+                    return Meaning(); // shown as the piece it is
+                else
+                    return meaning(spec, *d);
+            },
+            d->what);
     Job job = job_of(o.text);
     for (const std::string& field : o.fields)
         job = with_field(job, field);
-    Meaning m;
-    if (!d || std::holds_alternative<PlainBar>(d->what) || !o.fields.empty()) {
+    if (as_piece) {
         m = meaning_of_piece(job);
         if (!o.fields.empty())
             add_new(m,
                     values_of(
                         resolve_piece(job.pieces[0], resolve_names(job)).zones[telling_zone(job.pieces[0])]));
-    } else {
-        m = std::visit(
-            [&]<class Spec>(const Spec& spec) {
-                if constexpr (std::is_same_v<Spec, PlainBar>)
-                    return Meaning(); // above
-                else
-                    return meaning(spec, *d);
-            },
-            d->what);
+    } else if (d->length || std::holds_alternative<CoilSpec>(d->what) ||
+               std::holds_alternative<RackSpec>(d->what) || std::holds_alternative<BendSpec>(d->what)) {
         // what is a piece as it is written, not only a form
-        const bool whole = d->length || std::holds_alternative<CoilSpec>(d->what) ||
-                           std::holds_alternative<RackSpec>(d->what) ||
-                           std::holds_alternative<BendSpec>(d->what);
-        if (whole)
-            if (const Preview p = make_preview(job.pieces[0], 0, {}, job.unit); p.made())
-                add_new(m, piece_values(p, job.pieces[0]));
+        if (const Preview p = make_preview(job.pieces[0], 0, {}, job.unit); p.made())
+            add_new(m, piece_values(p, job.pieces[0]));
     }
     if (o.at != 0)
         for (ResolvedValue& v : thickness_values(*gear, o.at))

@@ -83,10 +83,15 @@ double cross(const gp_Pnt2d& a, const gp_Pnt2d& b, const gp_Pnt2d& c) {
     return (b.X() - a.X()) * (c.Y() - a.Y()) - (b.Y() - a.Y()) * (c.X() - a.X());
 }
 
+// By more than the kernel's own confusion: chords that follow each other meet in a point, as far as it is rounded.
 bool cross_each_other(const Chord& a, const Chord& b) {
-    const auto between = [](double p, double q) { return (p > 0 && q < 0) || (p < 0 && q > 0); };
-    return between(cross(a.from, a.to, b.from), cross(a.from, a.to, b.to)) &&
-           between(cross(b.from, b.to, a.from), cross(b.from, b.to, a.to));
+    constexpr double touching = 1e-7; // mm
+    const auto parted = [](const Chord& line, const gp_Pnt2d& p, const gp_Pnt2d& q) {
+        const double least = touching * line.from.Distance(line.to), at = cross(line.from, line.to, p),
+                     other = cross(line.from, line.to, q);
+        return (at > least && other < -least) || (at < -least && other > least);
+    };
+    return parted(a, b.from, b.to) && parted(b, a.from, a.to);
 }
 
 // Whether any two chords cross: each against those in the same cells of a grid.
