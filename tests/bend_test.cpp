@@ -12,6 +12,7 @@
 #include "prove_piece.hpp"
 #include "solid/skin/mesh_stray.hpp"
 
+#include <algorithm>
 #include <cmath>
 #include <numbers>
 
@@ -296,7 +297,8 @@ TEST_CASE("no side of a bend's mesh is further off its torus than the mesh says,
         const double said = solid::skin_deflection(*p.body.skin(), p.mesh);
         // the torus' axis runs square to the first bend's plane through its centre
         const BentLine way = p.piece.centreline();
-        const BarFrame begin = way.frame_at(0);
+        const BentPart& bend = way.parts()[1]; // between its two straight legs
+        const BarFrame begin = way.frame_at(bend.from);
         const Direction towards = way.frame_at(way.length()).t; // after a quarter of a turn
         const Direction &t = begin.t,
                         axis{t[1] * towards[2] - t[2] * towards[1], t[2] * towards[0] - t[0] * towards[2],
@@ -310,8 +312,12 @@ TEST_CASE("no side of a bend's mesh is further off its torus than the mesh says,
             measured = std::max(measured, std::abs(std::hypot(out - 20, along) - 4));
         };
         for (std::size_t i = 0; i < p.mesh.triangles.size(); ++i) {
-            if (p.body.skin()->faces[p.mesh.face[i]].role == solid::FaceRole::end) continue;
+            if (p.body.skin()->faces[p.mesh.face[i]].kind == solid::FaceKind::flat) continue; // its ends
             const auto& corners = p.mesh.triangles[i];
+            if (std::any_of(corners.begin(), corners.end(), [&](std::uint32_t k) {
+                    return p.mesh.unrolled[k].z < bend.from - 1e-9 || p.mesh.unrolled[k].z > bend.to + 1e-9;
+                }))
+                continue;
             const auto &a = p.mesh.points[corners[0]], &b = p.mesh.points[corners[1]],
                        &c = p.mesh.points[corners[2]];
             look((a.x + b.x) / 2, (a.y + b.y) / 2, (a.z + b.z) / 2);

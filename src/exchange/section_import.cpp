@@ -552,7 +552,8 @@ std::vector<OutlinePoint> points_of_table(std::string_view text, std::size_t mos
             throw InputError("The table has more than " + std::to_string(most) +
                              " points; leave out points that lie close together.");
     }
-    if (p.size() < 3) throw InputError("An outline has at least three points, one on each line: z, r.");
+    if (p.size() < 3 && !(p.size() == 2 && p.front().bow != 0))
+        throw InputError("An outline has at least three points, one on each line: z, r.");
     return p;
 }
 } // namespace

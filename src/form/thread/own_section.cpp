@@ -69,8 +69,10 @@ void require_section_name(const std::string& name) {
 void require_usable(const OwnSection& s) {
     require_section_name(s.name);
     const auto& p = s.points;
-    if (p.size() < 3 || p.size() > most_own_points)
-        throw InputError("A section has 3 to 64 points; this one has " + std::to_string(p.size()) + ".");
+    const bool one_arc = p.size() == 2 && p.front().bow != 0; // a half circle, say
+    if ((p.size() < 3 && !one_arc) || p.size() > most_own_points)
+        throw InputError("A section has 3 to 64 points, or 2 with an arc between; this one has " +
+                         std::to_string(p.size()) + ".");
     for (std::size_t i = 0; i < p.size(); ++i)
         if (!std::isfinite(p[i].z) || !std::isfinite(p[i].h) || !std::isfinite(p[i].bow) ||
             std::abs(p[i].z) > 100 || std::abs(p[i].h) > 100 || std::abs(p[i].bow) > 100)
@@ -198,7 +200,7 @@ std::vector<GroovePoint> groove_of(const OwnSection& section, double pitch, doub
     p.back().bow = 0;
     p = cut_outline(p);
     if (layer != 0) p = moved(p, pitch, side == Side::external ? -layer : layer);
-    if (p.size() < 3) return {};
+    if (p.size() < 2) return {};
     const double sign = side == Side::external ? 1 : -1;
     const double lean = 0.0005; // mm, of an upright flank
     // the top of an upright flank steps to the open side, away from the groove's middle
