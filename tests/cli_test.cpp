@@ -1,10 +1,12 @@
 #include "cli/cli.hpp"
 #include "cli/table.hpp"
 #include "exchange/export.hpp"
+#include "model/edit.hpp"
 #include "model/job_file.hpp"
 #include "model/starter.hpp"
 
 #include <catch2/catch.hpp>
+#include <cstring>
 #include <filesystem>
 #include <fstream>
 #include <nlohmann/json.hpp>
@@ -693,4 +695,135 @@ TEST_CASE("a bent bar says its smallest bend radius where its material has one")
     CHECK(clamp["values"]["least_bend_radius"]["value"].get<double>() == Approx(4 / 0.26).margin(1e-3));
     const json elbow = json::parse(whorl_run({"show", "elbow G3/8 30", "--json"}).out); // brass
     CHECK_FALSE(elbow["values"].contains("least_bend_radius"));
+}
+
+TEST_CASE("a table's further columns are fields, and unknown ones are refused with their names") {
+    const auto table = folder() / "fields.csv", out = folder() / "fields";
+    std::ofstream(table)
+        << "name,designation,length,tolerance_class\nshort,M10 x 25,,\nlong,M10 x 25,40,6h\n";
+    const Run r = whorl_run({"make", "--table", table.string(), "-o", out.string(), "--format", "stl"});
+    INFO(r.err);
+    CHECK(r.code == 0);
+    const auto highest = [&](const char* name) {
+        double z = 0;
+        std::ifstream in(out / name, std::ios::binary);
+        std::string content((std::istreambuf_iterator<char>(in)), {});
+        for (std::size_t i = 84; i + 50 <= content.size(); i += 50)
+            for (int k = 1; k < 4; ++k) {
+                float v[3];
+                std::memcpy(v, content.data() + i + 12 * k, sizeof v);
+                z = std::max(z, double(v[2]));
+            }
+        return z;
+    };
+    CHECK(highest("short.stl") == Approx(25));
+    CHECK(highest("long.stl") == Approx(40));
+    std::ofstream(table) << "designation,lenght\nM10 x 25,40\n";
+    const Run wrong = whorl_run({"make", "--table", table.string(), "-o", out.string()});
+    CHECK(wrong.code == 2);
+    CHECK(wrong.err.find("'lenght'") != std::string::npos);
+    CHECK(wrong.err.find("designation, name") != std::string::npos);
+}
+
+TEST_CASE("export says what has no drawing, and stops at a misfit") {
+    using namespace whorl;
+    const auto path = (folder() / "fits.whorl").string();
+    Job job = add_piece({}, piece_of("round 20 x 10"));
+    job = add_piece(job, piece_of("M10 x 30"));
+    job = add_counterpart(job, 1, 0);
+    save_job(job, path);
+    const Run svg = whorl_run({"export", path, "-o", (folder() / "svgs").string(), "--format", "svg"});
+    CHECK(svg.code == 0);
+    CHECK(svg.out.find("round 20 x 10: there is no drawing of it to write as SVG") != std::string::npos);
+    job.pairs[0].follows = false;
+    job = apply(job, {2, job.pairs[0].second.zone, field::pitch, "1.25", LengthUnit::millimetre});
+    save_job(job, path);
+    const Run check = whorl_run({"check", path});
+    CHECK(check.code == 1);
+    CHECK(check.out.find("stop: With M10") != std::string::npos);
+    const auto out = folder() / "misfit";
+    const Run r = whorl_run({"export", path, "-o", out.string(), "--format", "stl"});
+    CHECK(r.code == 1);
+    CHECK(r.err.find("not exported") != std::string::npos);
+    CHECK(std::distance(fs::directory_iterator(out), fs::directory_iterator{}) == 1); // the disc
+}
+
+TEST_CASE("show takes fields, and every piece is weighed") {
+    const auto values = [](std::vector<std::string> words) {
+        words.insert(words.begin(), "show");
+        words.push_back("--json");
+        const Run r = whorl_run(words);
+        INFO(r.err);
+        REQUIRE(r.code == 0);
+        return json::parse(r.out).at("values");
+    };
+    // ½·m·r² of a disc, of brass
+    const json disc = values({"round 20 x 10"});
+    const double mass = disc["mass"]["value"];
+    CHECK(disc["moment_of_inertia"]["value"].get<double>() == Approx(mass * 100 / 2).epsilon(1e-5));
+    const json tube = values({"round 20 x 30 bore 10"});
+    CHECK(tube["moment_of_inertia"]["value"].get<double>() ==
+          Approx(tube["mass"]["value"].get<double>() * (100 + 25) / 2).epsilon(1e-5));
+    for (const char* text :
+         {"cam r20: rise 10 in 120, dwell 60, return in 120, dwell; roller 8; b10", "bend d8 90 r20",
+          "gear m2 z24 b12", "rack m2 z20 b20 h20", "spring d2 D20 L50 n7", "M10 x 40",
+          "groove rect 2 x 1.5 pitch 10 on 40 x 60", "knurl RAA 1 on 20 x 15"}) {
+        INFO(text);
+        const json v = values({text});
+        CHECK(v.contains("volume"));
+        CHECK(v.contains("mass"));
+        CHECK(v.contains("moment_of_inertia") == (std::string(text).find("rack") == std::string::npos &&
+                                                  std::string(text).find("bend") == std::string::npos));
+    }
+    CHECK(values({"bend d8 90 r20"})["developed_length"]["value"].get<double>() > 31);
+    const json longer = values({"M10 x 25", "--set", "length=40"});
+    CHECK(longer["overall_length"]["value"].get<double>() == Approx(40));
+    CHECK(longer.contains("pitch_diameter"));
+    const Run r = whorl_run({"show", "gear m2 z24 b12", "--set", "cross_hole=4"});
+    CHECK(r.code == 2);
+    CHECK(r.err.find("a gear") != std::string::npos);
+    CHECK(r.err.find("The fields here are") != std::string::npos);
+    const json inch = values({"spring d1/8 D1 1/2 L3 n6 in"});
+    CHECK(inch["spring_rate_lbf_per_in"]["value"].get<double>() ==
+          Approx(inch["spring_rate"]["value"].get<double>() / 0.175126835).epsilon(1e-6));
+    CHECK(inch["force_at_solid_lbf"]["value"].get<double>() ==
+          Approx(inch["force_at_solid"]["value"].get<double>() / 4.4482216).epsilon(1e-6));
+}
+
+TEST_CASE("a pair of two screws offers the nut, and an asked centre distance says that it was asked") {
+    const Run two = whorl_run({"pair", "M16", "M16"});
+    CHECK(two.code == 1);
+    CHECK(two.out.find("whorl pair \"M16\" \"M16x2-6H\"") != std::string::npos);
+    for (const std::vector<std::string>& words :
+         {std::vector<std::string>{"pair", "gear m2 z19", "gear m2 z73", "--centre", "92.1", "--json"},
+          {"pair", "gear m2 z19", "rack m2 z30", "--centre", "19.2", "--json"}}) {
+        const json asked = json::parse(whorl_run(words).out);
+        CHECK(asked["values"]["centre_distance"]["source"].get<std::string>().starts_with("as asked"));
+    }
+    const json usual = json::parse(whorl_run({"pair", "gear m2 z19", "gear m2 z73", "--json"}).out);
+    CHECK(usual["values"]["centre_distance"]["source"].get<std::string>().find("ISO 21771") !=
+          std::string::npos);
+}
+
+TEST_CASE("a motion's table is in mm throughout, and its head says so") {
+    const Run r = whorl_run({"motion", "rise 10 in 120 cycloidal, dwell 60, return in 120, dwell", "--csv",
+                             "--rpm", "60", "--step", "60"});
+    std::istringstream lines(r.out);
+    std::string head, first, second;
+    std::getline(lines, head);
+    std::getline(lines, first);
+    std::getline(lines, second); // at 60°, in the middle of the rise
+    CHECK(head == "angle_deg,lift_mm,velocity_mm_per_s,acceleration_mm_per_s2,jerk_mm_per_s3");
+    std::vector<double> cells;
+    std::istringstream row(second);
+    for (std::string cell; std::getline(row, cell, ',');)
+        cells.push_back(std::stod(cell));
+    REQUIRE(cells.size() == 5);
+    const double beta = 2 * 3.14159265358979 / 3, omega = 2 * 3.14159265358979;
+    CHECK(cells[1] == Approx(5));
+    CHECK(cells[2] == Approx(2 * 10 / beta * omega));
+    CHECK(cells[4] == Approx(-4 * 3.14159265358979 * 3.14159265358979 * 10 / (beta * beta * beta) * omega *
+                             omega * omega));
+    CHECK(whorl_run({"show", "spring d2.5 D52/30/52 L44 nt5 open"}).out.find("14.6667EN") ==
+          std::string::npos);
 }

@@ -5,6 +5,7 @@
 #include "model/forms/forms.hpp"
 
 #include <catch2/catch.hpp>
+#include <cmath>
 #include <filesystem>
 #include <fstream>
 #include <nlohmann/json.hpp>
@@ -184,4 +185,94 @@ TEST_CASE("the schema's keys are those of the forms' rows, both ways") {
         CHECK(keys == keys_of(definition.c_str()));
     }
     CHECK(in_zone == keys_of("zone"));
+}
+
+namespace {
+// One piece of these zones, in a file of that version.
+std::string job_of_zones(const std::string& zones, int version = job_file_version,
+                         const std::string& more = "") {
+    return R"({"format": "regular-whorl job", "version": )" + std::to_string(version) + more +
+           R"(, "pieces": [{"name": "p", "zones": [)" + zones + "]}]}";
+}
+} // namespace
+
+TEST_CASE("what a zone's form does not know is refused, not lost") {
+    const std::string
+        thread = R"("thread": {"family": "iso_metric", "pitch": "1.5"})",
+        groove =
+            R"("groove": {"shape": "rect", "diameter": "20", "width": "2", "depth": "1", "pitch": "10"})";
+    CHECK_THAT(refusal(job_of_zones(R"({"length": "20", "diameter": "10", )" + thread + ", " + groove + "}")),
+               Catch::Matchers::Contains("one form") && Catch::Matchers::Contains("zones[0]"));
+    CHECK_THAT(refusal(job_of_zones(R"({"length": "20", "diameter": "10", )" + groove + "}")),
+               Catch::Matchers::Contains("'diameter' means nothing"));
+    CHECK_THAT(refusal(job_of_zones(R"({"length": "20", "cross_hole": "4", )" + groove + "}")),
+               Catch::Matchers::Contains("'cross_hole' means nothing"));
+    CHECK(job_from_json(job_of_zones(R"({"length": "20", )" + groove + "}")).pieces.size() == 1);
+    CHECK(
+        job_from_json(job_of_zones(R"({"length": "20", "diameter": "10", )" + thread + "}")).pieces.size() ==
+        1);
+    // older files wrote a diameter beside teeth, which never meant anything
+    CHECK(
+        job_from_json(
+            job_of_zones(R"({"length": "12", "diameter": "7", "teeth": {"module": "2", "teeth": "20"}})", 2))
+            .pieces.size() == 1);
+}
+
+TEST_CASE("a coil's stations of older files are stations still, and a new file's stroke is a fraction") {
+    const auto diameters = [](const std::string& text, const char* unit, int version) {
+        const std::string number = R"({"text": ")" + text + R"(", "unit": ")" + unit + R"("})";
+        const Job job = job_from_json(job_of_zones(
+            R"({"length": {"text": "3", "unit": "in"}, "coil": {"wire": {"text": "0.1", "unit": "in"}, "diameters": )" +
+                number + R"(, "active": "6"}})",
+            version));
+        std::vector<double> out;
+        const ResolvedPiece resolved = resolve_piece(job.pieces[0], {});
+        for (const Length d : resolved.zones[0].coil()->spec.diameters)
+            out.push_back(std::round(in_inch(d) * 1e9) / 1e9);
+        return out;
+    };
+    CHECK(diameters("9/8", "in", 3) == std::vector<double>{9, 8});
+    CHECK(diameters("9/8", "in", 4) == std::vector<double>{1.125});
+    CHECK(diameters("1.5..1.25", "in", 4) == std::vector<double>{1.5, 1.25});
+    CHECK(diameters("1 1/2", "in", 4) == std::vector<double>{1.5});
+}
+
+TEST_CASE("a named value in inch is that many inch as a bare length") {
+    const Job job = job_from_json(
+        job_of_zones(R"({"length": "20", "diameter": "bar"}, {"length": "2*turns", "diameter": "bar/2"})",
+                     job_file_version,
+                     R"(, "values": [{"name": "bar", "number": {"text": "3/4", "unit": "in"}},
+                                                               {"name": "turns", "number": "5"}])"));
+    const ResolvedPiece p = resolve_piece(job.pieces[0], resolve_names(job));
+    CHECK(in_mm(p.zones[0].diameter) == Approx(19.05));
+    CHECK(in_mm(p.zones[1].diameter) == Approx(9.525));
+    CHECK(in_mm(p.zones[1].length) == Approx(10));
+}
+
+TEST_CASE("a zone that follows is evened out when it is read") {
+    const Job job =
+        job_from_json(job_of_zones(R"({"length": "10", "diameter": "10"}, {"length": "5", "diameter": "8"},
+                                                  {"length": "16", "diameter": "12", "follows": {"zone": 0, "mirrored": true}})"));
+    const auto& zones = job.pieces[0].zones;
+    CHECK(zones[2].length.text == "10");
+    CHECK(std::get<PlainForm>(zones[2].form).diameter.text == "10");
+    CHECK(zones[2].follows);
+}
+
+TEST_CASE("a colour stands under its own key, on pieces and zones; where it was once is read") {
+    Job job = job_from_json(job_of_zones(
+        R"({"length": "10", "diameter": "10", "finish": "steel #7A5AA8"}, {"length": "5", "diameter": "8", "finish": "#102030"})",
+        3));
+    CHECK(job.pieces[0].zones[0].finish == "steel #7A5AA8");
+    CHECK(job.pieces[0].zones[1].finish == "#102030");
+    job.pieces[0].finish = "brass #0A0B0C";
+    const auto j = nlohmann::json::parse(job_to_json(job));
+    const auto& piece = j["pieces"][0];
+    CHECK(piece["finish"] == "brass");
+    CHECK(piece["colour"] == "#0A0B0C");
+    CHECK(piece["zones"][0]["finish"] == "steel");
+    CHECK(piece["zones"][0]["colour"] == "#7A5AA8");
+    CHECK_FALSE(piece["zones"][1].contains("finish"));
+    CHECK(piece["zones"][1]["colour"] == "#102030");
+    CHECK(job_from_json(job_to_json(job)).pieces == job.pieces);
 }

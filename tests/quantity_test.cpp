@@ -193,3 +193,18 @@ TEST_CASE("characters that have no meaning in a formula are named with their pla
         }
     }
 }
+
+TEST_CASE(
+    "a value that was written as a plain number in inch is a length where one is wanted, else a number") {
+    const Names names{{"d", InchNumber{0.75}}, {"turns", InchNumber{5}}, {"lead", mm(2)}};
+    CHECK(in_mm(evaluate_length("d", LengthUnit::millimetre, names)) == Approx(19.05));
+    CHECK(in_mm(evaluate_length("d", LengthUnit::inch, names)) == Approx(19.05));
+    CHECK(in_mm(evaluate_length("2*d + 1", LengthUnit::millimetre, names)) == Approx(39.1));
+    CHECK(in_mm(evaluate_length("turns*lead", LengthUnit::millimetre, names)) ==
+          Approx(10)); // it counts here
+    CHECK(evaluate_number("turns + 1", names) == Approx(6));
+    CHECK(in_deg(evaluate_angle("turns*9", names)) == Approx(45));
+    CHECK(std::get<InchNumber>(evaluate("2*d", names)).value == Approx(1.5)); // another value by it
+    CHECK(in_mm(std::get<Length>(evaluate("turns*lead", names))) == Approx(10));
+    CHECK(std::get<double>(evaluate("3*4", names)) == 12);
+}

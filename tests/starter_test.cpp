@@ -207,3 +207,96 @@ TEST_CASE("a relief groove of DIN 76 takes its width from the thread") {
     k = set_value(k, "reach", {"50 mm", {}});
     CHECK(in_mm(resolve_piece(k.pieces[0], resolve_names(k)).length()) == Approx(50));
 }
+
+TEST_CASE("a piece that goes by its line follows its length, a name of one's own stays") {
+    const auto with_length = [](Job job, const char* length) {
+        std::size_t zone = 0;
+        while (!job.pieces[0].zones[zone].as<ThreadForm>())
+            ++zone;
+        return apply(job, {0, zone, field::length, length, LengthUnit::millimetre});
+    };
+    const Job screw = add_piece({}, piece_of("ISO 4762 M10 x 25"));
+    REQUIRE(screw.pieces[0].name == "ISO 4762 M10 x 25");
+    CHECK(with_length(screw, "40").pieces[0].name == "ISO 4762 M10 x 40");
+    CHECK(with_length(with_length(screw, "40"), "25").pieces[0].name == "ISO 4762 M10 x 25");
+    Job own = screw;
+    own.pieces[0].name = "Lid screw x 25";
+    CHECK(with_length(own, "40").pieces[0].name == "Lid screw x 25");
+    CHECK(with_length(add_piece({}, piece_of("M10 x 25")), "40").pieces[0].name.find("x 40") !=
+          std::string::npos);
+    // what does not change the length does not change the name
+    std::size_t thread = 0;
+    while (!screw.pieces[0].zones[thread].as<ThreadForm>())
+        ++thread;
+    const Job finer = apply(screw, {0, thread, field::tolerance_class, "6h", LengthUnit::millimetre});
+    CHECK(finer.pieces[0].name == "ISO 4762 M10 x 25");
+}
+
+TEST_CASE("starters take their words in the trade's usual orders") {
+    const auto same = [](const char* a, const char* b) {
+        INFO(a);
+        Piece p = piece_of(a), q = piece_of(b);
+        CHECK(p.zones == q.zones);
+    };
+    same("ISO 4014 M8x60", "ISO 4014 M8 x 60");
+    same("ISO 4762 M6x25", "ISO 4762 M6 x 25");
+    same("thumb screw M5x16", "thumb screw M5 x 16");
+    same("ISO 4762 M5 x 80 LH", "ISO 4762 M5 LH x 80");
+    same("elbow 1/2 NPT 90", "elbow 1/2-14 NPT 90");
+    same("cup 3 x 4 in", "cup 76.2 x 101.6");
+    const ResolvedPiece smooth = made("bottle 70 x 180 without flutes"), fluted = made("bottle 70 x 180");
+    REQUIRE(smooth.zones[0].silhouette());
+    CHECK_FALSE(smooth.zones[0].silhouette()->spec.flutes);
+    CHECK(fluted.zones[0].silhouette()->spec.flutes);
+    CHECK(smooth.zones.size() == 2); // it is hollow all the same
+    CHECK_NOTHROW(made("cup 90 x 70, dish 80"));
+    const ResolvedPiece wide = made("elbow G1/2 90 r60");
+    CHECK(wide.zones[1].bend()->radius == Approx(60));
+    CHECK_THROWS_WITH(piece_of("elbow G1/2 90 r5"), Catch::Matchers::Contains("bent round"));
+    CHECK_THROWS_WITH(piece_of("u-clamp 1/4-20 UNC for 50 x 76"),
+                      Catch::Matchers::Contains("50 in") && Catch::Matchers::Contains("50 mm"));
+    CHECK_NOTHROW(piece_of("u-clamp 1/4-20 UNC for 2 x 3"));
+}
+
+TEST_CASE("inch starters give round inches") {
+    const auto sixteenths = [](Length l) { return in_inch(l) * 16; };
+    for (const char* text : {"nut 1/2-13 UNC", "nut 3/8-16 UNC", "nut 1/4-20 UNC"}) {
+        INFO(text);
+        const ResolvedPiece p = made(text);
+        CHECK(sixteenths(p.zones[0].length) == Approx(std::round(sixteenths(p.zones[0].length))));
+        CHECK(sixteenths(p.zones[0].diameter) == Approx(std::round(sixteenths(p.zones[0].diameter))));
+    }
+    CHECK(in_inch(made("nut 1/2-13 UNC").zones[0].diameter) == Approx(0.75));
+    CHECK(in_inch(made("nut 1/2-13 UNC").zones[0].length) == Approx(0.5));
+    const ResolvedPiece clamp = made("u-clamp 1/4-20 UNC for 2 x 3");
+    CHECK(sixteenths(clamp.zones[0].length) == Approx(std::round(sixteenths(clamp.zones[0].length))));
+}
+
+TEST_CASE("a blind hole is drilled by the drill before tapping") {
+    for (const auto& [text, drill] : {std::pair{"blind M5 x 12", 4.2},
+                                      {"blind M6 x 12", 5.0},
+                                      {"blind M8 x 20", 6.8},
+                                      {"blind M10 x 20", 8.5},
+                                      {"blind M12 x 25", 10.2},
+                                      {"blind M16 x 30", 14.0},
+                                      {"blind M10x1 x 20", 9.0}}) {
+        INFO(text);
+        CHECK(in_mm(made(text).zones.back().diameter) == Approx(drill));
+    }
+}
+
+TEST_CASE("a section may be one arc: a half circle") {
+    OwnSection half{"half", {{-0.25, 0, -0.25}, {0.25, 0, 0}}};
+    CHECK_NOTHROW(require_usable(half));
+    ThreadSpec s;
+    s.family = ThreadFamily::own;
+    s.own_section = half;
+    s.diameter = mm(20);
+    s.pitch = mm(4);
+    s.tolerance_class = "";
+    const ThreadSection section = resolve_thread(s).section;
+    CHECK(section.sweepable());
+    CHECK(section.depth() == Approx(1)); // a quarter of the pitch
+    half.points[0].bow = 0;
+    CHECK_THROWS_WITH(require_usable(half), Catch::Matchers::Contains("2 with an arc"));
+}

@@ -145,6 +145,6 @@ TEST_CASE("two bodies that stand in each other are seen to, and how deep; bodies
     CHECK(test::MeshCrossings(pair(-0.4)).deepest(1e-9).depth == 0);
     const auto crossed = test::MeshCrossings(pair(0.1)).deepest(1e-9);
     CHECK(crossed.depth > 0.01);
-    CHECK(crossed.depth < 0.2);
+    CHECK(crossed.depth < 0.21); // as far as the corner goes in, and as it lies off the border
     CHECK(crossed.count > 0);
 }

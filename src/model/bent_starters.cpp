@@ -198,7 +198,7 @@ Piece elbow(const Starter& starter, std::string_view text, std::size_t rest,
     const double major = 2 * std::max(s.root_radius, s.crest_radius),
                  minor = 2 * std::min(s.root_radius, s.crest_radius);
     const Length outside = mm(std::ceil(major + 2 * std::max(2.0, 0.15 * major))),
-                 bore = mm(std::floor((minor - 0.3) * 2) / 2), depth = rounded(inside.pitch * 8, 1, unit),
+                 bore = mm(std::floor((minor - std::max(1.2, 0.08 * minor)) * 2) / 2), depth = rounded(inside.pitch * 8, 1, unit),
                  straight = depth + rounded(inside.pitch * 2, 1, unit);
     Piece p;
     p.name = "Elbow " + std::string(thread) + " " + number_text(degrees, 2) + "°";

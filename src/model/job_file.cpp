@@ -141,16 +141,16 @@ void require_all_read(const json& j, const Zone& z, const std::string& place) {
             if (row.kept.key && (!apart || row.kept.where == InFile::in_zone)) known.insert(row.kept.key);
         if constexpr (requires { Model::found(j); }) known.insert("rack"); // what tells racks from gears
     });
-    for (const auto& [key, value] : j.items()) {
-        if (known.contains(key) || (key == "outline" && value == "round")) continue;
-        bool another = false;
-        for_each_model([&]<class F>(FormModel<F>) { another = another || FormModel<F>::key == key; });
-        throw InputError(place + (another
-                                      ? ": A zone wears one form; this one has " + form + " and a " +
-                                            in_quotes(key) + " too. Keep one of them, or make them two zones."
-                                      : ": " + in_quotes(key) + " means nothing to " + form +
-                                            "; take it out, or give it to the zone it belongs to."));
-    }
+    for_each_model([&]<class F>(FormModel<F>) {
+        const std::string key = FormModel<F>::key;
+        if (!key.empty() && j.contains(key) && !known.contains(key))
+            throw InputError(place + ": A zone wears one form; this one has " + form + " and a " +
+                             in_quotes(key) + " too. Keep one of them, or make them two zones.");
+    });
+    for (const auto& [key, value] : j.items())
+        if (!known.contains(key) && !(key == "outline" && value == "round"))
+            throw InputError(place + ": " + in_quotes(key) + " means nothing to " + form +
+                             "; take it out, or give it to the zone it belongs to.");
 }
 
 Zone zone_from(const json& j, const std::string& place) {
@@ -182,7 +182,10 @@ void bring_up_to_date(json& j) {
     for (json& piece : j["pieces"]) {
         if (!piece.is_object() || !piece.contains("zones") || !piece["zones"].is_array()) continue;
         for (json& zone : piece["zones"]) {
-            if (!zone.is_object() || !zone.contains("coil") || !zone["coil"].is_object()) continue;
+            if (!zone.is_object()) continue;
+            if (version < 3 && zone.contains("teeth"))
+                zone.erase("diameter"); // that of the zone before it was a gear
+            if (!zone.contains("coil") || !zone["coil"].is_object()) continue;
             json& coil = zone["coil"];
             if (!coil.contains("diameters")) continue;
             json& said = coil["diameters"].is_object() && coil["diameters"].contains("text")

@@ -13,7 +13,6 @@ namespace {
 
 constexpr double full_turn = 2 * std::numbers::pi;
 constexpr double step = full_turn / cuts_per_turn;
-constexpr double least_cut = 0.03; // mm, of a cut through a face of a bent piece
 
 bool is_round(const Face& f) {
     return f.kind == FaceKind::round || f.kind == FaceKind::curved;
@@ -121,59 +120,19 @@ private:
                 return std::abs(std::remainder(middle - k.middle, step)) < k.half;
             });
         };
-        double widest = 0;
+        double widest = 0, best = 1e300;
+        std::optional<double> out;
         for (std::size_t i = 0; i + 1 < taken.size(); ++i)
             if (allowed(i)) widest = std::max(widest, taken[i + 1] - taken[i]);
-        // A bent piece has less choice, since it should keep to a direction. A plane that crosses a strip of a crest near
-        // its tip leaves a face with an edge of next to nothing, which meshers for analysis fold: not that one, if there
-        // is another, be it a narrower gap.
-        struct Choice {
-            double share, least_cut; // of the widest gap; mm
-        };
-        for (const Choice& c : {Choice{0.98, least_cut}, Choice{0.4, least_cut}, Choice{0.98, 0}}) {
-            double best = 1e300;
-            std::optional<double> out;
-            for (std::size_t i = 0; i + 1 < taken.size(); ++i) {
-                if (!allowed(i)) continue;
-                const double gap = taken[i + 1] - taken[i], middle = (taken[i] + taken[i + 1]) / 2,
-                             off = towards_ ? std::abs(std::remainder(middle - *towards_, step)) : -gap;
-                if (gap < widest * c.share || off > best - 1e-9) continue;
-                if (towards_ && c.least_cut > 0 && shortest_cut(middle) < c.least_cut) continue;
-                best = off;
-                out = middle;
-            }
-            if (out || !towards_) return out;
+        for (std::size_t i = 0; i + 1 < taken.size(); ++i) {
+            if (!allowed(i)) continue;
+            const double gap = taken[i + 1] - taken[i], middle = (taken[i] + taken[i + 1]) / 2,
+                         off = towards_ ? std::abs(std::remainder(middle - *towards_, step)) : -gap;
+            if (gap < widest * 0.98 || off > best - 1e-9) continue;
+            best = off;
+            out = middle;
         }
-        return {};
-    }
-
-    // The shortest line in which the planes would cut a face, mm.
-    double shortest_cut(double first) const {
-        double shortest = 1e300;
-        std::map<long, std::vector<UnrolledPoint>> at; // of one face, by the plane
-        for (std::size_t i = 0; i < wide_.size(); ++i) {
-            if (!wide_[i]) continue;
-            at.clear();
-            const int apart = planes_apart(skin_.faces[i]);
-            for (const Loop& loop : skin_.faces[i].loops)
-                for (const EdgeUse& use : loop) {
-                    const Edge& e = skin_.edges[static_cast<std::size_t>(use.edge)];
-                    for (const double x : crossings(e, first)) {
-                        const UnrolledPoint p = point_at(e, x);
-                        const long line = std::lround((p.theta - first) / step);
-                        if (line % apart == 0)
-                            at[line + std::lround(use.turn * full_turn / step)].push_back(p);
-                    }
-                }
-            for (auto& [line, points] : at) {
-                std::sort(points.begin(), points.end(),
-                          [](const UnrolledPoint& a, const UnrolledPoint& b) { return a.z < b.z; });
-                for (std::size_t k = 0; k + 1 < points.size(); k += 2)
-                    shortest = std::min(
-                        shortest, std::hypot(points[k + 1].z - points[k].z, points[k + 1].r - points[k].r));
-            }
-        }
-        return shortest;
+        return out;
     }
 
     // Cuts the edges of wide faces at the planes, in every loop that has them.
