@@ -15,6 +15,7 @@
 #include <algorithm>
 #include <cmath>
 #include <numbers>
+#include <set>
 
 using namespace whorl;
 
@@ -328,4 +329,30 @@ TEST_CASE("no side of a bend's mesh is further off its torus than the mesh says,
         CHECK(measured <= said * 1.0001);
         CHECK(said < 4 * measured);
     }
+}
+
+TEST_CASE("bores that meet are one: no wall of no thickness is left between them") {
+    // a body with a hole through it has as many corners and faces as sides: V − E + F = 0; with a wall in the hole 2
+    const auto euler = [](const Piece& piece) {
+        const Preview p = test::prove(piece);
+        const auto triangles = static_cast<long>(p.mesh.triangles.size());
+        std::set<std::uint32_t> used;
+        for (const auto& t : p.mesh.triangles)
+            used.insert(t.begin(), t.end());
+        return static_cast<long>(used.size()) - triangles * 3 / 2 + triangles;
+    };
+    for (const char* text : {"elbow G1/4 90", "elbow G1/2 45", "elbow 1/2 NPT 90", "elbow G3/8 30"}) {
+        INFO(text);
+        CHECK(euler(piece_of(text)) == 0);
+    }
+    Piece tube = piece_of("round 40 x 40");
+    Zone through = plain(mm(10), mm(1)), far = plain(mm(20), mm(15));
+    through.where = Where::near_bore;
+    through.length = {"", {}};
+    far.where = Where::far_bore;
+    tube.zones.push_back(through);
+    tube.zones.push_back(far);
+    CHECK(euler(tube) == 0);
+    tube.zones[1].length = {"20", {}}; // a wall of 5 mm is left
+    CHECK(euler(tube) == 2);
 }

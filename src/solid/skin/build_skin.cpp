@@ -476,6 +476,24 @@ void mark_bends(Skin& skin) {
     }
 }
 
+// The bores, each a chain of zones in order of rising z. One from the near face that ends where one from the far face
+// does is one bore with it: their bottoms would be a wall of no thickness.
+std::vector<std::vector<std::size_t>> bores_of(const ResolvedPiece& piece) {
+    std::vector<std::size_t> near = piece.chain(Where::near_bore), far = piece.chain(Where::far_bore);
+    std::vector<std::vector<std::size_t>> out;
+    if (!near.empty() && !far.empty()) {
+        const ResolvedZone &last = piece.zones[near.back()], &first = piece.zones[far.front()];
+        if (std::abs(in_mm(last.end() - first.start)) < 1e-9 && last.far_end.kind != EndKind::point &&
+            first.near_end.kind != EndKind::point) {
+            near.insert(near.end(), far.begin(), far.end());
+            far.clear();
+        }
+    }
+    for (auto* chain : {&near, &far})
+        if (!chain->empty()) out.push_back(std::move(*chain));
+    return out;
+}
+
 } // namespace
 
 Skin build_skin(const ResolvedPiece& piece) {
@@ -487,9 +505,7 @@ Skin build_skin(const ResolvedPiece& piece) {
     for (std::size_t i = 0; i < piece.zones.size(); ++i)
         if (piece.zones[i].lobe() && piece.zones[i].lobe()->spec.disc) sink_track(skin, piece, i);
     const double whole = in_mm(piece.length());
-    for (const Where where : {Where::near_bore, Where::far_bore}) {
-        const auto indices = piece.chain(where);
-        if (indices.empty()) continue;
+    for (const std::vector<std::size_t>& indices : bores_of(piece)) {
         const double first = in_mm(piece.zones[indices.front()].start),
                      last = in_mm(piece.zones[indices.back()].end());
         const bool open_near = first < 1e-9;
@@ -498,7 +514,7 @@ Skin build_skin(const ResolvedPiece& piece) {
         const Chain ends = add_chain(bore, piece, indices, open_near, open_far);
         reflect(bore);
         for (Face& f : bore.faces)
-            f.bore = where == Where::near_bore ? 1 : 2;
+            f.bore = piece.zones[static_cast<std::size_t>(f.zone)].where == Where::near_bore ? 1 : 2;
         const Offset offset = append(skin, std::move(bore));
         if (open_near) open_mouth(skin, ends.near, offset, 0, false);
         if (open_far) open_mouth(skin, ends.far, offset, whole, true);
