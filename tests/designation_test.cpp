@@ -93,6 +93,11 @@ TEST_CASE("what follows a thread may stand in any order, and a length in its pla
         CHECK(one.unit == other.unit);
     };
     same("M10 x 20 LH", "M10 LH x 20");
+    same("M10 LH-6e x 20", "M10-6e LH x 20");
+    same("1/4-20 UNC (2 starts) -3B x 1", "1/4-20 UNC-3B (2 starts) x 1");
+    CHECK_THROWS_WITH(parse_designation("M10-6g LH-6e x 20"), Catch::Matchers::Contains("not understood"));
+    CHECK_THROWS_WITH(parse_designation("M10 internal-6e x 20"),
+                      Catch::Matchers::Contains("class 6e is that of an external thread"));
     same("M8x60", "M8 x 60");
     same("M6x25", "M6 x 25");
     same("M12x1.5x40", "M12x1.5 x 40");

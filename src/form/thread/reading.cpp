@@ -64,7 +64,8 @@ public:
     void read() {
         for (r_.skip_blanks(); !r_.done(); r_.skip_blanks()) {
             const std::size_t start = r_.at();
-            if (thread_ && (starts(start) || side(start) || hand(start) || taper(start))) continue;
+            if (thread_ && (starts(start) || side(start) || hand(start) || tolerance(start) || taper(start)))
+                continue;
             if (length(start)) continue;
             r_.refuse(
                 "This was not understood: " + in_quotes(r_.rest(), 40) + ". " +
@@ -118,6 +119,18 @@ private:
         }
         once(hand_said_, start);
         thread_->hand = left ? Hand::left : Hand::right;
+        return true;
+    }
+    // a class behind the hand or the starts: M12 LH-6g
+    bool tolerance(std::size_t start) {
+        if (class_said_ || r_.peek() != '-') return false;
+        const Side before = thread_->side;
+        read_class(r_, *thread_);
+        if (side_said_ && thread_->side != before)
+            r_.refuse_from(start, "The class " + thread_->tolerance_class + " is that of an " +
+                                      (before == Side::internal ? "external" : "internal") +
+                                      " thread; leave out one of the two.");
+        class_said_ = true;
         return true;
     }
     bool taper(std::size_t start) {
