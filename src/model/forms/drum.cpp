@@ -152,6 +152,19 @@ Row length_of(Field field, const char* label, const char* tip, NumberPlace numbe
             .kept = {.key = key}};
 }
 
+Row corner_radius_row() {
+    Row row = length_of(field::corners, "Corner radius",
+                        "That sharp corners are rounded by, in the surface developed on the drum's Ø; "
+                        "unless it is typed, half the width + 1 mm at the bottom",
+                        member<&DrumForm::corners>, "corners", nullptr, rounds_corners);
+    row.shown = [](const Zone&, const ResolvedZone& r, const Reading& as) {
+        const ResolvedDrum& d = *r.drum();
+        const double radius = d.spec.corner ? in_mm(*d.spec.corner) : d.usual_corner();
+        return Shown{(d.spec.corner ? "" : "follows, ") + shown_length(radius, as.unit), symbol(as.unit)};
+    };
+    return row;
+}
+
 DrumSpec drum_spec(const Zone& z, const std::string& place, const Names& names) {
     const DrumForm& f = drum(z);
     DrumSpec s;
@@ -212,9 +225,7 @@ std::span<const Row> FormModel<DrumForm>::rows() {
                   member<&DrumForm::depth>, "depth", nullptr, has_walls),
         walls_row(),
         corners_row(),
-        length_of(field::corners, "Corner radius",
-                  "That sharp corners are rounded by, in the developed surface", member<&DrumForm::corners>,
-                  "corners", "width/2 + 1 mm", rounds_corners),
+        corner_radius_row(),
         length_of(field::corners, "Corner radius", "That corners of the line are rounded by",
                   member<&DrumForm::corners>, "corners", "sharp", is_line),
         length_of(field::arm, "Swing, arm",
