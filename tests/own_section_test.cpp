@@ -84,8 +84,11 @@ TEST_CASE("an own section scales with the pitch, outside and inside") {
 }
 
 TEST_CASE("a half-round groove is a half circle") {
+    CHECK(refusal({"flat", {{-0.3, 0}, {0.3, 0}}}).find("3 to 64 points") != std::string::npos);
     OwnSection s{"rope", {{-0.3, 0, -0.3}, {0.3, 0}}};
-    CHECK(refusal(s).find("3 to 64 points") != std::string::npos);
+    require_usable(s); // one arc is enough
+    const double of_one_arc = groove_area(resolve_thread(thread(s, 30, 5)).section);
+    CHECK(of_one_arc == Approx(pi * 1.5 * 1.5 / 2).epsilon(1e-6));
     s = with_point_after(s, 0);
     CHECK(s.points[1].h == Approx(-0.3));
     require_usable(s);
