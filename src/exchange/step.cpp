@@ -13,6 +13,7 @@
 #include <BRepCheck_Analyzer.hxx>
 #include <BRepGProp.hxx>
 #include <BRepMesh_IncrementalMesh.hxx>
+#include <BRep_Builder.hxx>
 #include <BRep_Tool.hxx>
 #include <Bnd_Box.hxx>
 #include <GProp_GProps.hxx>
@@ -34,6 +35,9 @@
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Face.hxx>
+#include <TopoDS_Iterator.hxx>
+#include <TopoDS_Shell.hxx>
+#include <TopoDS_Solid.hxx>
 #include <XCAFApp_Application.hxx>
 #include <XCAFDoc_ColorTool.hxx>
 #include <XCAFDoc_DocumentTool.hxx>
@@ -92,6 +96,35 @@ Handle(TDocStd_Document) new_document() {
     return doc;
 }
 
+// The same solid with faces of very many edges last: for each edge that no face before has brought along, the writer
+// goes round the whole outline of its face (OCCT 7.6, TopoDSToStep_MakeStepEdge), and each of a knurl's or a gear's
+// end belongs to another face, too.
+TopoDS_Solid many_edged_last(const TopoDS_Solid& solid) {
+    constexpr int many = 100;
+    const BRep_Builder brep;
+    TopoDS_Solid out;
+    brep.MakeSolid(out);
+    for (TopoDS_Iterator s(solid); s.More(); s.Next()) {
+        TopoDS_Shell shell;
+        brep.MakeShell(shell);
+        std::vector<TopoDS_Shape> last;
+        for (TopoDS_Iterator face(s.Value()); face.More(); face.Next()) {
+            int edges = 0;
+            for (TopExp_Explorer e(face.Value(), TopAbs_EDGE); e.More() && edges < many; e.Next())
+                ++edges;
+            if (edges < many)
+                brep.Add(shell, face.Value());
+            else
+                last.push_back(face.Value());
+        }
+        for (const TopoDS_Shape& face : last)
+            brep.Add(shell, face);
+        shell.Closed(s.Value().Closed());
+        brep.Add(out, shell);
+    }
+    return out;
+}
+
 } // namespace
 
 void write_step(const VerifiedSolid& solid, const Piece& piece, const std::string& note, LengthUnit unit,
@@ -115,7 +148,7 @@ void write_step(const VerifiedSolid& solid, const Piece& piece, const std::strin
         Handle(TDocStd_Document) doc = new_document();
         const auto shapes = XCAFDoc_DocumentTool::ShapeTool(doc->Main());
         const auto colours = XCAFDoc_DocumentTool::ColorTool(doc->Main());
-        const TDF_Label label = shapes->AddShape(solid.solid.shape().solid, false);
+        const TDF_Label label = shapes->AddShape(many_edged_last(solid.solid.shape().solid), false);
         TDataStd_Name::Set(label, TCollection_ExtendedString(piece.name.c_str(), true));
         const Finish& f = finish_of(piece);
         colours->SetColor(label, Quantity_Color(f.red, f.green, f.blue, Quantity_TOC_sRGB),
