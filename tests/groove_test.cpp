@@ -275,7 +275,8 @@ TEST_CASE("a groove that can't be made says why, and the remedy mends it") {
 }
 
 TEST_CASE("a groove of several starts climbs by its lead, starts times the pitch") {
-    const ResolvedGroove g = resolve_groove(parse_groove("groove rect 2 x 1.5 pitch 5 on 40 x 60, 3 starts").spec);
+    const ResolvedGroove g =
+        resolve_groove(parse_groove("groove rect 2 x 1.5 pitch 5 on 40 x 60, 3 starts").spec);
     CHECK(g.lead_angle == Approx(std::atan(15 / (std::numbers::pi * 40))));
     CHECK(find_value(g.values, "lead_angle")->value == Approx(std::atan(15 / (std::numbers::pi * 40))));
 }

@@ -27,8 +27,8 @@
 namespace whorl {
 namespace {
 
-// A crest narrower than this part of the pitch can't be made on a machine or a printer.
-constexpr double least_crest = 1e-3; // of the pitch, what rounded and sharp crests keep
+// Part of the pitch that rounded and sharp crests keep; what leaves less is wider than its pitch.
+constexpr double least_crest = 1e-3;
 // Lead angle of a fastening or adjusting thread beyond which a mistake is likelier than an intention.
 const Angle steep_lead = deg(12);
 

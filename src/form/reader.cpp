@@ -122,7 +122,8 @@ void Reader::refuse_from(std::size_t start, const std::string& sentence) const {
 }
 
 std::string expected_here(const std::string& what, const std::string& example) {
-    const bool vowel = !what.empty() && std::string_view("aeiouAEIOU").find(what[0]) != std::string_view::npos;
+    const bool vowel =
+        !what.empty() && std::string_view("aeiouAEIOU").find(what[0]) != std::string_view::npos;
     return (vowel ? "An " : "A ") + what + " is expected here, for example " + example + ".";
 }
 

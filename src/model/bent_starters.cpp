@@ -7,6 +7,7 @@
 #include "model/forms/bend.hpp"
 #include "model/ready_zone.hpp"
 #include "quantity/expression.hpp"
+#include "quantity/trimmed.hpp"
 
 #include <algorithm>
 #include <cmath>
@@ -33,14 +34,6 @@ ThreadSpec thread_in(std::string_view text, std::size_t at, const char* example,
         t->tolerance_class = usual_class(t->family, side);
     }
     return *t;
-}
-
-std::string_view trimmed(std::string_view t) {
-    while (!t.empty() && t.front() == ' ')
-        t.remove_prefix(1);
-    while (!t.empty() && t.back() == ' ')
-        t.remove_suffix(1);
-    return t;
 }
 
 Zone threaded(const ThreadSpec& spec, LengthUnit unit, Length length) {
@@ -198,7 +191,8 @@ Piece elbow(const Starter& starter, std::string_view text, std::size_t rest,
     const double major = 2 * std::max(s.root_radius, s.crest_radius),
                  minor = 2 * std::min(s.root_radius, s.crest_radius);
     const Length outside = mm(std::ceil(major + 2 * std::max(2.0, 0.15 * major))),
-                 bore = mm(std::floor((minor - std::max(1.2, 0.08 * minor)) * 2) / 2), depth = rounded(inside.pitch * 8, 1, unit),
+                 bore = mm(std::floor((minor - std::max(1.2, 0.08 * minor)) * 2) / 2),
+                 depth = rounded(inside.pitch * 8, 1, unit),
                  straight = depth + rounded(inside.pitch * 2, 1, unit);
     Piece p;
     p.name = "Elbow " + std::string(thread) + " " + number_text(degrees, 2) + "°";

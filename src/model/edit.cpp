@@ -4,6 +4,7 @@
 #include "model/forms/forms.hpp"
 #include "model/pair_edit.hpp"
 #include "model/starter.hpp"
+#include "quantity/trimmed.hpp"
 
 #include <algorithm>
 #include <cctype>
@@ -12,14 +13,6 @@
 
 namespace whorl {
 namespace {
-
-std::string trimmed(std::string_view s) {
-    while (!s.empty() && std::isspace(static_cast<unsigned char>(s.front())))
-        s.remove_prefix(1);
-    while (!s.empty() && std::isspace(static_cast<unsigned char>(s.back())))
-        s.remove_suffix(1);
-    return std::string(s);
-}
 
 // Of the pair of gears that a zone is in.
 void set_centre(Job& job, const Edit& e, const Typed& typed) {
@@ -55,7 +48,7 @@ Repeat repeat_asked(const Typed& typed, std::size_t zone) {
         if (word == "gap") {
             std::string rest;
             std::getline(words, rest);
-            out.gap = {trimmed(rest), typed.unit};
+            out.gap = {std::string(trimmed(rest)), typed.unit};
             if (out.gap.text.empty()) refuse();
             (void)resolve_length(out.gap, typed.names);
         } else if (const std::size_t dash = word.find('-'); dash != word.npos) {
@@ -76,7 +69,7 @@ Job changed(const Job& before, const Edit& e) {
     Job job = before;
     Piece& piece = job.pieces.at(e.piece);
     const Names names = resolve_names(job);
-    const Typed typed{trimmed(e.text), e.unit, names};
+    const Typed typed{std::string(trimmed(e.text)), e.unit, names};
     if (e.field == field::piece_name) {
         if (typed.text.empty() || typed.text.size() > 80)
             throw InputError("A piece's name has 1 to 80 characters.");

@@ -73,9 +73,7 @@ BendDesignation parse_bend(std::string_view text) {
     }
     const auto number = [&](const char* what) {
         r.skip_blanks();
-        return of_unit(
-            r.positive(what, expected_here(what, example)),
-            out.unit);
+        return of_unit(r.positive(what, expected_here(what, example)), out.unit);
     };
     bool diameter = false, angle = false, radius = false, inside = false, roll = false;
     Length asked = mm(0);

@@ -57,8 +57,7 @@ DrumDesignation parse_drum(std::string_view text) {
     const auto length_of = [&](double v) { return of_unit(v, out.unit); };
     const auto number = [&](const char* what, const char* shown) {
         r.skip_blanks();
-        return length_of(
-            r.size(what, expected_here(what, shown)));
+        return length_of(r.size(what, expected_here(what, shown)));
     };
     bool diameter = false, length = false;
     for (r.skip_blanks(); !r.take(":"); r.skip_blanks()) {

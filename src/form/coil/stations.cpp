@@ -1,6 +1,7 @@
 #include "form/coil/stations.hpp"
 
 #include "quantity/input_error.hpp"
+#include "quantity/trimmed.hpp"
 
 #include <algorithm>
 #include <cctype>
@@ -19,30 +20,22 @@ std::vector<Station> split(std::string_view text, std::string_view sign) {
     return out;
 }
 
-std::string_view without_blanks(std::string_view s) {
-    while (!s.empty() && s.front() == ' ')
-        s.remove_prefix(1);
-    while (!s.empty() && s.back() == ' ')
-        s.remove_suffix(1);
-    return s;
-}
-
 bool whole(std::string_view s) {
-    s = without_blanks(s);
+    s = trimmed(s);
     return !s.empty() && s.size() < 7 && std::all_of(s.begin(), s.end(), [](char c) {
         return std::isdigit(static_cast<unsigned char>(c));
     });
 }
 
 bool plain(std::string_view s) {
-    s = without_blanks(s);
+    s = trimmed(s);
     double v = 0;
     const auto [end, error] = std::from_chars(s.data(), s.data() + s.size(), v, std::chars_format::fixed);
     return error == std::errc() && end == s.data() + s.size() && v > 0;
 }
 
 bool under_a_fraction(std::string_view s) {
-    s = without_blanks(s);
+    s = trimmed(s);
     return s == "2" || s == "4" || s == "8" || s == "16" || s == "32" || s == "64";
 }
 
@@ -56,7 +49,7 @@ std::vector<Station> stations_in(std::string_view text, LengthUnit unit) {
         return {{text, 0}};
     if (strokes.size() > 2 || !whole(strokes[0].text) || !under_a_fraction(strokes[1].text)) return strokes;
     if (unit == LengthUnit::inch) return {{text, 0}};
-    const std::string a(without_blanks(strokes[0].text)), b(without_blanks(strokes[1].text));
+    const std::string a(trimmed(strokes[0].text)), b(trimmed(strokes[1].text));
     throw InputError("'" + std::string(text) + "' may be a fraction or two stations; write " + a + ".." + b +
                          " for the stations " + a + " and " + b + ", (" + a + "/" + b + ") for the fraction.",
                      0, text.size());

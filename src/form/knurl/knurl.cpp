@@ -202,9 +202,9 @@ KnurlDesignation parse_knurl(std::string_view text) {
         KnurlKind kind;
         bool sunk;
     };
-    constexpr Code codes[]{{"RAA", KnurlKind::axial, false},    {"RBL", KnurlKind::left, false},
-                           {"RBR", KnurlKind::right, false},    {"RGE", KnurlKind::crossed, false},
-                           {"RGV", KnurlKind::crossed, true},   {"RKE", KnurlKind::crossed_ring, false},
+    constexpr Code codes[]{{"RAA", KnurlKind::axial, false},      {"RBL", KnurlKind::left, false},
+                           {"RBR", KnurlKind::right, false},      {"RGE", KnurlKind::crossed, false},
+                           {"RGV", KnurlKind::crossed, true},     {"RKE", KnurlKind::crossed_ring, false},
                            {"RKV", KnurlKind::crossed_ring, true}};
     if (r.take("DIN 82") || r.take("DIN82")) {
         r.take("-");

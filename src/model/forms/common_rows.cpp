@@ -1,5 +1,6 @@
 #include "model/forms/common_rows.hpp"
 #include "model/number_json.hpp"
+#include "quantity/trimmed.hpp"
 
 #include <algorithm>
 #include <cctype>
@@ -7,14 +8,6 @@
 
 namespace whorl {
 namespace {
-
-std::string trimmed(std::string_view s) {
-    while (!s.empty() && std::isspace(static_cast<unsigned char>(s.front())))
-        s.remove_prefix(1);
-    while (!s.empty() && std::isspace(static_cast<unsigned char>(s.back())))
-        s.remove_suffix(1);
-    return std::string(s);
-}
 
 std::string lowered(std::string s) {
     for (char& c : s)
@@ -49,7 +42,7 @@ EndTreatment parse_end(const Typed& typed, bool& both) {
         e.kind = EndKind::chamfer;
         if (lowered(second.substr(0, 1)) == "x") { // its length by its angle
             e.distance = {first, typed.unit};
-            if (const std::string angle = trimmed(second.substr(1)); !angle.empty()) e.angle = {angle, {}};
+            if (const std::string angle(trimmed(second.substr(1))); !angle.empty()) e.angle = {angle, {}};
             return e;
         }
         if (!first.empty()) e.angle = {first, {}};
