@@ -111,8 +111,8 @@ bool any_cross(const std::vector<Chord>& chords) {
     const auto row = [&](double y) { return static_cast<std::uint64_t>((y - y0) / cell); };
     for (std::size_t i = 0; i < chords.size(); ++i) {
         const Chord& c = chords[i];
-        const auto [left, right] = std::minmax(c.from.X(), c.to.X());
-        const auto [low, high] = std::minmax(c.from.Y(), c.to.Y());
+        const auto [left, right] = std::minmax({c.from.X(), c.to.X()}); // by value
+        const auto [low, high] = std::minmax({c.from.Y(), c.to.Y()});
         for (std::uint64_t x = column(left); x <= column(right); ++x)
             for (std::uint64_t y = row(low); y <= row(high); ++y) {
                 auto& here = grid[(x << 32) | y];
