@@ -180,19 +180,40 @@ Meaning meaning_of_piece(const Job& job) {
     return m;
 }
 
-// What follows from what a zone wears.
-std::vector<ResolvedValue> values_of(const ResolvedZone& z) {
-    if (z.thread()) return z.thread()->values;
-    if (z.gear()) return z.gear()->values;
-    if (z.rack()) return z.rack()->values;
-    if (z.coil()) return z.coil()->values;
-    if (z.knurl()) return z.knurl()->values;
-    if (z.groove()) return z.groove()->values;
-    if (z.silhouette()) return z.silhouette()->values;
-    if (z.lobe()) return z.lobe()->values;
-    if (z.drum()) return z.drum()->values;
-    if (z.bend()) return z.bend()->values;
+// What follows from what a zone wears; a form without its line here does not compile.
+using Values = std::vector<ResolvedValue>;
+Values values(const ResolvedPlain&) {
     return {};
+}
+Values values(const ResolvedScrew& f) {
+    return f.thread.values;
+}
+Values values(const ResolvedWheel& f) {
+    return f.gear.values;
+}
+Values values(const ResolvedBar& f) {
+    return f.rack.values;
+}
+Values values(const ResolvedSpring& f) {
+    return f.coil.values;
+}
+Values values(const ResolvedKnurling& f) {
+    return f.knurl.values;
+}
+Values values(const ResolvedLobe& f) {
+    return f.cam.values;
+}
+Values values(const ResolvedTrack& f) {
+    return f.drum.values;
+}
+Values values(const ResolvedElbow& f) {
+    return f.bend.values;
+}
+Values values(const ResolvedGrooving& f) {
+    return f.groove.values;
+}
+Values values(const ResolvedShape& f) {
+    return f.silhouette.values;
 }
 
 // Those that are not said yet.
@@ -301,10 +322,11 @@ int show(const Options& o, std::ostream& out) {
         job = with_field(job, field);
     if (as_piece) {
         m = meaning_of_piece(job);
-        if (!o.fields.empty())
-            add_new(m,
-                    values_of(
-                        resolve_piece(job.pieces[0], resolve_names(job)).zones[telling_zone(job.pieces[0])]));
+        if (!o.fields.empty()) {
+            const ResolvedPiece piece = resolve_piece(job.pieces[0], resolve_names(job));
+            add_new(m, std::visit([](const auto& form) { return values(form); },
+                                  piece.zones[telling_zone(job.pieces[0])].form));
+        }
     } else if (d->length || std::holds_alternative<CoilSpec>(d->what) ||
                std::holds_alternative<RackSpec>(d->what) || std::holds_alternative<BendSpec>(d->what)) {
         // what is a piece as it is written, not only a form
