@@ -43,7 +43,7 @@ bool under_a_fraction(std::string_view s) {
 
 std::vector<Station> stations_in(std::string_view text, LengthUnit unit) {
     if (text.find("..") != text.npos) return split(text, "..");
-    const auto strokes = split(text, "/");
+    auto strokes = split(text, "/");
     if (strokes.size() < 2 ||
         !std::all_of(strokes.begin(), strokes.end(), [](const Station& s) { return plain(s.text); }))
         return {{text, 0}};
