@@ -6,6 +6,7 @@
 
 #include <catch2/catch.hpp>
 #include <cmath>
+#include <complex>
 #include <functional>
 #include <numbers>
 #include <random>
@@ -409,13 +410,73 @@ TEST_CASE("what can't be a cam says why") {
     CHECK(trouble("cam r5: rise 10 in 60 harmonic, return in 60, dwell; flat") == CamTrouble::undercut);
     CHECK(trouble("cam r15: rise 8 in 45 harmonic, return in 45 harmonic, dwell; roller 40") ==
           CamTrouble::undercut);
-    CHECK(trouble("cam r20: rise 5 in 180 constant, return in 180 constant; roller 8") ==
-          CamTrouble::speed_drops);
+    CHECK(trouble("cam r20: rise 5 in 180 constant, return in 180 constant; roller 8; conjugate") ==
+          CamTrouble::speed_drops); // both lobes go by one motion
+    CHECK(trouble("cam r2: rise 8 in 5 constant, return 8 in 5 constant, dwell; roller 8") !=
+          CamTrouble::none); // no room
     CHECK(trouble("cam r20: rise 5 in 180 constant, return in 180 constant; knife") == CamTrouble::none);
     CHECK(trouble("cam r20: rise 5 in 120 constant, dwell, return in 120; roller 8 swing 200 100") ==
           CamTrouble::no_reach);
     CHECK(trouble("cam r3: return 5 in 120, rise 5 in 120, dwell; roller 8") == CamTrouble::too_small);
     CHECK(cam("cam r20: rise 10 in 200, return in 200; roller 8").outline.empty());
+}
+
+TEST_CASE(
+    "a disc cam of constant speeds has its corners rounded until 1 mm is left of the profile's radius") {
+    for (const char* text :
+         {"cam r20: rise 5 in 180 constant, return in 180 constant; roller 8; b10",
+          "cam r20: rise 8 in 120 constant, dwell 60, return in 120 constant, dwell; roller 8",
+          "cam r25: rise 8 in 120 constant, dwell 60, return in 100 cycloidal, dwell; roller 10 "
+          "offset 3 clockwise",
+          "cam r25: rise 8 in 150 constant, return in 150 constant, dwell; roller 8 swing 50 60",
+          "cam r30: rise 6 in 150 constant, return in 150 constant, dwell; flat",
+          "cam r20: rise 8 in 120 constant, dwell 60, return in 120 constant, dwell; roller 8; "
+          "b12; groove 5 deep in d90"}) {
+        INFO(text);
+        const ResolvedCam c = cam(text);
+        REQUIRE(c.trouble == CamTrouble::none);
+        REQUIRE_FALSE(c.corners.empty());
+        CHECK(c.least_curvature_radius == Approx(1).epsilon(2e-3));
+        // the profile itself: the circle through three near places of where the follower touches
+        double least = 1e9;
+        const auto touch = [&](double theta) {
+            const FollowerPlace f = follower_at(c.spec, c.motion, theta);
+            return std::complex<double>(f.touches.x, f.touches.y) *
+                   std::exp(std::complex<double>(0, c.spec.clockwise ? theta : -theta));
+        };
+        for (const double corner : c.corners)
+            for (double t = corner - 0.9 * c.corner_width; t < corner + 0.9 * c.corner_width;
+                 t += c.corner_width / 40) {
+                if (c.motion.part_at(t - 2e-5) != c.motion.part_at(t + 2e-5)) continue;
+                const auto a = touch(t - 2e-5), b = touch(t), d = touch(t + 2e-5);
+                const double area = std::abs((std::conj(b - a) * (d - a)).imag());
+                least = std::min(least, std::abs(b - a) * std::abs(d - b) * std::abs(d - a) / (2 * area));
+            }
+        CHECK(least == Approx(1).epsilon(0.03));
+        // outside the corners it is the timing that was asked, and over them both speeds are met
+        const Motion asked = motion_of(c.spec.timing);
+        for (int k = 0; k < 720; ++k) {
+            const double t = pi * k / 360;
+            double away = 10;
+            for (const double corner : c.corners)
+                away = std::min(away, std::abs(std::remainder(t - corner, 2 * pi)));
+            if (away > c.corner_width + 1e-9) CHECK(c.motion.at(t)[0] == Approx(asked.at(t)[0]).margin(1e-9));
+        }
+        for (const CamJump& j : c.motion.jumps)
+            CHECK((c.spec.disc ? std::abs(j.velocity) < 1e-7 : j.velocity > -1e-7));
+        CHECK(find_value(c.values, "corner_radius")->value == Approx(1));
+    }
+    // a parabola between +m and −m takes m·w/2 off the top: the stroke that is left is what is said
+    const ResolvedCam heart = cam("cam r20: rise 5 in 180 constant, return in 180 constant; roller 8; b10");
+    const double lost = 5 / pi * heart.corner_width / 2;
+    CHECK(lost > 0.005);
+    CHECK(find_value(heart.values, "stroke")->value == Approx(5 - lost));
+    CHECK_THAT(find_value(heart.values, "stroke")->source, Catch::Contains("less " + number_text(lost, 4)));
+    // s'' is −m/w over it, and the pitch curve's radius there (r² + s'²)^1.5/(r² + 2·s'² − r·s'')
+    const double r = 24 + 5 - lost, s2 = 5 / pi / heart.corner_width;
+    CHECK(r * r / (r + s2) == Approx(5).epsilon(0.02)); // 1 mm and the roller's radius, in the middle
+    // a knife goes over any corner
+    CHECK(cam("cam r20: rise 5 in 180 constant, return in 180 constant; knife").corners.empty());
 }
 
 TEST_CASE("a cam's designation is read and written") {

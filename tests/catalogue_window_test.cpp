@@ -57,7 +57,7 @@ struct Newcomer : Bench {
 
 } // namespace
 
-TEST_CASE("with the mouse alone: a screw with its nut, a gear with its rack, a spring") {
+TEST_CASE("with the mouse alone: a screw with its nut, a gear with its rack, a spring", "[once]") {
     Newcomer n;
     n.choose("Socket head screw", "ISO 4762 M6 x 24");
     CHECK(n.session.trying());

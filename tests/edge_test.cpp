@@ -508,6 +508,23 @@ TEST_CASE("zones are repeated along the axis, and the copies follow") {
     CHECK(stud.pieces[0].zones[3].follows == Following{1, false});
     (void)test::prove(stud.pieces[0]);
     CHECK_THAT(why(job, 0, field::repeat, ""), Catch::Contains("how many times"));
+    // a bore that goes through: its copies share what it has, gaps taken off, and it still goes through
+    Piece tube = piece_of("round 20 x 50");
+    Zone bore = plain(mm(8), mm(1));
+    bore.where = Where::near_bore;
+    bore.length = {};
+    tube.zones.push_back(bore);
+    const Job shared = set(add_piece({}, tube), 1, field::repeat, "3 gap 4");
+    REQUIRE(shared.pieces[0].zones.size() == 6);
+    const ResolvedPiece bored = resolve_piece(shared.pieces[0], {});
+    for (const std::size_t i : {1, 3, 5})
+        CHECK(in_mm(bored.zones[i].length) == Approx(14));
+    CHECK(in_mm(bored.zones[5].end()) == Approx(50).margin(1e-12));
+    CHECK(in_mm(resolve_piece(set(shared, 1, field::length, "12").pieces[0], {}).zones[5].length) ==
+          Approx(12)); // they follow
+    const Job thirds = set(add_piece({}, tube), 1, field::repeat, "3");
+    CHECK(in_mm(resolve_piece(thirds.pieces[0], {}).zones[3].end()) == 50);
+    CHECK_THAT(why(add_piece({}, tube), 1, field::repeat, "3 gap 25"), Catch::Contains("shares its 50 mm"));
     CHECK_THAT(why(job, 0, field::repeat, "often"), Catch::Contains("how many times"));
     CHECK_THAT(why(job, 0, field::repeat, "1"), Catch::Contains("2 times or more"));
     CHECK_THAT(why(job, 0, field::repeat, "9-40 2"), Catch::Contains("from 1 to 11"));

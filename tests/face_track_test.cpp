@@ -171,9 +171,16 @@ TEST_CASE("a groove that can't be says why, and the remedy makes one") {
     mended("cam r20: rise 12 in 110 cycloidal, dwell 70, return in 110, dwell; roller 8; b12; groove 5 deep "
            "in d80",
            "groove_at_the_edge");
-    mended("cam r20: rise 12 in 110 constant, dwell 70, return in 110, dwell; roller 8; b12; groove 5 deep "
-           "in d90",
-           "speed_drops");
+    // corners are rounded where there is room
+    const auto constant = [](const char* rise) {
+        return findings_of(add_piece({}, piece_of(std::string("cam r20: rise ") + rise +
+                                                  " constant, dwell 70, return in 110, dwell; roller 8; b12; "
+                                                  "groove 5 deep in d90")),
+                           0);
+    };
+    CHECK(found(constant("12 in 110"), "corners_rounded"));
+    CHECK_FALSE(found(constant("12 in 110"), "speed_drops"));
+    CHECK(found(constant("1.2 in 6"), "speed_drops"));
     mended("cam r30: dwell 60, spline to 12 in 160 through 10/0.05/0.01 13/0.5/0.28 60/7/0.1, dwell 20, "
            "return in 90, dwell; roller 24; b12; groove 5 deep in d140",
            "wall_undercut");

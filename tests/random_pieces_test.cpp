@@ -1,4 +1,4 @@
-// All proofs of a solid over randomised specifications. 500 always, 5 000 with the tag [long].
+// All proofs of a solid over randomised specifications. 220 always, 5 000 with the tag [long].
 #include "build/build.hpp"
 #include "mesh_area.hpp"
 #include "model/job_file.hpp"
@@ -161,15 +161,15 @@ Tally prove(unsigned seed, int wanted, Kind kind) {
 } // namespace
 
 TEST_CASE("randomised metric bars are closed, valid and watertight") {
-    const Tally t = prove(20261123, 250, Kind::metric_bars);
-    CHECK(t.made == 250);
-    CHECK(t.refused < 100); // most of what is asked for can be made
+    const Tally t = prove(20261123, 100, Kind::metric_bars);
+    CHECK(t.made == 100);
+    CHECK(t.refused < 40); // most of what is asked for can be made
 }
 
 TEST_CASE("randomised pieces of every family, outline and bore are closed, valid and watertight") {
-    const Tally t = prove(31, 250, Kind::everything);
-    CHECK(t.made == 250);
-    CHECK(t.refused < 400); // bores are asked for without a look at the wall that is left
+    const Tally t = prove(31, 120, Kind::everything);
+    CHECK(t.made == 120);
+    CHECK(t.refused < 200); // bores are asked for without a look at the wall that is left
 }
 
 TEST_CASE("5 000 randomised pieces", "[.][long]") {

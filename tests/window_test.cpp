@@ -41,7 +41,7 @@
 using namespace whorl;
 using namespace whorl::app;
 
-TEST_CASE("from a designation to a STEP file another program opens") {
+TEST_CASE("from a designation to a STEP file another program opens", "[once]") {
     Bench b;
     CHECK(b.session.job().pieces.empty());
     b.designate("M10x1.5-6g LH x 40");
@@ -551,7 +551,7 @@ TEST_CASE("many fast edits end at the last one") {
     CHECK(b.session.solid()->valid);
 }
 
-TEST_CASE("a cap screw, a nut that fits it and a pipe nipple, by keyboard alone") {
+TEST_CASE("a cap screw, a nut that fits it and a pipe nipple, by keyboard alone", "[once]") {
     Bench b;
     b.designate("ISO 4762 M6 x 25");
     REQUIRE(b.session.job().pieces.size() == 1);
@@ -847,7 +847,7 @@ TEST_CASE("what stops says so in a word, in its colour, and on the shelf") {
     CHECK(wears(shelf, theme().stop, 20));
 }
 
-TEST_CASE("every family is written, shown and changed in the section") {
+TEST_CASE("every family is written, shown and changed in the section", "[once]") {
     Bench b;
     b.designate("M10 x 20");
     for (const char* text :
@@ -868,7 +868,7 @@ TEST_CASE("every family is written, shown and changed in the section") {
     CHECK(in_mm(b.session.resolved_zone()->thread()->spec.allowance) == Approx(0.1));
 }
 
-TEST_CASE("a gear, its wheel, and the two running: by keyboard and mouse") {
+TEST_CASE("a gear, its wheel, and the two running: by keyboard and mouse", "[once]") {
     Bench b;
     b.designate("gear m2 z19 a20 b12");
     REQUIRE(b.session.resolved_zone());
@@ -1029,7 +1029,7 @@ TEST_CASE("a gear, its wheel, and the two running: by keyboard and mouse") {
     CHECK(read.volume == Approx(b.session.preview()->volume()).epsilon(1e-6));
 }
 
-TEST_CASE("a rack for a pinion, changed from 19 teeth to 43 and 11 and back, and run to its end") {
+TEST_CASE("a rack for a pinion, changed from 19 teeth to 43 and 11 and back, and run to its end", "[once]") {
     Bench b;
     b.designate("gear m1.25 z19 b10");
     QTest::keyClick(&b.window, Qt::Key_R, Qt::ControlModifier | Qt::AltModifier);
@@ -1425,7 +1425,7 @@ TEST_CASE("a spring is written, measured and typed in every view, flipped and ex
     CHECK(back.volume == Approx(b.session.preview()->volume()).epsilon(1e-6));
 }
 
-TEST_CASE("a piece is found on the shelf by typing") {
+TEST_CASE("a piece is found on the shelf by typing", "[once]") {
     Bench b;
     for (const char* d :
          {"M10x1.5-6g x 40", "ISO 4762 M6 x 25", "gear m2 z24 b12", "spring d2 D20 L50 n7 closed"})

@@ -7,16 +7,9 @@
 #include <algorithm>
 #include <cmath>
 #include <numbers>
-#include <string_view>
 
 namespace whorl {
 namespace {
-
-// Cast, moulded, printed or blown: no bar is bent.
-bool is_shaped_hot(const Finish& finish) {
-    constexpr std::string_view all[]{"bronze", "nylon", "acetal", "PLA", "PETG", "ABS", "glass"};
-    return std::ranges::find(all, std::string_view(finish.name)) != std::end(all);
-}
 
 constexpr double pi = std::numbers::pi;
 
@@ -128,7 +121,7 @@ void check_bend(std::vector<Finding>& out, const ResolvedPiece& piece, std::size
         const double typed = b.spec.inside ? radius - b.bar : radius;
         return edit("Radius " + number_text(typed, 3) + " mm", field::bend_radius, number_text(typed, 3));
     };
-    if (is_shaped_hot(finish)) return;
+    if (finish.shaping != Shaping::cold) return;
     if (finish.elongation > 0) { // its own grade breaks where the outside is stretched by more than that
         const double least = least_bend_radius(b.bar, finish.elongation);
         if (b.radius >= least * 0.999) return;

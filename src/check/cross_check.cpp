@@ -161,12 +161,14 @@ private:
             for (std::size_t i = 0; i < met.size(); ++i)
                 if (lies_in(h_.at[i])) met[i] = true;
             if (bore.swept() && !bore.simplified()) {
-                const std::string what = bore.thread() ? "thread" : "groove";
-                return stop("cross_hole_in_thread",
-                            "The cross hole would cut through the " + what +
-                                " in the bore, which is not made; let the " + what +
-                                " end before it, or put the hole where the bore is plain.",
-                            0, 0);
+                return stop(
+                    "cross_hole_in_thread",
+                    bore.thread()
+                        ? "The cross hole would cut through the thread in the bore, which is not made; "
+                          "let the thread end before it, or put the hole where the bore is plain."
+                        : "The cross hole would cut through the groove in the bore, which is not made; "
+                          "let the groove end before it, or put the hole where the bore is plain.",
+                    0, 0);
             }
             if (bore.outline() != Outline::round || bore.gear())
                 return stop(
@@ -248,11 +250,11 @@ void check_strap(std::vector<Finding>& out, const Job& job, const Pair& pair, co
                symbol(job.unit);
     };
     const auto stop = [&](const char* id, std::string sentence, double value, double limit,
-                          std::vector<std::pair<Field, std::string>> texts, std::string label) {
+                          const std::vector<std::pair<Field, std::string>>& texts, std::string label) {
         Remedy remedy{std::move(label), {}};
-        for (auto& [field, text] : texts)
+        for (const auto& [field, text] : texts)
             remedy.edits.push_back(
-                Edit{pair.second.piece, pair.second.zone, field, std::move(text), LengthUnit::millimetre});
+                Edit{pair.second.piece, pair.second.zone, field, text, LengthUnit::millimetre});
         out.push_back({Severity::stop, id, std::move(sentence), pair.second.piece, pair.second.zone, value,
                        limit, std::move(remedy)});
     };

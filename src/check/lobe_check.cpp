@@ -29,7 +29,11 @@ public:
         if (c_.trouble != CamTrouble::none) return;
         pressure();
         lift_off();
-        jumps();
+        const auto& all = c_.motion.jumps;
+        const bool speed =
+            std::any_of(all.begin(), all.end(), [](const CamJump& j) { return std::abs(j.velocity) > 1e-9; });
+        if (!c_.corners.empty()) rounded();
+        if (c_.corners.empty() || speed) jumps();
     }
 
 private:
@@ -234,6 +238,17 @@ private:
                        : ""),
               l.least_force, 0,
               edit(number_text(force, 1) + " N at lift 0", field::preload, number_text(force, 1)));
+    }
+
+    void rounded() {
+        const std::string many = std::to_string(c_.corners.size());
+        found(Severity::advice, "corners_rounded",
+              "The timing has " + many + (c_.corners.size() == 1 ? " corner" : " corners") +
+                  " that no follower goes round, the first at " + degrees(c_.corners.front()) +
+                  ": rounded so that a radius of " + shown(1) +
+                  " is left, which presses hard at every turn; a law that ends at rest goes over without.",
+              static_cast<double>(c_.corners.size()), 0,
+              with_timing("All constant stretches modified-sine", smooth()));
     }
 
     // The worst joint: where the speed jumps, else where the acceleration does.

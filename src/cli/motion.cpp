@@ -45,8 +45,9 @@ void print_joints(const Motion& m, std::ostream& out) {
 int motion(const Options& o, std::ostream& out) {
     const std::optional<ResolvedCam> cam =
         is_cam(o.text) ? std::optional(resolve_cam(parse_cam(o.text).spec)) : std::nullopt;
+    // with corners rounded, which is the same on a drum of any length
     const Motion m = cam               ? cam->motion
-                     : is_drum(o.text) ? motion_of(parse_drum(o.text).spec.timing)
+                     : is_drum(o.text) ? resolve_drum(parse_drum(o.text).spec, mm(1000)).motion
                                        : motion_of(parse_timing(o.text));
     const std::string csv = cam ? motion_csv(*cam, o.step, o.rpm) : motion_csv(m, o.step, o.rpm);
     if (o.as_csv) {

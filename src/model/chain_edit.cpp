@@ -154,6 +154,30 @@ Zone gap_zone(const Job& job, std::size_t piece, const Repeat& repeat) {
     z.length = repeat.gap;
     return z;
 }
+
+// A bore among them that goes through takes what is left of the piece; repeated, all of its kind share that evenly.
+void share_what_is_left(Job& job, std::size_t piece, const Repeat& repeat) {
+    auto& zones = job.pieces[piece].zones;
+    const Names names = resolve_names(job);
+    const ResolvedPiece resolved = resolve_piece(job.pieces[piece], names);
+    double run = 0, through = 0; // mm
+    Zone* open = nullptr;
+    for (std::size_t i = repeat.first; i <= repeat.last; ++i) {
+        const double length = in_mm(resolved.zones[i].length);
+        run += length;
+        if (!zones[i].in_bore() || !zones[i].length.text.empty()) continue;
+        open = &zones[i];
+        through = length;
+    }
+    if (!open) return;
+    const double times = repeat.times,
+                 gaps = repeat.gap.text.empty() ? 0 : (times - 1) * in_mm(resolve_length(repeat.gap, names)),
+                 each = (run - gaps - times * (run - through)) / times;
+    if (each < 0.1)
+        throw InputError("The bore goes through, and what is repeated shares its " + number_text(run, 3) +
+                         " mm; " + std::to_string(repeat.times) + " times there is no room for it.");
+    open->length = {number_text(each, 9), LengthUnit::millimetre};
+}
 } // namespace
 
 Job repeat_zones(const Job& before, std::size_t piece, const Repeat& repeat) {
@@ -168,8 +192,6 @@ Job repeat_zones(const Job& before, std::size_t piece, const Repeat& repeat) {
     for (std::size_t i = repeat.first; i <= repeat.last; ++i) {
         if (zones[i].where != where)
             throw InputError("Zones are repeated along one chain: the outside, or one bore.");
-        if (zones[i].in_bore() && zones[i].length.text.empty())
-            throw InputError("A bore that goes through can't be repeated.");
         with_model(zones[i], [&]<class Model>(Model) {
             if (Model::stands == Stands::alone)
                 throw InputError("This zone is " + Model::what(zones[i]) +
@@ -178,6 +200,7 @@ Job repeat_zones(const Job& before, std::size_t piece, const Repeat& repeat) {
     }
     std::optional<Zone> gap;
     if (!repeat.gap.text.empty()) gap = gap_zone(before, piece, repeat);
+    share_what_is_left(job, piece, repeat);
     const std::size_t copies = static_cast<std::size_t>(repeat.times - 1);
     if (zones.size() + copies * (run + (gap ? 1 : 0)) > most_zones)
         throw InputError("That would make more than 50 zones.");

@@ -315,11 +315,14 @@ struct Job {
 
 constexpr std::size_t most_pieces = 500, most_zones = 50, most_values = 200;
 
+// How a bent piece of a material comes by its shape: a bar bent cold, or cast, moulded, printed or blown.
+enum class Shaping { cold, poured };
 // Finishes that a piece can have, with the colour it is shown and exported in (sRGB, 0…1).
 struct Finish {
     const char* name;
     double red, green, blue;
     double density; // g/cm³, of the usual grade
+    Shaping shaping = Shaping::cold;
     // At fracture, as a part of the length, of a usual grade as its standard has it at least; 0: grades differ too much.
     double elongation = 0;
     const char* grade = "";

@@ -13,17 +13,17 @@ namespace whorl {
 const std::vector<Finish>& finishes() {
     static const std::vector<Finish> all{
         {"brass", 0.71, 0.53, 0.24, 8.5},
-        {"steel", 0.55, 0.58, 0.60, 7.85, 0.26, "S235JR, EN 10025-2"},
-        {"stainless steel", 0.70, 0.72, 0.73, 7.9, 0.45, "1.4301, EN 10088-3"},
-        {"bronze", 0.58, 0.42, 0.25, 8.8},
+        {"steel", 0.55, 0.58, 0.60, 7.85, Shaping::cold, 0.26, "S235JR, EN 10025-2"},
+        {"stainless steel", 0.70, 0.72, 0.73, 7.9, Shaping::cold, 0.45, "1.4301, EN 10088-3"},
+        {"bronze", 0.58, 0.42, 0.25, 8.8, Shaping::poured},
         {"aluminium", 0.78, 0.79, 0.80, 2.7},
-        {"nylon", 0.90, 0.88, 0.82, 1.14},
+        {"nylon", 0.90, 0.88, 0.82, 1.14, Shaping::poured},
         {"copper", 0.74, 0.43, 0.31, 8.94},
-        {"acetal", 0.93, 0.93, 0.90, 1.41},
-        {"PLA", 0.55, 0.70, 0.45, 1.24},
-        {"PETG", 0.42, 0.58, 0.72, 1.27},
-        {"ABS", 0.30, 0.31, 0.34, 1.04},
-        {"glass", 0.72, 0.83, 0.82, 2.5}};
+        {"acetal", 0.93, 0.93, 0.90, 1.41, Shaping::poured},
+        {"PLA", 0.55, 0.70, 0.45, 1.24, Shaping::poured},
+        {"PETG", 0.42, 0.58, 0.72, 1.27, Shaping::poured},
+        {"ABS", 0.30, 0.31, 0.34, 1.04, Shaping::poured},
+        {"glass", 0.72, 0.83, 0.82, 2.5, Shaping::poured}};
     return all;
 }
 

@@ -1,5 +1,6 @@
 #include "form/cam/cam.hpp"
 
+#include "form/cam/corners.hpp"
 #include "form/cam/lobe_outline.hpp"
 #include "form/cam/walk.hpp"
 #include "quantity/input_error.hpp"
@@ -17,6 +18,7 @@ constexpr double pi = std::numbers::pi;
 constexpr double full_turn = 2 * pi;
 constexpr Complex i_unit{0, 1};
 constexpr double least_rim = 0.05;         // mm, of a disc outside its groove
+constexpr double corner_radius = 1;        // mm, left of the profile where a corner is rounded
 constexpr double steepest = 80 * pi / 180; // pressure angle at which a follower jams for certain
 
 void require_between(double v, double least, double most, const char* what, const char* unit = "mm") {
@@ -98,15 +100,48 @@ bool within_reach(const CamSpec& s, const Motion& m) {
     return psi + m.highest / l < pi - 0.02 && psi + m.lowest / l > 0.02;
 }
 
+// The timing's motion, its corners rounded where a follower can't go round them as they are: where the speed drops,
+// in a groove wherever it jumps. The blends are as narrow as leaves the profile's `corner_radius`; where no room is
+// for that the corner stays. A knife goes over any corner, and both lobes of a pair must go by one motion.
+Rounded motion_at_work(const CamSpec& s) {
+    const Motion m = motion_of(s.timing);
+    std::vector<double> widths(m.parts.size());
+    if (s.follower == FollowerKind::knife || s.held || s.conjugate || m.angle_left() < -1e-9) return {m, {}};
+    for (const CamJump& j : m.jumps) {
+        if (std::abs(j.velocity) < 1e-9 || std::abs(j.lift) > 1e-9 || (j.velocity > 0 && !s.disc)) continue;
+        const bool convex = j.velocity < 0;
+        const auto leaves = [&](double w) {
+            const MotionPart blend = blend_before(m, j.after, w, CornerKind::rounded);
+            for (int k = 0; k <= 2 * steps_in_part; ++k) {
+                const Derivatives d = motion_at(blend, blend.from + w * k / steps_in_part);
+                const double curvature = (convex ? 1 : -1) * bend_at(s, d).curvature;
+                // a flat follower's r + s + s'' is the radius itself, negative where it is cut away
+                const double left = s.follower == FollowerKind::flat ? in_mm(s.base_radius) + d[0] + d[2]
+                                    : curvature <= 0                 ? 1e12
+                                                                     : profile_radius(s, curvature);
+                if (left < corner_radius) return false;
+            }
+            return true;
+        };
+        const MotionPart &p = m.parts[j.after > 0 ? j.after - 1 : m.parts.size() - 1], &q = m.parts[j.after];
+        double low = 0, high = 0.45 * std::min(p.to - p.from, q.to - q.from);
+        if (!leaves(high)) continue;
+        while (high - low > 1e-9)
+            (leaves((low + high) / 2) ? high : low) = (low + high) / 2;
+        widths[j.after] = high;
+    }
+    return round_corners(m, widths, CornerKind::rounded);
+}
+
 // A place of the profile that the follower would cut away on its way past, if there is one.
 std::optional<double> cut_away(const CamSpec& s, const Motion& m) {
     const double rho = roller_radius(s);
     if (rho <= 0) return {};
-    constexpr int n = 360;
+    constexpr std::size_t n = 360;
     std::vector<Complex> centres, touches;
     if (s.disc) touches.reserve(2 * n);
-    for (int k = 0; k < n; ++k) {
-        const double theta = full_turn * (k + 0.5) / n;
+    for (std::size_t k = 0; k < n; ++k) {
+        const double theta = full_turn * (static_cast<double>(k) + 0.5) / n;
         const FollowerPlace f = follower_at(s, m, theta);
         const Complex back = std::exp(i_unit * (s.clockwise ? theta : -theta));
         centres.push_back(Complex(f.centre.x, f.centre.y) * back);
@@ -182,8 +217,13 @@ void add_values(ResolvedCam& c) {
     if (roller_radius(s) > 0)
         add("prime_radius", "Prime radius", ValueKind::length, c.prime_radius,
             "base radius + radius of the follower");
-    add("stroke", "Stroke", ValueKind::length, c.motion.highest - c.motion.lowest,
-        s.swings() ? "from the timing, along the arc of the follower's centre" : "from the timing");
+    c.values.push_back(
+        stroke_row(c.motion, s.timing, s.swings() ? ", along the arc of the follower's centre" : ""));
+    if (!c.corners.empty())
+        add("corner_radius", "Corners rounded by", ValueKind::length, corner_radius,
+            (s.disc ? std::string("left of either wall where the speed jumps: ")
+                    : std::string("left of the profile where the speed drops: ")) +
+                "±" + number_text(c.corner_width * 180 / pi, 2) + "° at most");
     if (s.swings()) {
         add("swing_angle", "Swing", ValueKind::angle, (c.motion.highest - c.motion.lowest) / in_mm(*s.arm),
             "stroke / arm");
@@ -325,7 +365,10 @@ ResolvedCam resolve_cam(const CamSpec& spec, double width) {
     if (spec.disc) require_groove(spec, width);
     ResolvedCam out;
     out.spec = spec;
-    out.motion = motion_of(spec.timing);
+    Rounded rounded = motion_at_work(spec);
+    out.motion = std::move(rounded.motion);
+    out.corners = std::move(rounded.corners);
+    out.corner_width = rounded.widest;
     out.prime_radius = prime_radius(spec);
     Extremes e;
     if (!out.motion.parts.empty() && within_reach(spec, out.motion)) e = extremes_of(spec, out.motion);
@@ -359,11 +402,11 @@ ResolvedCam resolve_cam(const CamSpec& spec, double width) {
 }
 
 std::optional<double> smallest_base_radius(const CamSpec& spec, double limit) {
-    const Motion m = motion_of(spec.timing);
-    if (m.parts.empty()) return {};
+    if (motion_of(spec.timing).parts.empty()) return {};
     CamSpec s = spec;
     const auto holds = [&](double r) {
         s.base_radius = mm(r);
+        const Motion m = motion_at_work(s).motion;
         if (!within_reach(s, m) || r + m.lowest < 0.1) return false;
         const Extremes e = extremes_of(s, m);
         return e.pressure <= limit && e.convex > std::max(1e-3, 0.02 * roller_radius(s));
@@ -384,11 +427,11 @@ std::optional<double> smallest_base_radius(const CamSpec& spec, double limit) {
 }
 
 std::optional<double> largest_roller(const CamSpec& spec) {
-    const Motion m = motion_of(spec.timing);
     CamSpec s = spec;
     const auto holds = [&](double rho) {
         s.follower = FollowerKind::roller;
         s.size = mm(2 * rho);
+        const Motion m = motion_at_work(s).motion;
         return within_reach(s, m) && extremes_of(s, m).convex > std::max(1e-3, 0.02 * rho);
     };
     double low = 0.05, high = 4 * in_mm(spec.base_radius);

@@ -18,7 +18,8 @@
 // A positive offset lies on the side that makes the pressure angle of the rise smaller: for a translating
 // follower tan φ = (s' − e)/(√(rp² − e²) + s). A convex pitch curve of radius ≤ ρ is undercut; so is a flat
 // follower's profile where r + s + s'' ≤ 0. Where the speed jumps up, the roller rests on an arc about its
-// own centre; where it jumps down, no profile can hold it. A cam that turns clockwise is the mirror image.
+// own centre; where it jumps down, no profile can hold it: there the motion is rounded (corners.hpp) so that 1 mm
+// is left of the profile's radius. A cam that turns clockwise is the mirror image.
 // (Rothbart, Cam Design Handbook, chapter 3; Norton, Design of Machinery, chapter 8.)
 #pragma once
 
@@ -90,7 +91,9 @@ enum class CamTrouble {
 struct ResolvedCam {
     CamSpec spec;
     Motion motion;
-    double prime_radius = 0; // of the pitch curve's base circle, mm
+    double prime_radius = 0;     // of the pitch curve's base circle, mm
+    std::vector<double> corners; // that were rounded in the motion, rad
+    double corner_width = 0;     // rad to either side, at the widest
     CamTrouble trouble = CamTrouble::none;
     double trouble_at = 0;                                     // rad
     std::vector<LobeCurve> outline;                            // empty in trouble

@@ -22,95 +22,14 @@ void require_between(double v, double least, double most, const char* what, cons
                      " " + unit + ".");
 }
 
-// --- rounding corners ---
-
-// A corner between two straight runs becomes the parabola that touches both: s'' = (m1 − m0)/(2w) over ±w
-// about it, so that its sharpest radius in the developed surface is at least `radius`: w = |m1 −
-// m0|·radius/(2R²). Between other laws the cubic that takes value and slope from both. Blended, the quintic that
-// takes the acceleration from both, too; between straight runs its s'' is largest in the middle, half as large
-// again as the parabola's, so that it is as much wider.
-struct Rounded {
-    Motion motion;
-    std::vector<double> corners;
-};
-using Powers = std::array<double, 6>;
-
-// The same polynomial counted from `by` on.
-Powers counted_from(Powers c, double by) {
-    for (std::size_t i = 0; i + 1 < c.size(); ++i)
-        for (std::size_t k = c.size() - 1; k-- > i;)
-            c[k] += by * c[k + 1];
-    return c;
-}
-
-Powers blend_of(const Derivatives& a, const Derivatives& b, double h, CornerKind kind) {
-    if (kind != CornerKind::blended) {
-        const double rise = (b[0] - a[0]) / h;
-        return {a[0], a[1], (3 * rise - 2 * a[1] - b[1]) / h, (a[1] + b[1] - 2 * rise) / (h * h)};
-    }
-    const double rise = b[0] - a[0];
-    return {a[0],
-            a[1],
-            a[2] / 2,
-            (20 * rise - (8 * b[1] + 12 * a[1]) * h - (3 * a[2] - b[2]) * h * h) / (2 * h * h * h),
-            (-30 * rise + (14 * b[1] + 16 * a[1]) * h + (3 * a[2] - 2 * b[2]) * h * h) / (2 * h * h * h * h),
-            (12 * rise - 6 * (b[1] + a[1]) * h - (a[2] - b[2]) * h * h) / (2 * h * h * h * h * h)};
-}
-
-Rounded round_corners(const Motion& m, double drum_radius, double radius, CornerKind kind) {
-    Rounded out{m, {}};
-    const std::size_t n = m.parts.size();
-    std::vector<double> cut_before(n), cut_after(n); // taken off a part's begin and end
-    std::vector<bool> corner(n);
+// The half widths of blends that leave this radius where the developed surface is bent most sharply between
+// straight runs: w = |m1 − m0|·radius/(2R²), blended half as much again.
+std::vector<double> half_widths(const Motion& m, double drum_radius, double radius, CornerKind kind) {
+    std::vector<double> out(m.parts.size());
     const double reach = (kind == CornerKind::blended ? 1.5 : 1) * radius / (2 * drum_radius * drum_radius);
-    for (const CamJump& j : m.jumps) {
-        if (std::abs(j.velocity) < 1e-9 || std::abs(j.lift) > 1e-9) continue;
-        const std::size_t before = j.after > 0 ? j.after - 1 : n - 1;
-        corner[j.after] = true;
-        cut_before[j.after] = cut_after[before] = std::abs(j.velocity) * reach;
-        out.corners.push_back(j.angle);
-    }
-    if (out.corners.empty()) return out;
-    for (std::size_t i = 0; i < n; ++i)
-        if (cut_before[i] + cut_after[i] > m.parts[i].to - m.parts[i].from - 1e-6) {
-            out.motion.parts.clear(); // no room between two corners
-            return out;
-        }
-    out.motion.parts.clear();
-    std::erase_if(out.motion.jumps, [](const CamJump& j) { return std::abs(j.velocity) > 1e-9; });
-    const auto add_blend = [&](std::size_t i) { // before part i
-        const std::size_t before = i > 0 ? i - 1 : n - 1;
-        const MotionPart &p = m.parts[before], &q = m.parts[i];
-        const double w = cut_before[i], at = q.from;
-        MotionPart blend;
-        blend.from = at - w;
-        blend.to = at + w;
-        blend.stretch = q.stretch;
-        blend.powers = blend_of(m.at(p.to - w, before), m.at(q.from + w, i), 2 * w, kind);
-        return blend;
-    };
-    std::optional<MotionPart> first;
-    if (corner[0]) first = add_blend(0);
-    for (std::size_t i = 0; i < n; ++i) {
-        if (corner[i] && i > 0) out.motion.parts.push_back(add_blend(i));
-        MotionPart p = m.parts[i];
-        // a polynomial counts from its own begin, which moves
-        if (!p.law) p.powers = counted_from(p.powers, cut_before[i]);
-        p.from += cut_before[i];
-        p.to -= cut_after[i];
-        out.motion.parts.push_back(p);
-    }
-    if (first) { // across the end of the turn: its two halves stand at either end
-        MotionPart begin = *first, end = *first;
-        const double w = cut_before[0];
-        begin.powers = counted_from(first->powers, w);
-        begin.from = 0;
-        begin.to = w;
-        end.from = m.turn - w;
-        end.to = m.turn;
-        out.motion.parts.insert(out.motion.parts.begin(), begin);
-        out.motion.parts.push_back(end);
-    }
+    for (const CamJump& j : m.jumps)
+        if (std::abs(j.velocity) >= 1e-9 && std::abs(j.lift) <= 1e-9)
+            out[j.after] = std::abs(j.velocity) * reach;
     return out;
 }
 
@@ -219,7 +138,7 @@ void add_values(ResolvedDrum& d) {
     }
     add("closure_gap", "Closure gap", ValueKind::length, d.motion.closure_gap(),
         "lift at the end less lift at the beginning");
-    add("stroke", "Stroke", ValueKind::length, d.motion.highest - d.motion.lowest, "from the timing");
+    d.values.push_back(stroke_row(d.motion, d.spec.timing, ""));
     const bool rib = d.is_rib();
     if (!d.is_line()) {
         add("roller_diameter", rib ? "Rib thickness" : "Roller Ø", ValueKind::length, 2 * d.half_width,
@@ -283,11 +202,6 @@ void add_values(ResolvedDrum& d) {
 }
 
 } // namespace
-
-std::string_view word(CornerKind kind) {
-    constexpr std::string_view words[]{"rounded", "blended", "sharp"};
-    return words[static_cast<int>(kind)];
-}
 
 std::string_view word(TrackKind kind) {
     constexpr std::string_view words[]{"groove", "rib", "line"};
@@ -372,7 +286,9 @@ ResolvedDrum resolve_drum(const DrumSpec& spec, Length length) {
     if (d.trouble == DrumTrouble::none) {
         const double radius = spec.corner ? in_mm(*spec.corner) : d.usual_corner();
         const bool kept = d.keeps_corners() || (line && !spec.corner && spec.corners == CornerKind::rounded);
-        Rounded rounded = kept ? Rounded{asked, {}} : round_corners(asked, d.radius, radius, spec.corners);
+        Rounded rounded =
+            kept ? Rounded{asked, {}}
+                 : round_corners(asked, half_widths(asked, d.radius, radius, spec.corners), spec.corners);
         d.corners = rounded.corners;
         if (!d.corners.empty()) d.corner_radius = radius;
         if (d.keeps_corners())

@@ -37,6 +37,7 @@
 // the outer one goes round the roller where it turns the corner.
 #pragma once
 
+#include "form/cam/corners.hpp"
 #include "form/cam/forces.hpp"
 #include "form/gradient.hpp"
 #include "form/jet.hpp"
@@ -55,13 +56,6 @@ enum class TrackKind {
     line    // scored: the track's middle as edges in the drum's surface, for marking; no width, no depth
 };
 std::string_view word(TrackKind kind);
-
-enum class CornerKind {
-    rounded, // in the developed surface, by a parabola: the acceleration is constant over it
-    blended, // by a quintic: the acceleration goes over without a jump, its largest bends the track as sharply
-    sharp    // kept, of a groove
-};
-std::string_view word(CornerKind kind);
 
 struct DrumSpec {
     Timing timing;

@@ -1,5 +1,6 @@
 #include "form/cam/timing.hpp"
 
+#include "form/cam/walk.hpp"
 #include "quantity/input_error.hpp"
 
 #include <algorithm>
@@ -435,22 +436,23 @@ Motion motion_of(const Timing& t) {
         out.turn = out.whole;
         out.parts.back().to = out.whole;
     }
-    for (std::size_t i = 0; i < out.parts.size(); ++i) {
-        const MotionPart& p = out.parts[i];
-        for (int k = 0; k <= 64; ++k) {
-            const double s = out.at(p.from + (p.to - p.from) * k / 64, i)[0];
-            out.highest = std::max(out.highest, s);
-            out.lowest = std::min(out.lowest, s);
-        }
-        const std::size_t before = i > 0 ? i - 1 : out.parts.size() - 1;
-        const Derivatives a = out.at(out.parts[before].to, before), b = out.at(p.from, i);
-        const CamJump j{p.from, i, b[0] - a[0], b[1] - a[1], b[2] - a[2], b[3] - a[3]};
-        const double tiny = 1e-9 * std::max(1.0, std::abs(out.highest));
+    look_over(out);
+    return out;
+}
+
+void look_over(Motion& m) {
+    m.highest = peak_of(m, [&](double theta, std::size_t part) { return m.at(theta, part)[0]; }).value;
+    m.lowest = -peak_of(m, [&](double theta, std::size_t part) { return -m.at(theta, part)[0]; }).value;
+    m.jumps.clear();
+    for (std::size_t i = 0; i < m.parts.size(); ++i) {
+        const std::size_t before = i > 0 ? i - 1 : m.parts.size() - 1;
+        const Derivatives a = m.at(m.parts[before].to, before), b = m.at(m.parts[i].from, i);
+        const CamJump j{m.parts[i].from, i, b[0] - a[0], b[1] - a[1], b[2] - a[2], b[3] - a[3]};
+        const double tiny = 1e-9 * std::max(1.0, std::abs(m.highest));
         if (std::abs(j.lift) > tiny || std::abs(j.velocity) > 10 * tiny ||
             std::abs(j.acceleration) > 100 * tiny || std::abs(j.jerk) > 1000 * tiny)
-            out.jumps.push_back(j);
+            m.jumps.push_back(j);
     }
-    return out;
 }
 
 double Motion::angle_left() const {

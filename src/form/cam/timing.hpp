@@ -102,6 +102,8 @@ struct Motion {
     double angle_left() const;                  // rad; negative: the stretches overlap past the whole
 };
 Motion motion_of(const Timing& timing);
+// Sets highest and lowest lift and the jumps from the parts, of which there is one at least.
+void look_over(Motion& motion);
 
 // Where a timing can be taken hold of: the joint after a stretch, or a point of its spline.
 struct PlacedJoint {

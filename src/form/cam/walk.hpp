@@ -77,6 +77,18 @@ inline bool jumps_in_speed(const Motion& m) {
                        [](const CamJump& j) { return std::abs(j.velocity) > 1e-7; });
 }
 
+// The row of the stroke: what the follower still goes through where corners are rounded.
+inline ResolvedValue stroke_row(const Motion& m, const Timing& asked, const std::string& more) {
+    const Motion as_asked = motion_of(asked);
+    const double stroke = m.highest - m.lowest, lost = as_asked.highest - as_asked.lowest - stroke;
+    return {.key = "stroke",
+            .label = "Stroke",
+            .kind = ValueKind::length,
+            .value = stroke,
+            .source = "from the timing" + more +
+                      (lost > 1e-9 ? ", less " + number_text(lost, 4) + " mm at its rounded corners" : "")};
+}
+
 // The row of the largest acceleration, given as mm/rad².
 inline ResolvedValue largest_acceleration(const Motion& m, double per_rad2, double rpm) {
     ResolvedValue out{.key = "max_acceleration", .label = "Largest acceleration, m/s²"};
