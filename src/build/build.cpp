@@ -1,10 +1,9 @@
 #include "build/build.hpp"
 
-#include "model/job_file.hpp"
 #include "solid/skin/build_skin.hpp"
 
+#include <algorithm>
 #include <chrono>
-#include <map>
 
 namespace whorl {
 
@@ -67,26 +66,21 @@ std::shared_ptr<const VerifiedSolid> make_verified_solid(const Preview& preview,
 
 std::shared_ptr<const Preview> PreviewCache::get(const Piece& piece, std::size_t index, const Names& names,
                                                  LengthUnit unit, double chord) {
-    Job alone;
-    alone.unit = unit;
-    alone.pieces = {piece};
-    std::string key = job_to_json(alone) + std::to_string(index) + "/" + std::to_string(chord);
-    for (const auto& [name, value] : names)
-        key += "/" + name + "=" + std::to_string(value.index()) + ":" +
-               number_text(std::holds_alternative<double>(value)       ? std::get<double>(value)
-                           : std::holds_alternative<InchNumber>(value) ? std::get<InchNumber>(value).value
-                           : std::holds_alternative<Length>(value)     ? in_mm(std::get<Length>(value))
-                                                                       : in_rad(std::get<Angle>(value)),
-                           12);
+    const MadeFrom from{piece, index, names, unit, chord};
     {
         const std::lock_guard lock(mutex_);
-        if (const auto it = by_content_.find(key); it != by_content_.end()) return it->second;
+        const auto it =
+            std::ranges::find(kept_, from, [](const auto& k) -> const MadeFrom& { return k.first; });
+        if (it != kept_.end()) {
+            std::rotate(it, it + 1, kept_.end());
+            return kept_.back().second;
+        }
     }
     auto made = std::make_shared<Preview>(make_preview(piece, index, names, unit, chord));
     if (made->made()) made->shading = made->body.shading(made->mesh);
     const std::lock_guard lock(mutex_);
-    if (by_content_.size() > 100) by_content_.clear();
-    by_content_[key] = made;
+    if (kept_.size() == 100) kept_.erase(kept_.begin());
+    kept_.emplace_back(from, made);
     return made;
 }
 

@@ -5,10 +5,11 @@
 #include "model/resolve.hpp"
 #include "solid/body.hpp"
 
-#include <map>
 #include <memory>
 #include <mutex>
 #include <stop_token>
+#include <utility>
+#include <vector>
 
 namespace whorl {
 
@@ -32,26 +33,35 @@ Preview make_preview(const Piece& piece, std::size_t index, const Names& names, 
 struct VerifiedSolid {
     solid::Solid solid;
     std::vector<std::size_t> zone_of_face; // of the kernel solid's faces, in their order
-    bool valid = false;      // the kernel's validity check
-    double volume = 0;       // mm³, closed form
-    double mesh_error = 0;   // relative difference of the mesh's volume
-    double milliseconds = 0; // for construction, without the checks
+    bool valid = false;                    // the kernel's validity check
+    double volume = 0;                     // mm³, closed form
+    double mesh_error = 0;                 // relative difference of the mesh's volume
+    double milliseconds = 0;               // for construction, without the checks
 };
 
 // Empty if `stop` was requested on the way. Throws std::logic_error if the piece is not made or a proof
 // fails.
-std::shared_ptr<const VerifiedSolid> make_verified_solid(const Preview& preview, const std::stop_token& stop = {});
+std::shared_ptr<const VerifiedSolid> make_verified_solid(const Preview& preview,
+                                                         const std::stop_token& stop = {});
 
-// Keeps the latest results by content, so that going back and forth costs nothing. Safe to use from several
-// threads.
+// Keeps the latest hundred results by what they were made from, so that going back and forth costs nothing. Safe to
+// use from several threads.
 class PreviewCache {
 public:
     std::shared_ptr<const Preview> get(const Piece& piece, std::size_t index, const Names& names,
                                        LengthUnit unit, double chord = 0.02);
 
 private:
+    struct MadeFrom {
+        Piece piece;
+        std::size_t index;
+        Names names;
+        LengthUnit unit;
+        double chord;
+        friend bool operator==(const MadeFrom&, const MadeFrom&) = default;
+    };
     std::mutex mutex_;
-    std::map<std::string, std::shared_ptr<const Preview>> by_content_;
+    std::vector<std::pair<MadeFrom, std::shared_ptr<const Preview>>> kept_; // the latest last
 };
 
 } // namespace whorl

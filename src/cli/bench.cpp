@@ -214,6 +214,35 @@ public:
             "ms", 8);
     }
 
+    // 200 named values, each a formula over the one before: a length that uses one is typed, one of them is changed,
+    // and what is painted of a dimension is looked up.
+    void named_values() {
+        Job job = job_of_many(1);
+        job.values.push_back({"v0", {"1.5 mm", LengthUnit::millimetre}});
+        for (int i = 1; i < 200; ++i)
+            job.values.push_back({"v" + std::to_string(i),
+                                  {"v" + std::to_string(i - 1) + " + 0.01 mm", LengthUnit::millimetre}});
+        int times = 0;
+        const auto more = [&] { return std::to_string(1000 + ++times); };
+        const auto look = [](const Job& j) {
+            resolve_piece(j.pieces[0], resolve_names(j));
+            findings_of(j, 0);
+        };
+        table_.row("an edit where there are 200 named values", milliseconds([&] {
+                       look(apply(job, {0, 0, field::length, "30." + more() + " mm + v199",
+                                        LengthUnit::millimetre}));
+                   }),
+                   "ms", 2);
+        table_.row("one of 200 named values changed, all others over it", milliseconds([&] {
+                       look(set_value(job, "v0", {"1.5" + more() + " mm", LengthUnit::millimetre}));
+                   }),
+                   "ms", 8);
+        const Job named = apply(job, {0, 0, field::length, "30 mm + v199", LengthUnit::millimetre});
+        table_.row("a dimension's text looked up, 200 named values",
+                   milliseconds([&] { field_text(named, 0, 0, field::length, LengthUnit::inch); }), "ms",
+                   0.1);
+    }
+
     void table_to_files() {
         const TemporaryFolder folder;
         std::string csv = "designation\n";
@@ -362,6 +391,7 @@ int run(const Options& o, std::ostream& out) {
     bench.vessels();
     bench.cams();
     bench.keystroke();
+    bench.named_values();
     bench.gears();
     bench.table_to_files();
     bench.step_file();

@@ -72,12 +72,23 @@ EndTreatment end_from(const json& j) {
 
 void save(const Row& row, const Zone& z, ordered& to) {
     if (row.kept.save) return row.kept.save(z, to);
+    if (row.choice.of) {
+        const std::size_t at = row.choice.of(z);
+        if (row.kept.always || at > 0) to[row.kept.key] = row.choice.words[at].saved();
+        return;
+    }
     const Number& n = row.number.of(z);
     if (row.kept.always || !n.text.empty()) to[row.kept.key] = number_to_json(n);
 }
 
 void load(const Row& row, Zone& z, const json& from, const std::string& place) {
     if (row.kept.load) return row.kept.load(z, from);
+    if (row.choice.put) {
+        const auto& words = row.choice.words;
+        const std::string said = from.value(row.kept.key, words.front().saved());
+        const auto at = std::ranges::find(words, said, &ChoiceWord::saved);
+        return row.choice.put(z, at == words.end() ? 0 : static_cast<std::size_t>(at - words.begin()));
+    }
     if (from.contains(row.kept.key))
         row.number.in(z) = number_from_json(from[row.kept.key]);
     else if (row.kept.always)

@@ -4,6 +4,7 @@
 #include "model/resolve_zone.hpp"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <cstdlib>
 #include <map>
@@ -147,21 +148,39 @@ std::string typed_as(const Number& n, LengthUnit unit, const Names& names) {
     return length_text(value, unit);
 }
 
-Names resolve_names(const Job& job) {
+namespace {
+Names names_of(const std::vector<NamedValue>& values) {
     Names names;
-    for (std::size_t i = 0; i < job.values.size(); ++i) {
-        const auto& v = job.values[i];
+    for (std::size_t i = 0; i < values.size(); ++i) {
+        const auto& v = values[i];
         at("values[" + std::to_string(i) + "]", [&] {
             require_usable_name(v.name);
-            if (names.contains(v.name))
+            if (names.find(v.name))
                 throw InputError("The name '" + v.name + "' is used twice.", 0, v.name.size());
             Value value = evaluate(v.number.text, names);
             if (const auto* plain = std::get_if<double>(&value); plain && v.number.unit == LengthUnit::inch)
                 value = InchNumber{*plain};
-            names[v.name] = value;
+            names.set(v.name, value);
             return 0;
         });
     }
+    return names;
+}
+} // namespace
+
+Names resolve_names(const Job& job) {
+    if (job.values.empty()) return {};
+    // an edit asks for those of the job before and after it, over and over
+    struct Known {
+        std::vector<NamedValue> values;
+        Names names;
+    };
+    thread_local std::array<Known, 4> known;
+    thread_local std::size_t oldest = 0;
+    for (const Known& k : known)
+        if (k.values == job.values) return k.names;
+    Names names = names_of(job.values);
+    known[oldest++ % known.size()] = {job.values, names};
     return names;
 }
 

@@ -217,7 +217,7 @@ public:
     std::string place;
 };
 
-// The named values in order; throws JobError.
+// The named values in order, each evaluated once for as long as they stay as they are; throws JobError.
 Names resolve_names(const Job& job);
 
 // Throws JobError if a text cannot be evaluated or a dimension is out of range (lengths 0.01…10000 mm).

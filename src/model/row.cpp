@@ -70,6 +70,7 @@ InputError no_such_field(const Zone& zone, Field field, std::size_t length_of_te
 
 std::string text_of(const Row& row, const Zone& zone, const Reading& as) {
     if (row.get) return row.get(zone, as);
+    if (row.choice.of) return row.choice.words[row.choice.of(zone)].text;
     if (!row.number.of)
         throw std::logic_error(std::string("the row ") + row.shown_key() + " has neither number nor text");
     const Number& n = row.number.of(zone);
@@ -78,6 +79,7 @@ std::string text_of(const Row& row, const Zone& zone, const Reading& as) {
 
 void set(const Row& row, Zone& zone, const Typed& typed) {
     if (row.set) return row.set(zone, typed);
+    if (row.choice.put) return row.choice.put(zone, choose(typed, row.choice.words));
     // evaluated at once, since not every zone looks at every number
     if (!typed.text.empty()) {
         if (row.kind == RowKind::length)
@@ -104,6 +106,25 @@ Shown shown_of(const Row& row, const Zone& zone, const ResolvedZone& resolved, c
     default:
         return {number_text(evaluate_number(n.text, as.names), 4)};
     }
+}
+
+Words choices_of(const Row& row, const ResolvedZone& resolved) {
+    if (row.choices) return row.choices(resolved);
+    Words all;
+    for (const ChoiceWord& w : row.choice.words)
+        all.emplace_back(w.text);
+    return all;
+}
+
+std::size_t choose(const Typed& typed, std::span<const ChoiceWord> words) {
+    const std::string typed_word = typed.lowered();
+    std::string known;
+    for (std::size_t i = 0; i < words.size(); ++i) {
+        const std::string all = std::string("|") + words[i].text + "|" + words[i].also + "|";
+        if (!typed_word.empty() && all.find("|" + typed_word + "|") != all.npos) return i;
+        known += (i == 0 ? "" : i + 1 < words.size() ? ", " : " or ") + std::string(words[i].text);
+    }
+    typed.refuse("Choose " + known + ".");
 }
 
 std::string shown_length(double millimetres, LengthUnit unit) {

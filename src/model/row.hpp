@@ -48,12 +48,26 @@ struct NumberPlace {
     const Number& (*of)(const Zone&) = nullptr;
 };
 
+// A word of a choice, what may be typed instead of it, with "|" between, and how a file has it where that differs.
+struct ChoiceWord {
+    const char* text;
+    const char* also = "";
+    const char* in_file = nullptr;
+    const char* saved() const { return in_file ? in_file : text; }
+};
+// Where one of a few words is kept, by its place among them.
+struct ChoicePlace {
+    std::span<const ChoiceWord> words = {};
+    std::size_t (*of)(const Zone&) = nullptr;
+    void (*put)(Zone&, std::size_t) = nullptr;
+};
+
 // How a row stands in a job file: under this key of the zone, or of its form's object.
 struct InFile {
     const char* key = nullptr; // none: the row is kept by another one, or follows from others
     enum { in_form, in_zone } where = in_form;
-    bool always = false; // written even when empty
-    // instead of `number`, for what is not kept as it was typed
+    bool always = false; // written even when empty, of a choice when it is the first
+    // instead of `number` and `choice`, for what is neither
     void (*save)(const Zone&, nlohmann::ordered_json&) = nullptr;
     void (*load)(Zone&, const nlohmann::json&) = nullptr;
 };
@@ -65,13 +79,14 @@ struct Row {
     const char* of; // what has it, for the sentence that refuses it elsewhere: "a thread"
     RowKind kind;
     NumberPlace number = {};
-    // As it can be typed back, and what typing does; with a `number` they need not be given.
+    ChoicePlace choice = {};
+    // As it can be typed back, and what typing does; with a `number` or a `choice` they need not be given.
     std::string (*get)(const Zone&, const Reading&) = nullptr;
     void (*set)(Zone&, const Typed&) = nullptr;
     Shown (*shown)(const Zone&, const ResolvedZone&, const Reading&) = nullptr;
-    const char* usual = nullptr; // shown while nothing is asked
-    Words (*choices)(const ResolvedZone&) = nullptr;
-    bool (*applies)(const Zone&) = nullptr; // none: to every zone of its form
+    const char* usual = nullptr;                     // shown while nothing is asked
+    Words (*choices)(const ResolvedZone&) = nullptr; // none: those of `choice`, if it has one
+    bool (*applies)(const Zone&) = nullptr;          // none: to every zone of its form
     bool order = false; // an order instead of a value: carried out once it is written, not while it is typed
     bool frees_pair = false; // said of the second of a pair, it no longer follows
     // Not among what a sheet asks: it tells nothing now, or is seen among what follows. None: never.
@@ -95,6 +110,9 @@ InputError no_such_field(const Zone& zone, Field field, std::size_t length_of_te
 std::string text_of(const Row& row, const Zone& zone, const Reading& as);
 void set(const Row& row, Zone& zone, const Typed& typed);
 Shown shown_of(const Row& row, const Zone& zone, const ResolvedZone& resolved, const Reading& as);
+Words choices_of(const Row& row, const ResolvedZone& resolved);
+// The place of what was typed among the words; throws InputError with what there is.
+std::size_t choose(const Typed& typed, std::span<const ChoiceWord> words);
 
 // --- for the lists of rows ---
 
@@ -108,6 +126,20 @@ struct MemberOf<Member> {
 };
 template<auto Member>
 constexpr NumberPlace member{&MemberOf<Member>::in, &MemberOf<Member>::of};
+
+// A member of a form that is an enumeration in the order of the words, or says whether the second of two holds.
+template<class F, class T>
+F form_of(T F::*);
+template<auto Member, const auto& words>
+constexpr ChoicePlace choice_of{words,
+                                [](const Zone& z) {
+                                    return static_cast<std::size_t>(
+                                        std::get<decltype(form_of(Member))>(z.form).*Member);
+                                },
+                                [](Zone& z, std::size_t at) {
+                                    auto& kept = std::get<decltype(form_of(Member))>(z.form).*Member;
+                                    kept = static_cast<std::remove_reference_t<decltype(kept)>>(at);
+                                }};
 
 std::string shown_length(double millimetres, LengthUnit unit); // 3 places, in inch 4
 Shown length_shown(double millimetres, LengthUnit unit);       // with its unit

@@ -143,6 +143,24 @@ struct Parts {
     double plain = 0, length_mm = 0, angle_rad = 0;
 };
 
+// Calls `take` with every word of a rewritten text that may be a name.
+template<class Take>
+void for_each_name(std::string_view text, const Take& take) {
+    for (std::size_t i = 0; i < text.size();) {
+        if (digit(text[i]) || text[i] == '.') { // a number, its exponent too
+            while (i < text.size() && (digit(text[i]) || letter(text[i]) || text[i] == '.'))
+                ++i;
+        } else if (letter(text[i])) {
+            const std::size_t from = i;
+            while (i < text.size() && (letter(text[i]) || digit(text[i])))
+                ++i;
+            take(text.substr(from, i - from));
+        } else {
+            ++i;
+        }
+    }
+}
+
 class Arithmetic {
 public:
     Arithmetic(std::string_view typed, const Names& names, Inches inches)
@@ -172,47 +190,67 @@ public:
             i += size;
         }
         rewritten_ = rewrite(typed);
+        for_each_name(rewritten_.text, [&](std::string_view word) {
+            if (const Value* v = names.find(word)) used_.try_emplace(std::string(word), Used{v, 0});
+        });
     }
 
     Parts parts() {
-        const double base = at(1, 1);
-        const double l2 = at(2, 1), l3 = at(3, 1), a2 = at(1, 2), a3 = at(1, 3);
+        try {
+            return by_kind(read());
+        } catch (const mu::Parser::exception_type& e) {
+            throw translated(e);
+        }
+    }
+
+private:
+    Parts by_kind(mu::Parser& p) {
+        const double base = at(p, 1, 1);
+        const double l2 = at(p, 2, 1), l3 = at(p, 3, 1), a2 = at(p, 1, 2), a3 = at(p, 1, 3);
         const double length = l2 - base, angle = a2 - base;
         const double size = std::max({1e-12, std::abs(base), std::abs(l3), std::abs(a3)});
         if (std::abs(l3 - base - 2 * length) > 1e-9 * size || std::abs(a3 - base - 2 * angle) > 1e-9 * size)
             throw InputError("The units of this formula don't come out as a length, an angle or a number; "
                              "check what is multiplied or divided.",
                              0, typed_.size());
-        Parts p;
-        p.length_mm = std::abs(length) <= 1e-13 * size ? 0 : length;
-        p.angle_rad = std::abs(angle) <= 1e-13 * size ? 0 : angle;
-        p.plain = base - p.length_mm - p.angle_rad;
-        if (std::abs(p.plain) <= 1e-12 * size && (p.length_mm != 0 || p.angle_rad != 0)) p.plain = 0;
+        Parts out;
+        out.length_mm = std::abs(length) <= 1e-13 * size ? 0 : length;
+        out.angle_rad = std::abs(angle) <= 1e-13 * size ? 0 : angle;
+        out.plain = base - out.length_mm - out.angle_rad;
+        if (std::abs(out.plain) <= 1e-12 * size && (out.length_mm != 0 || out.angle_rad != 0)) out.plain = 0;
+        return out;
+    }
+
+    // The text is read once, with the units and the names it uses as variables.
+    mu::Parser& read() {
+        thread_local mu::Parser p;
+        p.ClearVar();
+        p.ClearConst();
+        p.DefineConst("pi", std::numbers::pi);
+        p.DefineVar("u_mm", &u_mm_);
+        p.DefineVar("u_cm", &u_cm_);
+        p.DefineVar("u_in", &u_in_);
+        p.DefineVar("u_deg", &u_deg_);
+        p.DefineVar("u_rad", &u_rad_);
+        for (auto& [name, used] : used_)
+            p.DefineVar(name, &used.now);
+        p.SetExpr(rewritten_.text);
         return p;
     }
 
-private:
-    double at(double length_scale, double angle_scale) {
-        try {
-            mu::Parser p;
-            p.ClearConst();
-            p.DefineConst("pi", std::numbers::pi);
-            p.DefineConst("u_mm", length_scale);
-            p.DefineConst("u_cm", 10 * length_scale);
-            p.DefineConst("u_in", 25.4 * length_scale);
-            p.DefineConst("u_deg", std::numbers::pi / 180 * angle_scale);
-            p.DefineConst("u_rad", angle_scale);
-            for (const auto& [name, value] : names_)
-                p.DefineConst(name, scaled(value, length_scale, angle_scale, inches_));
-            p.SetExpr(rewritten_.text);
-            const double r = p.Eval();
-            if (!std::isfinite(r))
-                throw InputError("This comes to no finite number; is something divided by zero?", 0,
-                                 typed_.size());
-            return r;
-        } catch (const mu::Parser::exception_type& e) {
-            throw translated(e);
-        }
+    double at(mu::Parser& p, double length_scale, double angle_scale) {
+        u_mm_ = length_scale;
+        u_cm_ = 10 * length_scale;
+        u_in_ = 25.4 * length_scale;
+        u_deg_ = std::numbers::pi / 180 * angle_scale;
+        u_rad_ = angle_scale;
+        for (auto& [name, used] : used_)
+            used.now = scaled(*used.value, length_scale, angle_scale, inches_);
+        const double r = p.Eval();
+        if (!std::isfinite(r))
+            throw InputError("This comes to no finite number; is something divided by zero?", 0,
+                             typed_.size());
+        return r;
     }
 
     InputError translated(const mu::Parser::exception_type& e) const {
@@ -253,6 +291,12 @@ private:
     const Names& names_;
     Inches inches_;
     Rewritten rewritten_;
+    struct Used {
+        const Value* value;
+        double now; // at the scales at hand
+    };
+    std::map<std::string, Used, std::less<>> used_;
+    double u_mm_ = 1, u_cm_ = 1, u_in_ = 1, u_deg_ = 1, u_rad_ = 1;
 };
 
 // The everyday case, a bare number with or without a unit, without starting the formula machinery.
@@ -282,11 +326,12 @@ Parts parts_of(std::string_view text, const Names& names) {
 // With InchNumbers as lengths; none where there are none in the text or no length comes out.
 std::optional<Parts> length_in_inches(std::string_view text, const Names& names) {
     if (bare_number(text)) return {};
-    Names inches; // those that the text may be using
-    for (const auto& [name, value] : names)
-        if (std::holds_alternative<InchNumber>(value) && text.find(name) != std::string_view::npos)
-            inches.emplace(name, value);
-    if (inches.empty()) return {};
+    bool any = false;
+    for_each_name(rewrite(text).text, [&](std::string_view word) {
+        const Value* v = names.find(word);
+        any = any || (v && std::holds_alternative<InchNumber>(*v));
+    });
+    if (!any) return {};
     try {
         const Parts p = Arithmetic(text, names, Inches::lengths).parts();
         if (p.length_mm != 0 && p.angle_rad == 0) return p;

@@ -14,24 +14,13 @@
 #pragma once
 
 #include "quantity/input_error.hpp"
+#include "quantity/names.hpp"
 #include "quantity/quantity.hpp"
 
-#include <map>
 #include <string>
 #include <string_view>
-#include <variant>
 
 namespace whorl {
-
-struct InchNumber {
-    double value = 0;
-    friend bool operator==(InchNumber, InchNumber) = default;
-};
-
-using Value = std::variant<double, Length, Angle, InchNumber>;
-
-// Values that a text may use by name. A name is a letter followed by letters, digits and underscores.
-using Names = std::map<std::string, Value, std::less<>>;
 
 // Throws InputError if `name` cannot be used: wrong characters, a unit, a constant or a function's name.
 void require_usable_name(std::string_view name);

@@ -121,8 +121,7 @@ void asked_rows(SheetBuilder& b, const ResolvedZone& z, const Piece& piece, cons
             shown.input.field.reset(); // nothing happens while it is typed
             shown.input.commit = [&s, order = row.field](const QString& text) { return s.edit(order, text); };
         }
-        if (!row.choices) continue;
-        for (const std::string& c : row.choices(z))
+        for (const std::string& c : choices_of(row, z))
             shown.input.choices << QString::fromStdString(c);
     }
     SheetRow& finish = b.asked("Finish", field::piece_finish, s.text_of(field::piece_finish), {}, "finish",

@@ -21,32 +21,16 @@ BendForm& bend(Zone& z) {
     return std::get<BendForm>(z.form);
 }
 
+constexpr ChoiceWord measured_words[]{{"centreline"}, {"inside"}};
+
 Row measured_row() {
-    return {
-        .field = field::bend_measured,
-        .label = "Radius to the",
-        .tip = "Whether the radius reaches to the bar's centreline or to its inside",
-        .of = "a bend",
-        .kind = RowKind::choice,
-        .get = [](const Zone& z,
-                  const Reading&) { return std::string(bend(z).inside ? "inside" : "centreline"); },
-        .set =
-            [](Zone& z, const Typed& t) {
-                bend(z).inside = choose(t, {{"centreline"}, {"inside"}}, "Choose centreline or inside.") == 1;
-            },
-        .choices =
-            [](const ResolvedZone&) {
-                return Words{"centreline", "inside"};
-            },
-        .kept = {.key = "measured",
-                 .save =
-                     [](const Zone& z, nlohmann::ordered_json& to) {
-                         if (bend(z).inside) to["measured"] = "inside";
-                     },
-                 .load =
-                     [](Zone& z, const nlohmann::json& from) {
-                         bend(z).inside = from.value("measured", "centreline") == "inside";
-                     }}};
+    return {.field = field::bend_measured,
+            .label = "Radius to the",
+            .tip = "Whether the radius reaches to the bar's centreline or to its inside",
+            .of = "a bend",
+            .kind = RowKind::choice,
+            .choice = choice_of<&BendForm::inside, measured_words>,
+            .kept = {.key = "measured"}};
 }
 
 BendSpec bend_spec(const Zone& z, const std::string& place, const Names& names) {
@@ -103,7 +87,7 @@ std::span<const Row> FormModel<BendForm>::rows() {
                              .usual = "0",
                              .kept = {.key = "roll"}},
                             zone_finish_row(),
-        follows_row(),
+                            follows_row(),
                             repeat_row()};
     return rows;
 }

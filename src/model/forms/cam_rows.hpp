@@ -20,9 +20,6 @@ std::string timing_text(const Number& n, LengthUnit unit, const Names& names);
 // Throws InputError for a timing that can't be read.
 void set_timing(Number& kept, const Typed& typed);
 
-template<class F>
-F form_of(Number F::*);
-
 template<auto Timing>
 Row timing_row() {
     using F = decltype(form_of(Timing));
@@ -47,6 +44,8 @@ Row timing_row() {
         .kept = {.key = "timing", .always = true}};
 }
 
+// Kept as true where it is clockwise.
+constexpr ChoiceWord sense_words[]{{"counter-clockwise", "ccw"}, {"clockwise", "cw"}};
 template<auto Clockwise>
 Row sense_row() {
     using F = decltype(form_of(Clockwise));
@@ -55,20 +54,7 @@ Row sense_row() {
             .tip = "Seen from the far end",
             .of = "a cam",
             .kind = RowKind::choice,
-            .get =
-                [](const Zone& z, const Reading&) {
-                    return std::string(std::get<F>(z.form).*Clockwise ? "clockwise" : "counter-clockwise");
-                },
-            .set =
-                [](Zone& z, const Typed& t) {
-                    std::get<F>(z.form).*Clockwise =
-                        choose(t, {{"counter-clockwise", "ccw"}, {"clockwise", "cw"}},
-                               "A cam turns counter-clockwise or clockwise, seen from its far end.") == 1;
-                },
-            .choices =
-                [](const ResolvedZone&) {
-                    return Words{"counter-clockwise", "clockwise"};
-                },
+            .choice = choice_of<Clockwise, sense_words>,
             .kept = {.key = "clockwise",
                      .save =
                          [](const Zone& z, nlohmann::ordered_json& to) {

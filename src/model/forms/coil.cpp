@@ -71,9 +71,7 @@ void set_diameters(Zone& z, const Typed& t) {
     coil(z).diameters = n;
 }
 
-std::string ends_text(const CoilForm& f) {
-    return std::string(f.ends == CoilEnds::closed ? "closed" : "open") + (f.ground ? " ground" : "");
-}
+constexpr ChoiceWord ends_words[]{{"closed"}, {"closed ground", "ground"}, {"open"}, {"open ground"}};
 
 // A length or pitch typed hands the other one back, as active turns and all of them do.
 Row free_length_row() {
@@ -174,20 +172,14 @@ std::span<const Row> FormModel<CoilForm>::rows() {
          .tip = "open or closed, and ground or not",
          .of = "a coil",
          .kind = RowKind::choice,
-         .get = [](const Zone& z, const Reading&) { return ends_text(coil(z)); },
-         .set =
-             [](Zone& z, const Typed& t) {
-                 const auto which =
-                     choose(t, {{"closed"}, {"closed ground", "ground"}, {"open"}, {"open ground"}},
-                            "A coil's ends are closed, closed ground, open or open ground.");
-                 coil(z).ends = which < 2 ? CoilEnds::closed : CoilEnds::open;
-                 coil(z).ground = which % 2 == 1;
+         .choice = {
+             ends_words,
+             [](const Zone& z) { return std::size_t{coil(z).ends == CoilEnds::open} * 2 + coil(z).ground; },
+             [](Zone& z, std::size_t at) {
+                 coil(z).ends = at < 2 ? CoilEnds::closed : CoilEnds::open;
+                 coil(z).ground = at % 2 == 1;
                  if (!coil(z).ground) coil(z).tip = {};
-             },
-         .choices =
-             [](const ResolvedZone&) {
-                 return Words{"closed", "closed ground", "open", "open ground"};
-             },
+             }},
          .kept = {.key = "ends",
                   .save =
                       [](const Zone& z, nlohmann::ordered_json& to) {
@@ -209,26 +201,7 @@ std::span<const Row> FormModel<CoilForm>::rows() {
          .usual = "half the wire",
          .applies = [](const Zone& z) { return coil(z).ground; },
          .kept = {.key = "tip"}},
-        {.field = field::hand,
-         .label = "Hand",
-         .tip = "Of the coils; Ctrl+H flips it",
-         .of = "a thread, helical teeth, a slanting knurl or a coil",
-         .kind = RowKind::choice,
-         .get = [](const Zone& z, const Reading&) { return std::string(word(coil(z).hand)); },
-         .set = [](Zone& z, const Typed& t) { coil(z).hand = choose_hand(t); },
-         .choices =
-             [](const ResolvedZone&) {
-                 return Words{"right", "left"};
-             },
-         .kept = {.key = "hand",
-                  .save =
-                      [](const Zone& z, nlohmann::ordered_json& to) {
-                          if (coil(z).hand == Hand::left) to["hand"] = "left";
-                      },
-                  .load =
-                      [](Zone& z, const nlohmann::json& from) {
-                          coil(z).hand = from.value("hand", "right") == "left" ? Hand::left : Hand::right;
-                      }}},
+        hand_row<&CoilForm::hand>("Of the coils; Ctrl+H flips it"),
         {.field = field::spring_wire,
          .label = "Spring wire",
          .tip = "The wire's standard, which gives its moduli and its density",

@@ -188,24 +188,6 @@ std::string exact_number(Length l, LengthUnit unit) {
     return number_text(in_unit(l, unit), 9);
 }
 
-std::size_t choose(const Typed& typed, std::initializer_list<std::initializer_list<const char*>> words,
-                   const char* sentence) {
-    const std::string w = typed.lowered();
-    std::size_t i = 0;
-    for (const auto& same : words) {
-        for (const char* word : same)
-            if (w == word) return i;
-        ++i;
-    }
-    typed.refuse(sentence);
-}
-
-Hand choose_hand(const Typed& typed) {
-    return choose(typed, {{"right", "rh", "r"}, {"left", "lh", "l"}}, "The hand is right or left.") == 1
-               ? Hand::left
-               : Hand::right;
-}
-
 void set_angle(Number& kept, const Typed& typed) {
     if (!typed.text.empty()) (void)evaluate_angle(typed.text, typed.names);
     kept = typed.number();

@@ -19,55 +19,36 @@ Row zone_finish_row();
 std::string finish_asked(const Typed& typed, std::string material);
 Row repeat_row(); // an order, not a value: see repeat_zones()
 
+constexpr ChoiceWord hand_words[]{{"right", "rh|r"}, {"left", "lh|l"}};
+// Of a member; more can be set of the row that is given back.
+template<auto Member>
+Row hand_row(const char* tip) {
+    return {.field = field::hand,
+            .label = "Hand",
+            .tip = tip,
+            .of = "a thread, a groove, helical teeth, a slanting knurl or a coil",
+            .kind = RowKind::choice,
+            .choice = choice_of<Member, hand_words>,
+            .kept = {.key = "hand"}};
+}
+
 // Whether the real form is made, or a plain surface instead: `Simplified` says the latter.
+constexpr ChoiceWord geometry_words[]{{"real"}, {"simplified"}};
 template<auto Simplified>
-Row geometry_row(const char* tip);
-
-// A choice among words, for `set`: the place of `typed` in `words`; throws InputError with `sentence`.
-std::size_t choose(const Typed& typed, std::initializer_list<std::initializer_list<const char*>> words,
-                   const char* sentence);
-
-Hand choose_hand(const Typed& typed); // "left", "lh", "R", …
+Row geometry_row(const char* tip) {
+    return {.field = field::geometry,
+            .label = "Geometry",
+            .tip = tip,
+            .of = "a thread, a knurl or a groove",
+            .kind = RowKind::choice,
+            .choice = choice_of<Simplified, geometry_words>,
+            .kept = {.key = "geometry"}};
+}
 
 // An angle in degrees that is kept as typed; evaluated at once, since not every zone looks at it.
 void set_angle(Number& kept, const Typed& typed);
 void set_length(Number& kept, const Typed& typed);
 
 std::string exact_number(Length l, LengthUnit unit); // for a text that nothing may be lost of
-
-template<class F>
-F form_of(bool F::*);
-
-template<auto Simplified>
-Row geometry_row(const char* tip) {
-    using F = decltype(form_of(Simplified));
-    return {.field = field::geometry,
-            .label = "Geometry",
-            .tip = tip,
-            .of = "a thread, a knurl or a groove",
-            .kind = RowKind::choice,
-            .get =
-                [](const Zone& z, const Reading&) {
-                    return std::string(std::get<F>(z.form).*Simplified ? "simplified" : "real");
-                },
-            .set =
-                [](Zone& z, const Typed& t) {
-                    std::get<F>(z.form).*Simplified =
-                        choose(t, {{"real"}, {"simplified"}}, "The geometry is real or simplified.") == 1;
-                },
-            .choices =
-                [](const ResolvedZone&) {
-                    return Words{"real", "simplified"};
-                },
-            .kept = {.key = "geometry",
-                     .save =
-                         [](const Zone& z, nlohmann::ordered_json& to) {
-                             if (std::get<F>(z.form).*Simplified) to["geometry"] = "simplified";
-                         },
-                     .load =
-                         [](Zone& z, const nlohmann::json& from) {
-                             std::get<F>(z.form).*Simplified = from.value("geometry", "real") == "simplified";
-                         }}};
-}
 
 } // namespace whorl

@@ -26,6 +26,7 @@ constexpr NumberPlace of_holes{[](Zone& z) -> Number& { return holes(z).*Member;
 bool drilled(const Zone& z) {
     return !z.in_bore() && !holes(z).diameter.text.empty();
 }
+constexpr ChoiceWord side_words[]{{"through"}, {"one side", "one|side", "one"}};
 constexpr const char* who = "a plain outer zone with a cross hole";
 
 } // namespace
@@ -76,27 +77,10 @@ std::vector<Row> cross_hole_rows() {
          .tip = "through the piece, or from one side into its bore",
          .of = who,
          .kind = RowKind::choice,
-         .get = [](const Zone& z,
-                   const Reading&) { return std::string(holes(z).one_side ? "one side" : "through"); },
-         .set =
-             [](Zone& z, const Typed& t) {
-                 holes(z).one_side = choose(t, {{"through"}, {"one side", "one", "side"}},
-                                            "A cross hole goes through, or in from one side.") == 1;
-             },
-         .choices =
-             [](const ResolvedZone&) {
-                 return Words{"through", "one side"};
-             },
+         .choice = {side_words, [](const Zone& z) { return static_cast<std::size_t>(holes(z).one_side); },
+                    [](Zone& z, std::size_t at) { holes(z).one_side = at == 1; }},
          .applies = drilled,
-         .kept = {.key = "cross_hole_side",
-                  .save =
-                      [](const Zone& z, nlohmann::ordered_json& to) {
-                          if (holes(z).one_side) to["cross_hole_side"] = "one";
-                      },
-                  .load =
-                      [](Zone& z, const nlohmann::json& from) {
-                          holes(z).one_side = from.value("cross_hole_side", "through") == "one";
-                      }}},
+         .kept = {.key = "cross_hole_side"}},
         {.field = field::cross_holes,
          .label = "… in a row of",
          .tip = "How many along the zone",

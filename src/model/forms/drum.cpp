@@ -33,67 +33,30 @@ bool rounds_corners(const Zone& z) {
     return has_walls(z) && drum(z).keep_corners != CornerKind::sharp;
 }
 
-constexpr TrackKind track_kinds[]{TrackKind::groove, TrackKind::rib, TrackKind::line};
+constexpr ChoiceWord track_words[]{{"groove"}, {"rib"}, {"line"}};
+constexpr ChoiceWord wall_words[]{{"rolled"}, {"straight"}};
+constexpr ChoiceWord corner_words[]{{"rounded"}, {"blended"}, {"sharp"}}; // the last of a groove only
 
 Row track_row() {
-    return {
-        .field = field::track,
-        .label = "Track",
-        .tip = "A groove sunk into the drum, a rib raised from it, or a line scored on it, for marking",
-        .of = "a drum cam",
-        .kind = RowKind::choice,
-        .get = [](const Zone& z, const Reading&) { return std::string(word(drum(z).track)); },
-        .set =
-            [](Zone& z, const Typed& t) {
-                drum(z).track =
-                    track_kinds[choose(t, {{"groove"}, {"rib"}, {"line"}}, "Choose groove, rib or line.")];
-            },
-        .choices =
-            [](const ResolvedZone&) {
-                return Words{"groove", "rib", "line"};
-            },
-        .kept = {.key = "kind",
-                 .save =
-                     [](const Zone& z, nlohmann::ordered_json& to) {
-                         if (drum(z).track != TrackKind::groove) to["kind"] = word(drum(z).track);
-                     },
-                 .load =
-                     [](Zone& z, const nlohmann::json& from) {
-                         for (const TrackKind k : track_kinds)
-                             if (from.value("kind", "groove") == word(k)) drum(z).track = k;
-                     }}};
+    return {.field = field::track,
+            .label = "Track",
+            .tip = "A groove sunk into the drum, a rib raised from it, or a line scored on it, for marking",
+            .of = "a drum cam",
+            .kind = RowKind::choice,
+            .choice = choice_of<&DrumForm::track, track_words>,
+            .kept = {.key = "kind"}};
 }
 
 Row walls_row() {
-    return {
-        .field = field::walls,
-        .label = "Walls",
-        .tip = "As the roller leaves them, or sunk straight in; the sheet says how far they differ",
-        .of = "a drum cam",
-        .kind = RowKind::choice,
-        .get = [](const Zone& z,
-                  const Reading&) { return std::string(drum(z).straight ? "straight" : "rolled"); },
-        .set =
-            [](Zone& z, const Typed& t) {
-                drum(z).straight = choose(t, {{"rolled"}, {"straight"}}, "Choose rolled or straight.") == 1;
-            },
-        .choices =
-            [](const ResolvedZone&) {
-                return Words{"rolled", "straight"};
-            },
-        .applies = has_walls,
-        .kept = {.key = "walls",
-                 .save =
-                     [](const Zone& z, nlohmann::ordered_json& to) {
-                         if (drum(z).straight) to["walls"] = "straight";
-                     },
-                 .load =
-                     [](Zone& z, const nlohmann::json& from) {
-                         drum(z).straight = from.value("walls", "rolled") == "straight";
-                     }}};
+    return {.field = field::walls,
+            .label = "Walls",
+            .tip = "As the roller leaves them, or sunk straight in; the sheet says how far they differ",
+            .of = "a drum cam",
+            .kind = RowKind::choice,
+            .choice = choice_of<&DrumForm::straight, wall_words>,
+            .applies = has_walls,
+            .kept = {.key = "walls"}};
 }
-
-constexpr CornerKind corner_kinds[]{CornerKind::rounded, CornerKind::blended, CornerKind::sharp};
 
 Row corners_row() {
     return {
@@ -104,31 +67,19 @@ Row corners_row() {
             "the inner wall has an edge there, the outer goes round the roller",
         .of = "a drum cam",
         .kind = RowKind::choice,
-        .get = [](const Zone& z, const Reading&) { return std::string(word(drum(z).keep_corners)); },
+        .choice = choice_of<&DrumForm::keep_corners, corner_words>,
         .set =
             [](Zone& z, const Typed& t) {
-                const std::size_t k =
-                    is_groove(z) ? choose(t, {{"rounded"}, {"blended"}, {"sharp"}},
-                                          "Choose rounded, blended or sharp.")
-                                 : choose(t, {{"rounded"}, {"blended"}}, "Choose rounded or blended.");
-                drum(z).keep_corners = corner_kinds[k];
+                const std::span<const ChoiceWord> words(corner_words);
+                drum(z).keep_corners =
+                    static_cast<CornerKind>(choose(t, is_groove(z) ? words : words.first(2)));
             },
         .choices =
             [](const ResolvedZone& z) {
                 return z.drum()->spec.track == TrackKind::groove ? Words{"rounded", "blended", "sharp"}
                                                                  : Words{"rounded", "blended"};
             },
-        .kept = {.key = "keep_corners",
-                 .save =
-                     [](const Zone& z, nlohmann::ordered_json& to) {
-                         if (drum(z).keep_corners != CornerKind::rounded)
-                             to["keep_corners"] = word(drum(z).keep_corners);
-                     },
-                 .load =
-                     [](Zone& z, const nlohmann::json& from) {
-                         for (const CornerKind k : corner_kinds)
-                             if (from.value("keep_corners", "rounded") == word(k)) drum(z).keep_corners = k;
-                     }}};
+        .kept = {.key = "keep_corners"}};
 }
 
 int whole_turns(const Number& turns, const Names& names) {

@@ -37,11 +37,11 @@ bool is_not_own(const Zone& z) {
 }
 
 // Another section: one of one's own begins with what the groove was.
+constexpr ChoiceWord shape_words[]{{"rect", "rectangle"}, {"round"}, {"vee", "v"}, {"trapezium"}, {"own"}};
+
 void set_shape(Zone& z, const Typed& t) {
     GrooveForm& f = groove(z);
-    const auto shape = static_cast<GrooveShape>(
-        choose(t, {{"rect", "rectangle"}, {"round"}, {"vee", "v"}, {"trapezium"}, {"own"}},
-               "A groove is rect, round, vee, trapezium or own."));
+    const auto shape = static_cast<GrooveShape>(choose(t, shape_words));
     if (shape == GrooveShape::own && f.points.text.empty()) {
         const auto or_else = [&](const Number& n, double usual) {
             return n.text.empty() ? usual : in_mm(resolve_length(n, t.names));
@@ -63,21 +63,9 @@ Row shape_row() {
             .tip = "Its section in the axial plane: rect, round, vee, trapezium or own",
             .of = "a groove",
             .kind = RowKind::choice,
-            .get = [](const Zone& z, const Reading&) { return std::string(word(groove(z).shape)); },
+            .choice = choice_of<&GrooveForm::shape, shape_words>,
             .set = set_shape,
-            .choices =
-                [](const ResolvedZone&) {
-                    return Words{"rect", "round", "vee", "trapezium", "own"};
-                },
-            .kept = {.key = "shape",
-                     .save = [](const Zone& z,
-                                nlohmann::ordered_json& to) { to["shape"] = word(groove(z).shape); },
-                     .load =
-                         [](Zone& z, const nlohmann::json& from) {
-                             for (int i = 0; i < groove_shape_count; ++i)
-                                 if (from.value("shape", "rect") == word(static_cast<GrooveShape>(i)))
-                                     groove(z).shape = static_cast<GrooveShape>(i);
-                         }}};
+            .kept = {.key = "shape", .always = true}};
 }
 
 int starts_of(const Zone& z, const Names& names) {
@@ -255,26 +243,7 @@ std::span<const Row> FormModel<GrooveForm>::rows() {
          .usual = "1",
          .kept = {.key = "starts"}},
         turns_row(),
-        {.field = field::hand,
-         .label = "Hand",
-         .tip = "right or left",
-         .of = "a thread, a groove, helical teeth, a slanting knurl or a coil",
-         .kind = RowKind::choice,
-         .get = [](const Zone& z, const Reading&) { return std::string(word(groove(z).hand)); },
-         .set = [](Zone& z, const Typed& t) { groove(z).hand = choose_hand(t); },
-         .choices =
-             [](const ResolvedZone&) {
-                 return Words{"right", "left"};
-             },
-         .kept = {.key = "hand",
-                  .save =
-                      [](const Zone& z, nlohmann::ordered_json& to) {
-                          if (groove(z).hand == Hand::left) to["hand"] = "left";
-                      },
-                  .load =
-                      [](Zone& z, const nlohmann::json& from) {
-                          groove(z).hand = from.value("hand", "right") == "left" ? Hand::left : Hand::right;
-                      }}},
+        hand_row<&GrooveForm::hand>("right or left"),
         {.field = field::start_angle,
          .label = "Start angle",
          .tip = "Turns the groove about the axis",

@@ -170,18 +170,10 @@ std::span<const Row> FormModel<KnurlForm>::rows() {
          .tip = "Of the slanting grooves",
          .of = "a thread, helical teeth, a slanting knurl or a coil",
          .kind = RowKind::choice,
-         .get =
-             [](const Zone& z, const Reading&) {
-                 return std::string(knurl(z).kind == KnurlKind::left ? "left" : "right");
-             },
-         .set =
-             [](Zone& z, const Typed& t) {
-                 knurl(z).kind = choose_hand(t) == Hand::left ? KnurlKind::left : KnurlKind::right;
-             },
-         .choices =
-             [](const ResolvedZone&) {
-                 return Words{"right", "left"};
-             },
+         .choice = {hand_words, [](const Zone& z) { return std::size_t{knurl(z).kind == KnurlKind::left}; },
+                    [](Zone& z, std::size_t at) {
+                        knurl(z).kind = at == 1 ? KnurlKind::left : KnurlKind::right;
+                    }},
          .applies =
              [](const Zone& z) {
                  return knurl(z).kind == KnurlKind::left || knurl(z).kind == KnurlKind::right;

@@ -39,39 +39,16 @@ std::pair<Length, Length> swing_of(const Number& n, const Names& names) {
     return {resolve_length({arm, n.unit}, names), resolve_length({centre, n.unit}, names)};
 }
 
-Row choice(Field field, const char* label, const char* tip, std::string (*get)(const Zone&, const Reading&),
-           void (*set)(Zone&, const Typed&), Words (*choices)(const ResolvedZone&), InFile kept) {
-    return {.field = field,
-            .label = label,
-            .tip = tip,
-            .of = "a cam",
-            .kind = RowKind::choice,
-            .get = get,
-            .set = set,
-            .choices = choices,
-            .kept = kept};
-}
+constexpr ChoiceWord follower_words[]{{"roller"}, {"knife"}, {"flat"}, {"mushroom"}};
 
 Row follower_row() {
-    return choice(
-        field::follower, "Follower", "What touches the lobe",
-        [](const Zone& z, const Reading&) { return std::string(word(lobe(z).follower)); },
-        [](Zone& z, const Typed& t) {
-            lobe(z).follower =
-                static_cast<FollowerKind>(choose(t, {{"roller"}, {"knife"}, {"flat"}, {"mushroom"}},
-                                                 "A follower is a roller, knife, flat or mushroom."));
-        },
-        [](const ResolvedZone&) {
-            return Words{"roller", "knife", "flat", "mushroom"};
-        },
-        {.key = "follower",
-         .save = [](const Zone& z, nlohmann::ordered_json& to) { to["follower"] = word(lobe(z).follower); },
-         .load =
-             [](Zone& z, const nlohmann::json& from) {
-                 for (int i = 0; i < 4; ++i)
-                     if (from.value("follower", "roller") == word(static_cast<FollowerKind>(i)))
-                         lobe(z).follower = static_cast<FollowerKind>(i);
-             }});
+    return {.field = field::follower,
+            .label = "Follower",
+            .tip = "What touches the lobe",
+            .of = "a cam",
+            .kind = RowKind::choice,
+            .choice = choice_of<&LobeForm::follower, follower_words>,
+            .kept = {.key = "follower", .always = true}};
 }
 
 Row length_of(Field field, const char* label, const char* tip, NumberPlace number, const char* key,

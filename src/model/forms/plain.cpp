@@ -15,7 +15,7 @@
 namespace whorl {
 namespace {
 
-constexpr const char* outline_words[]{"round", "hexagon", "square", "flat"};
+constexpr ChoiceWord outline_words[]{{"round"}, {"hex", "hexagon", "hexagon"}, {"square"}, {"flat"}};
 
 const PlainForm& plain(const Zone& z) {
     return std::get<PlainForm>(z.form);
@@ -73,34 +73,8 @@ std::span<const Row> FormModel<PlainForm>::rows() {
              .tip = "round, hex, square or flat",
              .of = "a plain zone",
              .kind = RowKind::choice,
-             .get =
-                 [](const Zone& z, const Reading&) {
-                     return std::string(is_round(z)                           ? "round"
-                                        : plain(z).outline == Outline::square ? "square"
-                                        : is_flat(z)                          ? "flat"
-                                                                              : "hex");
-                 },
-             .set =
-                 [](Zone& z, const Typed& t) {
-                     std::get<PlainForm>(z.form).outline =
-                         static_cast<Outline>(choose(t, {{"round"}, {"hex", "hexagon"}, {"square"}, {"flat"}},
-                                                     "An outline is round, hex, square or flat."));
-                 },
-             .choices =
-                 [](const ResolvedZone&) {
-                     return Words{"round", "hex", "square", "flat"};
-                 },
-             .kept = {.key = "outline",
-                      .save =
-                          [](const Zone& z, nlohmann::ordered_json& to) {
-                              if (!is_round(z)) to["outline"] = outline_words[int(plain(z).outline)];
-                          },
-                      .load =
-                          [](Zone& z, const nlohmann::json& from) {
-                              for (int i = 0; i < 4; ++i)
-                                  if (from.value("outline", "round") == outline_words[i])
-                                      std::get<PlainForm>(z.form).outline = static_cast<Outline>(i);
-                          }}},
+             .choice = choice_of<&PlainForm::outline, outline_words>,
+             .kept = {.key = "outline"}},
             across,
             width,
             diameter,

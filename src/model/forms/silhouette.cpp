@@ -47,35 +47,18 @@ std::string curve_get(const Zone& z, const Reading& as) {
     return points_in(shape(z).*Member, as.unit, as.names);
 }
 
+constexpr ChoiceWord course_words[]{{"spline"}, {"monotone"}, {"arcs", "arc"}};
+constexpr ChoiceWord inside_words[]{{"fluted"}, {"smooth"}};
+
 Row course_row() {
     return {.field = field::course,
             .label = "Course",
             .tip = "Between the points: spline (even curvature), monotone (nothing beyond them) or arcs",
             .of = "a silhouette",
             .kind = RowKind::choice,
-            .get = [](const Zone& z, const Reading&) { return std::string(word(shape(z).course)); },
-            .set =
-                [](Zone& z, const Typed& t) {
-                    shape(z).course =
-                        static_cast<Course>(choose(t, {{"spline"}, {"monotone"}, {"arcs", "arc"}},
-                                                   "A course is spline, monotone or arcs."));
-                },
-            .choices =
-                [](const ResolvedZone&) {
-                    return Words{"spline", "monotone", "arcs"};
-                },
+            .choice = choice_of<&SilhouetteForm::course, course_words>,
             .applies = has_points,
-            .kept = {.key = "course",
-                     .save =
-                         [](const Zone& z, nlohmann::ordered_json& to) {
-                             if (shape(z).course != Course::spline) to["course"] = word(shape(z).course);
-                         },
-                     .load =
-                         [](Zone& z, const nlohmann::json& from) {
-                             for (int i = 0; i < course_count; ++i)
-                                 if (from.value("course", "spline") == word(static_cast<Course>(i)))
-                                     shape(z).course = static_cast<Course>(i);
-                         }}};
+            .kept = {.key = "course"}};
 }
 
 Row inside_row() {
@@ -85,16 +68,7 @@ Row inside_row() {
         .tip = "fluted as its silhouette is, or smooth",
         .of = "a hollow",
         .kind = RowKind::choice,
-        .get = [](const Zone& z,
-                  const Reading&) { return std::string(shape(z).smooth ? "smooth" : "fluted"); },
-        .set =
-            [](Zone& z, const Typed& t) {
-                shape(z).smooth = choose(t, {{"fluted"}, {"smooth"}}, "The inside is fluted or smooth.") == 1;
-            },
-        .choices =
-            [](const ResolvedZone&) {
-                return Words{"fluted", "smooth"};
-            },
+        .choice = choice_of<&SilhouetteForm::smooth, inside_words>,
         .applies = is_hollow,
         .kept = {.key = "smooth",
                  .save =

@@ -6,7 +6,7 @@
 namespace whorl {
 
 namespace field {
-constexpr Field course{"course"}; // "spline", "monotone", "arcs"
+constexpr Field course{"course"};                             // "spline", "monotone", "arcs"
 constexpr Field flutes{"flutes"}, flute_depth{"flute_depth"}; // how many; "4", or "20:0 60:4 150:0"
 constexpr Field flutes_from{"flutes_from"}, flutes_to{"flutes_to"}, twist{"twist"}, ridge{"ridge"};
 constexpr Field wall{"wall"}, bottom{"bottom"}; // of a hollow

@@ -170,11 +170,14 @@ Row helix_angle_row(const char* tip) {
 }
 
 Row helix_hand_row(const char* tip) {
+    // a helix angle below zero turns the hand round again
     return {.field = field::hand,
             .label = "Hand",
             .tip = tip,
-            .of = "a thread, helical teeth, a slanting knurl or a coil",
+            .of = "a thread, a groove, helical teeth, a slanting knurl or a coil",
             .kind = RowKind::choice,
+            .choice = {hand_words, [](const Zone& z) { return std::size_t{teeth(z).hand == Hand::left}; },
+                       [](Zone& z, std::size_t at) { teeth(z).hand = at == 1 ? Hand::left : Hand::right; }},
             .get =
                 [](const Zone& z, const Reading& as) {
                     const bool left = teeth(z).hand == Hand::left;
@@ -183,30 +186,17 @@ Row helix_hand_row(const char* tip) {
                 },
             .set =
                 [](Zone& z, const Typed& t) {
-                    const bool left = choose_hand(t) == Hand::left;
-                    // a helix angle below zero turns the hand round again
+                    const bool left = choose(t, hand_words) == 1;
                     teeth(z).hand = left != turned_round(teeth(z), t.names) ? Hand::left : Hand::right;
                 },
             .shown = [](const Zone&, const ResolvedZone& r,
                         const Reading&) { return Shown{word(of_spec(r, [](auto& s) { return s.hand; }))}; },
-            .choices =
-                [](const ResolvedZone&) {
-                    return Words{"right", "left"};
-                },
             .frees_pair = true,
             .hidden =
                 [](const ResolvedZone& r) {
                     return of_spec(r, [](auto& s) { return in_rad(s.helix_angle) == 0; });
                 },
-            .kept = {.key = "hand",
-                     .save =
-                         [](const Zone& z, nlohmann::ordered_json& to) {
-                             if (teeth(z).hand == Hand::left) to["hand"] = "left";
-                         },
-                     .load =
-                         [](Zone& z, const nlohmann::json& from) {
-                             teeth(z).hand = from.value("hand", "right") == "left" ? Hand::left : Hand::right;
-                         }}};
+            .kept = {.key = "hand"}};
 }
 
 Row profile_shift_row() {

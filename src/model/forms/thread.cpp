@@ -95,26 +95,11 @@ Row class_row() {
                          }}};
 }
 
-Row hand_row() {
-    return {
-        .field = field::hand,
-        .label = "Hand",
-        .tip = "Hand; Ctrl+H flips it",
-        .of = "a thread, helical teeth, a slanting knurl or a coil",
-        .kind = RowKind::choice,
-        .get = [](const Zone& z, const Reading&) { return std::string(word(thread(z).hand)); },
-        .set = [](Zone& z, const Typed& t) { thread(z).hand = choose_hand(t); },
-        .choices =
-            [](const ResolvedZone&) {
-                return Words{"right", "left"};
-            },
-        .frees_pair = true,
-        .kept = {.key = "hand",
-                 .save = [](const Zone& z, nlohmann::ordered_json& to) { to["hand"] = word(thread(z).hand); },
-                 .load =
-                     [](Zone& z, const nlohmann::json& from) {
-                         thread(z).hand = from.value("hand", "right") == "left" ? Hand::left : Hand::right;
-                     }}};
+Row thread_hand_row() {
+    Row row = hand_row<&ThreadForm::hand>("Hand; Ctrl+H flips it");
+    row.frees_pair = true;
+    row.kept.always = true;
+    return row;
 }
 
 Row starts_row() {
@@ -213,34 +198,18 @@ Row taper_row() {
             .kept = {.key = "taper"}};
 }
 
+constexpr ChoiceWord root_words[]{{"flat"}, {"rounded"}};
+
 Row root_row() {
     return {.field = field::root_shape,
             .label = "Root",
             .tip = "Flat, or rounded as far as it goes",
             .of = "an external ISO metric or Unified thread",
             .kind = RowKind::choice,
-            .get = [](const Zone& z,
-                      const Reading&) { return std::string(thread(z).rounded_root ? "rounded" : "flat"); },
-            .set =
-                [](Zone& z, const Typed& t) {
-                    thread(z).rounded_root =
-                        choose(t, {{"flat"}, {"rounded"}}, "A root is flat or rounded.") == 1;
-                },
-            .choices =
-                [](const ResolvedZone&) {
-                    return Words{"flat", "rounded"};
-                },
+            .choice = choice_of<&ThreadForm::rounded_root, root_words>,
             .applies = can_round_root,
             .key = "root_rounding",
-            .kept = {.key = "root",
-                     .save =
-                         [](const Zone& z, nlohmann::ordered_json& to) {
-                             if (thread(z).rounded_root) to["root"] = "rounded";
-                         },
-                     .load =
-                         [](Zone& z, const nlohmann::json& from) {
-                             thread(z).rounded_root = from.value("root", "flat") == "rounded";
-                         }}};
+            .kept = {.key = "root"}};
 }
 
 Row turns_row() {
@@ -331,7 +300,7 @@ std::span<const Row> FormModel<ThreadForm>::rows() {
          .frees_pair = true,
          .kept = {.key = "flank_angle"}},
         root_row(),
-        hand_row(),
+        thread_hand_row(),
         starts_row(),
         modelled_row(),
         turns_row(),
