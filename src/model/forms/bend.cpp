@@ -55,13 +55,7 @@ bool is_u(const BendSpec& s) {
 } // namespace
 
 std::span<const Row> FormModel<BendForm>::rows() {
-    static const Row rows[]{{.field = field::diameter,
-                             .label = "Diameter",
-                             .tip = "Of the bar, outside",
-                             .of = "a plain, threaded or knurled zone, or a bend",
-                             .kind = RowKind::length,
-                             .number = member<&BendForm::diameter>,
-                             .kept = {.key = "diameter", .always = true}},
+    static const Row rows[]{diameter_row(member<&BendForm::diameter>, "Of the bar, outside"),
                             {.field = field::bend_angle,
                              .label = "Angle",
                              .tip = "That the bar is bent by: 90 for an elbow, 180 for a U",

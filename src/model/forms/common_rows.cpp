@@ -317,6 +317,55 @@ Row length_row(const char* label, const char* tip, const char* of) {
             }};
 }
 
+Row diameter_row(NumberPlace number, const char* tip, const char* label) {
+    return {.field = field::diameter,
+            .label = label,
+            .tip = tip,
+            .of = "a plain, threaded, knurled or grooved zone, a bend or a drum cam",
+            .kind = RowKind::length,
+            .number = number,
+            .kept = {.key = "diameter", .always = true}};
+}
+
+Row far_diameter_row(NumberPlace number, const char* tip) {
+    return {.field = field::far_diameter,
+            .label = "Far diameter",
+            .tip = tip,
+            .of = "a plain round or a grooved zone (a thread has a taper instead)",
+            .kind = RowKind::length,
+            .number = number,
+            .shown =
+                [](const Zone&, const ResolvedZone& r, const Reading& as) {
+                    return r.far_diameter == r.diameter ? Shown{"the same"}
+                                                        : length_shown(in_mm(r.far_diameter), as.unit);
+                },
+            .kept = {.key = "far_diameter"}};
+}
+
+Row start_angle_row(NumberPlace number) {
+    return {.field = field::start_angle,
+            .label = "Start angle",
+            .tip = "Turns the groove about the axis",
+            .of = "a thread or a groove",
+            .kind = RowKind::angle,
+            .number = number,
+            .usual = "0°",
+            .kept = {.key = "start_angle"}};
+}
+
+Row lead_row(std::string (*get)(const Zone&, const Reading&), void (*set)(Zone&, const Typed&),
+             Shown (*shown)(const Zone&, const ResolvedZone&, const Reading&)) {
+    return {.field = field::lead,
+            .label = "Lead",
+            .tip = "What a turn goes on by; typing it sets the pitch to lead / starts",
+            .of = "a thread or a groove",
+            .kind = RowKind::length,
+            .get = get,
+            .set = set,
+            .shown = shown,
+            .hidden = [](const ResolvedZone&) { return true; }};
+}
+
 Row near_end_row() {
     return {.field = field::near_end,
             .label = "Near end",

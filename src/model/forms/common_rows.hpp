@@ -10,6 +10,12 @@ namespace whorl {
 
 Row length_row(const char* label, const char* tip, const char* of);
 Row near_end_row();
+Row diameter_row(NumberPlace number, const char* tip, const char* label = "Diameter");
+Row far_diameter_row(NumberPlace number, const char* tip); // of a cone
+Row start_angle_row(NumberPlace number);
+// What a turn goes on by; `set` is the form's own.
+Row lead_row(std::string (*get)(const Zone&, const Reading&), void (*set)(Zone&, const Typed&),
+             Shown (*shown)(const Zone&, const ResolvedZone&, const Reading&));
 Row far_end_row();
 Row web_row();
 Row follows_row(); // of another zone of its piece

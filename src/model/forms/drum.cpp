@@ -153,13 +153,8 @@ DrumSpec drum_spec(const Zone& z, const std::string& place, const Names& names) 
 std::span<const Row> FormModel<DrumForm>::rows() {
     static const Row rows[]{
         timing_row<&DrumForm::timing>(),
-        {.field = field::diameter,
-         .label = "Drum Ø",
-         .tip = "The track's length around it is π·d by construction",
-         .of = "a plain, threaded or knurled zone, or a drum cam",
-         .kind = RowKind::length,
-         .number = member<&DrumForm::diameter>,
-         .kept = {.key = "diameter", .always = true}},
+        diameter_row(member<&DrumForm::diameter>, "The track's length around it is π·d by construction",
+                     "Drum Ø"),
         {.field = field::track_turns,
          .label = "Turns of the track",
          .tip = "That the timing takes together; after several the track has crossed itself",

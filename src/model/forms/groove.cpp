@@ -113,27 +113,9 @@ Row turns_row() {
 std::span<const Row> FormModel<GrooveForm>::rows() {
     static const Row rows[]{
         shape_row(),
-        {.field = field::diameter,
-         .label = "Diameter",
-         .tip = "Of the surface it is cut into",
-         .of = "a plain, threaded, knurled or grooved zone",
-         .kind = RowKind::length,
-         .number = member<&GrooveForm::diameter>,
-         .shown = [](const Zone&, const ResolvedZone& r,
-                     const Reading& as) { return length_shown(in_mm(r.diameter), as.unit); },
-         .kept = {.key = "diameter", .always = true}},
-        {.field = field::far_diameter,
-         .label = "Far diameter",
-         .tip = "At the far end, for grooves on a cone; clear it for a cylinder",
-         .of = "a plain round or a grooved zone",
-         .kind = RowKind::length,
-         .number = member<&GrooveForm::far_diameter>,
-         .shown =
-             [](const Zone&, const ResolvedZone& r, const Reading& as) {
-                 return r.far_diameter == r.diameter ? Shown{"the same"}
-                                                     : length_shown(in_mm(r.far_diameter), as.unit);
-             },
-         .kept = {.key = "far_diameter"}},
+        diameter_row(member<&GrooveForm::diameter>, "Of the surface it is cut into"),
+        far_diameter_row(member<&GrooveForm::far_diameter>,
+                         "At the far end, for grooves on a cone; clear it for a cylinder"),
         {.field = field::points,
          .label = "Points",
          .tip =
@@ -220,20 +202,14 @@ std::span<const Row> FormModel<GrooveForm>::rows() {
          .kind = RowKind::length,
          .number = member<&GrooveForm::pitch>,
          .kept = {.key = "pitch", .always = true}},
-        {.field = field::lead,
-         .label = "Lead",
-         .tip = "What a turn goes on by; typing it sets the pitch to lead / starts",
-         .of = "a thread or a groove",
-         .kind = RowKind::length,
-         .get = [](const Zone& z, const Reading& as) { return length_text(lead_of(z, as.names), as.unit); },
-         .set =
-             [](Zone& z, const Typed& t) {
-                 const Length lead = resolve_length(t.number(), t.names);
-                 groove(z).pitch = {exact_number(lead / starts_of(z, t.names), t.unit), t.unit};
-             },
-         .shown = [](const Zone&, const ResolvedZone& r,
-                     const Reading& as) { return length_shown(groove(r).lead(), as.unit); },
-         .hidden = [](const ResolvedZone&) { return true; }},
+        lead_row([](const Zone& z, const Reading& as) { return length_text(lead_of(z, as.names), as.unit); },
+                 [](Zone& z, const Typed& t) {
+                     const Length lead = resolve_length(t.number(), t.names);
+                     groove(z).pitch = {exact_number(lead / starts_of(z, t.names), t.unit), t.unit};
+                 },
+                 [](const Zone&, const ResolvedZone& r, const Reading& as) {
+                     return length_shown(groove(r).lead(), as.unit);
+                 }),
         {.field = field::starts,
          .label = "Starts",
          .tip = "Number of grooves side by side, 1 to 60",
@@ -244,14 +220,7 @@ std::span<const Row> FormModel<GrooveForm>::rows() {
          .kept = {.key = "starts"}},
         turns_row(),
         hand_row<&GrooveForm::hand>("right or left"),
-        {.field = field::start_angle,
-         .label = "Start angle",
-         .tip = "Turns the groove about the axis",
-         .of = "a thread or a groove",
-         .kind = RowKind::angle,
-         .number = member<&GrooveForm::start_angle>,
-         .usual = "0°",
-         .kept = {.key = "start_angle"}},
+        start_angle_row(member<&GrooveForm::start_angle>),
         geometry_row<&GrooveForm::simplified>(
             "The real groove, or the plain surface it is cut into; exports say which"),
         length_row("Length", "Length of the zone, its ends included; of a bore, clear it to go through",

@@ -91,15 +91,7 @@ Row kind_row() {
 std::span<const Row> FormModel<KnurlForm>::rows() {
     static const Row rows[]{
         kind_row(),
-        {.field = field::diameter,
-         .label = "Diameter",
-         .tip = "Over the ridges, after knurling",
-         .of = "a plain, threaded or knurled zone",
-         .kind = RowKind::length,
-         .number = member<&KnurlForm::diameter>,
-         .shown = [](const Zone&, const ResolvedZone& r,
-                     const Reading& as) { return length_shown(in_mm(r.diameter), as.unit); },
-         .kept = {.key = "diameter", .always = true}},
+        diameter_row(member<&KnurlForm::diameter>, "Over the ridges, after knurling"),
         {.field = field::knurl_pitch,
          .label = "Pitch",
          .tip = "Square to the grooves, DIN 82; the count that closes is taken. Typed, the teeth follow",

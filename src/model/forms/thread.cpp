@@ -235,40 +235,36 @@ Row turns_row() {
                 }};
 }
 
-Row lead_row() {
-    return {
-        .field = field::lead,
-        .label = "Lead",
-        .tip = "What a turn goes on by; typing it sets the pitch to lead / starts",
-        .of = "a thread",
-        .kind = RowKind::length,
-        .get = [](const Zone& z, const Reading& as) { return length_text(lead_of(z, as.names), as.unit); },
-        .set =
-            [](Zone& z, const Typed& t) {
-                const Length lead = resolve_length(t.number(), t.names);
-                thread(z).pitch = {exact_number(lead / thread(z).starts, t.unit), t.unit};
-            },
-        .shown = [](const Zone&, const ResolvedZone& r,
-                    const Reading& as) { return length_shown(r.thread()->section.lead(), as.unit); },
-        .frees_pair = true,
-        .hidden = seen_among_what_follows};
+Row major_diameter_row() {
+    Row row = diameter_row(member<&ThreadForm::diameter>, "Nominal diameter");
+    row.shown = [](const Zone&, const ResolvedZone& r, const Reading& as) {
+        return length_shown(in_mm(r.diameter), as.unit); // of a pipe's thread by its size
+    };
+    row.frees_pair = true;
+    row.key = "major_diameter_basic";
+    row.kept.where = InFile::in_zone;
+    return row;
+}
+
+Row thread_lead_row() {
+    Row row =
+        lead_row([](const Zone& z, const Reading& as) { return length_text(lead_of(z, as.names), as.unit); },
+                 [](Zone& z, const Typed& t) {
+                     const Length lead = resolve_length(t.number(), t.names);
+                     thread(z).pitch = {exact_number(lead / thread(z).starts, t.unit), t.unit};
+                 },
+                 [](const Zone&, const ResolvedZone& r, const Reading& as) {
+                     return length_shown(r.thread()->section.lead(), as.unit);
+                 });
+    row.frees_pair = true;
+    return row;
 }
 
 } // namespace
 
 std::span<const Row> FormModel<ThreadForm>::rows() {
     static const Row rows[]{
-        {.field = field::diameter,
-         .label = "Diameter",
-         .tip = "Nominal diameter",
-         .of = "a plain, threaded or knurled zone",
-         .kind = RowKind::length,
-         .number = member<&ThreadForm::diameter>,
-         .shown = [](const Zone&, const ResolvedZone& r,
-                     const Reading& as) { return length_shown(in_mm(r.diameter), as.unit); },
-         .frees_pair = true,
-         .key = "major_diameter_basic",
-         .kept = {.key = "diameter", .where = InFile::in_zone, .always = true}},
+        major_diameter_row(),
         {.field = field::pitch,
          .label = "Pitch",
          .tip = "Pitch, crest to crest; for inch threads write 1/20 in",
@@ -279,7 +275,7 @@ std::span<const Row> FormModel<ThreadForm>::rows() {
                      const Reading& as) { return length_shown(r.thread()->section.pitch, as.unit); },
          .frees_pair = true,
          .kept = {.key = "pitch", .always = true}},
-        lead_row(),
+        thread_lead_row(),
         length_row("Length",
                    "Length of the zone, run-out and chamfers included; of a bore, clear it to go through",
                    "a zone"),
@@ -304,14 +300,7 @@ std::span<const Row> FormModel<ThreadForm>::rows() {
         starts_row(),
         modelled_row(),
         turns_row(),
-        {.field = field::start_angle,
-         .label = "Start angle",
-         .tip = "Turns the groove about the axis",
-         .of = "a thread",
-         .kind = RowKind::angle,
-         .number = member<&ThreadForm::start_angle>,
-         .usual = "0°",
-         .kept = {.key = "start_angle"}},
+        start_angle_row(member<&ThreadForm::start_angle>),
         geometry_row<&ThreadForm::simplified>(
             "The real thread, or a plain surface at its crest; exports say which"),
         {.field = field::allowance,
