@@ -1,4 +1,4 @@
-#include "check/bend_check.hpp"
+#include "check/form_checks.hpp"
 
 #include "form/bend/bend.hpp"
 #include "model/forms/bend.hpp"
@@ -82,21 +82,11 @@ std::optional<double> clear_radius(const ResolvedPiece& piece, std::size_t zone,
 
 } // namespace
 
-void check_bend(std::vector<Finding>& out, const ResolvedPiece& piece, std::size_t piece_index,
-                std::size_t zone, LengthUnit unit) {
+void check_form(const ResolvedElbow&, const ZoneLook& look) {
+    check_ends(look);
+    const ResolvedPiece& piece = look.whole;
+    const std::size_t zone = look.zone;
     const ResolvedBend& b = *piece.zones[zone].bend();
-    const auto shown = [&](double millimetres) {
-        return number_text(in_unit(mm(millimetres), unit), unit == LengthUnit::inch ? 4 : 3) + " " +
-               symbol(unit);
-    };
-    const auto edit = [&](std::string words, Field f, const std::string& text) {
-        return Remedy{std::move(words), {Edit{piece_index, zone, f, text, LengthUnit::millimetre}}};
-    };
-    const auto found = [&](Severity severity, const char* id, std::string sentence, double value,
-                           double limit, std::optional<Remedy> remedy) {
-        out.push_back(
-            {severity, id, std::move(sentence), piece_index, zone, value, limit, std::move(remedy)});
-    };
     bool last = true; // the piece's last bend speaks for all of it
     for (std::size_t i = zone + 1; i < piece.zones.size(); ++i)
         if (piece.zones[i].bend()) last = false;
@@ -105,21 +95,23 @@ void check_bend(std::vector<Finding>& out, const ResolvedPiece& piece, std::size
         if (near.free < 0) {
             const double added = b.spec.inside ? b.bar : 0;
             const auto radius = clear_radius(piece, zone, added);
-            found(Severity::stop, "bends_cross",
-                  "The bar runs into itself: " + shown(near.first) + " and " + shown(near.second) +
-                      " along the centreline it would overlap by " + shown(-near.free) +
-                      ". A larger radius, a smaller angle or a roll keeps it clear.",
-                  near.free, 0,
-                  radius ? std::optional(edit("Radius " + number_text(*radius - added, 3) + " mm",
-                                              field::bend_radius, number_text(*radius - added, 3)))
-                         : std::nullopt);
+            look.stop("bends_cross",
+                      "The bar runs into itself: " + look.shown(near.first) + " and " +
+                          look.shown(near.second) + " along the centreline it would overlap by " +
+                          look.shown(-near.free) +
+                          ". A larger radius, a smaller angle or a roll keeps it clear.",
+                      near.free, 0,
+                      radius ? std::optional(look.edit("Radius " + number_text(*radius - added, 3) + " mm",
+                                                       field::bend_radius, number_text(*radius - added, 3)))
+                             : std::nullopt);
             return;
         }
     }
     const Finish& finish = finish_called(piece.finish);
     const auto to = [&](double radius) {
         const double typed = b.spec.inside ? radius - b.bar : radius;
-        return edit("Radius " + number_text(typed, 3) + " mm", field::bend_radius, number_text(typed, 3));
+        return look.edit("Radius " + number_text(typed, 3) + " mm", field::bend_radius,
+                         number_text(typed, 3));
     };
     if (finish.shaping != Shaping::cold) return;
     if (finish.elongation > 0) { // its own grade breaks where the outside is stretched by more than that
@@ -131,20 +123,22 @@ void check_bend(std::vector<Finding>& out, const ResolvedPiece& piece, std::size
         int digits = 0;
         while (digits < 3 && number_text(stretched, digits) == number_text(limit, digits))
             ++digits;
-        found(Severity::advice, "bend_tight",
-              "Outside the bar is stretched by " + number_text(stretched, digits) + " %, and " + finish.name +
-                  " (" + finish.grade + ") breaks at " + number_text(limit, digits) +
-                  " %; cold it is bent to a radius of " + shown(least) + " to the centreline or more.",
-              b.radius, least, to(radius));
+        look.advise("bend_tight",
+                    "Outside the bar is stretched by " + number_text(stretched, digits) + " %, and " +
+                        finish.name + " (" + finish.grade + ") breaks at " + number_text(limit, digits) +
+                        " %; cold it is bent to a radius of " + look.shown(least) +
+                        " to the centreline or more.",
+                    b.radius, least, to(radius));
         return;
     }
     // a rule of the shop: bent cold round less than its own thickness a bar may crack outside and flatten
     if (b.radius - b.bar < 2 * b.bar * 0.999) {
-        found(Severity::advice, "bend_tight",
-              "The inside radius is " + shown(b.radius - b.bar) + ", less than the bar's thickness of " +
-                  shown(2 * b.bar) + ": outside it is stretched by " +
-                  number_text(100 * b.bar / b.radius, 0) + " %, which cold bending hardly bears.",
-              b.radius - b.bar, 2 * b.bar, to(3 * b.bar));
+        look.advise("bend_tight",
+                    "The inside radius is " + look.shown(b.radius - b.bar) +
+                        ", less than the bar's thickness of " + look.shown(2 * b.bar) +
+                        ": outside it is stretched by " + number_text(100 * b.bar / b.radius, 0) +
+                        " %, which cold bending hardly bears.",
+                    b.radius - b.bar, 2 * b.bar, to(3 * b.bar));
     }
 }
 

@@ -1,4 +1,4 @@
-#include "check/coil_check.hpp"
+#include "check/form_checks.hpp"
 
 #include "model/forms/coil.hpp"
 #include "quantity/expression.hpp"
@@ -10,77 +10,61 @@ namespace {
 
 constexpr double least_index = 4, most_index = 20; // what is wound well, EN 13906-1
 
-std::string rounded_up(double v, double step) {
-    return number_text(std::ceil(v / step - 1e-9) * step, 4);
-}
-std::string rounded_down(double v, double step) {
-    return number_text(std::floor(v / step + 1e-9) * step, 4);
-}
-
 } // namespace
 
-void check_coil(std::vector<Finding>& out, const ResolvedCoil& c, std::size_t piece, std::size_t zone,
-                LengthUnit unit) {
-    const auto show = [&](double v) {
-        return number_text(in_unit(mm(v), unit), unit == LengthUnit::inch ? 4 : 3) + " " + symbol(unit);
-    };
-    const auto found = [&](Severity severity, const char* id, std::string sentence, double value,
-                           double limit, std::optional<Remedy> remedy) {
-        out.push_back({severity, id, std::move(sentence), piece, zone, value, limit, std::move(remedy)});
-    };
-    const auto edit = [&](std::string words, Field f, std::string text) {
-        return Remedy{std::move(words), {Edit{piece, zone, f, std::move(text), LengthUnit::millimetre}}};
-    };
+void check_form(const ResolvedSpring& spring, const ZoneLook& look) {
+    const ResolvedCoil& c = spring.coil;
     const double d = c.wire;
     if (c.least_distance < d || c.least_bend <= d / 2) {
         const double widest = largest_wire(c.spec);
         std::optional<Remedy> thinner;
         if (widest > 0.02) {
             const std::string wire = rounded_down(widest, widest > 0.5 ? 0.05 : 0.005);
-            thinner = edit("Wire " + wire + " mm", field::wire_diameter, wire);
+            thinner = look.edit("Wire " + wire + " mm", field::wire_diameter, wire);
         }
-        found(Severity::stop, "coils_merge",
-              c.least_distance < d
-                  ? "The coils merge: where they are nearest their middles are " + show(c.least_distance) +
-                        " apart, and the wire is " + show(d) + " thick; the largest that fits is " +
-                        show(widest) + "."
-                  : "The wire is bent tighter than it is thick: round " + show(c.least_bend) +
-                        "; make the diameter larger or the wire thinner.",
-              c.least_distance, d, std::move(thinner));
+        look.stop("coils_merge",
+                  c.least_distance < d
+                      ? "The coils merge: where they are nearest their middles are " +
+                            look.shown(c.least_distance) + " apart, and the wire is " + look.shown(d) +
+                            " thick; the largest that fits is " + look.shown(widest) + "."
+                      : "The wire is bent tighter than it is thick: round " + look.shown(c.least_bend) +
+                            "; make the diameter larger or the wire thinner.",
+                  c.least_distance, d, std::move(thinner));
         return;
     }
     const double low = c.smallest_mean / d, high = c.largest_mean / d;
     const auto diameter = [&](double mean) -> std::optional<Remedy> {
         if (c.spec.diameters.size() > 1) return {}; // which of them is for the person to say
         const std::string text = low < least_index ? rounded_up(mean, 0.1) : rounded_down(mean, 0.1);
-        return edit("Mean diameter " + text + " mm", field::coil_diameter, text);
+        return look.edit("Mean diameter " + text + " mm", field::coil_diameter, text);
     };
     if (low < least_index)
-        found(Severity::advice, "small_index",
-              "The spring index is " + number_text(low, 2) + ", below " + number_text(least_index, 0) +
-                  ": such wire is hard to wind and cracks on its inner side.",
-              low, least_index, diameter(least_index * d));
+        look.advise("small_index",
+                    "The spring index is " + number_text(low, 2) + ", below " + number_text(least_index, 0) +
+                        ": such wire is hard to wind and cracks on its inner side.",
+                    low, least_index, diameter(least_index * d));
     else if (high > most_index)
-        found(Severity::advice, "large_index",
-              "The spring index is " + number_text(high, 2) + ", above " + number_text(most_index, 0) +
-                  ": such coils tangle, sag and vary in diameter.",
-              high, most_index, diameter(most_index * d));
+        look.advise("large_index",
+                    "The spring index is " + number_text(high, 2) + ", above " + number_text(most_index, 0) +
+                        ": such coils tangle, sag and vary in diameter.",
+                    high, most_index, diameter(most_index * d));
     const double tip = d / 2 - c.ground_height;
     if (c.spec.ground && tip < d / 4 - 1e-9) {
         const std::string quarter = rounded_up(d / 4, d > 0.5 ? 0.01 : 0.001);
-        found(Severity::advice, "thin_ground_end",
-              "Grinding leaves only " + show(tip) +
-                  " of the wire's end, less than a quarter of its thickness (" + show(d / 4) +
-                  "): it breaks off or curls.",
-              tip, d / 4, edit("Leave " + quarter + " mm", field::tip_thickness, quarter));
+        look.advise("thin_ground_end",
+                    "Grinding leaves only " + look.shown(tip) +
+                        " of the wire's end, less than a quarter of its thickness (" + look.shown(d / 4) +
+                        "): it breaks off or curls.",
+                    tip, d / 4, look.edit("Leave " + quarter + " mm", field::tip_thickness, quarter));
     }
     if (c.free_length <= c.solid_length) {
         const std::string longer = rounded_up(
             c.solid_length + c.active * (0.0015 * c.largest_mean * c.largest_mean / d + 0.1 * d), 0.5);
-        found(Severity::advice, "no_travel",
-              "The free length " + show(c.free_length) + " is no more than the solid length " +
-                  show(c.solid_length) + ": there is nothing to compress.",
-              c.free_length, c.solid_length, edit("Free length " + longer + " mm", field::length, longer));
+        look.advise("no_travel",
+                    "The free length " + look.shown(c.free_length) + " is no more than the solid length " +
+                        look.shown(c.solid_length) + ": there is nothing to compress.",
+                    c.free_length, c.solid_length,
+                    look.edit("Free length " + longer + " mm", field::length, longer));
     }
 }
 

@@ -1,4 +1,5 @@
-#include "check/cross_check.hpp"
+#include "check/form_checks.hpp"
+#include "check/pair_checks.hpp"
 
 #include "quantity/expression.hpp"
 #include "standard/screw_hole.hpp"
@@ -22,12 +23,9 @@ double floored(double v) {
     return v < 0.05 ? v : std::floor(v * 20 + 1e-9) / 20;
 }
 
-class CrossCheck {
+class CrossCheck : ZoneLook {
 public:
-    CrossCheck(std::vector<Finding>& out, const ResolvedPiece& piece, std::size_t index, std::size_t zone,
-               LengthUnit unit)
-        : out_(out), piece_(piece), z_(piece.zones[zone]), h_(*z_.cross()), index_(index), zone_(zone),
-          unit_(unit) {}
+    explicit CrossCheck(const ZoneLook& look) : ZoneLook(look), z_(look.resolved()), h_(*z_.cross()) {}
 
     void run() const {
         if (!wide_enough_a_face() || !within_web()) return;
@@ -77,15 +75,14 @@ private:
         if (distance * std::tan(aslant) + h_.radius / std::cos(aslant) > half * 0.98) {
             double turned = in_deg(rad(side * step));
             if (z_.outline() == Outline::flat) turned -= 90;
-            out_.push_back(
-                {Severity::stop, "cross_hole_aslant",
-                 "The cross hole stands " + number_text(in_deg(rad(aslant)), 2) +
-                     "° off the face it should go through and would run over its edge; turn it square to a "
-                     "face.",
-                 index_, zone_, in_deg(rad(aslant)), 0,
-                 Remedy{"Turn it square to the face",
-                        {Edit{index_, zone_, field::cross_hole_turned, number_text(turned, 3),
-                              LengthUnit::millimetre}}}});
+            ZoneLook::stop(
+                "cross_hole_aslant",
+                "The cross hole stands " + number_text(in_deg(rad(aslant)), 2) +
+                    "° off the face it should go through and would run over its edge; turn it square to a "
+                    "face.",
+                in_deg(rad(aslant)), 0,
+                Remedy{"Turn it square to the face",
+                       {with(field::cross_hole_turned, number_text(turned, 3))}});
             return false;
         }
         return true;
@@ -150,7 +147,7 @@ private:
 
     void bores() const {
         std::vector<bool> met(h_.at.size());
-        for (const ResolvedZone& bore : piece_.zones) {
+        for (const ResolvedZone& bore : whole.zones) {
             if (!bore.in_bore()) continue;
             const double near = in_mm(bore.start), far = in_mm(bore.end()),
                          radius = in_mm(bore.smallest_radius());
@@ -194,24 +191,13 @@ private:
                                 z, 0);
         }
         if (h_.one_side && std::find(met.begin(), met.end(), false) != met.end())
-            out_.push_back(
-                {Severity::stop, "cross_hole_without_bore",
-                 "The cross hole goes in from one side, and there is no bore for it to end in; let it go "
-                 "through, or bore the piece.",
-                 index_, zone_, 0, 0,
-                 Remedy{"Let it go through",
-                        {Edit{index_, zone_, field::cross_hole_side, "through", LengthUnit::millimetre}}}});
+            ZoneLook::stop(
+                "cross_hole_without_bore",
+                "The cross hole goes in from one side, and there is no bore for it to end in; let it go "
+                "through, or bore the piece.",
+                0, 0, Remedy{"Let it go through", {with(field::cross_hole_side, "through")}});
     }
 
-    std::string shown(double millimetres) const {
-        return number_text(in_unit(mm(millimetres), unit_), unit_ == LengthUnit::inch ? 4 : 3) + " " +
-               symbol(unit_);
-    }
-    void stop(const char* id, std::string sentence, double value, double limit,
-              std::optional<Remedy> remedy = {}) const {
-        out_.push_back(
-            {Severity::stop, id, std::move(sentence), index_, zone_, value, limit, std::move(remedy)});
-    }
     // The remedy sets this field to this length.
     void found(const char* id, std::string sentence, double value, double limit, Field field,
                double length) const {
@@ -221,50 +207,39 @@ private:
                              : field == field::cross_hole_at ? "Put it at "
                                                              : "Put them apart by ") +
                                 shown(length),
-                            {Edit{index_, zone_, field, number_text(length, 6), LengthUnit::millimetre}}};
+                            {with(field, number_text(length, 9))}};
         stop(id, std::move(sentence), value, limit, std::move(remedy));
     }
 
-    std::vector<Finding>& out_;
-    const ResolvedPiece& piece_;
     const ResolvedZone& z_;
     const ResolvedCrossHoles& h_;
-    std::size_t index_, zone_;
-    LengthUnit unit_;
 };
 
 } // namespace
 
-void check_cross_holes(std::vector<Finding>& out, const ResolvedPiece& piece, std::size_t piece_index,
-                       std::size_t zone, LengthUnit unit) {
-    if (piece.zones[zone].cross()) CrossCheck(out, piece, piece_index, zone, unit).run();
+void check_cross_holes(const ZoneLook& look) {
+    if (look.resolved().cross()) CrossCheck(look).run();
 }
 
-void check_strap(std::vector<Finding>& out, const Job& job, const Pair& pair, const ResolvedZone& bend,
+void check_strap(const Looking& look, const std::string& clamp, const ResolvedZone& bend,
                  const ResolvedZone& strap) {
     if (!strap.cross()) return;
     const ResolvedCrossHoles& h = *strap.cross();
     const double hole = 2 * h.radius, leg = 2 * bend.bend()->bar, apart = 2 * bend.bend()->radius;
-    const auto shown = [&](double millimetres) {
-        return number_text(in_unit(mm(millimetres), job.unit), job.unit == LengthUnit::inch ? 4 : 3) + " " +
-               symbol(job.unit);
-    };
     const auto stop = [&](const char* id, std::string sentence, double value, double limit,
                           const std::vector<std::pair<Field, std::string>>& texts, std::string label) {
         Remedy remedy{std::move(label), {}};
         for (const auto& [field, text] : texts)
-            remedy.edits.push_back(
-                Edit{pair.second.piece, pair.second.zone, field, text, LengthUnit::millimetre});
-        out.push_back({Severity::stop, id, std::move(sentence), pair.second.piece, pair.second.zone, value,
-                       limit, std::move(remedy)});
+            remedy.edits.push_back(look.with(field, text));
+        look.stop(id, std::move(sentence), value, limit, std::move(remedy));
     };
-    const std::string& clamp = job.pieces[pair.first.piece].name;
     if (hole < leg + 1e-9) {
         const double free = in_mm(standard::clearance_hole(mm(leg)));
-        return stop("strap_hole_too_narrow",
-                    "The legs of '" + clamp + "' are Ø " + shown(leg) + " and don't go through holes of Ø " +
-                        shown(hole) + "; ISO 273 has Ø " + shown(free) + ".",
-                    hole, leg, {{field::cross_hole, number_text(free, 6)}}, "Cross hole Ø " + shown(free));
+        return stop(
+            "strap_hole_too_narrow",
+            "The legs of '" + clamp + "' are Ø " + look.shown(leg) + " and don't go through holes of Ø " +
+                look.shown(hole) + "; ISO 273 has Ø " + look.shown(free) + ".",
+            hole, leg, {{field::cross_hole, number_text(free, 6)}}, "Cross hole Ø " + look.shown(free));
     }
     double nearest = 1e300;
     for (std::size_t i = 0; i < h.at.size(); ++i)
@@ -273,13 +248,13 @@ void check_strap(std::vector<Finding>& out, const Job& job, const Pair& pair, co
     // each hole gives way by its play on either side
     if (nearest < 1e299 && std::abs(nearest - apart) < hole - leg + 1e-9) return;
     stop("strap_holes_off",
-         "The legs of '" + clamp + "' stand " + shown(apart) + " apart; " +
-             (nearest < 1e299
-                  ? "the nearest two holes here " + shown(nearest) + ", which their play doesn't make up for."
-                  : std::string("there is only one hole here.")),
+         "The legs of '" + clamp + "' stand " + look.shown(apart) + " apart; " +
+             (nearest < 1e299 ? "the nearest two holes here " + look.shown(nearest) +
+                                    ", which their play doesn't make up for."
+                              : std::string("there is only one hole here.")),
          nearest < 1e299 ? nearest : 0, apart,
          {{field::cross_holes, "2"}, {field::cross_hole_spacing, number_text(apart, 6)}},
-         "Two, " + shown(apart) + " apart");
+         "Two, " + look.shown(apart) + " apart");
 }
 
 } // namespace whorl

@@ -1,4 +1,4 @@
-#include "check/drum_check.hpp"
+#include "check/form_checks.hpp"
 #include "check/timing_check.hpp"
 
 #include "model/forms/drum.hpp"
@@ -11,9 +11,7 @@ namespace whorl {
 namespace {
 
 // Crossings that a roller does not hold its way over.
-template<class Found, class Shown, class Degrees, class Edit>
-void check_crossings(const Found& found, const ResolvedDrum& d, const Shown& shown, const Degrees& degrees,
-                     const Edit& edit) {
+void check_crossings(const Looking& look, const ResolvedDrum& d) {
     constexpr double degree = std::numbers::pi / 180;
     const TrackCrossing* flattest = &d.crossings.front();
     for (const TrackCrossing& c : d.crossings)
@@ -21,35 +19,25 @@ void check_crossings(const Found& found, const ResolvedDrum& d, const Shown& sho
     if (flattest->angle > usual_crossing) return;
     const double wanted = 2 * d.radius * std::tan(flattest->angle / 2) / std::tan(usual_crossing / 2);
     const std::string diameter = number_text(std::floor(wanted * 2) / 2, 3);
-    found(Severity::advice, "crossing_needs_follower",
-          "At " + degrees(flattest->first) + " the track crosses itself at " + degrees(flattest->angle) +
-              ". Below 60° a roller can leave its way there; a turning blade longer than " +
-              shown(d.crossing_opening()) + " is guided over every crossing.",
-          flattest->angle / degree, usual_crossing / degree,
-          wanted > 4 * d.half_width + 2 * std::abs(d.radius - d.other_radius)
-              ? std::optional<Remedy>(edit("Drum Ø " + diameter + " mm", field::diameter, diameter))
-              : std::nullopt);
+    look.advise(
+        "crossing_needs_follower",
+        "At " + degrees(flattest->first, 1) + " the track crosses itself at " + degrees(flattest->angle, 1) +
+            ". Below 60° a roller can leave its way there; a turning blade longer than " +
+            look.shown(d.crossing_opening()) + " is guided over every crossing.",
+        flattest->angle / degree, usual_crossing / degree,
+        wanted > 4 * d.half_width + 2 * std::abs(d.radius - d.other_radius)
+            ? std::optional<Remedy>(look.edit("Drum Ø " + diameter + " mm", field::diameter, diameter))
+            : std::nullopt);
 }
 
 } // namespace
 
-void check_drum(std::vector<Finding>& out, const ResolvedDrum& d, std::size_t piece, std::size_t zone,
-                LengthUnit unit) {
+void check_form(const ResolvedTrack& track, const ZoneLook& look) {
+    check_ends(look);
+    const ResolvedDrum& d = track.drum;
     constexpr double degree = std::numbers::pi / 180;
     const DrumSpec& s = d.spec;
-    const auto edit = [&](std::string words, Field f, const std::string& text) {
-        return Remedy{std::move(words), {Edit{piece, zone, f, text, LengthUnit::millimetre}}};
-    };
-    const auto found = [&](Severity severity, const char* id, std::string sentence, double value,
-                           double limit, std::optional<Remedy> remedy) {
-        out.push_back({severity, id, std::move(sentence), piece, zone, value, limit, std::move(remedy)});
-    };
-    const auto shown = [&](double millimetres) {
-        return number_text(in_unit(mm(millimetres), unit), unit == LengthUnit::inch ? 4 : 3) + " " +
-               symbol(unit);
-    };
-    const auto degrees = [](double angle) { return number_text(angle * 180 / std::numbers::pi, 1) + "°"; };
-    const auto rounded_up = [](double v) { return number_text(std::ceil(v * 2 - 1e-6) / 2, 3); };
+    const auto rounded_up = [](double v) { return whorl::rounded_up(v, 0.5); };
     const double stroke = d.motion.highest - d.motion.lowest;
     switch (d.trouble) {
     case DrumTrouble::none:
@@ -60,140 +48,150 @@ void check_drum(std::vector<Finding>& out, const ResolvedDrum& d, std::size_t pi
                                                                      n > s.timing.turns + 0.5 &&
                                                                      std::abs(n - std::round(n)) < 1e-6) {
             const std::string all = std::to_string(std::lround(n));
-            found(Severity::stop, "past_full_turn",
-                  "The stretches of this timing take " + all +
-                      " turns together; the track is asked to meet "
-                      "itself after " +
-                      (s.timing.turns > 1 ? std::to_string(s.timing.turns) : "one") + ".",
-                  n * 360, s.timing.turns * 360.0,
-                  edit("Track of " + all + " turns", field::track_turns, all));
+            look.stop("past_full_turn",
+                      "The stretches of this timing take " + all +
+                          " turns together; the track is asked to meet "
+                          "itself after " +
+                          (s.timing.turns > 1 ? std::to_string(s.timing.turns) : "one") + ".",
+                      n * 360, s.timing.turns * 360.0,
+                      look.edit("Track of " + all + " turns", field::track_turns, all));
             return;
         }
-        if (const auto t = timing_trouble(s.timing, motion_of(s.timing), unit))
-            found(Severity::stop, t->id, t->sentence, t->value, t->limit,
-                  t->label.empty() ? std::optional<Remedy>{}
-                                   : edit(t->label, field::timing, write_timing(t->mended)));
+        if (const auto t = timing_trouble(s.timing, motion_of(s.timing), look.unit))
+            look.stop(t->id, t->sentence, t->value, t->limit,
+                      t->label.empty() ? std::optional<Remedy>{}
+                                       : look.edit(t->label, field::timing, write_timing(t->mended)));
         return;
     case DrumTrouble::no_room: {
         const double need = stroke + 2 * d.half_width + 2;
-        found(Severity::stop, "track_leaves_drum",
-              "The track leaves the drum: beside it there are " + shown(d.near_wall) +
-                  " at the near end and " + shown(d.far_wall) +
-                  " at the far end; with 1 mm at either it needs a length of " + shown(need) + ".",
-              std::min(d.near_wall, d.far_wall), 0,
-              need > d.length ? edit("Length " + rounded_up(need) + " mm", field::length, rounded_up(need))
-                              : edit("Track in the middle", field::track_from, ""));
+        look.stop("track_leaves_drum",
+                  "The track leaves the drum: beside it there are " + look.shown(d.near_wall) +
+                      " at the near end and " + look.shown(d.far_wall) +
+                      " at the far end; with 1 mm at either it needs a length of " + look.shown(need) + ".",
+                  std::min(d.near_wall, d.far_wall), 0,
+                  need > d.length
+                      ? look.edit("Length " + rounded_up(need) + " mm", field::length, rounded_up(need))
+                      : look.edit("Track in the middle", field::track_from, ""));
         return;
     }
     case DrumTrouble::too_steep: {
         // tan φ = s'/R: a drum as much larger
         const double wanted = 2 * d.radius * std::tan(d.max_pressure_angle) / std::tan(usual_track_limit);
-        found(Severity::stop, "track_too_steep",
-              "At " + degrees(d.trouble_at) + " the track runs at " + degrees(d.max_pressure_angle) +
-                  " to the way around; above 70° the roller jams. A larger drum or a longer stretch makes it "
-                  "flatter.",
-              d.max_pressure_angle / degree, 70,
-              edit("Drum Ø " + rounded_up(wanted) + " mm", field::diameter, rounded_up(wanted)));
+        look.stop(
+            "track_too_steep",
+            "At " + degrees(d.trouble_at, 1) + " the track runs at " + degrees(d.max_pressure_angle, 1) +
+                " to the way around; above 70° the roller jams. A larger drum or a longer stretch makes it "
+                "flatter.",
+            d.max_pressure_angle / degree, 70,
+            look.edit("Drum Ø " + rounded_up(wanted) + " mm", field::diameter, rounded_up(wanted)));
         return;
     }
     case DrumTrouble::undercut:
         if (!d.corners.empty() && !d.motion.jumps.empty() && d.least_curvature_radius == 0)
-            found(Severity::stop, "corner_too_wide",
-                  "The corner at " + degrees(d.trouble_at) + " can't be rounded by " +
-                      shown(d.corner_radius) +
-                      ": there is no room to the next. A smaller radius, but more than half the width, or a "
-                      "longer stretch.",
-                  d.corner_radius, d.half_width, {});
+            look.stop(
+                "corner_too_wide",
+                "The corner at " + degrees(d.trouble_at, 1) + " can't be rounded by " +
+                    look.shown(d.corner_radius) +
+                    ": there is no room to the next. A smaller radius, but more than half the width, or a "
+                    "longer stretch.",
+                d.corner_radius, d.half_width, {});
         else
-            found(Severity::stop, "track_undercut",
-                  "At " + degrees(d.trouble_at) + " the track bends by a radius of " +
-                      shown(d.least_curvature_radius) + ", too little for a roller of radius " +
-                      shown(d.half_width) + ": it would cut the inner wall away.",
-                  d.least_curvature_radius, d.half_width,
-                  d.corners.empty() ? std::optional<Remedy>{}
-                                    : edit("Corners " + rounded_up(d.usual_corner()) + " mm", field::corners,
-                                           rounded_up(d.usual_corner())));
+            look.stop("track_undercut",
+                      "At " + degrees(d.trouble_at, 1) + " the track bends by a radius of " +
+                          look.shown(d.least_curvature_radius) + ", too little for a roller of radius " +
+                          look.shown(d.half_width) + ": it would cut the inner wall away.",
+                      d.least_curvature_radius, d.half_width,
+                      d.corners.empty() ? std::optional<Remedy>{}
+                                        : look.edit("Corners " + rounded_up(d.usual_corner()) + " mm",
+                                                    field::corners, rounded_up(d.usual_corner())));
         return;
     case DrumTrouble::crossing_flat: {
         const TrackCrossing* at = nullptr;
         for (const TrackCrossing& c : d.crossings)
             if (std::abs(c.first - d.trouble_at) < 1e-9) at = &c;
         if (!at) {
-            found(Severity::stop, "turns_touch",
-                  "At " + degrees(d.trouble_at) +
-                      " the track runs beside another of its turns without room for a wall between them. A "
-                      "larger stroke, fewer turns or a narrower groove keep them apart.",
-                  d.trouble_at / degree, 0, {});
+            look.stop(
+                "turns_touch",
+                "At " + degrees(d.trouble_at, 1) +
+                    " the track runs beside another of its turns without room for a wall between them. A "
+                    "larger stroke, fewer turns or a narrower groove keep them apart.",
+                d.trouble_at / degree, 0, {});
             return;
         }
         // tan(γ/2) = s'/R where both ways are equally steep
         const double wanted = 2 * d.radius * std::tan(at->angle / 2) / std::tan(15 * degree);
-        found(Severity::stop, "crossing_flat",
-              "At " + degrees(at->first) + " the track crosses itself at " + degrees(at->angle) +
-                  "; below 20° its walls would meet in slivers far beside the crossing. Fewer turns or a "
-                  "thinner "
-                  "drum make it squarer.",
-              at->angle / degree, least_crossing / degree,
-              at->angle < 1 && wanted > 4 * d.half_width + 2 * in_mm(s.depth)
-                  ? edit("Drum Ø " + number_text(std::floor(wanted * 2) / 2, 3) + " mm", field::diameter,
-                         number_text(std::floor(wanted * 2) / 2, 3))
-                  : std::optional<Remedy>{});
+        look.stop("crossing_flat",
+                  "At " + degrees(at->first, 1) + " the track crosses itself at " + degrees(at->angle, 1) +
+                      "; below 20° its walls would meet in slivers far beside the crossing. Fewer turns or a "
+                      "thinner "
+                      "drum make it squarer.",
+                  at->angle / degree, least_crossing / degree,
+                  at->angle < 1 && wanted > 4 * d.half_width + 2 * in_mm(s.depth)
+                      ? look.edit("Drum Ø " + number_text(std::floor(wanted * 2) / 2, 3) + " mm",
+                                  field::diameter, number_text(std::floor(wanted * 2) / 2, 3))
+                      : std::optional<Remedy>{});
         return;
     }
     case DrumTrouble::crossing_close:
-        found(Severity::stop, "crossing_close",
-              "Beside the crossing or the corner at " + degrees(d.trouble_at) +
-                  " nothing is left of a wall up to the next one. A narrower groove or a thinner drum leaves "
-                  "more.",
-              d.trouble_at / degree, 0, {});
+        look.stop(
+            "crossing_close",
+            "Beside the crossing or the corner at " + degrees(d.trouble_at, 1) +
+                " nothing is left of a wall up to the next one. A narrower groove or a thinner drum leaves "
+                "more.",
+            d.trouble_at / degree, 0, {});
         return;
     case DrumTrouble::crossing_at_joint:
-        found(Severity::stop, "crossing_at_joint",
-              "At " + degrees(d.trouble_at) +
-                  " the track crosses itself just where its motion goes over from one formula into the next. "
-                  "Move that joint by some degrees, or take a constant velocity over the crossing.",
-              d.trouble_at / degree, 0, {});
+        look.stop(
+            "crossing_at_joint",
+            "At " + degrees(d.trouble_at, 1) +
+                " the track crosses itself just where its motion goes over from one formula into the next. "
+                "Move that joint by some degrees, or take a constant velocity over the crossing.",
+            d.trouble_at / degree, 0, {});
         return;
     case DrumTrouble::too_deep:
-        found(
-            Severity::stop, "track_too_deep",
-            "A groove " + shown(in_mm(s.depth)) + " deep leaves a radius of " + shown(d.other_radius) +
-                " at its bottom, less than a roller of radius " + shown(d.half_width) + " can be guided by.",
+        look.stop(
+            "track_too_deep",
+            "A groove " + look.shown(in_mm(s.depth)) + " deep leaves a radius of " +
+                look.shown(d.other_radius) + " at its bottom, less than a roller of radius " +
+                look.shown(d.half_width) + " can be guided by.",
             d.other_radius, d.half_width,
             d.radius > 2 * d.half_width
-                ? edit("Depth " + number_text(std::floor((d.radius - 1.2 * d.half_width) * 2) / 2, 3) + " mm",
-                       field::track_depth,
-                       number_text(std::floor((d.radius - 1.2 * d.half_width) * 2) / 2, 3))
+                ? look.edit(
+                      "Depth " + number_text(std::floor((d.radius - 1.2 * d.half_width) * 2) / 2, 3) + " mm",
+                      field::track_depth, number_text(std::floor((d.radius - 1.2 * d.half_width) * 2) / 2, 3))
                 : std::optional<Remedy>{});
         return;
     }
-    if (!d.crossings.empty() && !d.is_line()) check_crossings(found, d, shown, degrees, edit);
+    if (!d.crossings.empty() && !d.is_line()) check_crossings(look, d);
     if (d.max_pressure_angle > usual_track_limit) {
         const double wanted = 2 * d.radius * std::tan(d.max_pressure_angle);
-        found(Severity::advice, "pressure_angle",
-              "The pressure angle reaches " + degrees(d.max_pressure_angle) + " at " +
-                  degrees(d.max_pressure_at) +
-                  "; above 45° a roller in a track is pressed aside more than along.",
-              d.max_pressure_angle / degree, 45,
-              edit("Drum Ø " + rounded_up(wanted) + " mm", field::diameter, rounded_up(wanted)));
+        look.advise("pressure_angle",
+                    "The pressure angle reaches " + degrees(d.max_pressure_angle, 1) + " at " +
+                        degrees(d.max_pressure_at, 1) +
+                        "; above 45° a roller in a track is pressed aside more than along.",
+                    d.max_pressure_angle / degree, 45,
+                    look.edit("Drum Ø " + rounded_up(wanted) + " mm", field::diameter, rounded_up(wanted)));
     }
     // said until their radius is
     if (!d.corners.empty() && d.keeps_corners())
-        found(Severity::advice, "corners_kept",
-              "The track keeps " + std::to_string(d.corners.size()) +
-                  (d.corners.size() == 1 ? " sharp corner" : " sharp corners") + ", the first at " +
-                  degrees(d.corners.front()) +
-                  ": the roller stops there for a moment and is not held on the outside while it turns.",
-              static_cast<double>(d.corners.size()), 0,
-              edit("Round the corners", field::keep_corners, "rounded"));
+        look.advise(
+            "corners_kept",
+            "The track keeps " + std::to_string(d.corners.size()) +
+                (d.corners.size() == 1 ? " sharp corner" : " sharp corners") + ", the first at " +
+                degrees(d.corners.front(), 1) +
+                ": the roller stops there for a moment and is not held on the outside while it turns.",
+            static_cast<double>(d.corners.size()), 0,
+            look.edit("Round the corners", field::keep_corners, "rounded"));
     else if (!d.corners.empty() && !s.corner)
-        found(Severity::advice, "corners_rounded",
-              "The track has " + std::to_string(d.corners.size()) +
-                  (d.corners.size() == 1 ? " sharp corner" : " sharp corners") + ", the first at " +
-                  degrees(d.corners.front()) + ": no roller goes round them, so they are " +
-                  std::string(word(s.corners)) + " by " + shown(d.corner_radius) + " on the drum's Ø.",
-              d.corner_radius, d.half_width,
-              edit("Corners " + shown(d.corner_radius), field::corners, number_text(d.corner_radius, 3)));
+        look.advise("corners_rounded",
+                    "The track has " + std::to_string(d.corners.size()) +
+                        (d.corners.size() == 1 ? " sharp corner" : " sharp corners") + ", the first at " +
+                        degrees(d.corners.front(), 1) + ": no roller goes round them, so they are " +
+                        std::string(word(s.corners)) + " by " + look.shown(d.corner_radius) +
+                        " on the drum's Ø.",
+                    d.corner_radius, d.half_width,
+                    look.edit("Corners " + look.shown(d.corner_radius), field::corners,
+                              number_text(d.corner_radius, 3)));
 }
 
 } // namespace whorl

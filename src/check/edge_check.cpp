@@ -1,4 +1,4 @@
-#include "check/edge_check.hpp"
+#include "check/form_checks.hpp"
 
 #include "quantity/expression.hpp"
 
@@ -38,19 +38,17 @@ const ResolvedZone* neighbour(const ResolvedPiece& piece, const ResolvedZone& z,
     return nullptr;
 }
 
-class EdgeCheck {
+class EdgeCheck : ZoneLook {
 public:
-    EdgeCheck(std::vector<Finding>& out, const ResolvedPiece& piece, std::size_t index, std::size_t zone,
-              LengthUnit unit)
-        : out_(out), piece_(piece), z_(piece.zones[zone]), index_(index), zone_(zone), unit_(unit) {}
+    explicit EdgeCheck(const ZoneLook& look) : ZoneLook(look), z_(look.resolved()) {}
 
     void end(bool far) const {
         const ResolvedEnd& e = far ? z_.far_end : z_.near_end;
         if (!e.is_edge()) return;
-        const ResolvedZone* const next = neighbour(piece_, z_, far);
+        const ResolvedZone* const next = neighbour(whole, z_, far);
         // of a bore its open end is a rim, its closed one the bottom's corner
         const double plane = in_mm(far ? z_.end() : z_.start);
-        const bool bottom = z_.in_bore() && !next && plane > 1e-9 && plane < in_mm(piece_.length()) - 1e-9;
+        const bool bottom = z_.in_bore() && !next && plane > 1e-9 && plane < in_mm(whole.length()) - 1e-9;
         // on a cone an arc takes more or less of the face than its radius
         const double own = in_mm(far ? z_.far_diameter : z_.diameter) / 2, asked = in_mm(e.dome_radius),
                      taken = std::abs(in_mm(e.arc_middle) - own), part = taken / asked;
@@ -91,38 +89,28 @@ public:
 private:
     static std::string name(bool far) { return far ? "far" : "near"; }
     static double floored(double v) { return v < 0.05 ? v : std::floor(v * 20 + 1e-9) / 20; }
-    std::string shown(double millimetres) const {
-        return number_text(in_unit(mm(millimetres), unit_), unit_ == LengthUnit::inch ? 4 : 3) + " " +
-               symbol(unit_);
-    }
     // The remedy is `kind` with this radius, down to a twentieth of a millimetre; flat where that is next to
     // nothing.
     void found(bool far, const char* id, std::string sentence, double value, double limit, std::string kind,
                double radius) const {
         const double down = floored(radius);
         const Field f = far ? field::far_end : field::near_end;
-        Remedy remedy{"Flat end", {Edit{index_, zone_, f, "flat", LengthUnit::millimetre}}};
+        Remedy remedy = edit("Flat end", f, "flat");
         if (down > 0.02) {
             remedy.edits.front().text = kind + " " + number_text(down, 6);
             kind.front() = static_cast<char>(std::toupper(static_cast<unsigned char>(kind.front())));
             remedy.label = kind + " " + shown(down);
         }
-        out_.push_back(
-            {Severity::stop, id, std::move(sentence), index_, zone_, value, limit, std::move(remedy)});
+        stop(id, std::move(sentence), value, limit, std::move(remedy));
     }
 
-    std::vector<Finding>& out_;
-    const ResolvedPiece& piece_;
     const ResolvedZone& z_;
-    std::size_t index_, zone_;
-    LengthUnit unit_;
 };
 
 } // namespace
 
-void check_edges(std::vector<Finding>& out, const ResolvedPiece& piece, std::size_t piece_index,
-                 std::size_t zone, LengthUnit unit) {
-    const EdgeCheck check(out, piece, piece_index, zone, unit);
+void check_edges(const ZoneLook& look) {
+    const EdgeCheck check(look);
     check.end(false);
     check.end(true);
 }

@@ -1,4 +1,4 @@
-#include "check/knurl_check.hpp"
+#include "check/form_checks.hpp"
 
 #include "model/forms/knurl.hpp"
 #include "quantity/about.hpp"
@@ -21,40 +21,34 @@ double nearest_preferred(double pitch) {
 
 } // namespace
 
-void check_knurl(std::vector<Finding>& out, const ResolvedZone& at, std::size_t piece, std::size_t zone,
-                 LengthUnit unit) {
+void check_form(const ResolvedKnurling&, const ZoneLook& look) {
+    check_ends(look);
+    const ResolvedZone& at = look.resolved();
     const ResolvedKnurl& k = *at.knurl();
-    const auto edit = [&](std::string words, Field f, std::string text) {
-        return Remedy{std::move(words), {Edit{piece, zone, f, std::move(text), LengthUnit::millimetre}}};
-    };
-    const auto found = [&](Severity severity, const char* id, std::string sentence, double value,
-                           double limit, std::optional<Remedy> remedy) {
-        out.push_back({severity, id, std::move(sentence), piece, zone, value, limit, std::move(remedy)});
-    };
     const double length = in_mm(at.length);
     if (const double facets = facet_count(k, length); !at.simplified() && facets > most_facets)
-        found(Severity::stop, "too_many_facets",
-              "This knurl would need " + about(facets) + " faces; at most " + number_text(most_facets, 0) +
-                  " are made. Choose a larger pitch or a shorter zone, or make the knurl simplified.",
-              facets, most_facets, edit("Simplified", field::geometry, "simplified"));
+        look.stop("too_many_facets",
+                  "This knurl would need " + about(facets) + " faces; at most " +
+                      number_text(most_facets, 0) +
+                      " are made. Choose a larger pitch or a shorter zone, or make the knurl simplified.",
+                  facets, most_facets, look.edit("Simplified", field::geometry, "simplified"));
     const double asked = in_mm(k.spec.pitch), preferred = nearest_preferred(asked);
     if (!k.spec.teeth && std::abs(asked - preferred) > 1e-9)
-        found(Severity::advice, "pitch_not_preferred",
-              "No knurling wheel of DIN 82 has the pitch " +
-                  number_text(in_unit(mm(asked), unit), unit == LengthUnit::inch ? 4 : 3) + " " +
-                  symbol(unit) + "; the nearest preferred one is " + number_text(preferred, 1) + " mm.",
-              asked, preferred,
-              edit("Pitch " + number_text(preferred, 1) + " mm", field::knurl_pitch,
-                   number_text(preferred, 1)));
+        look.advise("pitch_not_preferred",
+                    "No knurling wheel of DIN 82 has the pitch " + look.shown(asked) +
+                        "; the nearest preferred one is " + number_text(preferred, 1) + " mm.",
+                    asked, preferred,
+                    look.edit("Pitch " + number_text(preferred, 1) + " mm", field::knurl_pitch,
+                              number_text(preferred, 1)));
     if (k.teeth > 0 && !k.spec.teeth && std::abs(k.pitch / asked - 1) > 0.02)
-        found(Severity::advice, "pitch_moves",
-              "The nearest count that closes, " + std::to_string(k.teeth) + " teeth, makes the pitch " +
-                  number_text(k.pitch, 3) + " mm, " + number_text(100 * std::abs(k.pitch / asked - 1), 1) +
-                  " % off; on Ø " + number_text(asked / k.pitch * 2 * k.radius, 3) +
-                  " mm it closes as asked.",
-              k.pitch, asked,
-              edit("Ø " + number_text(asked / k.pitch * 2 * k.radius, 3) + " mm", field::diameter,
-                   number_text(asked / k.pitch * 2 * k.radius, 3)));
+        look.advise("pitch_moves",
+                    "The nearest count that closes, " + std::to_string(k.teeth) + " teeth, makes the pitch " +
+                        number_text(k.pitch, 3) + " mm, " +
+                        number_text(100 * std::abs(k.pitch / asked - 1), 1) + " % off; on Ø " +
+                        number_text(asked / k.pitch * 2 * k.radius, 3) + " mm it closes as asked.",
+                    k.pitch, asked,
+                    look.edit("Ø " + number_text(asked / k.pitch * 2 * k.radius, 3) + " mm", field::diameter,
+                              number_text(asked / k.pitch * 2 * k.radius, 3)));
 }
 
 } // namespace whorl

@@ -1,4 +1,4 @@
-#include "check/lobe_check.hpp"
+#include "check/form_checks.hpp"
 #include "check/timing_check.hpp"
 
 #include "model/forms/lobe.hpp"
@@ -14,15 +14,9 @@ namespace {
 constexpr double pi = std::numbers::pi;
 constexpr double full_turn = 2 * pi;
 
-std::string degrees(double angle) {
-    return number_text(angle * 180 / pi, 2) + "°";
-}
-
-class LobeChecks {
+class LobeChecks : Looking {
 public:
-    LobeChecks(std::vector<Finding>& out, const ResolvedCam& cam, std::size_t piece, std::size_t zone,
-               LengthUnit unit)
-        : out_(out), c_(cam), s_(cam.spec), piece_(piece), zone_(zone), unit_(unit) {}
+    LobeChecks(const Looking& look, const ResolvedCam& cam) : Looking(look), c_(cam), s_(cam.spec) {}
 
     void run() {
         trouble();
@@ -37,14 +31,10 @@ public:
     }
 
 private:
-    std::string shown(double millimetres) const {
-        return number_text(in_unit(mm(millimetres), unit_), unit_ == LengthUnit::inch ? 4 : 3) + " " +
-               symbol(unit_);
-    }
     // None for a second lobe, which has nothing of its own but its distance.
     std::optional<Remedy> edit(std::string words, Field f, std::string text) const {
         if (s_.conjugate) return {};
-        return Remedy{std::move(words), {Edit{piece_, zone_, f, std::move(text), LengthUnit::millimetre}}};
+        return Looking::edit(std::move(words), f, std::move(text));
     }
     // This base radius, rounded up to half a millimetre; a second lobe has it with its followers further
     // apart.
@@ -54,18 +44,10 @@ private:
             return edit("Base radius " + shown(round), field::base_radius, number_text(round, 4));
         const double apart = std::ceil(in_mm(apart_with_base(s_, round)) * 2) / 2;
         return Remedy{"Followers " + shown(apart) + " apart",
-                      {Edit{piece_, zone_, field::conjugate, number_text(apart, 4), LengthUnit::millimetre}}};
+                      {with(field::conjugate, number_text(apart, 4))}};
     }
     std::optional<Remedy> with_timing(std::string words, const Timing& t) const {
         return edit(std::move(words), field::timing, write_timing(t));
-    }
-    void found(Severity severity, const char* id, std::string sentence, double value, double limit,
-               std::optional<Remedy> remedy) {
-        out_.push_back({severity, id, std::move(sentence), piece_, zone_, value, limit, std::move(remedy)});
-    }
-    void stop(const char* id, std::string sentence, double value, double limit,
-              std::optional<Remedy> remedy) {
-        found(Severity::stop, id, std::move(sentence), value, limit, std::move(remedy));
     }
 
     // A base radius that mends it, up to half a millimetre.
@@ -104,7 +86,7 @@ private:
             return;
         case CamTrouble::past_full_turn:
         case CamTrouble::not_closed:
-            if (const auto t = timing_trouble(s_.timing, m, unit_))
+            if (const auto t = timing_trouble(s_.timing, m, unit))
                 stop(t->id, t->sentence, t->value, t->limit,
                      t->label.empty() ? std::optional<Remedy>{} : with_timing(t->label, t->mended));
             return;
@@ -129,7 +111,8 @@ private:
             return;
         case CamTrouble::jammed:
             stop("follower_jams",
-                 "At " + degrees(c_.trouble_at) + " the pressure angle is " + degrees(c_.max_pressure_angle) +
+                 "At " + degrees(c_.trouble_at, 2) + " the pressure angle is " +
+                     degrees(c_.max_pressure_angle, 2) +
                      ": the lobe would push the follower aside instead of lifting it.",
                  c_.max_pressure_angle * 180 / pi, 80, larger_base(usual_pressure_limit(s_.swings())));
             return;
@@ -139,7 +122,7 @@ private:
         case CamTrouble::speed_drops:
             if (s_.disc) {
                 stop("speed_drops",
-                     "At " + degrees(c_.trouble_at) +
+                     "At " + degrees(c_.trouble_at, 2) +
                          " the speed jumps, and no groove can turn a roller that sharply; a law that begins "
                          "and ends at "
                          "rest can be made.",
@@ -150,7 +133,7 @@ private:
             for (const CamJump& j : m.jumps)
                 if (std::abs(j.velocity) > 1e-9) {
                     stop("speed_drops",
-                         "At " + degrees(c_.trouble_at) +
+                         "At " + degrees(c_.trouble_at, 2) +
                              " the speed drops at once, and no profile can hold the follower " +
                              "down to that; a law that ends at rest can be made.",
                          c_.trouble_at * 180 / pi, 0,
@@ -161,7 +144,7 @@ private:
             return;
         case CamTrouble::wall_undercut:
             stop("wall_undercut",
-                 "At " + degrees(c_.trouble_at) + " the track turns inwards by a radius of " +
+                 "At " + degrees(c_.trouble_at, 2) + " the track turns inwards by a radius of " +
                      shown(*c_.least_hollow_radius - roller_radius(s_)) + ", not more than the roller's, " +
                      shown(roller_radius(s_)) + ": the groove's outer wall would be undercut.",
                  *c_.least_hollow_radius - 2 * roller_radius(s_), 0, smaller_roller());
@@ -177,7 +160,7 @@ private:
         }
         case CamTrouble::cut_away:
             stop("profile_cut_away",
-                 "The profile at " + degrees(c_.trouble_at) +
+                 "The profile at " + degrees(c_.trouble_at, 2) +
                      " would be cut away by the follower on its way past; a smaller follower or a larger "
                      "base radius leaves it.",
                  c_.trouble_at * 180 / pi, 0, with_base(1.5 * in_mm(s_.base_radius)));
@@ -203,12 +186,12 @@ private:
         }
         if (!remedy) remedy = larger_base(80 * pi / 180);
         stop("undercut",
-             flat ? "At " + degrees(c_.trouble_at) + " r + s + s'' falls to " +
+             flat ? "At " + degrees(c_.trouble_at, 2) + " r + s + s'' falls to " +
                         shown(c_.least_curvature_radius) +
                         ": the flat follower would cut the profile away on either side. A larger base radius "
                         "or a gentler "
                         "law keeps it."
-                  : "At " + degrees(c_.trouble_at) + " the pitch curve's radius, " +
+                  : "At " + degrees(c_.trouble_at, 2) + " the pitch curve's radius, " +
                         shown(c_.least_curvature_radius + rho) + ", is not larger than the follower's, " +
                         shown(rho) + ": the profile would be undercut.",
              c_.least_curvature_radius, 0, std::move(remedy));
@@ -218,37 +201,37 @@ private:
         if (s_.follower == FollowerKind::flat) return;
         const double limit = usual_pressure_limit(s_.swings());
         if (c_.max_pressure_angle <= limit + 1e-9) return;
-        found(Severity::advice, "pressure_angle",
-              "The pressure angle reaches " + degrees(c_.max_pressure_angle) + " at " +
-                  degrees(c_.max_pressure_at) + "; above " + degrees(limit) + " a follower that " +
-                  (s_.swings() ? "swings" : "moves straight") + " is pushed aside more than lifted.",
-              c_.max_pressure_angle * 180 / pi, limit * 180 / pi, larger_base(limit));
+        advise("pressure_angle",
+               "The pressure angle reaches " + degrees(c_.max_pressure_angle, 2) + " at " +
+                   degrees(c_.max_pressure_at, 2) + "; above " + degrees(limit, 2) + " a follower that " +
+                   (s_.swings() ? "swings" : "moves straight") + " is pushed aside more than lifted.",
+               c_.max_pressure_angle * 180 / pi, limit * 180 / pi, larger_base(limit));
     }
 
     void lift_off() {
         if (!c_.loads || s_.held_by() != Held::open || c_.loads->least_force >= 0) return;
         const CamLoads& l = *c_.loads;
         const double force = std::ceil(1.1 * l.force_needed * 10) / 10; // a tenth to spare
-        found(Severity::advice, "lifts_off",
-              "At " + degrees(l.least_at) + " and " + number_text(s_.rpm, 3) +
-                  " rpm the follower lifts off: " + number_text(-l.least_force, 2) +
-                  " N are missing there to hold it on." +
-                  (l.lift_off_rpm && *l.lift_off_rpm > 0
-                       ? " Up to " + number_text(std::floor(*l.lift_off_rpm), 4) + " rpm it stays."
-                       : ""),
-              l.least_force, 0,
-              edit(number_text(force, 1) + " N at lift 0", field::preload, number_text(force, 1)));
+        advise("lifts_off",
+               "At " + degrees(l.least_at, 2) + " and " + number_text(s_.rpm, 3) +
+                   " rpm the follower lifts off: " + number_text(-l.least_force, 2) +
+                   " N are missing there to hold it on." +
+                   (l.lift_off_rpm && *l.lift_off_rpm > 0
+                        ? " Up to " + number_text(std::floor(*l.lift_off_rpm), 4) + " rpm it stays."
+                        : ""),
+               l.least_force, 0,
+               edit(number_text(force, 1) + " N at lift 0", field::preload, number_text(force, 1)));
     }
 
     void rounded() {
         const std::string many = std::to_string(c_.corners.size());
-        found(Severity::advice, "corners_rounded",
-              "The timing has " + many + (c_.corners.size() == 1 ? " corner" : " corners") +
-                  " that no follower goes round, the first at " + degrees(c_.corners.front()) +
-                  ": rounded so that a radius of " + shown(1) +
-                  " is left, which presses hard at every turn; a law that ends at rest goes over without.",
-              static_cast<double>(c_.corners.size()), 0,
-              with_timing("All constant stretches modified-sine", smooth()));
+        advise("corners_rounded",
+               "The timing has " + many + (c_.corners.size() == 1 ? " corner" : " corners") +
+                   " that no follower goes round, the first at " + degrees(c_.corners.front(), 2) +
+                   ": rounded so that a radius of " + shown(1) +
+                   " is left, which presses hard at every turn; a law that ends at rest goes over without.",
+               static_cast<double>(c_.corners.size()), 0,
+               with_timing("All constant stretches modified-sine", smooth()));
     }
 
     // The worst joint: where the speed jumps, else where the acceleration does.
@@ -264,34 +247,31 @@ private:
         }
         const std::string at_speed = " at " + number_text(s_.rpm, 3) + " rpm";
         if (speed)
-            return found(Severity::advice, "velocity_jumps",
-                         "The speed jumps by " + number_text(std::abs(speed->velocity) * omega, 3) +
-                             " mm/s at " + degrees(speed->angle) + at_speed +
-                             ": a blow at every turn, and a corner in the profile.",
-                         std::abs(speed->velocity) * omega, 0,
-                         with_timing("Cycloidal there", with_law(*speed, Law::cycloidal)));
+            return advise("velocity_jumps",
+                          "The speed jumps by " + number_text(std::abs(speed->velocity) * omega, 3) +
+                              " mm/s at " + degrees(speed->angle, 2) + at_speed +
+                              ": a blow at every turn, and a corner in the profile.",
+                          std::abs(speed->velocity) * omega, 0,
+                          with_timing("Cycloidal there", with_law(*speed, Law::cycloidal)));
         if (acceleration)
-            found(Severity::advice, "acceleration_jumps",
-                  "The acceleration jumps by " +
-                      number_text(std::abs(acceleration->acceleration) * omega * omega / 1000, 4) +
-                      " m/s² at " + degrees(acceleration->angle) + at_speed +
-                      ": a jerk without end, which slow cams bear.",
-                  std::abs(acceleration->acceleration) * omega * omega / 1000, 0,
-                  with_timing("Cycloidal there", with_law(*acceleration, Law::cycloidal)));
+            advise("acceleration_jumps",
+                   "The acceleration jumps by " +
+                       number_text(std::abs(acceleration->acceleration) * omega * omega / 1000, 4) +
+                       " m/s² at " + degrees(acceleration->angle, 2) + at_speed +
+                       ": a jerk without end, which slow cams bear.",
+                   std::abs(acceleration->acceleration) * omega * omega / 1000, 0,
+                   with_timing("Cycloidal there", with_law(*acceleration, Law::cycloidal)));
     }
 
-    std::vector<Finding>& out_;
     const ResolvedCam& c_;
     const CamSpec& s_;
-    std::size_t piece_, zone_;
-    LengthUnit unit_;
 };
 
 } // namespace
 
-void check_lobe(std::vector<Finding>& out, const ResolvedCam& cam, std::size_t piece, std::size_t zone,
-                LengthUnit unit) {
-    LobeChecks(out, cam, piece, zone, unit).run();
+void check_form(const ResolvedLobe& lobe, const ZoneLook& look) {
+    check_ends(look);
+    LobeChecks(look, lobe.cam).run();
 }
 
 } // namespace whorl

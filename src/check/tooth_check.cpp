@@ -1,4 +1,4 @@
-#include "check/tooth_check.hpp"
+#include "check/form_checks.hpp"
 
 #include "quantity/expression.hpp"
 
@@ -38,38 +38,25 @@ ToothTrouble trouble_with(GearSpec s, const std::function<void(GearSpec&)>& chan
 
 } // namespace
 
-void check_module(std::vector<Finding>& out, Length module, std::size_t piece, std::size_t zone) {
+void check_module(const Looking& look, Length module) {
     const auto status = preferred_module(module);
     const double m = in_mm(module), dp = 25.4 / m;
     if (status.series != 0 || std::abs(dp - std::round(dp)) < 1e-6) return;
     const std::string nearest = number_text(in_mm(status.nearest), 4);
-    out.push_back({Severity::advice, "module_not_preferred",
-                   "Module " + number_text(m, 4) +
-                       " is not one of ISO 54; cutters for it are made to order. The nearest is " + nearest +
-                       ".",
-                   piece, zone, m, in_mm(status.nearest),
-                   Remedy{"Module " + nearest,
-                          {Edit{piece, zone, field::module, number_text(in_mm(status.nearest), 6),
-                                LengthUnit::millimetre}}}});
+    look.advise(
+        "module_not_preferred",
+        "Module " + number_text(m, 4) +
+            " is not one of ISO 54; cutters for it are made to order. The nearest is " + nearest + ".",
+        m, in_mm(status.nearest), look.edit("Module " + nearest, field::module, in_mm(status.nearest)));
 }
 
-void check_teeth(std::vector<Finding>& out, const ResolvedPiece& piece, std::size_t piece_index,
-                 std::size_t zone, LengthUnit unit) {
-    const ResolvedZone& z = piece.zones[zone];
+void check_form(const ResolvedWheel&, const ZoneLook& look) {
+    check_ends(look);
+    const ResolvedPiece& piece = look.whole;
+    const ResolvedZone& z = look.resolved();
     const ResolvedGear& g = *z.gear();
     const GearSpec& s = g.spec;
     const double m = in_mm(s.module);
-    const auto edit = [&](Field f, std::string text) {
-        return Edit{piece_index, zone, f, std::move(text), LengthUnit::millimetre};
-    };
-    const auto found = [&](Severity severity, const char* id, std::string sentence, double value,
-                           double limit, std::optional<Remedy> remedy) {
-        out.push_back(
-            {severity, id, std::move(sentence), piece_index, zone, value, limit, std::move(remedy)});
-    };
-    const auto show = [&](double v) {
-        return number_text(in_unit(mm(v), unit), unit == LengthUnit::inch ? 4 : 3) + " " + symbol(unit);
-    };
     const auto shortened = [](double k) { return [k](GearSpec& c) { c.tip_shortening = k; }; };
     const auto shifted = [](double x) { return [x](GearSpec& c) { c.profile_shift = x; }; };
 
@@ -85,12 +72,12 @@ void check_teeth(std::vector<Finding>& out, const ResolvedPiece& piece, std::siz
         });
         std::optional<Remedy> remedy;
         if (k)
-            remedy = Remedy{"Shorten the tips by " + number_text(*k, 3) + " modules",
-                            {edit(field::tip_shortening, number_text(*k, 4))}};
-        found(Severity::stop, "pointed_tip",
-              "The flanks meet before the tip circle of Ø " + show(2 * g.tip_radius) +
-                  ": the teeth would be pointed; shorten the tips or take a smaller profile shift.",
-              g.tip_thickness, 0, remedy);
+            remedy = look.edit("Shorten the tips by " + number_text(*k, 3) + " modules",
+                               field::tip_shortening, number_text(*k, 4));
+        look.stop("pointed_tip",
+                  "The flanks meet before the tip circle of Ø " + look.shown(2 * g.tip_radius) +
+                      ": the teeth would be pointed; shorten the tips or take a smaller profile shift.",
+                  g.tip_thickness, 0, remedy);
         break;
     }
     case ToothTrouble::no_involute:
@@ -100,15 +87,16 @@ void check_teeth(std::vector<Finding>& out, const ResolvedPiece& piece, std::siz
         });
         std::optional<Remedy> remedy;
         if (x && !s.internal)
-            remedy = Remedy{"Profile shift " + number_text(*x, 3),
-                            {edit(field::profile_shift, number_text(*x, 4))}};
-        found(Severity::stop, g.trouble == ToothTrouble::thin_foot ? "undercut_through" : "no_involute",
-              g.trouble == ToothTrouble::thin_foot ? "The undercut goes through the foot of the teeth; a "
-                                                     "larger profile shift or more teeth keep it sound."
-                                                   : "Nothing is left of the involute between root and tip; "
-                                                     "a larger profile shift, more teeth or a "
-                                                     "smaller dedendum bring it back.",
-              s.profile_shift, x.value_or(0), remedy);
+            remedy =
+                look.edit("Profile shift " + number_text(*x, 3), field::profile_shift, number_text(*x, 4));
+        look.stop(g.trouble == ToothTrouble::thin_foot ? "undercut_through" : "no_involute",
+                  g.trouble == ToothTrouble::thin_foot
+                      ? "The undercut goes through the foot of the teeth; a "
+                        "larger profile shift or more teeth keep it sound."
+                      : "Nothing is left of the involute between root and tip; "
+                        "a larger profile shift, more teeth or a "
+                        "smaller dedendum bring it back.",
+                  s.profile_shift, x.value_or(0), remedy);
         break;
     }
     case ToothTrouble::tip_below_base: {
@@ -117,35 +105,35 @@ void check_teeth(std::vector<Finding>& out, const ResolvedPiece& piece, std::siz
         });
         std::optional<Remedy> remedy;
         if (k)
-            remedy = Remedy{"Shorten the tips by " + number_text(*k, 3) + " modules",
-                            {edit(field::tip_shortening, number_text(*k, 4))}};
-        found(Severity::stop, "tip_below_base",
-              "The internal teeth reach inside their base circle of Ø " + show(2 * g.base_radius) +
-                  ", where there is no involute; shorten the tips, or take more teeth.",
-              2 * g.tip_radius, 2 * g.base_radius, remedy);
+            remedy = look.edit("Shorten the tips by " + number_text(*k, 3) + " modules",
+                               field::tip_shortening, number_text(*k, 4));
+        look.stop("tip_below_base",
+                  "The internal teeth reach inside their base circle of Ø " + look.shown(2 * g.base_radius) +
+                      ", where there is no involute; shorten the tips, or take more teeth.",
+                  2 * g.tip_radius, 2 * g.base_radius, remedy);
         break;
     }
     case ToothTrouble::no_core:
-        found(Severity::stop, "no_core",
-              "The root circle comes to the axis; take more teeth or a smaller dedendum.", 2 * g.root_radius,
-              0, {});
+        look.stop("no_core", "The root circle comes to the axis; take more teeth or a smaller dedendum.",
+                  2 * g.root_radius, 0, {});
         break;
     case ToothTrouble::tip_edge:
-        found(Severity::stop, "tip_edge",
-              "The edge of " + show(in_mm(s.tip_size)) +
-                  " on the tips leaves no land between the flanks, or reaches the root; make it smaller.",
-              in_mm(s.tip_size), g.tip_thickness / 2, Remedy{"Sharp tips", {edit(field::tip_edge, "sharp")}});
+        look.stop("tip_edge",
+                  "The edge of " + look.shown(in_mm(s.tip_size)) +
+                      " on the tips leaves no land between the flanks, or reaches the root; make it smaller.",
+                  in_mm(s.tip_size), g.tip_thickness / 2, look.edit("Sharp tips", field::tip_edge, "sharp"));
         break;
     }
     if (g.trouble != ToothTrouble::none) return;
 
     if (g.undercut) {
         const double x = std::ceil(g.least_profile_shift * 1000 - 1e-6) / 1000;
-        found(Severity::advice, "undercut",
-              "The generating rack undercuts these teeth up to Ø " + show(2 * g.form_radius) +
-                  "; from a profile shift of " + number_text(x, 3) + " on they have their whole involute.",
-              s.profile_shift, x,
-              Remedy{"Profile shift " + number_text(x, 3), {edit(field::profile_shift, number_text(x, 4))}});
+        look.advise("undercut",
+                    "The generating rack undercuts these teeth up to Ø " + look.shown(2 * g.form_radius) +
+                        "; from a profile shift of " + number_text(x, 3) +
+                        " on they have their whole involute.",
+                    s.profile_shift, x,
+                    look.edit("Profile shift " + number_text(x, 3), field::profile_shift, number_text(x, 4)));
     }
     if (g.tip_thickness < thin_tip * m) {
         const auto k = first_good(s.tip_shortening, 1, 0.01, [&](double v) {
@@ -155,24 +143,26 @@ void check_teeth(std::vector<Finding>& out, const ResolvedPiece& piece, std::siz
         });
         std::optional<Remedy> remedy;
         if (k)
-            remedy = Remedy{"Shorten the tips by " + number_text(*k, 3) + " modules",
-                            {edit(field::tip_shortening, number_text(*k, 4))}};
-        found(Severity::advice, "thin_tip",
-              "The tips are only " + show(g.tip_thickness) + " thick, less than 0.2 modules (" +
-                  show(thin_tip * m) + "): they chip and wear.",
-              g.tip_thickness, thin_tip * m, remedy);
+            remedy = look.edit("Shorten the tips by " + number_text(*k, 3) + " modules",
+                               field::tip_shortening, number_text(*k, 4));
+        look.advise("thin_tip",
+                    "The tips are only " + look.shown(g.tip_thickness) + " thick, less than 0.2 modules (" +
+                        look.shown(thin_tip * m) + "): they chip and wear.",
+                    g.tip_thickness, thin_tip * m, remedy);
     }
-    check_module(out, s.module, piece_index, zone);
+    check_module(look, s.module);
     if (z.in_bore()) return;
     // the wall between the roots and what is bored under them
     for (const ResolvedZone& bore : piece.zones) {
         if (!bore.in_bore() || bore.end() <= z.start || bore.start >= z.end()) continue;
         const double wall = g.root_radius - in_mm(bore.largest_radius());
         if (wall >= least_rim * m || wall <= 0) continue;
-        found(Severity::advice, "thin_rim",
-              "Only " + show(wall) + " of wall is left between the roots (Ø " + show(2 * g.root_radius) +
-                  ") and the bore; a tooth wants at least one module (" + show(least_rim * m) + ") under it.",
-              wall, least_rim * m, {});
+        look.advise("thin_rim",
+                    "Only " + look.shown(wall) + " of wall is left between the roots (Ø " +
+                        look.shown(2 * g.root_radius) +
+                        ") and the bore; a tooth wants at least one module (" + look.shown(least_rim * m) +
+                        ") under it.",
+                    wall, least_rim * m, {});
     }
 }
 
