@@ -1,10 +1,13 @@
 #include "model/edit.hpp"
+#include "model/job_file.hpp"
 #include "model/resolve.hpp"
+#include "model/row.hpp"
 #include "model/starter.hpp"
 
 #include "zone_parts.hpp"
 
 #include <catch2/catch.hpp>
+#include <sstream>
 
 using namespace whorl;
 
@@ -188,6 +191,73 @@ TEST_CASE("named values are used, followed and protected") {
     CHECK_THROWS_AS(set_value(j, "2p", {"1", {}}), InputError);
     CHECK_THROWS_AS(set_value(j, "q", {"later", {}}), InputError);
     CHECK_NOTHROW(remove_value(with(j, field::length, "40"), "l"));
+}
+
+TEST_CASE("named values are those of the job at hand, however many jobs there are") {
+    std::vector<Job> jobs;
+    for (int i = 0; i < 9; ++i) {
+        Job j = stud();
+        j = set_value(j, "pitch", {"1 + " + std::to_string(i) + "/8", LengthUnit::millimetre});
+        j = set_value(j, "twice", {"2*pitch", LengthUnit::millimetre});
+        jobs.push_back(with(j, field::pitch, "twice/2"));
+    }
+    for (int round = 0; round < 2; ++round)
+        for (std::size_t i = 0; i < jobs.size(); ++i)
+            CHECK(zone(jobs[i]).thread()->section.pitch == Approx(1 + static_cast<double>(i) / 8));
+    Job wrong = jobs[0];
+    wrong.values.push_back({"third", {"twice/", LengthUnit::millimetre}});
+    for (int round = 0; round < 2; ++round)
+        CHECK_THROWS_WITH(resolve_names(wrong), Catch::StartsWith("values[2]"));
+    // in inch a plain number is a length where one is asked, and the same text in mm is not
+    Job inch = set_value(stud(), "p", {"1/16", LengthUnit::inch});
+    CHECK(zone(with(inch, field::pitch, "p")).thread()->section.pitch == Approx(25.4 / 16));
+    inch.values[0].number.unit = LengthUnit::millimetre;
+    CHECK(in_mm(resolve_length({"p", LengthUnit::millimetre}, resolve_names(inch))) == Approx(1. / 16));
+}
+
+TEST_CASE("every word of every choice is typed, read back and kept in the file") {
+    int choices = 0, words = 0;
+    for (const char* text :
+         {"M10x1.5-6g x 40", "gear m2 z19 helix 20 b12", "rack m2 z6 helix 15 b10 h12", "round 20 x 30",
+          "hex 17 x 20", "spring d2 D20 L30 n3 closed ground", "knurl left pitch 1.6 on 10 x 6",
+          "groove rect 2 pitch 25 on 30 x 40", "silhouette 0:12 8:16 22:10 40:14:0", "bend d8 90 r20",
+          "cam r20: rise 10 in 120, dwell 60, return in 120, dwell; roller 8; b10",
+          "drum cam d40 b30: rise 12 in 150, return in 150, dwell; groove 5 wide 4 deep"}) {
+        const Job job = add_piece({}, piece_of(text));
+        const Zone& first = job.pieces[0].zones[0];
+        for (const Row& row : rows_of(first)) {
+            if (!row.choice.of || (row.applies && !row.applies(first))) continue;
+            INFO(text << ": " << row.shown_key());
+            ++choices;
+            const Words all = choices_of(row, resolve_piece(job.pieces[0], {}).zones[0]);
+            CHECK(all.size() == row.choice.words.size());
+            for (std::size_t i = 0; i < all.size(); ++i) {
+                INFO(all[i]);
+                ++words;
+                Zone z = first;
+                const Names none;
+                set(row, z, {all[i], LengthUnit::millimetre, none});
+                CHECK(text_of(row, z, {LengthUnit::millimetre, none}) == all[i]);
+                CHECK(row.choice.of(z) == i);
+                Job changed = job;
+                changed.pieces[0].zones[0] = z;
+                const Zone back = job_from_json(job_to_json(changed)).pieces[0].zones[0];
+                if (row.kept.key) CHECK(row.choice.of(back) == i);
+                Zone also = first;
+                std::istringstream others(row.choice.words[i].also);
+                for (std::string other; std::getline(others, other, '|');) {
+                    set(row, also, {other, LengthUnit::millimetre, none});
+                    CHECK(row.choice.of(also) == i);
+                }
+            }
+            Zone z = first;
+            CHECK_THROWS_WITH(set(row, z, {"nonsense", LengthUnit::millimetre, {}}),
+                              Catch::StartsWith("Choose " + std::string(row.choice.words[0].text)) &&
+                                  Catch::Contains(" or "));
+        }
+    }
+    CHECK(choices >= 18);
+    CHECK(words >= 45);
 }
 
 TEST_CASE("the unit switch converts what is read, not what was asked") {

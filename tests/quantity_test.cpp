@@ -65,6 +65,43 @@ TEST_CASE("the field's unit applies to plain numbers and to nothing else") {
     CHECK(in_millimetres("sqrt(pitch*pitch)", LengthUnit::inch, names) == Approx(1.5));
 }
 
+TEST_CASE("copies of names share what they hold, and keep it when one of them changes") {
+    Names first{{"pitch", mm(1.5)}};
+    Names second = first;
+    CHECK(first == second);
+    second.set("pitch", mm(2));
+    second.set("n", 3.0);
+    CHECK(in_millimetres("2*pitch", LengthUnit::millimetre, first) == Approx(3));
+    CHECK(in_millimetres("n*pitch", LengthUnit::millimetre, second) == Approx(6));
+    CHECK_FALSE(first == second);
+    CHECK(first.find("n") == nullptr);
+    CHECK(first == Names{{"pitch", mm(1.5)}}); // by what they hold
+    CHECK_FALSE(Names{} == first);
+    CHECK(Names{} == Names{});
+    std::string all;
+    for (const auto& [name, value] : second)
+        all += name + " ";
+    CHECK(all == "n pitch ");
+}
+
+TEST_CASE("a formula uses the names it says, whatever others there are") {
+    Names names;
+    for (int i = 0; i < 200; ++i)
+        names.set("v" + std::to_string(i), mm(i));
+    names.set("e", mm(7)); // no exponent
+    names.set("u", InchNumber{2});
+    CHECK(in_millimetres("v1 + v11 + v111", LengthUnit::millimetre, names) == Approx(1 + 11 + 111));
+    CHECK(in_millimetres("2*e + 1e1 mm", LengthUnit::millimetre, names) == Approx(24));
+    CHECK(in_millimetres("u", LengthUnit::millimetre, names) == Approx(50.8));
+    CHECK(in_millimetres("u*v3", LengthUnit::millimetre, names) == Approx(6));
+    // what was read before leaves nothing behind
+    CHECK_THROWS_WITH(in_millimetres("v200", LengthUnit::millimetre, names),
+                      Catch::Contains("'v200' is not known"));
+    CHECK_THROWS_WITH(in_millimetres("v1", LengthUnit::millimetre), Catch::Contains("'v1' is not known"));
+    CHECK_THROWS_AS(in_millimetres("1/0", LengthUnit::millimetre, names), InputError);
+    CHECK(in_millimetres("v7*2", LengthUnit::millimetre, names) == Approx(14));
+}
+
 TEST_CASE("what is not a length is refused") {
     const Names names{{"pitch", mm(1.5)}, {"flank", deg(60)}};
     CHECK_THROWS_AS(in_millimetres("pitch*pitch", LengthUnit::millimetre, names), InputError);

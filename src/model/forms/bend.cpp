@@ -17,10 +17,6 @@ namespace {
 const BendForm& bend(const Zone& z) {
     return std::get<BendForm>(z.form);
 }
-BendForm& bend(Zone& z) {
-    return std::get<BendForm>(z.form);
-}
-
 constexpr ChoiceWord measured_words[]{{"centreline"}, {"inside"}};
 
 Row measured_row() {
