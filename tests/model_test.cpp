@@ -220,7 +220,7 @@ TEST_CASE("every word of every choice is typed, read back and kept in the file")
     for (const char* text :
          {"M10x1.5-6g x 40", "gear m2 z19 helix 20 b12", "rack m2 z6 helix 15 b10 h12", "round 20 x 30",
           "hex 17 x 20", "spring d2 D20 L30 n3 closed ground", "knurl left pitch 1.6 on 10 x 6",
-          "groove rect 2 pitch 25 on 30 x 40", "silhouette 0:12 8:16 22:10 40:14:0", "bend d8 90 r20",
+          "groove rect 2 x 0.8 pitch 25 on 30 x 40", "silhouette 0:12 8:16 22:10 40:14:0", "bend d8 90 r20",
           "cam r20: rise 10 in 120, dwell 60, return in 120, dwell; roller 8; b10",
           "drum cam d40 b30: rise 12 in 150, return in 150, dwell; groove 5 wide 4 deep"}) {
         const Job job = add_piece({}, piece_of(text));

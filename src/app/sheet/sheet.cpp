@@ -157,7 +157,7 @@ void named_values(SheetBuilder& b, const Names& names) {
     Session& session = b.session();
     b.group("values", "Named values");
     for (const auto& v : session.job().values) {
-        const Value& value = names.at(v.name);
+        const Value& value = *names.find(v.name);
         QString text, unit;
         if (const auto* l = std::get_if<Length>(&value))
             text = b.shown(in_mm(*l)), unit = b.unit();
