@@ -178,6 +178,9 @@ TEST_CASE("knurls are checked, and their remedies help") {
     CHECK(findings("knurl axial pitch 1 on 20 x 15").empty());
     CHECK(has(findings("knurl axial pitch 0.9 on 20 x 15"), "pitch_not_preferred"));
     CHECK(has(findings("knurl axial pitch 1.6 on 5.3 x 5"), "pitch_moves"));
+    // π·5.3/1.6 is 10.4: ten teeth of 1.66504, which close as asked on 16/π
+    CHECK_THAT(findings("knurl axial pitch 1.6 on 5.3 x 5").back().sentence,
+               Catch::Contains("10 teeth, makes the pitch 1.665 mm, 4.1 % off; on Ø 5.093 mm"));
     CHECK(has(findings("knurl crossed pitch 0.6 on 30 x 20"), "too_many_facets")); // about 18 000
     CHECK_FALSE(has(findings("knurl crossed pitch 1 on 30 x 20"), "too_many_facets"));
     const Job large = add_piece({}, piece_of("knurl crossed pitch 0.5 on 80 x 60"));

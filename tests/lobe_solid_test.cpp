@@ -364,6 +364,9 @@ TEST_CASE("a cam's outline and points: arcs within their tolerance, the cutter a
             std::getline(cells, cell, ',');
             x = std::stod(cell);
         }
+        CHECK(v[0] == Approx(5 * rows).margin(1e-9));
+        CHECK(v[1] == Approx(c.motion.at(v[0] * pi / 180)[0]).margin(1e-5));
+        CHECK(std::remainder(v[3] - std::atan2(v[5], v[4]) * 180 / pi, 360) == Approx(0).margin(1e-4));
         CHECK(std::hypot(v[4], v[5]) == Approx(v[2]));
         CHECK(std::hypot(v[6] - v[4], v[7] - v[5]) == Approx(6));
         ++rows;
