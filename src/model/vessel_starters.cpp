@@ -92,7 +92,7 @@ Piece vessel(const char* name, std::string_view text, std::size_t rest, Vessel u
 // `inside`: the radius of the hollow's bottom.
 std::string flutes(const Vessel& v, double from, double to, double twist, double inside, bool fluted) {
     const double bottom = std::max(1.0, 2 * v.wall);
-    const std::string hollow = ", wall " + show(v.wall) + " bottom " + show(bottom);
+    std::string hollow = ", wall " + show(v.wall) + " bottom " + show(bottom);
     if (!fluted) return hollow;
     // above the rim of a dished bottom, as far as the dish rises to it
     const double half = std::min(inside, v.dish),
