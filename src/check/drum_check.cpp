@@ -18,7 +18,7 @@ void check_crossings(const Looking& look, const ResolvedDrum& d) {
         if (c.angle < flattest->angle) flattest = &c;
     if (flattest->angle > usual_crossing) return;
     const double wanted = 2 * d.radius * std::tan(flattest->angle / 2) / std::tan(usual_crossing / 2);
-    const std::string diameter = number_text(std::floor(wanted * 2) / 2, 3);
+    const std::string diameter = rounded_down(wanted, 0.5);
     look.advise(
         "crossing_needs_follower",
         "At " + degrees(flattest->first, 1) + " the track crosses itself at " + degrees(flattest->angle, 1) +
@@ -127,8 +127,8 @@ void check_form(const ResolvedTrack& track, const ZoneLook& look) {
                       "drum make it squarer.",
                   at->angle / degree, least_crossing / degree,
                   at->angle < 1 && wanted > 4 * d.half_width + 2 * in_mm(s.depth)
-                      ? look.edit("Drum Ø " + number_text(std::floor(wanted * 2) / 2, 3) + " mm",
-                                  field::diameter, number_text(std::floor(wanted * 2) / 2, 3))
+                      ? look.edit("Drum Ø " + rounded_down(wanted, 0.5) + " mm", field::diameter,
+                                  rounded_down(wanted, 0.5))
                       : std::optional<Remedy>{});
         return;
     }

@@ -49,7 +49,7 @@ std::string rounded_up(double v, double step) {
 }
 
 std::string rounded_down(double v, double step) {
-    return number_text(std::floor(v / step + 1e-6) * step, 4);
+    return number_text(std::floor(v / step + 1e-9) * step, 4);
 }
 
 } // namespace whorl

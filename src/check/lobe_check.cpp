@@ -23,11 +23,8 @@ public:
         if (c_.trouble != CamTrouble::none) return;
         pressure();
         lift_off();
-        const auto& all = c_.motion.jumps;
-        const bool speed =
-            std::any_of(all.begin(), all.end(), [](const CamJump& j) { return std::abs(j.velocity) > 1e-9; });
         if (!c_.corners.empty()) rounded();
-        if (c_.corners.empty() || speed) jumps();
+        jumps();
     }
 
 private:
@@ -253,7 +250,7 @@ private:
                               ": a blow at every turn, and a corner in the profile.",
                           std::abs(speed->velocity) * omega, 0,
                           with_timing("Cycloidal there", with_law(*speed, Law::cycloidal)));
-        if (acceleration)
+        if (acceleration && c_.corners.empty()) // those of rounded corners are said with them
             advise("acceleration_jumps",
                    "The acceleration jumps by " +
                        number_text(std::abs(acceleration->acceleration) * omega * omega / 1000, 4) +

@@ -58,6 +58,11 @@ void check_form(const ResolvedWheel&, const ZoneLook& look) {
     const GearSpec& s = g.spec;
     const double m = in_mm(s.module);
     const auto shortened = [](double k) { return [k](GearSpec& c) { c.tip_shortening = k; }; };
+    const auto shorter_tips = [&](const std::optional<double>& k) -> std::optional<Remedy> {
+        if (!k) return {};
+        return look.edit("Shorten the tips by " + number_text(*k, 3) + " modules", field::tip_shortening,
+                         number_text(*k, 4));
+    };
     const auto shifted = [](double x) { return [x](GearSpec& c) { c.profile_shift = x; }; };
 
     switch (g.trouble) {
@@ -70,14 +75,10 @@ void check_form(const ResolvedWheel&, const ZoneLook& look) {
             const ResolvedGear r = resolve_gear(c);
             return r.trouble == ToothTrouble::none && r.tip_thickness >= thin_tip * m;
         });
-        std::optional<Remedy> remedy;
-        if (k)
-            remedy = look.edit("Shorten the tips by " + number_text(*k, 3) + " modules",
-                               field::tip_shortening, number_text(*k, 4));
         look.stop("pointed_tip",
                   "The flanks meet before the tip circle of Ø " + look.shown(2 * g.tip_radius) +
                       ": the teeth would be pointed; shorten the tips or take a smaller profile shift.",
-                  g.tip_thickness, 0, remedy);
+                  g.tip_thickness, 0, shorter_tips(k));
         break;
     }
     case ToothTrouble::no_involute:
@@ -103,14 +104,10 @@ void check_form(const ResolvedWheel&, const ZoneLook& look) {
         const auto k = first_good(s.tip_shortening, 1, 0.01, [&](double v) {
             return trouble_with(s, shortened(v)) == ToothTrouble::none;
         });
-        std::optional<Remedy> remedy;
-        if (k)
-            remedy = look.edit("Shorten the tips by " + number_text(*k, 3) + " modules",
-                               field::tip_shortening, number_text(*k, 4));
         look.stop("tip_below_base",
                   "The internal teeth reach inside their base circle of Ø " + look.shown(2 * g.base_radius) +
                       ", where there is no involute; shorten the tips, or take more teeth.",
-                  2 * g.tip_radius, 2 * g.base_radius, remedy);
+                  2 * g.tip_radius, 2 * g.base_radius, shorter_tips(k));
         break;
     }
     case ToothTrouble::no_core:
@@ -141,14 +138,10 @@ void check_form(const ResolvedWheel&, const ZoneLook& look) {
             c.tip_shortening = v;
             return resolve_gear(c).tip_thickness >= thin_tip * m;
         });
-        std::optional<Remedy> remedy;
-        if (k)
-            remedy = look.edit("Shorten the tips by " + number_text(*k, 3) + " modules",
-                               field::tip_shortening, number_text(*k, 4));
         look.advise("thin_tip",
                     "The tips are only " + look.shown(g.tip_thickness) + " thick, less than 0.2 modules (" +
                         look.shown(thin_tip * m) + "): they chip and wear.",
-                    g.tip_thickness, thin_tip * m, remedy);
+                    g.tip_thickness, thin_tip * m, shorter_tips(k));
     }
     check_module(look, s.module);
     if (z.in_bore()) return;

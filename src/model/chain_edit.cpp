@@ -174,8 +174,9 @@ void share_what_is_left(Job& job, std::size_t piece, const Repeat& repeat) {
                  gaps = repeat.gap.text.empty() ? 0 : (times - 1) * in_mm(resolve_length(repeat.gap, names)),
                  each = (run - gaps - times * (run - through)) / times;
     if (each < 0.1)
-        throw InputError("The bore goes through, and what is repeated shares its " + number_text(run, 3) +
-                         " mm; " + std::to_string(repeat.times) + " times there is no room for it.");
+        throw InputError("The bore goes through, and what is repeated shares its " +
+                         length_text(mm(run), job.unit) + " " + symbol(job.unit) + "; " +
+                         std::to_string(repeat.times) + " times there is no room for it.");
     open->length = {number_text(each, 9), LengthUnit::millimetre};
 }
 } // namespace

@@ -103,8 +103,7 @@ bool within_reach(const CamSpec& s, const Motion& m) {
 // The timing's motion, its corners rounded where a follower can't go round them as they are: where the speed drops,
 // in a groove wherever it jumps. The blends are as narrow as leaves the profile's `corner_radius`; where no room is
 // for that the corner stays. A knife goes over any corner, and both lobes of a pair must go by one motion.
-Rounded motion_at_work(const CamSpec& s) {
-    const Motion m = motion_of(s.timing);
+Rounded motion_at_work(const CamSpec& s, const Motion& m) {
     std::vector<double> widths(m.parts.size());
     if (s.follower == FollowerKind::knife || s.held || s.conjugate || m.angle_left() < -1e-9) return {m, {}};
     for (const CamJump& j : m.jumps) {
@@ -365,7 +364,7 @@ ResolvedCam resolve_cam(const CamSpec& spec, double width) {
     if (spec.disc) require_groove(spec, width);
     ResolvedCam out;
     out.spec = spec;
-    Rounded rounded = motion_at_work(spec);
+    Rounded rounded = motion_at_work(spec, motion_of(spec.timing));
     out.motion = std::move(rounded.motion);
     out.corners = std::move(rounded.corners);
     out.corner_width = rounded.widest;
@@ -402,11 +401,12 @@ ResolvedCam resolve_cam(const CamSpec& spec, double width) {
 }
 
 std::optional<double> smallest_base_radius(const CamSpec& spec, double limit) {
-    if (motion_of(spec.timing).parts.empty()) return {};
+    const Motion asked = motion_of(spec.timing);
+    if (asked.parts.empty()) return {};
     CamSpec s = spec;
     const auto holds = [&](double r) {
         s.base_radius = mm(r);
-        const Motion m = motion_at_work(s).motion;
+        const Motion m = motion_at_work(s, asked).motion;
         if (!within_reach(s, m) || r + m.lowest < 0.1) return false;
         const Extremes e = extremes_of(s, m);
         return e.pressure <= limit && e.convex > std::max(1e-3, 0.02 * roller_radius(s));
@@ -427,11 +427,12 @@ std::optional<double> smallest_base_radius(const CamSpec& spec, double limit) {
 }
 
 std::optional<double> largest_roller(const CamSpec& spec) {
+    const Motion asked = motion_of(spec.timing);
     CamSpec s = spec;
     const auto holds = [&](double rho) {
         s.follower = FollowerKind::roller;
         s.size = mm(2 * rho);
-        const Motion m = motion_at_work(s).motion;
+        const Motion m = motion_at_work(s, asked).motion;
         return within_reach(s, m) && extremes_of(s, m).convex > std::max(1e-3, 0.02 * rho);
     };
     double low = 0.05, high = 4 * in_mm(spec.base_radius);
