@@ -143,6 +143,7 @@ constexpr const char* kinds[]{
     "silhouette 0:20 30:25 60:20 arcs, 6 flutes 2 deep, twist 40 LH, wall 2 bottom 3 smooth",
     "cup 46 x 58, ridges 0.6",
     "cam r20: rise 10 in 120 cycloidal, dwell 60, return in 120 harmonic, dwell; roller 8; b10",
+    "cam r20: rise 5 in 180 constant, return in 180 constant; roller 8; b10",
     "cam r12: rise 3 in 90 modified-trapezoid, return in 90 parabolic, dwell; flat; b5",
     "cam r20: rise 6 in 90 3-4-5, dwell, return in 120 4-5-6-7; roller 10 swing 40 50; b6",
     "cam r20: spline in 360 through 45/3 90/8 180/10 270/4; roller 8; b10",
