@@ -6,16 +6,14 @@
 
 #include "model/forms/bend.hpp"
 #include "quantity/expression.hpp"
+#include "quantity/numeric.hpp"
 
 #include <QPainterPath>
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 namespace whorl::app {
 namespace {
-
-constexpr double pi = std::numbers::pi;
 
 QString degrees(double angle) {
     return QString::fromStdString(number_text(angle * 180 / pi, 2)) + "°";

@@ -8,16 +8,13 @@
 #include "form/cam/track_walls.hpp"
 #include "model/forms/drum.hpp"
 #include "quantity/expression.hpp"
+#include "quantity/numeric.hpp"
 
 #include <QPainterPath>
 #include <cmath>
-#include <numbers>
 
 namespace whorl::app {
 namespace {
-
-constexpr double pi = std::numbers::pi;
-constexpr double full_turn = 2 * pi;
 
 QString degrees(double angle) {
     return QString::fromStdString(number_text(angle * 180 / pi, 1)) + "°";
@@ -341,6 +338,55 @@ void DevelopedView::draw_track(QPainter& p, const ResolvedZone& zone) {
     p.drawRect(a);
 }
 
+namespace {
+
+QPolygonF with_track(const ResolvedZone& zone, double least_pitch_mm) {
+    const double z0 = in_mm(zone.start), z1 = in_mm(zone.end());
+    if (const ResolvedDrum* d = zone.drum(); d && d->trouble == DrumTrouble::none && !d->is_line()) {
+        // where every turn passes at this angle; those that meet are one
+        std::vector<double> middles;
+        for (int k = 0; k < d->turns(); ++k)
+            middles.push_back(z0 + middle_at(*d, k * full_turn).z);
+        std::sort(middles.begin(), middles.end());
+        QPolygonF out{{z0, d->radius}};
+        for (const double middle : middles) {
+            const double low = middle - d->half_width, high = middle + d->half_width;
+            if (out.size() > 1 && out.back().x() > low)
+                out.resize(out.size() - 2);
+            else
+                out << QPointF{low, d->radius} << QPointF{low, d->other_radius};
+            out << QPointF{high, d->other_radius} << QPointF{high, d->radius};
+        }
+        return out << QPointF{z1, d->radius};
+    }
+    return turned_outline(zone, least_pitch_mm);
+}
+
+// Both edges of a drum cam's track where they can be seen, as the drum is turned about its axis.
+void draw_track(QPainter& p, const ResolvedZone& zone, const SidePlace& place) {
+    const ResolvedDrum& d = *zone.drum();
+    const double z0 = in_mm(zone.start);
+    if (d.trouble != DrumTrouble::none) return;
+    for (const TrackPiece& piece : walls_of(d).pieces) {
+        const DrumWall& w = piece.wall;
+        QPolygonF line;
+        const auto flush = [&] {
+            p.drawPolyline(line);
+            line.clear();
+        };
+        for (int i = 0; i <= 12; ++i) {
+            const WallJet at = w.along(w.from() + (w.to() - w.from()) * i / 12, d.radius);
+            if (std::cos(at.theta.c[0]) < 0)
+                flush();
+            else
+                line << place.at(z0 + at.z.c[0], d.radius * std::sin(at.theta.c[0]));
+        }
+        flush();
+    }
+}
+
+} // namespace
+
 const FormViews& views(const ResolvedTrack&) {
     static const FormViews table{
         .title = [](const ResolvedZone&,
@@ -355,7 +401,8 @@ const FormViews& views(const ResolvedTrack&) {
         .follows = [](SheetBuilder& b,
                       const ResolvedZone& z) { b.follow_all(z.drum()->values, {"drum_diameter"}, {}); },
         .section = [](SectionView& view, QPainter& p, const ResolvedZone& z) { view.draw_drum(p, z); },
-        .developed = [](DevelopedView& view, QPainter& p, const ResolvedZone& z) { view.draw_track(p, z); }};
+        .developed = [](DevelopedView& view, QPainter& p, const ResolvedZone& z) { view.draw_track(p, z); },
+        .side = {.outline = turned_outline, .cut = with_track, .marks = draw_track}};
     return table;
 }
 

@@ -5,15 +5,13 @@
 #include "form/cam/contact_force.hpp"
 #include "model/forms/lobe.hpp"
 #include "quantity/expression.hpp"
+#include "quantity/numeric.hpp"
 
 #include <QPainterPath>
 #include <cmath>
-#include <numbers>
 
 namespace whorl::app {
 namespace {
-
-constexpr double pi = std::numbers::pi;
 
 QString degrees(double angle) {
     return QString::fromStdString(number_text(angle * 180 / pi, 1)) + "°";

@@ -11,11 +11,13 @@ class QAction;
 class QLabel;
 class QMenu;
 class QStackedWidget;
+class QTextEdit;
 class QToolButton;
 class QVBoxLayout;
 
 namespace whorl::app {
 
+struct Action;
 class CatalogueView;
 class ChecksLine;
 class Comparison;
@@ -42,6 +44,20 @@ public:
     void compare_with(const QString& path);
     void set_dark(bool dark);
 
+    // What actions do, with their questions (actions.hpp).
+    void ask_for_new_piece();
+    void ask_open();
+    bool ask_save();
+    void ask_export();
+    void ask_section();
+    bool may_leave(); // unsaved changes are saved or given up
+    void make_counterpart(const std::function<Job(const Job&, std::size_t, std::size_t)>& how);
+    // On the selected thread, or on a new bar; `done` is said then.
+    void wear(const OwnSection& section, const QString& done);
+    void show_keys();
+    QStringList recent() const { return settings_.value("recent").toStringList(); }
+
+    Session& session() const { return session_; }
     DesignationLine* designation() const { return designation_; }
     SectionView* section() const { return section_; }
     DevelopedView* developed() const { return developed_; }
@@ -63,32 +79,16 @@ protected:
     bool eventFilter(QObject*, QEvent*) override;
 
 private:
-    QAction* add(QMenu* menu, const QString& text, const QKeySequence& keys,
-                 const std::function<void()>& slot);
-    // Lit only where it means something to the piece and its selected zone.
-    void only_where(QAction* action, bool (*means_something)(const Piece&, const Zone&));
+    QVBoxLayout* lay_out();
+    QWidget* top_line();
+    void connect_parts();
     void make_menus();
-    void fill_job_menu(QMenu* job);
-    void fill_edit_menu(QMenu* edit);
-    void fill_piece_menu(QMenu* piece);
-    void fill_view_menu(QMenu* view);
-    void fill_help_menu(QMenu* help);
     QWidget* trial_line();
-    void ask_for_new_piece();
     void show_views(); // or the catalogue in their place
     void update_actions();
-    void list_springs();
-    void make_counterpart(const std::function<Job(const Job&, std::size_t, std::size_t)>& how);
-    void update_recent();
-    void ask_open();
-    bool ask_save();
-    void ask_export();
-    void ask_section();
     bool import_silhouette_points(const QString& path);
     bool import_groove_section(const QString& path);
     bool import_cam_timing(const QString& path);
-    void wear(const OwnSection& section, const QString& done);
-    bool may_leave();
     void offer_recovery();
     void say_library_problems(QVBoxLayout* column);
 
@@ -110,12 +110,8 @@ private:
     Comparison* comparison_;
     QWidget* notice_;
     bool fitted_ = false; // to the screen
-    std::vector<std::pair<QAction*, bool (*)(const Piece&, const Zone&)>> guarded_;
-    QMenu* springs_;
-    QAction *conjugate_, *undo_, *redo_, *save_, *export_, *dark_, *cut_, *together_, *remedy_, *flip_,
-        *remove_piece_, *counterpart_, *ring_, *rack_, *to_counterpart_, *run_, *compare_, *block_,
-        *own_section_, *keep_section_;
-    QMenu* recent_;
+    std::vector<std::pair<QAction*, const Action*>> actions_;
+    QTextEdit* keys_ = nullptr; // that F1 lists
     QToolButton *mm_, *inch_, *undo_button_, *redo_button_;
 };
 

@@ -7,14 +7,12 @@
 #include "form/cam/contact_force.hpp"
 #include "model/forms/lobe.hpp"
 #include "quantity/expression.hpp"
+#include "quantity/numeric.hpp"
 
 #include <cmath>
-#include <numbers>
 
 namespace whorl::app {
 namespace {
-
-constexpr double pi = std::numbers::pi;
 
 struct Band {
     const char *name, *unit;

@@ -30,8 +30,8 @@ struct Scene {
 struct BodyLook {
     QVector3D colour;
     std::vector<QVector3D> zones = {}; // each zone's own, if any has one; else all have `colour`
-    double selected_zone = -1; // tinted, if the piece has others
-    bool hatched_back = false; // the other way round, as adjacent parts are: ISO 128-50
+    double selected_zone = -1;         // tinted, if the piece has others
+    bool hatched_back = false;         // the other way round, as adjacent parts are: ISO 128-50
 };
 
 class BodyPrograms {

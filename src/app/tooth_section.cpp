@@ -5,6 +5,7 @@
 
 #include "form/tooth/measure.hpp"
 #include "quantity/expression.hpp"
+#include "quantity/numeric.hpp"
 
 #include <QMouseEvent>
 #include <QPainterPath>
@@ -12,8 +13,6 @@
 
 namespace whorl::app {
 namespace {
-
-constexpr double pi = std::numbers::pi;
 
 // One tooth's outline from space to space: angle about the axis and radius.
 std::vector<std::pair<double, double>> outline_of(const ResolvedGear& g, double chord) {

@@ -1,6 +1,8 @@
 #include "app/zone_strip.hpp"
 
 #include "app/elevation.hpp"
+#include "app/forms/coil_side.hpp"
+#include "app/forms/rack_side.hpp"
 #include "model/forms/forms.hpp"
 #include "quantity/expression.hpp"
 

@@ -1,21 +1,21 @@
 // A spring in the section view, cut along its axis, and unrolled in the developed view.
 #include "app/developed_view.hpp"
+#include "app/forms/coil_side.hpp"
 #include "app/forms/form_views.hpp"
 #include "app/section_view.hpp"
 
 #include "exchange/coil_section.hpp"
 #include "model/forms/coil.hpp"
 #include "quantity/expression.hpp"
+#include "quantity/numeric.hpp"
 
 #include <QPainterPath>
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 namespace whorl::app {
 
 namespace {
-constexpr double pi = std::numbers::pi;
 QString text(double v, int decimals) {
     return QString::fromStdString(number_text(v, decimals));
 }
@@ -196,6 +196,17 @@ void draw_unrolled(DevelopedView& view, QPainter& p, const ResolvedZone& zone) {
 
 } // namespace
 
+namespace {
+
+void draw_alone(QPainter& p, const ResolvedPiece& piece, const QRectF& room) {
+    const double k = std::min(room.width() / std::max(1e-3, in_mm(piece.length())),
+                              room.height() / std::max(1e-3, 2 * in_mm(piece.largest_radius())));
+    draw_coil_side(p, coil_side(*piece.zones.front().coil()),
+                   QTransform(k, 0, 0, -k, room.left(), room.center().y()), theme().part);
+}
+
+} // namespace
+
 const FormViews& views(const ResolvedSpring&) {
     static const FormViews table{
         .title = [](const ResolvedZone&, std::size_t) { return QString("Spring"); },
@@ -212,7 +223,8 @@ const FormViews& views(const ResolvedSpring&) {
                              {"wire_length"});
             },
         .section = draw_section,
-        .developed = draw_unrolled};
+        .developed = draw_unrolled,
+        .side = {.outline = turned_outline, .alone = draw_alone}};
     return table;
 }
 

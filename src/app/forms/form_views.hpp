@@ -2,6 +2,7 @@
 // not link, one that lacks an entry does not compile.
 #pragma once
 
+#include "app/forms/side.hpp"
 #include "app/sheet/sheet.hpp"
 
 #include <QPainter>
@@ -20,6 +21,7 @@ struct FormViews {
     // The drawings.
     void (*section)(SectionView& view, QPainter& p, const ResolvedZone& z);
     void (*developed)(DevelopedView& view, QPainter& p, const ResolvedZone& z);
+    SideView side = {.outline = turned_outline};
 };
 
 const FormViews& views(const ResolvedPlain&);

@@ -1,6 +1,7 @@
 // What gears and racks say in the sheet, and of their mesh.
 #include "app/developed_view.hpp"
 #include "app/forms/form_views.hpp"
+#include "app/forms/rack_side.hpp"
 #include "app/section_view.hpp"
 #include "form/tooth/measure.hpp"
 #include "model/resolve.hpp"
@@ -130,6 +131,38 @@ const QStringList shop{"span_teeth", "span_measurement", "pin_diameter",
 
 } // namespace
 
+namespace {
+
+// The tips' envelope.
+QPolygonF tips(const ResolvedZone& z, double) {
+    const double r = z.gear()->tip_radius;
+    return {{in_mm(z.start), r}, {in_mm(z.end()), r}};
+}
+
+QPainterPath teeth_from_end(const ResolvedZone& z) {
+    const ResolvedGear& g = *z.gear();
+    QPainterPath path;
+    if (g.half_outline.empty()) return path;
+    QPolygonF teeth;
+    for (int i = 0; i < g.spec.teeth; ++i)
+        for (const bool down : {false, true}) {
+            QPolygonF half;
+            for (const TransverseCurve& c : g.half_outline)
+                for (const double at : {c.from, (c.from + c.to) / 2, c.to}) {
+                    const TransversePoint q = point_at(c, at);
+                    const double a = i * g.pitch_angle() + (down ? g.pitch_angle() - q.angle() : q.angle());
+                    half << q.radius() * QPointF(std::cos(a), std::sin(a));
+                }
+            if (down) std::reverse(half.begin(), half.end());
+            teeth << half;
+        }
+    path.addPolygon(teeth);
+    path.closeSubpath();
+    return path;
+}
+
+} // namespace
+
 const FormViews& views(const ResolvedWheel&) {
     static const FormViews table{
         .title =
@@ -151,9 +184,33 @@ const FormViews& views(const ResolvedWheel&) {
                 mesh_rows(b);
             },
         .section = [](SectionView& view, QPainter& p, const ResolvedZone& z) { view.draw_teeth(p, z); },
-        .developed = [](DevelopedView& view, QPainter& p, const ResolvedZone& z) { view.draw_teeth(p, z); }};
+        .developed = [](DevelopedView& view, QPainter& p, const ResolvedZone& z) { view.draw_teeth(p, z); },
+        .side = {.outline = tips, .from_end = teeth_from_end}};
     return table;
 }
+
+namespace {
+
+void draw_bar(QPainter& p, const ResolvedPiece& piece, const QRectF& room) {
+    const ResolvedRack& rack = *piece.zones.front().rack();
+    const double length = in_mm(piece.length()), high = in_mm(rack.spec.height), x0 = room.left(),
+                 mid = room.center().y(),
+                 k = std::min(room.width() / std::max(1e-3, length), room.height() / std::max(1e-3, high));
+    const Theme& t = theme();
+    const double half = in_mm(rack.spec.height) / 2;
+    QPolygonF side;
+    for (const auto& q : rack_side(rack, 1.6 / k))
+        side << QPointF(x0 + q.x() * k, mid + (half - q.y()) * k);
+    p.setPen(QPen(t.part, 1.2));
+    p.setBrush(t.part_fill);
+    p.drawPolygon(side);
+    if (rack.pitch() >= 1.6 / k) return; // teeth too fine to be drawn: a thin line at the roots
+    p.setPen(QPen(t.part, 0.7));
+    const double y = mid + (half - rack.body() - rack.root_height) * k;
+    p.drawLine(QPointF(x0, y), QPointF(x0 + length * k, y));
+}
+
+} // namespace
 
 const FormViews& views(const ResolvedBar&) {
     static const FormViews table{
@@ -171,7 +228,8 @@ const FormViews& views(const ResolvedBar&) {
             },
         .section = [](SectionView& view, QPainter& p, const ResolvedZone& z) { view.draw_bar_or_mesh(p, z); },
         .developed = [](DevelopedView& view, QPainter& p,
-                        const ResolvedZone& z) { view.draw_bar_or_mesh(p, z); }};
+                        const ResolvedZone& z) { view.draw_bar_or_mesh(p, z); },
+        .side = {.outline = turned_outline, .alone = draw_bar}};
     return table;
 }
 

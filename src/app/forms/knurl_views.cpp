@@ -5,16 +5,14 @@
 
 #include "model/forms/knurl.hpp"
 #include "quantity/expression.hpp"
+#include "quantity/numeric.hpp"
 
 #include <QPainterPath>
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 namespace whorl::app {
 namespace {
-
-constexpr double pi = std::numbers::pi;
 
 double main_pitch(const ResolvedKnurl& k) {
     return k.teeth > 0 ? k.pitch : k.ring_pitch;
@@ -146,6 +144,44 @@ void draw_lines(DevelopedView& view, QPainter& p, const ResolvedZone& zone) {
 
 } // namespace
 
+namespace {
+
+// A knurl's grooves, drawn thin in the manner of ISO 6413: no closer than four pixels.
+void draw_grooves(QPainter& p, const ResolvedZone& zone, const SidePlace& place) {
+    if (zone.simplified()) return;
+    const double k = place.k, r = zone.knurl()->radius;
+    const QRectF face(place.at(in_mm(zone.start), r), place.at(in_mm(zone.end()), -r));
+    if (face.width() < 1 || face.height() < 1) return; // no room, and no scale to count pixels by
+    const ResolvedKnurl& knurl = *zone.knurl();
+    const auto gap = [&](double pitch) {
+        double px = pitch * k;
+        while (px < 4)
+            px *= 2;
+        return px;
+    };
+    p.save();
+    p.setClipRect(face, Qt::IntersectClip);
+    p.setPen(QPen(theme().part, 0.6));
+    if (knurl.ring_pitch > 0)
+        for (double x = face.left(); x < face.right(); x += gap(knurl.ring_pitch))
+            p.drawLine(QPointF(x, face.top()), QPointF(x, face.bottom()));
+    if (knurl.teeth > 0) {
+        const bool crossed = knurl.spec.kind == KnurlKind::crossed;
+        const double slope = std::abs(knurl.twist) * knurl.radius;
+        // the pitch is square to the grooves; they are further apart around the zone
+        const double step = gap(knurl.pitch * std::hypot(1, slope)), drift = slope * face.width();
+        for (const double side : {1.0, -1.0}) { // to either hand; a right-hand groove rises to the right
+            if (side < 0 && !crossed) continue;
+            const double rise = (knurl.twist < 0 ? -1 : 1) * side * drift;
+            for (double y = face.top() - std::abs(rise); y < face.bottom() + std::abs(rise); y += step)
+                p.drawLine(QPointF(face.left(), y), QPointF(face.right(), y - rise));
+        }
+    }
+    p.restore();
+}
+
+} // namespace
+
 const FormViews& views(const ResolvedKnurling&) {
     static const FormViews table{
         .title = [](const ResolvedZone&, std::size_t number) { return QString("Knurl %1").arg(number); },
@@ -157,7 +193,8 @@ const FormViews& views(const ResolvedKnurling&) {
                 b.follow_all(z.knurl()->values, {"outside_diameter"}, {"blank_diameter"});
             },
         .section = draw_profile,
-        .developed = draw_lines};
+        .developed = draw_lines,
+        .side = {.outline = turned_outline, .marks = draw_grooves}};
     return table;
 }
 

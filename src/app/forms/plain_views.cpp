@@ -4,6 +4,15 @@
 
 namespace whorl::app {
 
+namespace {
+
+void edge_between_flats(QPainter& p, const ResolvedZone& z, const SidePlace& place) {
+    if (z.outline() == Outline::hexagon || z.outline() == Outline::square)
+        p.drawLine(place.at(in_mm(z.start), 0), place.at(in_mm(z.end()), 0));
+}
+
+} // namespace
+
 const FormViews& views(const ResolvedPlain&) {
     static const FormViews table{
         .title =
@@ -20,7 +29,8 @@ const FormViews& views(const ResolvedPlain&) {
         .follows = [](SheetBuilder&, const ResolvedZone&) {},
         .section = [](SectionView& view, QPainter& p, const ResolvedZone& z) { view.draw_round(p, z); },
         .developed = [](DevelopedView& view, QPainter& p,
-                        const ResolvedZone& z) { view.draw_unrolled(p, z); }};
+                        const ResolvedZone& z) { view.draw_unrolled(p, z); },
+        .side = {.outline = turned_outline, .marks = edge_between_flats}};
     return table;
 }
 

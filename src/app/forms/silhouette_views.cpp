@@ -7,16 +7,14 @@
 
 #include "model/forms/silhouette.hpp"
 #include "quantity/expression.hpp"
+#include "quantity/numeric.hpp"
 
 #include <QPainterPath>
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 namespace whorl::app {
 namespace {
-
-constexpr double pi = std::numbers::pi;
 
 // Heights upwards and radii to the right of the axis, or where that shows a slender one larger, it lies: heights to the
 // right and radii upwards.
@@ -351,6 +349,47 @@ void draw_flutes(DevelopedView& view, QPainter& p, const ResolvedZone& zone) {
 
 } // namespace
 
+namespace {
+
+QPolygonF shaped_outline(const ResolvedZone& zone, double) {
+    QPolygonF out;
+    const double z0 = in_mm(zone.start), length = in_mm(zone.length);
+    constexpr int parts = 120;
+    if (zone.is_hollow() && zone.silhouette()->spec.dish) out << QPointF(z0, 0);
+    for (int i = 0; i <= parts; ++i) {
+        const double z = z0 + length * i / parts;
+        out << QPointF(z, zone.silhouette()->outline(z));
+    }
+    return out;
+}
+
+// The ridges between flutes where they can be seen.
+void ridges_from_side(QPainter& p, const ResolvedZone& zone, const SidePlace& place) {
+    const ShapedWall& w = *zone.silhouette()->wall;
+    const Flutes* f = w.flutes();
+    if (!f) return;
+    const double half = w.half_angle();
+    for (int i = 0; i < f->count; ++i) {
+        QPolygonF line;
+        const auto flush = [&] {
+            p.drawPolyline(line);
+            line.clear();
+        };
+        constexpr int parts = 64;
+        for (int j = 0; j <= parts; ++j) {
+            const double z = f->from + (f->to - f->from) * j / parts,
+                         theta = f->start + (2 * i + 1) * half + w.turned(z);
+            if (std::sin(theta) < -0.02) // seen from 90°
+                flush();
+            else
+                line << place.at(z, w.ridge_radius(z) * std::cos(theta));
+        }
+        flush();
+    }
+}
+
+} // namespace
+
 const FormViews& views(const ResolvedShape&) {
     static const FormViews table{
         .title = [](const ResolvedZone& z,
@@ -361,7 +400,8 @@ const FormViews& views(const ResolvedShape&) {
         .follows = [](SheetBuilder& b,
                       const ResolvedZone& z) { b.follow_all(z.silhouette()->values, {}, {}); },
         .section = draw_profile,
-        .developed = draw_flutes};
+        .developed = draw_flutes,
+        .side = {.outline = shaped_outline, .marks = ridges_from_side}};
     return table;
 }
 

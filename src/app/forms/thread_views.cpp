@@ -67,7 +67,8 @@ const FormViews& views(const ResolvedScrew&) {
         .follows = follows,
         .section = [](SectionView& view, QPainter& p, const ResolvedZone& z) { view.draw_thread(p, z); },
         .developed = [](DevelopedView& view, QPainter& p,
-                        const ResolvedZone& z) { view.draw_unrolled(p, z); }};
+                        const ResolvedZone& z) { view.draw_unrolled(p, z); },
+        .side = {.outline = turned_outline, .marks = thread_marks}};
     return table;
 }
 

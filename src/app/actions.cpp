@@ -1,0 +1,537 @@
+#include "app/actions.hpp"
+
+#include "app/checks_line.hpp"
+#include "app/comparison.hpp"
+#include "app/designation_line.hpp"
+#include "app/section_view.hpp"
+#include "app/solid_view.hpp"
+#include "app/spec_sheet.hpp"
+#include "app/theme.hpp"
+#include "app/zone_strip.hpp"
+#include "form/tooth/measure.hpp"
+#include "model/forms/common_rows.hpp"
+#include "model/forms/forms.hpp"
+#include "model/forms/lobe.hpp"
+#include "model/forms/silhouette.hpp"
+#include "model/row.hpp"
+
+#include <QClipboard>
+#include <QFileDialog>
+#include <QGuiApplication>
+#include <QMenu>
+#include <algorithm>
+
+namespace whorl::app {
+namespace {
+
+using Window = MainWindow;
+
+// --- when an action means something ---
+
+const QString no_piece = "The job has no piece yet; Ctrl+Shift+N makes one.";
+
+const Piece* piece_of(const Window& w) {
+    const Session& s = w.session();
+    return s.has_piece() ? &s.job().pieces[s.piece()] : nullptr;
+}
+const Zone* zone_of(const Window& w) {
+    const Piece* p = piece_of(w);
+    return p && w.session().zone() < p->zones.size() ? &p->zones[w.session().zone()] : nullptr;
+}
+QString unless(bool means_something, const char* sentence) {
+    return means_something ? QString() : QString(sentence);
+}
+QString needs_piece(const Window& w) {
+    return piece_of(w) ? QString() : no_piece;
+}
+// A spring or a rack is the whole piece: it takes no other zones and no bores.
+QString not_alone(const Window& w) {
+    const Zone* z = zone_of(w);
+    return z ? unless(!stands_alone(*z), "A spring or a rack is the whole piece; it takes no other zone.")
+             : no_piece;
+}
+const ResolvedZone* resolved(const Window& w) {
+    return w.session().resolved_zone();
+}
+bool toothed(const Window& w) {
+    const ResolvedZone* z = resolved(w);
+    return z && (z->gear() || z->rack());
+}
+QString external_gear(const Window& w) {
+    const ResolvedZone* z = resolved(w);
+    return unless(z && z->gear() && !z->in_bore(), "Select an external gear's teeth for it.");
+}
+bool wears_own(const Window& w) {
+    const ResolvedZone* z = resolved(w);
+    return z && z->thread() && z->thread()->spec.family == ThreadFamily::own;
+}
+
+// --- what they do ---
+
+// A change of the job; the checks line says why nothing came of it.
+bool change(Window& w, const std::function<Job(const Job&)>& how) {
+    const QString why = w.session().change(how);
+    if (!why.isEmpty()) w.checks()->say(why, true);
+    return why.isEmpty();
+}
+
+void step_piece(Window& w, std::size_t to) {
+    Session& s = w.session();
+    if (to < s.job().pieces.size()) s.select(to, s.telling_zone(to));
+}
+
+void flip_hand(Window& w) {
+    const Zone* z = zone_of(w);
+    if (!z || !row_of(*z, field::hand)) return;
+    w.session().edit(field::hand, w.session().text_of(field::hand) == "left" ? "right" : "left");
+}
+
+void make_remedy(Window& w) {
+    const auto& found = w.session().findings();
+    if (!found.empty() && found.front().remedy) w.session().apply_remedy(*found.front().remedy);
+}
+
+void to_counterpart(Window& w) {
+    Session& s = w.session();
+    if (const auto& fit = s.fit()) return s.select(fit->there.piece, fit->there.zone);
+    if (const auto& mesh = s.mesh()) return s.select_pair(mesh->pair, mesh->there);
+    if (const auto& other = s.other_of_pair()) s.select(other->piece, other->zone);
+}
+
+QString can_hollow(const Window& w) {
+    const Piece* p = piece_of(w);
+    const auto of = [&](bool hollowed) {
+        return p && std::ranges::any_of(p->zones, [&](const Zone& z) {
+                   const auto* s = z.as<SilhouetteForm>();
+                   return s && s->wall.text.empty() != hollowed && (hollowed || !z.in_bore());
+               });
+    };
+    if (!of(false)) return "A hollow keeps its distance from a silhouette; this piece has none.";
+    return unless(!of(true), "The silhouette has its hollow already.");
+}
+void hollow(Window& w) {
+    Session& s = w.session();
+    const std::size_t p = s.piece();
+    if (!s.has_piece() || !change(w, [=](const Job& j) { return with_hollow(j, p); })) return;
+    const auto& zones = s.job().pieces[p].zones;
+    for (std::size_t z = 0; z < zones.size(); ++z)
+        if (const auto* f = zones[z].as<SilhouetteForm>(); f && !f->wall.text.empty()) s.select(p, z);
+}
+
+void add_lobe(Window& w) {
+    const ZoneRef lobe{w.session().piece(), w.session().zone()};
+    if (change(w, [&](const Job& j) { return add_conjugate(j, lobe); }))
+        w.session().select(lobe.piece, lobe.zone + 2);
+}
+
+void list_springs(QMenu& menu, Window& w) {
+    const ZoneRef lobe{w.session().piece(), w.session().zone()};
+    const auto offer = [&](const QString& text, std::optional<ZoneRef> spring) {
+        QObject::connect(menu.addAction(text), &QAction::triggered, &w, [&w, lobe, spring] {
+            change(w, [&](const Job& j) { return hold_follower(j, lobe, spring); });
+        });
+    };
+    const auto& pieces = w.session().job().pieces;
+    for (std::size_t i = 0; i < pieces.size(); ++i)
+        if (pieces[i].zones[0].as<CoilForm>()) offer(QString::fromStdString(pieces[i].name), ZoneRef{i, 0});
+    if (menu.isEmpty()) menu.addAction("The job has no spring yet")->setEnabled(false);
+    offer("None of the job's", {});
+}
+
+void list_recent(QMenu& menu, Window& w) {
+    for (const QString& file : w.recent())
+        menu.addAction(file, &w, [&w, file] {
+            if (w.may_leave()) w.open(file);
+        });
+}
+
+template<bool far>
+void relief(Window& w) {
+    const std::size_t p = w.session().piece(), z = w.session().zone();
+    if (w.session().has_piece()) change(w, [=](const Job& j) { return add_relief_groove(j, p, z, far); });
+}
+QString external_thread(const Window& w) {
+    const Zone* z = zone_of(w);
+    return unless(z && z->as<ThreadForm>() && !z->in_bore(), "Select an external thread for it.");
+}
+
+void draw_own(Window& w) {
+    const ResolvedZone* zone = resolved(w);
+    if (!zone || !zone->thread() || wears_own(w)) return;
+    ThreadSpec spec = zone->thread()->spec;
+    spec.allowance = mm(0);
+    std::string name = "own-1";
+    const auto taken = [&](const OwnSection& s) { return s.name == name; };
+    for (int n = 2; std::ranges::any_of(w.session().sections(), taken); ++n)
+        name = "own-" + std::to_string(n);
+    w.wear(own_section_of(resolve_thread(spec).section, name),
+           "Now it is yours: drag its points in the section view. The sheet has its name.");
+}
+
+void keep_own(Window& w) {
+    if (!wears_own(w)) return;
+    const OwnSection& section = resolved(w)->thread()->spec.own_section;
+    const QString why = w.session().keep_in_library(section), name = QString::fromStdString(section.name);
+    w.checks()->say(why.isEmpty() ? "Kept. In any job, write: section " + name + " 20x4" : why,
+                    !why.isEmpty());
+}
+
+void copy_gear_data(Window& w) {
+    const ResolvedZone* z = resolved(w);
+    if (!z || !z->gear()) return;
+    QString text;
+    for (const auto& [name, value] : data_block(*z->gear(), z->length))
+        text += QString::fromStdString(name) + '\t' + QString::fromStdString(value) + '\n';
+    QGuiApplication::clipboard()->setText(text);
+    w.checks()->say("The gear's data stand on the clipboard, a name and a value to a line.", false);
+}
+
+void compare(Window& w) {
+    if (w.comparison()->loaded()) return w.comparison()->clear();
+    const QString path = QFileDialog::getOpenFileName(
+        &w, "An outline of a gear or a rack's side, or a gear's solid with its axis along z", {},
+        "Outlines and solids (*.dxf *.svg *.csv *.stl *.step *.stp)");
+    if (!path.isEmpty()) w.compare_with(path);
+}
+
+// --- the menus ---
+
+std::vector<Action> job_menu() {
+    return {
+        {.text = "New job",
+         .keys = QKeySequence::New,
+         .does =
+             [](Window& w) {
+                 if (w.may_leave()) w.session().new_job();
+             }},
+        {.text = "Open…", .keys = QKeySequence::Open, .does = [](Window& w) { w.ask_open(); }},
+        {.text = "Open recent",
+         .why_not = [](const Window& w) { return unless(!w.recent().isEmpty(), "No job was opened yet."); },
+         .fill = list_recent},
+        {.text = "Save",
+         .keys = QKeySequence::Save,
+         .does =
+             [](Window& w) { w.session().path().isEmpty() ? w.ask_save() : w.save_to(w.session().path()); },
+         .begins_group = true},
+        {.text = "Save as…", .keys = QKeySequence("Ctrl+Shift+S"), .does = [](Window& w) { w.ask_save(); }},
+        {.text = "Export piece… (STEP, STL, SVG, DXF)",
+         .keys = QKeySequence("Ctrl+E"),
+         .does = [](Window& w) { w.ask_export(); },
+         .why_not = needs_piece,
+         .begins_group = true},
+        {.text = "Quit",
+         .keys = QKeySequence::Quit,
+         .does = [](Window& w) { w.close(); },
+         .begins_group = true},
+    };
+}
+
+std::vector<Action> edit_menu() {
+    return {
+        {.text = "Undo",
+         .keys = QKeySequence::Undo,
+         .does = [](Window& w) { w.session().undo(); },
+         .why_not =
+             [](const Window& w) { return unless(w.session().can_undo(), "Nothing was changed yet."); }},
+        {.text = "Redo",
+         .keys = QKeySequence("Ctrl+Shift+Z"),
+         .does = [](Window& w) { w.session().redo(); },
+         .why_not = [](const Window& w) { return unless(w.session().can_redo(), "Nothing was undone."); }},
+        {.text = "Designation line",
+         .keys = QKeySequence("Ctrl+L"),
+         .does = [](Window& w) { w.designation()->setFocus(Qt::ShortcutFocusReason); },
+         .begins_group = true},
+        {.text = "Edit the pitch in the section",
+         .keys = QKeySequence("Ctrl+P"),
+         .does = [](Window& w) { w.section()->edit_field(field::pitch); }},
+        {.text = "Edit the spec sheet",
+         .keys = QKeySequence("Ctrl+D"),
+         .does = [](Window& w) { w.sheet()->edit_field(field::diameter); }},
+        {.text = "Flip the hand",
+         .keys = QKeySequence("Ctrl+H"),
+         .does = flip_hand,
+         .why_not =
+             [](const Window& w) {
+                 const ResolvedZone* z = resolved(w);
+                 return unless(z && !z->as<ResolvedPlain>(), "A plain zone has no hand.");
+             }},
+        {.text = "Make the remedy",
+         .keys = QKeySequence("Ctrl+R"),
+         .does = make_remedy,
+         .why_not =
+             [](const Window& w) {
+                 const auto& found = w.session().findings();
+                 if (found.empty()) return QString("Every check holds.");
+                 return unless(found.front().remedy.has_value(),
+                               "The first finding has no remedy of its own.");
+             }},
+        {.text = "Switch millimetre and inch",
+         .keys = QKeySequence("Ctrl+U"),
+         .does =
+             [](Window& w) {
+                 Session& s = w.session();
+                 s.set_unit(s.unit() == LengthUnit::inch ? LengthUnit::millimetre : LengthUnit::inch);
+             }},
+    };
+}
+
+std::vector<Action> piece_menu() {
+    return {
+        {.text = "New piece",
+         .keys = QKeySequence("Ctrl+Shift+N"),
+         .does = [](Window& w) { w.ask_for_new_piece(); }},
+        {.text = "Next piece",
+         .keys = QKeySequence("Ctrl+PgDown"),
+         .does = [](Window& w) { step_piece(w, w.session().piece() + 1); }},
+        {.text = "Previous piece",
+         .keys = QKeySequence("Ctrl+PgUp"),
+         .does = [](Window& w) { step_piece(w, w.session().piece() - 1); }},
+        {.text = "Remove piece",
+         .keys = QKeySequence("Ctrl+Shift+Delete"),
+         .does =
+             [](Window& w) {
+                 w.session().change([p = w.session().piece()](const Job& j) { return remove_piece(j, p); });
+             },
+         .why_not = needs_piece},
+        {.text = "Add a zone at the far end",
+         .keys = QKeySequence(Qt::Key_Insert),
+         .does = [](Window& w) { w.strip()->add_zone(); },
+         .why_not = not_alone,
+         .begins_group = true},
+        {.text = "Split the zone in two",
+         .keys = QKeySequence("Ctrl+T"),
+         .does =
+             [](Window& w) {
+                 const std::size_t p = w.session().piece(), z = w.session().zone();
+                 if (w.session().has_piece())
+                     w.session().change([=](const Job& j) { return split_zone(j, p, z); });
+             },
+         .why_not = not_alone},
+        {.text = "Bore from the near end",
+         .keys = QKeySequence("Ctrl+B"),
+         .does = [](Window& w) { w.strip()->add_bore(Where::near_bore); },
+         .why_not = not_alone},
+        {.text = "Bore from the far end",
+         .keys = QKeySequence("Ctrl+Shift+B"),
+         .does = [](Window& w) { w.strip()->add_bore(Where::far_bore); },
+         .why_not = not_alone},
+        {.text = "Hole for a screw at the near end…",
+         .keys = QKeySequence("Ctrl+Alt+B"),
+         .does = [](Window& w) { w.designation()->ask_for_hole(false); },
+         .why_not = not_alone},
+        {.text = "Hole for a screw at the far end…",
+         .keys = QKeySequence("Ctrl+Alt+Shift+B"),
+         .does = [](Window& w) { w.designation()->ask_for_hole(true); },
+         .why_not = not_alone},
+        {.text = "Make the counterpart",
+         .keys = QKeySequence("Ctrl+K"),
+         .does = [](Window& w) { w.make_counterpart(add_counterpart); },
+         .why_not =
+             [](const Window& w) {
+                 const ResolvedZone* z = resolved(w);
+                 return unless(
+                     toothed(w) || (z && (z->thread() || z->bend() || (z->groove() && z->in_bore()) ||
+                                          w.session().follower())),
+                     "A thread, teeth, a cam, a U and a grooved bore have a counterpart; select one.");
+             }},
+        {.text = "Make a ring around the gear",
+         .keys = QKeySequence("Ctrl+Alt+I"),
+         .does =
+             [](Window& w) {
+                 w.make_counterpart([](const Job& j, std::size_t p, std::size_t z) {
+                     return add_mate(j, p, z, Mate::ring);
+                 });
+             },
+         .why_not = external_gear},
+        {.text = "Make a rack for the gear",
+         .keys = QKeySequence("Ctrl+Alt+R"),
+         .does =
+             [](Window& w) {
+                 w.make_counterpart([](const Job& j, std::size_t p, std::size_t z) {
+                     return add_mate(j, p, z, Mate::rack);
+                 });
+             },
+         .why_not = external_gear},
+        {.text = "Go to the counterpart",
+         .keys = QKeySequence("Ctrl+J"),
+         .does = to_counterpart,
+         .why_not =
+             [](const Window& w) {
+                 const Session& s = w.session();
+                 return unless(s.fit() || s.mesh() || s.other_of_pair(),
+                               "The zone is in no pair; Ctrl+K makes its counterpart.");
+             }},
+        {.text = "Hollow the silhouette",
+         .keys = QKeySequence("Ctrl+Alt+H"),
+         .does = hollow,
+         .why_not = can_hollow},
+        {.text = "Add the conjugate lobe",
+         .keys = QKeySequence("Ctrl+Alt+L"),
+         .does = add_lobe,
+         .why_not =
+             [](const Window& w) {
+                 const ResolvedZone* z = resolved(w);
+                 return unless(z && z->lobe() && !z->lobe()->spec.conjugate,
+                               "Select a disc cam's lobe that has no second one.");
+             }},
+        {.text = "Hold the follower on with a spring",
+         .why_not =
+             [](const Window& w) {
+                 const ResolvedZone* z = resolved(w);
+                 return unless(z && z->lobe(), "Select a disc cam's lobe for it.");
+             },
+         .fill = list_springs},
+        {.text = "Relief groove at the near end (DIN 76)",
+         .keys = QKeySequence("Ctrl+Shift+G"),
+         .does = relief<false>,
+         .why_not = external_thread},
+        {.text = "Relief groove at the far end (DIN 76)",
+         .keys = QKeySequence("Ctrl+G"),
+         .does = relief<true>,
+         .why_not = external_thread},
+        {.text = "Draw a section of my own from this one",
+         .keys = QKeySequence("Ctrl+M"),
+         .does = draw_own,
+         .why_not =
+             [](const Window& w) {
+                 const ResolvedZone* z = resolved(w);
+                 return unless(z && z->thread() && !wears_own(w) && z->thread()->section.sweepable(),
+                               "Select a thread whose section is a standard's.");
+             },
+         .begins_group = true},
+        {.text = "Import a section, timing or silhouette… (DXF, SVG, CSV)",
+         .keys = QKeySequence("Ctrl+I"),
+         .does = [](Window& w) { w.ask_section(); }},
+        {.text = "Keep the section in my library",
+         .keys = QKeySequence("Ctrl+Shift+K"),
+         .does = keep_own,
+         .why_not =
+             [](const Window& w) {
+                 return unless(wears_own(w), "Select a thread with a section of your own; Ctrl+M draws one.");
+             }},
+        {.text = "Copy the gear's data for the drawing (ISO 1340)",
+         .keys = QKeySequence("Ctrl+Alt+D"),
+         .does = copy_gear_data,
+         .why_not =
+             [](const Window& w) {
+                 return unless(resolved(w) && resolved(w)->gear(), "Select a gear's teeth for it.");
+             },
+         .begins_group = true},
+        {.text = "Compare with another outline or solid…",
+         .keys = QKeySequence("Ctrl+Shift+M"),
+         .does = compare,
+         .why_not =
+             [](const Window& w) { // it can be taken away from anywhere
+                 return unless(toothed(w) || w.comparison()->loaded(), "Select teeth for it.");
+             },
+         .text_now =
+             [](const Window& w) {
+                 return w.comparison()->loaded() ? "Take the compared teeth away"
+                                                 : "Compare with another outline or solid…";
+             }},
+        {.text = "Remove the zone",
+         .keys = QKeySequence("Ctrl+Shift+Backspace"),
+         .does =
+             [](Window& w) {
+                 const std::size_t p = w.session().piece(), z = w.session().zone();
+                 if (w.session().has_piece()) change(w, [=](const Job& j) { return remove_zone(j, p, z); });
+             },
+         .why_not =
+             [](const Window& w) {
+                 const Piece* p = piece_of(w);
+                 return unless(p && p->zones.size() > 1,
+                               "It is the piece's only zone; remove the piece instead.");
+             },
+         .begins_group = true},
+    };
+}
+
+std::vector<Action> view_menu() {
+    return {
+        {.text = "Side",
+         .keys = QKeySequence("F2"),
+         .does = [](Window& w) { w.solid()->look(SolidView::Look::side); }},
+        {.text = "End",
+         .keys = QKeySequence("F3"),
+         .does = [](Window& w) { w.solid()->look(SolidView::Look::end); }},
+        {.text = "Oblique",
+         .keys = QKeySequence("F4"),
+         .does = [](Window& w) { w.solid()->look(SolidView::Look::oblique); }},
+        {.text = "Cut lengthwise",
+         .keys = QKeySequence("F5"),
+         .does = [](Window& w) { w.solid()->set_cut(!w.solid()->cut()); },
+         .on = [](const Window& w) { return w.solid()->cut(); }},
+        {.text = "Turn the cut by 15°",
+         .keys = QKeySequence("F6"),
+         .does = [](Window& w) { w.solid()->turn_cut(15); }},
+        {.text = "With the counterpart",
+         .keys = QKeySequence("F7"),
+         .does = [](Window& w) { w.solid()->set_together(!w.solid()->together()); },
+         .on = [](const Window& w) { return w.solid()->together(); }},
+        {.text = "Run gears or cam",
+         .keys = QKeySequence("F8"),
+         .does = [](Window& w) { w.session().set_running(!w.session().running()); },
+         .why_not =
+             [](const Window& w) {
+                 const ResolvedZone* z = resolved(w);
+                 return unless(z && (z->gear() || z->motion() || (z->rack() && w.session().mesh())),
+                               "Select a gear, a rack in mesh or a cam for it.");
+             },
+         .on = [](const Window& w) { return w.session().running(); }},
+        {.text = "Dark theme",
+         .keys = QKeySequence("F9"),
+         .does = [](Window& w) { w.set_dark(!theme().dark); },
+         .on = [](const Window&) { return theme().dark; },
+         .begins_group = true},
+    };
+}
+
+std::vector<Action> help_menu() {
+    return {
+        {.text = "Keys", .keys = QKeySequence("F1"), .does = [](Window& w) { w.show_keys(); }},
+        {.text = "About Regular Whorl",
+         .does =
+             [](Window& w) {
+                 w.checks()->say(
+                     "Regular Whorl 0.1: threads, springs, cams and gears from standard "
+                     "specifications to correct solids. Licence GPL-3.0-or-later; typeface Inter, "
+                     "SIL OFL 1.1.",
+                     false);
+             }},
+    };
+}
+
+} // namespace
+
+const std::vector<MenuOfActions>& menus() {
+    static const std::vector<MenuOfActions> all{{"&Job", job_menu()},
+                                                {"&Edit", edit_menu()},
+                                                {"&Piece", piece_menu()},
+                                                {"&View", view_menu()},
+                                                {"&Help", help_menu()}};
+    return all;
+}
+
+QString listed_keys() {
+    QString out = "<table cellspacing='0' cellpadding='2'>";
+    const auto line = [&](const QString& key, const QString& what) {
+        out += "<tr><td><b>" + key.toHtmlEscaped() + "</b>&nbsp;&nbsp;&nbsp;</td><td>" +
+               what.toHtmlEscaped() + "</td></tr>";
+    };
+    const auto title = [&](const QString& text) {
+        out += "<tr><td colspan='2' style='padding-top:10px'>" + text + "</td></tr>";
+    };
+    for (const MenuOfActions& m : menus()) {
+        title(QString(m.title).remove('&'));
+        for (const Action& a : m.actions)
+            if (!a.keys.isEmpty()) line(a.keys.toString(), a.text);
+    }
+    title("With the mouse on the solid");
+    line("drag", "rolls and tilts");
+    line("right drag", "swings");
+    line("middle drag", "pans");
+    line("wheel", "comes nearer and goes away");
+    return out + "</table>";
+}
+
+} // namespace whorl::app

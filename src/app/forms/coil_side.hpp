@@ -1,0 +1,22 @@
+// A spring from its side: the wire's middle line, half turn by half turn behind the axis and in front of it.
+#pragma once
+
+#include "form/coil/coil.hpp"
+
+#include <QPainter>
+#include <QPolygonF>
+#include <optional>
+#include <vector>
+
+namespace whorl::app {
+
+// x along the axis, y over it, millimetres.
+struct CoilSide {
+    std::vector<QPolygonF> behind, before;
+    double wire = 0;
+    std::optional<double> ground_at; // x of the far ground face; the near one is at 0
+};
+CoilSide coil_side(const ResolvedCoil& coil);
+void draw_coil_side(QPainter& p, const CoilSide& side, const QTransform& to_page, const QColor& ink);
+
+} // namespace whorl::app
