@@ -229,7 +229,7 @@ TextbookResult textbook_cam(const CamDesignation& d) {
 
 // The roller cut from the drum at every step of its way.
 TextbookResult textbook_drum(const DrumDesignation& d, double step) {
-    const ResolvedDrum drum = resolve_drum(d.spec, d.length);
+    const ResolvedDrum drum = resolve_drum(d.spec, *d.length);
     TopoDS_Shape body = BRepPrimAPI_MakeCylinder(drum.radius, drum.length).Shape();
     bool valid = true;
     for (double at = 0; at < 360 - step / 2; at += step) {

@@ -206,7 +206,7 @@ TEST_CASE("what is too little, too much or contradicts itself is said") {
     CHECK_THAT(why("spring d2 D20 L50 n9 nt7"), Contains("can't be active"));
     CHECK_THAT(why("spring d2 D20 L5 n7 closed"), Contains("no pitch"));
     CHECK_THAT(why("spring d2 D2 L50 n7"), Contains("must be more than 2.4 mm"));
-    CHECK_THAT(why("spring d2 D20 L50 n7 d3"), Contains("said a second time"));
+    CHECK_THAT(why("spring d2 D20 L50 n7 d3"), Contains("a second time"));
     CHECK_THAT(why("spring d2 D20 L50 n7 tip 0.5"), Contains("Only a ground end"));
     CHECK_THAT(why("spring d2 D20 L50 n7 ground tip 1.9"), Contains("thickness of the wire's end"));
     CHECK_THAT(why("spring d2 D20 L50 n7 coiled"), Contains("not understood in a spring"));

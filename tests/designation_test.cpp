@@ -153,12 +153,15 @@ TEST_CASE("cams, bars and knurls take the words of the trade") {
     CHECK(*other.length == mm(30));
     CHECK_THROWS_WITH(parse_designation("cam r20: dwell; b12; bore 16; bore 12"),
                       Catch::Matchers::Contains("second time"));
-    CHECK_FALSE(
-        std::get<CamSpec>(
-            parse_designation(
-                "cam r20: rise 10 in 120, dwell 60, return in 120, dwell; clockwise; counterclockwise")
-                .what)
-            .clockwise);
+    const auto turns = [](const std::string& word) {
+        return std::get<CamSpec>(
+                   parse_designation("cam r20: rise 10 in 120, dwell 60, return in 120, dwell; " + word).what)
+            .clockwise;
+    };
+    for (const char* word : {"counterclockwise", "counter-clockwise", "ccw", "anticlockwise", "roller 8"})
+        CHECK_FALSE(turns(word));
+    CHECK(turns("clockwise"));
+    CHECK(turns("CW"));
     struct Code {
         const char *din, *plain;
     };
@@ -269,4 +272,170 @@ TEST_CASE("completions are designations that begin with what is typed") {
     for (const auto& o : complete_designation("M10x1.5", 50)) // each with its class, none twice
         CHECK(o.starts_with("M10x1.5-"));
     CHECK(complete_designation("nonsense").empty());
+}
+
+namespace {
+// The line in standard form, whatever form it is of.
+std::string rewritten(const std::string& text) {
+    const Designation d = parse_designation(text);
+    return std::visit(
+        [&]<class Spec>(const Spec& s) -> std::string {
+            if constexpr (std::is_same_v<Spec, ThreadSpec>)
+                return write_designation(s, d.length);
+            else if constexpr (std::is_same_v<Spec, PlainBar>)
+                return write_designation(s, d.length, d.unit);
+            else if constexpr (std::is_same_v<Spec, GearSpec>)
+                return write_gear(s, d.length);
+            else if constexpr (std::is_same_v<Spec, RackSpec>)
+                return write_rack(s);
+            else if constexpr (std::is_same_v<Spec, CoilSpec>)
+                return write_spring(s, d.unit);
+            else if constexpr (std::is_same_v<Spec, KnurlSpec>)
+                return write_knurl(s, d.length, d.unit);
+            else if constexpr (std::is_same_v<Spec, CamSpec>)
+                return write_cam(s, d.length, d.unit);
+            else if constexpr (std::is_same_v<Spec, DrumSpec>)
+                return write_drum(s, d.length, d.unit);
+            else if constexpr (std::is_same_v<Spec, BendSpec>)
+                return write_bend(s, d.unit);
+            else if constexpr (std::is_same_v<Spec, GrooveSpec>)
+                return write_groove(s, d.length, d.unit);
+            else
+                return write_silhouette(s, d.length, d.unit);
+        },
+        d.what);
+}
+const std::string cam = "cam r20: rise 10 in 120, dwell, return in 120; ",
+                  drum = "drum cam d72 b50: rise 20 in 150, dwell 30, return in 150, dwell; ";
+} // namespace
+
+TEST_CASE("numbers of every line may be worked out where they are written") {
+    const std::pair<std::string, std::string> lines[]{
+        {"round (2*10) x 3*10", "round 20 x 30"},
+        {"hex (10+7) x 8", "hex 17 x 8"},
+        {"flat (3*10) x (12/2) x 90", "flat 30 x 6 x 90"},
+        {"bend d(4*2) 90 r(10+10)", "bend d8 90 r20"},
+        {"bend d8 (45*2) inside 16 roll (-45)", "bend d8 90 inside 16 roll -45"},
+        {"knurl axial pitch (1/2*2) on (2*10) x (3*5)", "knurl axial pitch 1 on 20 x 15"},
+        {"groove rect (1+1) x (3/2) pitch (5*5) on (3*10) x (3*100), (1+1) starts",
+         "groove rect 2 x 1.5 pitch 25 on 30 x 300, 2 starts"},
+        {"groove vee (30*2) (1/2) pitch 6 on 20 x 40", "groove vee 60 0.5 pitch 6 on 20 x 40"},
+        {"silhouette 0:30 (30*2):38, (4*2) flutes (2+2) deep, twist (30*2), from (5*2)",
+         "silhouette 0:30 60:38, 8 flutes 4 deep, twist 60, from 10"},
+        {"hollow (3/2) bottom (2+1)", "hollow 1.5 bottom 3"},
+        {cam + "roller (4*2); b(5+5); at (-30); (2*60) rpm", cam + "roller 8; b10; at -30; 120 rpm"},
+        {drum + "groove (4*2) wide (12/2) deep; from (5*5)", drum + "groove 8 wide 6 deep from 25"},
+        {"gear m(4/2) z(2*12) b3*4", "gear m2 z24 b12"},
+        {"rack m2 z4*5 b20 h20", "rack m2 z20 b20 h20"},
+        {"spring d1+1 D4*5 L50 n7 open", "spring d2 D20 L50 n7 open"},
+        {"M12 x 4*10", "M12 x 40"},
+    };
+    for (const auto& [worked, plain] : lines) {
+        INFO(worked);
+        CHECK(rewritten(worked) == rewritten(plain));
+    }
+    // what can't be worked out is shown at its place
+    for (const auto& [text, at] : {std::pair<std::string, std::size_t>{"bend d(4*) 90 r20", 9},
+                                   {"knurl axial pitch (1 on 20 x 15", 18},
+                                   {cam + "roller (2/0); b10", cam.size() + 7}}) {
+        INFO(text);
+        try {
+            (void)parse_designation(text);
+            FAIL("nothing was said");
+        } catch (const InputError& e) {
+            CHECK(e.position >= at - 1);
+            CHECK(e.position <= at + 5);
+        }
+    }
+}
+
+TEST_CASE("every line may be in inch, said last") {
+    for (const char* text :
+         {"round 1 x 2", "hex 3/4 x 1/2", "flat 2 x 1/4 x 4", "bend d1/4 90 r1",
+          "knurl axial pitch 1/16 on 1 x 1/2", "groove rect 1/8 x 1/16 pitch 1 on 1 x 4",
+          "groove own 0:0 0.05:0.05 0.1:0 pitch 0.5 on 1 x 2",
+          "silhouette 0:1 2:1.5 4:1, 8 flutes 1/8 deep, from 1/4, wall 1/16 bottom 1/8",
+          "hollow 1/16 bottom 1/8", "spring d1/8 D1 L2 n6", "rack m2 z20 b1 h1", "gear m2 z24 b1/2",
+          "cam r1: rise 1/4 in 120, dwell, return in 120; roller 3/8; b1/2",
+          "drum cam d3 b2: rise 3/4 in 150, dwell 30, return in 150, dwell; groove 3/8 wide 1/4 deep"}) {
+        const std::string line = text, inches = line + (line.find(';') == line.npos ? " in" : "; in");
+        INFO(inches);
+        const Designation d = parse_designation(inches);
+        CHECK(d.unit == LengthUnit::inch);
+        try {
+            if (const auto plain = parse_designation(line).length) CHECK(*d.length / *plain == Approx(25.4));
+        } catch (const InputError&) {
+            // too small in millimetres
+        }
+        CHECK(rewritten(rewritten(inches)) == rewritten(inches));
+    }
+    const auto vessel =
+        std::get<SilhouetteSpec>(parse_designation("silhouette 0:1 2:1.5 4:1, 8 flutes 1/8 deep, "
+                                                   "wall 1/16 bottom 1/8 in")
+                                     .what);
+    CHECK(vessel.points.back().at == Approx(4 * 25.4));
+    CHECK(vessel.flutes->depth == Approx(25.4 / 8));
+    CHECK(*vessel.wall == Approx(25.4 / 16));
+    CHECK(vessel.bottom == Approx(25.4 / 8));
+}
+
+TEST_CASE("what a line says twice is said back, at its second place") {
+    struct Line {
+        std::string text, second; // the word that is one too many
+    };
+    const Line lines[]{
+        {"bend d8 90 r20 d9", "d9"},
+        {"bend d8 90 r20 inside 16", "inside"},
+        {"bend d8 90 45 r20", "45"},
+        {"knurl axial pitch 1 on 20 x 15 x 16", "x 16"},
+        {"knurl RAA 1 on 20 x 15 pitch 2", "pitch"},
+        {"groove rect 2 x 1.5 pitch 25 on 30 x 300 LH LH", "LH"},
+        {"groove rect 2 x 1.5 pitch 25 on 30 x 300, 2 starts, 3 starts", "3 starts"},
+        {"silhouette 0:30 60:38 arcs spline", "spline"},
+        {"silhouette 0:30 60:38, 8 flutes 4 deep, 9 flutes", "9 flutes"},
+        {"silhouette 0:30 60:38, 8 flutes 4 deep, twist 10, twist 20", "twist 20"},
+        {"silhouette 0:30 60:38 x 70 x 80", "x 80"},
+        {"silhouette 0:30 60:38, wall 2, wall 3", "wall 3"},
+        {"hollow 2 bottom 3 bottom 4", "bottom 4"},
+        {cam + "roller 8; flat; b10", "flat"},
+        {cam + "roller 8; b10; clockwise; ccw", "ccw"},
+        {cam + "roller 8; b10; at 30; at 40", "at 40"},
+        {cam + "roller 8; b10; bore 8; bore 9", "bore 9"},
+        {cam + "roller 8; b10; 30 rpm 40 rpm", "40 rpm"},
+        {drum + "groove 8 wide 6 deep; corners 5; corners 6", "corners 6"},
+        {drum + "groove 8 wide 6 deep; 2 turns; 3 turns", "3 turns"},
+        {drum + "groove 8 wide 6 wide", "wide"},
+        {drum + "groove 8 wide 6 deep; from 20 from 22", "from 22"},
+        {"gear m2 z24 b12 LH RH", "rh"},
+        {"gear m2 z24 b12 tip chamfer 0.1 tip round 0.2", "tip round"},
+        {"rack m2 z20 b20 h20 profile A profile B", "profile B"},
+        {"spring d2 D20 De22 L50 n7", "De22"},
+        {"spring d2 D20 L50 n7 open closed", "closed"},
+    };
+    for (const Line& l : lines) {
+        INFO(l.text);
+        try {
+            (void)parse_designation(l.text);
+            FAIL("nothing was said");
+        } catch (const InputError& e) {
+            CHECK_THAT(e.what(), Catch::Contains("a second time"));
+            const std::string said = l.text.substr(e.position, 2);
+            CHECK((said == l.second.substr(0, 2) || said == "RH"));
+            CHECK(e.position >= l.text.size() / 3);
+        }
+    }
+}
+
+TEST_CASE("lists of points and stretches may be long, other lines may not") {
+    std::string points = "silhouette 0:30", groove = "groove own 0:0";
+    for (int i = 1; i < 60; ++i) {
+        points += " " + std::to_string(i * 5) + ":30.25";
+        groove += " " + std::to_string(i * 0.05).substr(0, 4) + ":" + (i < 30 ? "0.5" : "0.4");
+    }
+    CHECK(points.size() > 200);
+    CHECK(std::get<SilhouetteSpec>(parse_designation("  " + points).what).points.size() == 60);
+    CHECK(std::get<GrooveSpec>(parse_designation(" " + groove + " 3:0 pitch 10 on 40 x 60").what)
+              .points.size() == 61);
+    CHECK_THROWS_WITH(parse_designation("M12" + std::string(200, ' ') + "x 40"), Catch::Contains("200"));
+    CHECK_THROWS_WITH(parse_designation(points + std::string(20000, ' ')), Catch::Contains("20000"));
 }

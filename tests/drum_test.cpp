@@ -31,7 +31,7 @@ constexpr const char* polygon =
 
 ResolvedDrum drum(const std::string& text) {
     const DrumDesignation d = parse_drum(text);
-    return resolve_drum(d.spec, d.length);
+    return resolve_drum(d.spec, *d.length);
 }
 std::string why(const std::string& text) {
     try {
@@ -466,7 +466,7 @@ TEST_CASE("an arm that swings its roller too far aside is refused with the arm t
     const DrumDesignation d = parse_drum(std::string(usual) + " swing 60");
     CHECK(parse_drum(write_drum(d.spec, d.length)).spec == d.spec);
     // square in the middle of the stroke: there the roller's axis points at the drum's
-    const ResolvedDrum r = resolve_drum(d.spec, d.length);
+    const ResolvedDrum r = resolve_drum(d.spec, *d.length);
     const double half = 75 * degree;
     CHECK(path_at(r, r.motion.part_at(half), -half).y.c[0] == Approx(0).margin(1e-12));
     CHECK(middle_at(r, half).z == Approx(25));

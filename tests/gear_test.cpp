@@ -221,15 +221,15 @@ TEST_CASE("gears are written and read back") {
           "gear m2 z11 a14.5 x0.45 rack C k0.05 tip chamfer 0.2 thin 0.05", "gear dp12 z30 a20 b0.75",
           "gear m3 z20 a25 rack 1/1.35/0.2 tip round 0.3"}) {
         const GearDesignation d = parse_gear(text);
-        CHECK(write_gear(d.spec, d.width) == text);
-        CHECK(parse_gear(write_gear(d.spec, d.width)).spec == d.spec);
+        CHECK(write_gear(d.spec, d.length) == text);
+        CHECK(parse_gear(write_gear(d.spec, d.length)).spec == d.spec);
     }
     // any order, any case, blanks as one likes
     const GearSpec s = parse_gear("Gear B 12 Z24 m 2 LH helix15 A20").spec;
     CHECK(s.teeth == 24);
     CHECK(s.hand == Hand::left);
     CHECK(in_deg(s.helix_angle) == Approx(15));
-    CHECK(in_inch(parse_gear("gear dp 12 z30 b3/4").width.value()) == Approx(0.75));
+    CHECK(in_inch(parse_gear("gear dp 12 z30 b3/4").length.value()) == Approx(0.75));
     CHECK(is_gear("internal gear m2"));
     CHECK_FALSE(is_gear("M10"));
     CHECK(std::holds_alternative<GearSpec>(parse_designation("gear m2 z24 b12").what));

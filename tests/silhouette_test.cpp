@@ -266,7 +266,7 @@ TEST_CASE("fluted silhouettes have the volume of the circles through their ridge
     for (const char* text :
          {"silhouette 0:30 100:30, 8 flutes 4 deep", "silhouette 0:30 100:30, 8 flutes 4 deep, twist 90",
           "silhouette 0:20 40:28 90:16, 5 flutes 3 deep, twist 120 LH, from 10 to 80",
-          "silhouette 0:20 40:28 90:16, 24 flutes 0.5 deep, twist 45, depth 5:0 20:0.8 70:1 85:0, from 5 to "
+          "silhouette 0:20 40:28 90:16, 24 flutes, twist 45, depth 5:0 20:0.8 70:1 85:0, from 5 to "
           "85",
           "silhouette 0:12 60:10, 3 flutes 2 deep, turned 15"}) {
         INFO(text);
@@ -383,8 +383,7 @@ TEST_CASE("silhouettes are written as they are read") {
           "hollow 2 bottom 4 smooth", "silhouette 0:38 200:38, wall 1.5 bottom 3"}) {
         INFO(text);
         const Designation d = parse_designation(text);
-        const auto length = d.length ? std::optional(in_mm(*d.length)) : std::nullopt;
-        CHECK(write_silhouette(std::get<SilhouetteSpec>(d.what), length) == text);
+        CHECK(write_silhouette(std::get<SilhouetteSpec>(d.what), d.length, d.unit) == text);
         const Job job = add_piece({}, piece_of(text));
         CHECK(job_from_json(job_to_json(job)) == job);
     }

@@ -43,7 +43,7 @@ constexpr const char* tracks[]{
 
 ResolvedDrum drum(const std::string& text) {
     const DrumDesignation d = parse_drum(text);
-    return resolve_drum(d.spec, d.length);
+    return resolve_drum(d.spec, *d.length);
 }
 
 std::string why(const std::string& text) {

@@ -139,9 +139,9 @@ TEST_CASE("random gears are written and read back as the same spec") {
     for (const GearSpec& s : random_specs(9, 500)) {
         INFO(write_gear(s));
         const GearDesignation d = parse_gear(write_gear(s, mm(12.5)));
-        CHECK(write_gear(d.spec, d.width) == write_gear(s, mm(12.5)));
+        CHECK(write_gear(d.spec, d.length) == write_gear(s, mm(12.5)));
         CHECK(resolve_gear(d.spec).tip_radius == Approx(resolve_gear(s).tip_radius).epsilon(1e-12));
-        CHECK(in_mm(d.width.value()) == Approx(12.5));
+        CHECK(in_mm(d.length.value()) == Approx(12.5));
     }
 }
 

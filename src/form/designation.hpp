@@ -5,12 +5,16 @@
 //   1/2-13 UNC-2A (2 starts) LH      1/2-12 BSW-medium    G1/2 A     R1/2    Rc1/2    Rp1/2    1/2-14 NPT
 //   Tr40x7-7e    Tr12x6(P3)-7e LH    1-5 ACME-2G          1/2-10 STUB ACME-2G     S40x7   Rd40x1/6   SQ20x4
 //   section rope 20x4   (a section of one's own)          V60 1-18     V55 20x2
-//   gear m2 z24 a20 b12, rack m2 z20 b20 h20 (gear_designation.hpp)      spring d2 D20 L50 n7
-//   (coil_designation.hpp)   cam r20: rise 10 in 120, dwell, return in 120; roller 8; b10 (cam.hpp)   knurl
-//   axial pitch 1 on 20 x 15 (knurl.hpp)   bend d8 90 r20 (bend.hpp)
-//   groove rect 2 x 1.5 pitch 25 on 30 x 300 (groove.hpp)   round 12 x 30       hex 17 x 8    square 10 x 6
-//   flat 30 x 6 x 90   (plain zones)   silhouette 0:30 60:38 180:16, hollow 1.5 bottom 3 (silhouette.hpp)
+//   gear m2 z24 a20 b12, rack m2 z20 b20 h20                           (tooth/gear_designation.hpp)
+//   spring d2 D20 L50 n7                                               (coil/coil_designation.hpp)
+//   cam r20: rise 10 in 120, dwell, return in 120; roller 8; b10       (cam/cam.hpp; drum cams: cam/drum.hpp)
+//   knurl axial pitch 1 on 20 x 15                                     (knurl/knurl.hpp)
+//   groove rect 2 x 1.5 pitch 25 on 30 x 300                           (groove/groove.hpp)
+//   silhouette 0:30 60:38 180:16, hollow 1.5 bottom 3                  (silhouette/silhouette.hpp)
+//   bend d8 90 r20                                                     (bend/bend.hpp)
+//   round 12 x 30     hex 17 x 8     square 10 x 6     flat 30 x 6 x 90        (plain zones)
 //
+// A number may be worked out where it stands, in brackets: round (2*6) x 30.
 // Threads whose class does not say it are external unless `internal` is written.
 // `x`, `X` and `×` are the same. A metric thread without a pitch has the coarse pitch of its diameter;
 // without a class it gets 6g, a Unified one 2A. The length after the last ` x ` is in the family's unit
@@ -89,8 +93,9 @@ struct DesignationKind {
     Card card;
     std::string example; // how the usual designation that stands for the kind begins
     std::vector<Usual> (*usual)(std::span<const OwnSection> known);
-    std::size_t (*claims)(std::string_view text) = nullptr; // none: one of the kinds above has read it
+    bool (*claims)(std::string_view text) = nullptr; // none: one of the kinds above has read it
     Designation (*read)(std::string_view text) = nullptr;
+    bool list = false; // of points or stretches, and as long as they are many
 };
 const std::vector<DesignationKind>& designation_kinds();
 

@@ -1,5 +1,7 @@
 #include "form/reader.hpp"
 
+#include "quantity/expression.hpp"
+
 #include <algorithm>
 #include <cctype>
 #include <charconv>
@@ -96,9 +98,27 @@ std::optional<double> Reader::take_inch_size() {
     return first;
 }
 
+std::optional<double> Reader::take_arithmetic() {
+    if (peek() != '(') return {};
+    const std::string_view here = rest();
+    std::size_t end = 0;
+    for (int open = 0; end < here.size(); ++end) {
+        open += here[end] == '(' ? 1 : here[end] == ')' ? -1 : 0;
+        if (open == 0) break;
+    }
+    if (end == here.size()) refuse("This bracket is not closed.");
+    try {
+        const double v = evaluate_number(here.substr(0, end + 1));
+        at_ += end + 1;
+        return v;
+    } catch (const InputError& e) {
+        throw InputError(e.what(), at_ + e.position, e.extent);
+    }
+}
+
 double Reader::positive(const char* what, const std::string& expected) {
     const std::size_t start = at_;
-    const auto v = take_decimal();
+    const auto v = peek() == '(' ? take_arithmetic() : take_decimal();
     if (!v) refuse(expected);
     require_positive(*this, start, *v, what);
     return *v;
@@ -106,8 +126,8 @@ double Reader::positive(const char* what, const std::string& expected) {
 
 double Reader::size(const char* what, const std::string& expected) {
     const std::size_t start = at_;
-    if (!is_digit(peek()) && peek() != '.') refuse(expected);
-    const auto v = take_inch_size();
+    if (!is_digit(peek()) && peek() != '.' && peek() != '(') refuse(expected);
+    const auto v = peek() == '(' ? take_arithmetic() : take_inch_size();
     if (!v) refuse(expected);
     require_positive(*this, start, *v, what);
     return *v;

@@ -33,7 +33,10 @@ public:
     // for a fraction without a denominator and a numbered size above #12.
     std::optional<double> take_inch_size();
 
-    // A number above zero and below 100000, or a sentence that says what is expected. `what`: "pitch", …
+    // (12 + 3/8), arithmetic in brackets. Throws InputError with the place where it can't be worked out.
+    std::optional<double> take_arithmetic();
+
+    // A number above zero and below 100000, or arithmetic; else a sentence that says what is expected. `what`: "pitch", …
     double positive(const char* what, const std::string& expected);
 
     // The same, and fractions: 3/8, 1 1/2.

@@ -10,6 +10,7 @@
 #pragma once
 
 #include "form/resolved_value.hpp"
+#include "form/written.hpp"
 #include "quantity/quantity.hpp"
 
 #include <optional>
@@ -46,10 +47,7 @@ ResolvedBend resolve_bend(const BendSpec& spec);
 //
 //   bend d8 90 r20          90 degrees, 20 from the bend's axis to the centreline
 //   bend d6 180 inside 30 roll 90
-struct BendDesignation {
-    BendSpec spec;
-    LengthUnit unit = LengthUnit::millimetre;
-};
+using BendDesignation = Written<BendSpec>;
 bool is_bend(std::string_view text);
 // Throws InputError with the place of what was not understood and what would be.
 BendDesignation parse_bend(std::string_view text);

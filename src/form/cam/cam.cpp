@@ -4,18 +4,16 @@
 #include "form/cam/lobe_outline.hpp"
 #include "form/cam/walk.hpp"
 #include "quantity/input_error.hpp"
+#include "quantity/numeric.hpp"
 
 #include <algorithm>
 #include <cmath>
 #include <complex>
-#include <numbers>
 
 namespace whorl {
 namespace {
 
 using Complex = std::complex<double>;
-constexpr double pi = std::numbers::pi;
-constexpr double full_turn = 2 * pi;
 constexpr Complex i_unit{0, 1};
 constexpr double least_rim = 0.05;         // mm, of a disc outside its groove
 constexpr double corner_radius = 1;        // mm, left of the profile where a corner is rounded
@@ -435,12 +433,9 @@ std::optional<double> largest_roller(const CamSpec& spec) {
         const Motion m = motion_at_work(s, asked).motion;
         return within_reach(s, m) && extremes_of(s, m).convex > std::max(1e-3, 0.02 * rho);
     };
-    double low = 0.05, high = 4 * in_mm(spec.base_radius);
+    const double low = 0.05, high = 4 * in_mm(spec.base_radius);
     if (!holds(low)) return {};
-    if (holds(high)) return high;
-    for (int i = 0; i < 50; ++i)
-        (holds((low + high) / 2) ? low : high) = (low + high) / 2;
-    return low;
+    return holds(high) ? high : halved(low, high, holds, 0, 50).low;
 }
 
 } // namespace whorl

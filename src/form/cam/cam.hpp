@@ -26,7 +26,7 @@
 #include "form/cam/forces.hpp"
 #include "form/resolved_value.hpp"
 #include "form/tooth/transverse_curve.hpp"
-#include "form/wheel_body.hpp"
+#include "form/written.hpp"
 
 #include <numbers>
 #include <string_view>
@@ -162,12 +162,7 @@ Length apart_with_base(const CamSpec& second, double base);
 //   cam r20: …; roller 8; b10; conjugate 60           (a pair, the rollers 60 apart; `conjugate` alone: as usual)
 //   cam conjugate 60; b10                             (the second lobe of one, as a zone behind the first)
 //   cam r20: …; roller 8; b10; mass 200 spring 0.8 preload 5; 300 rpm            (g, N/mm, N at lift 0)
-struct CamDesignation {
-    CamSpec spec;
-    std::optional<Length> length;
-    LengthUnit unit = LengthUnit::millimetre;
-    WheelBody body = {}; // its bore
-};
+using CamDesignation = Written<CamSpec>;
 bool is_cam(std::string_view text);
 // Throws InputError with the place of what was not understood and what would be.
 CamDesignation parse_cam(std::string_view text);

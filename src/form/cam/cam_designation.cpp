@@ -1,8 +1,6 @@
-#include "form/cam/cam.hpp"
 #include "form/cam/cam_words.hpp"
-#include "form/reader.hpp"
+#include "form/kinds.hpp"
 
-#include <array>
 #include <cmath>
 
 namespace whorl {
@@ -12,6 +10,60 @@ constexpr std::string_view follower_words[]{"roller", "knife", "flat", "mushroom
 constexpr const char* example =
     "cam r20: rise 10 in 120 cycloidal, dwell 60, return in 120, dwell 60; roller 8; b10";
 
+struct Read : CamDesignation {
+    bool follower = false, pair = false;
+};
+
+void take_follower(Read& out, FollowerKind kind) {
+    out.spec.follower = kind;
+    out.follower = true;
+}
+
+void take_groove(SpecReader& r, Read& out) {
+    out.spec.groove_depth = r.length("depth", "groove 5 deep in d80");
+    r.skip_blanks();
+    const bool deep = r.take_word_ignoring_case("deep");
+    r.skip_blanks();
+    const bool in = deep && r.take_word_ignoring_case("in");
+    r.skip_blanks();
+    if (!in || !r.take_key("d"))
+        r.refuse("A groove is written by its depth and the disc it is sunk into, for example groove "
+                 "5 deep in d80.");
+    out.spec.disc = r.length("diameter", "groove 5 deep in d80");
+}
+
+constexpr SpecWord<Read> width_words[]{
+    {"b", "The width", [](SpecReader& r, Read& out) { out.length = r.length("width", "b10"); }}};
+
+constexpr SpecWord<Read> words[]{
+    {"roller", "The follower",
+     [](SpecReader& r, Read& out) {
+         take_follower(out, FollowerKind::roller);
+         out.spec.size = r.length("diameter", "roller 8");
+     }},
+    {"knife", "The follower", [](SpecReader&, Read& out) { take_follower(out, FollowerKind::knife); }},
+    {"flat", "The follower", [](SpecReader&, Read& out) { take_follower(out, FollowerKind::flat); }},
+    {"mushroom", "The follower",
+     [](SpecReader& r, Read& out) {
+         take_follower(out, FollowerKind::mushroom);
+         out.spec.size = r.length("radius", "mushroom 60");
+     }},
+    {"offset", "offset",
+     [](SpecReader& r, Read& out) { out.spec.offset = r.any_length("offset", "offset 4"); }},
+    {"swing", "swing",
+     [](SpecReader& r, Read& out) {
+         out.spec.arm = r.length("length of the arm", "swing 50 60");
+         out.spec.centre = r.length("distance of the pivot from the axis", "swing 50 60");
+     }},
+    {"groove", "The groove", take_groove},
+    {"conjugate", "conjugate",
+     [](SpecReader& r, Read& out) {
+         out.pair = true;
+         r.skip_blanks();
+         if (r.begins_number()) out.spec.conjugate = r.length("distance of the followers", "conjugate 60");
+     }},
+};
+
 } // namespace
 
 std::string_view word(FollowerKind kind) {
@@ -19,153 +71,51 @@ std::string_view word(FollowerKind kind) {
 }
 
 bool is_cam(std::string_view text) {
-    Reader r(text);
-    return r.take_word_ignoring_case("cam");
+    return Reader(text).take_word_ignoring_case("cam");
 }
 
-namespace {
-
-class CamReader {
-public:
-    explicit CamReader(std::string_view text)
-        : text_(text), body_(trimmed(text)), r_(text), common_(r_, turning(out_.spec)) {}
-
-    CamDesignation read() {
-        r_.take_word_ignoring_case("cam");
-        // the unit first: it is said at the end and holds for all
-        if (body_.size() > 3 && (body_.ends_with("; in") || body_.ends_with(" in")) &&
-            body_.rfind(';') != std::string_view::npos) {
-            out_.unit = LengthUnit::inch;
-            body_ = trimmed(body_.substr(0, body_.size() - 2));
-        }
-        r_.skip_blanks();
-        const bool second = r_.take_word_ignoring_case("conjugate");
-        if (second)
-            s_.conjugate = length_of(number("distance of the followers", "cam conjugate 60; b10"));
-        else
-            base_and_timing();
-        for (r_.skip_blanks(); r_.at() < body_.size(); r_.skip_blanks())
-            if (!r_.take(";") && !r_.take(",")) word(second);
-        if (!follower_) // a roller, unless one is said
-            s_.size = length_of(out_.unit == LengthUnit::inch ? 0.4 : 10);
-        if (second) return out_;
-        try {
-            (void)resolve_cam(s_, out_.length ? in_mm(*out_.length) : 0);
-            if (pair_) {
-                if (!s_.conjugate) // as it is written
-                    s_.conjugate = length_of(std::round(in_unit(usual_apart(s_), out_.unit) * 100) / 100);
-                (void)resolve_cam(conjugate_of(s_, *s_.conjugate));
-            }
-        } catch (const InputError& e) {
-            throw InputError(e.what(), text_.size());
-        }
-        return out_;
-    }
-
-private:
-    static std::string_view trimmed(std::string_view t) {
-        while (!t.empty() && t.back() == ' ')
-            t.remove_suffix(1);
-        return t;
-    }
-    Length length_of(double v) const { return of_unit(v, out_.unit); }
-    void once(bool& given, std::size_t from, const char* what) {
-        if (given) r_.refuse_from(from, std::string(what) + " is said a second time; write it once.");
-        given = true;
-    }
-    double number(const char* what, const char* shown) {
-        r_.skip_blanks();
-        return r_.size(what, expected_here(what, shown));
-    }
-
-    void base_and_timing() {
-        if (!r_.take("r") && !r_.take("R"))
-            r_.refuse(std::string("A cam begins with its base radius, for example ") + example + ".");
-        r_.skip_blanks();
-        s_.base_radius =
-            length_of(r_.positive("base radius", "The base radius is expected here, for example cam r20: …"));
-        r_.skip_blanks();
-        if (!r_.take(":")) r_.refuse(std::string("The timing follows a colon, for example ") + example + ".");
-        const std::size_t begin = r_.at(), end = std::min(body_.find(';', begin), body_.size());
-        try {
-            s_.timing = parse_timing(body_.substr(begin, end - begin), out_.unit);
-        } catch (const InputError& e) {
-            throw InputError(e.what(), begin + e.position, e.extent);
-        }
-        r_.move_to(end);
-    }
-
-    void word(bool second) {
-        const std::size_t from = r_.at();
-        if (take_bore(r_, out_.body, out_.unit)) return;
-        if (r_.take("b") || r_.take("B")) {
-            once(length_, from, "The width");
-            out_.length = length_of(number("width", "b10"));
-            return;
-        }
-        if (second)
-            r_.refuse(
-                "A second lobe has its follower and all else from the first; only its width is said, for "
-                "example cam conjugate 60; b10.");
-        for (std::size_t k = 0; k < std::size(follower_words); ++k)
-            if (r_.take_word_ignoring_case(follower_words[k])) {
-                once(follower_, from, "The follower");
-                s_.follower = static_cast<FollowerKind>(k);
-                if (s_.follower == FollowerKind::roller) s_.size = length_of(number("diameter", "roller 8"));
-                if (s_.follower == FollowerKind::mushroom)
-                    s_.size = length_of(number("radius", "mushroom 60"));
-                return;
-            }
-        if (common_.take()) return;
-        if (r_.take_word_ignoring_case("offset")) {
-            once(offset_, from, "offset");
-            r_.skip_blanks();
-            const bool minus = r_.take("-") || r_.take("−");
-            s_.offset = length_of(number("offset", "offset 4")) * (minus ? -1.0 : 1.0);
-        } else if (r_.take_word_ignoring_case("swing")) {
-            once(place_, from, "swing");
-            s_.arm = length_of(number("length of the arm", "swing 50 60"));
-            s_.centre = length_of(number("distance of the pivot from the axis", "swing 50 60"));
-        } else if (r_.take_word_ignoring_case("groove")) {
-            once(groove_, from, "The groove");
-            s_.groove_depth = length_of(number("depth", "groove 5 deep in d80"));
-            r_.skip_blanks();
-            const bool deep = r_.take_word_ignoring_case("deep");
-            r_.skip_blanks();
-            const bool in = deep && r_.take_word_ignoring_case("in");
-            r_.skip_blanks();
-            if (!in || (!r_.take("d") && !r_.take("D")))
-                r_.refuse("A groove is written by its depth and the disc it is sunk into, for example groove "
-                          "5 deep in "
-                          "d80.");
-            s_.disc = length_of(number("diameter", "groove 5 deep in d80"));
-        } else if (r_.take_word_ignoring_case("conjugate")) {
-            once(pair_, from, "conjugate");
-            r_.skip_blanks();
-            if (const auto apart = r_.take_decimal()) s_.conjugate = length_of(*apart);
-        } else {
-            r_.refuse(
-                "This is not understood in a cam; write roller, knife, flat or mushroom, offset, swing, "
-                "groove, conjugate, b and the width, bore, key, at and an angle, clockwise, mass, spring, "
-                "preload or "
-                "rpm, for "
-                "example " +
-                std::string(example) + ".");
-        }
-    }
-
-    std::string_view text_, body_;
-    Reader r_;
-    CamDesignation out_;
-    CamSpec& s_ = out_.spec;
-    CamWords common_;
-    bool follower_ = false, place_ = false, length_ = false, offset_ = false, pair_ = false, groove_ = false;
-};
-
-} // namespace
-
 CamDesignation parse_cam(std::string_view text) {
-    return CamReader(text).read();
+    SpecReader r(text);
+    r.take_word_ignoring_case("cam");
+    Read out;
+    out.unit = r.unit();
+    CamSpec& s = out.spec;
+    s.size = of_unit(out.unit == LengthUnit::inch ? 0.4 : 10, out.unit); // a roller, unless one is said
+    r.skip_blanks();
+    if (r.take_word_ignoring_case("conjugate")) {
+        s.conjugate = r.length("distance of the followers", "cam conjugate 60; b10");
+        read_words<Read>(
+            r, out, {width_words, bore_words<Read>},
+            "A second lobe has its follower and all else from the first; only its width is said, for "
+            "example cam conjugate 60; b10.",
+            "A second lobe has its follower and all else from the first; only its width is said, for "
+            "example cam conjugate 60; b10.");
+        return out;
+    }
+    if (!r.take_key("r"))
+        r.refuse(std::string("A cam begins with its base radius, for example ") + example + ".");
+    s.base_radius = r.length("base radius", "cam r20: …");
+    r.skip_blanks();
+    if (!r.take(":")) r.refuse(std::string("The timing follows a colon, for example ") + example + ".");
+    s.timing = take_timing(r);
+    read_words<Read>(
+        r, out, {width_words, words, turning_words<Read>, bore_words<Read>},
+        "This is not understood in a cam; write roller, knife, flat or mushroom, offset, swing, "
+        "groove, conjugate, b and the width, bore, key, at and an angle, clockwise, mass, spring, "
+        "preload or rpm, for example " +
+            std::string(example) + ".",
+        "What is this number? Write what it is before it, or rpm after a speed, for example 120 rpm.");
+    try {
+        (void)resolve_cam(s, out.length ? in_mm(*out.length) : 0);
+        if (out.pair) {
+            if (!s.conjugate) // as it is written
+                s.conjugate = of_unit(std::round(in_unit(usual_apart(s), out.unit) * 100) / 100, out.unit);
+            (void)resolve_cam(conjugate_of(s, *s.conjugate));
+        }
+    } catch (const InputError& e) {
+        throw InputError(e.what(), text.size());
+    }
+    return out;
 }
 
 std::string write_cam(const CamSpec& s, std::optional<Length> length, LengthUnit unit) {
@@ -184,6 +134,56 @@ std::string write_cam(const CamSpec& s, std::optional<Length> length, LengthUnit
     if (s.conjugate) text += "; conjugate " + number(*s.conjugate);
     text += cam_words(s.clockwise, s.at, s.rpm, s.load);
     return text + (unit == LengthUnit::inch ? "; in" : "");
+}
+
+namespace {
+std::vector<Usual> usual_cams(std::span<const OwnSection>) {
+    std::vector<Usual> out;
+    for (const auto& [law, says] :
+         {std::pair{"cycloidal", "smooth, for higher speeds"},
+          std::pair{"modified-sine", "smooth, with the lowest torque peaks"},
+          std::pair{"modified-trapezoid", "smooth, with the lowest acceleration"},
+          std::pair{"3-4-5", "smooth, a polynomial"}, std::pair{"4-5-6-7", "smoother yet: no jump in jerk"},
+          std::pair{"harmonic", "for slow cams: the acceleration jumps"},
+          std::pair{"parabolic", "least peak acceleration, which jumps"}})
+        out.push_back({"cam r{20}: rise {10} in {120} {" + std::string(law) +
+                           "}, dwell {60}, return in {120} " + law + ", dwell; roller {8}; b{10}",
+                       says});
+    out.push_back(
+        {"cam r{30}: rise {8} in {120} cycloidal, dwell {60}, return in {120} cycloidal, dwell; flat; b{10}",
+         "under a flat follower"});
+    out.push_back(
+        {"cam r{20}: rise {10} in {110} cycloidal, dwell {70}, return in {110} cycloidal, dwell; roller {8}; "
+         "b{12}; groove {5} deep in d{80}",
+         "a closed track in a disc's face: holds the roller both ways"});
+    out.push_back(
+        {"cam r{20}: rise {8} in {120} cycloidal, dwell {60}, return in {120} cycloidal, dwell; roller {8}; "
+         "b{8}; conjugate {60}",
+         "a pair of lobes for a yoke with two rollers: positive drive"});
+    out.push_back({"cam r{25}: rise {6} in {90} cycloidal, dwell, return in {90} cycloidal; roller {10} "
+                   "offset {4}; b{8}",
+                   "a follower set off from the axis"});
+    out.push_back({"cam r{25}: rise {8} in {100} cycloidal, dwell, return in {100} cycloidal; roller {10} "
+                   "swing {50} {60}; "
+                   "b{8}",
+                   "a follower that swings on an arm"});
+    out.push_back({"cam r{20}: dwell {30}, rise {4} in {75} cycloidal, dwell {15}, rise {5} in {75} "
+                   "cycloidal, dwell {15}, "
+                   "return in {110} cycloidal, dwell; roller {8}; b{10}",
+                   "two steps up, one back"});
+    return out;
+}
+} // namespace
+
+DesignationKind cam_kind() {
+    return {"cam",
+            "Cams",
+            {"Disc cam", "Lifts a follower by a timing table; profile, pressure angle and speeds follow."},
+            "cam r20: rise 10 in 120 cycloidal",
+            usual_cams,
+            is_cam,
+            read_as<parse_cam>,
+            true};
 }
 
 } // namespace whorl

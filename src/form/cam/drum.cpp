@@ -3,16 +3,14 @@
 #include "form/cam/track_walls.hpp"
 #include "form/cam/walk.hpp"
 #include "quantity/input_error.hpp"
+#include "quantity/numeric.hpp"
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 namespace whorl {
 namespace {
 
-constexpr double pi = std::numbers::pi;
-constexpr double full_turn = 2 * pi;
 constexpr double steepest = 70 * pi / 180; // of the track to the way around
 
 void require_between(double v, double least, double most, const char* what, const char* unit = "mm") {

@@ -42,7 +42,7 @@
 #include "form/gradient.hpp"
 #include "form/jet.hpp"
 #include "form/resolved_value.hpp"
-#include "form/wheel_body.hpp"
+#include "form/written.hpp"
 
 #include <numbers>
 #include <string_view>
@@ -229,16 +229,12 @@ std::vector<WallStretch> wall_stretches(const ResolvedDrum& drum);
 //   drum cam d72 b50: …; groove 8 wide 6 deep corners sharp   (or blended)
 //   drum cam d30 b90: rise 60 in 1440 constant, return in 1440 constant; groove 4 wide 3 deep; 8 turns
 //   drum cam d60 b40: …; rib 5 wide 4 high; straight walls from 12 at 90 clockwise; 30 rpm
-struct DrumDesignation {
-    DrumSpec spec;
-    Length length = mm(50);
-    LengthUnit unit = LengthUnit::millimetre;
-    WheelBody body = {}; // its bore
-};
+using DrumDesignation = Written<DrumSpec>;
 bool is_drum(std::string_view text);
 // Throws InputError with the place of what was not understood and what would be.
 DrumDesignation parse_drum(std::string_view text);
 // In standard form; parse_drum() of the result gives the same spec.
-std::string write_drum(const DrumSpec& spec, Length length, LengthUnit unit = LengthUnit::millimetre);
+std::string write_drum(const DrumSpec& spec, std::optional<Length> length,
+                       LengthUnit unit = LengthUnit::millimetre);
 
 } // namespace whorl

@@ -2,14 +2,13 @@
 
 #include "form/cam/walk.hpp"
 #include "quantity/input_error.hpp"
+#include "quantity/numeric.hpp"
 
 #include <cmath>
-#include <numbers>
 
 namespace whorl {
 namespace {
 
-constexpr double pi = std::numbers::pi;
 constexpr double newton = 1e-6; // g·mm/s² in N
 
 void require_between(double v, double least, double most, const char* what, const char* unit) {

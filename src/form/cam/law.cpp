@@ -1,12 +1,11 @@
 #include "form/cam/law.hpp"
 
+#include "quantity/numeric.hpp"
+
 #include <cmath>
-#include <numbers>
 
 namespace whorl {
 namespace {
-
-constexpr double pi = std::numbers::pi;
 
 constexpr std::string_view words[]{"constant", "parabolic", "harmonic",      "cycloidal",
                                    "3-4-5",    "4-5-6-7",   "modified-sine", "modified-trapezoid"};

@@ -1,19 +1,18 @@
 #include "form/cam/lobe_outline.hpp"
 
+#include "quantity/numeric.hpp"
+
 #include <algorithm>
 #include <cmath>
 #include <functional>
-#include <numbers>
 
 namespace whorl {
 namespace {
 
 using Complex = std::complex<double>;
-constexpr double full_turn = 2 * std::numbers::pi;
 constexpr Complex i_unit{0, 1};
-constexpr double widest_part =
-    85 * std::numbers::pi / 180;    // in one curve: receivers weigh short faces better
-constexpr double same_place = 1e-9; // mm
+constexpr double widest_part = 85 * pi / 180; // in one curve: receivers weigh short faces better
+constexpr double same_place = 1e-9;           // mm
 
 // --- jets ---
 
@@ -162,10 +161,8 @@ private:
         for (int k = 2; k < steps; ++k) {
             const double t = t0 + (t1 - t0) * k / steps, here = outwards(t);
             if (before * here < 0) {
-                double a = t - (t1 - t0) / steps, b = t;
-                for (int j = 0; j < 60; ++j)
-                    ((outwards((a + b) / 2) > 0) == (before > 0) ? a : b) = (a + b) / 2;
-                cuts.push_back((a + b) / 2);
+                const auto as_before = [&](double at) { return (outwards(at) > 0) == (before > 0); };
+                cuts.push_back(halved(t - (t1 - t0) / steps, t, as_before).middle());
             }
             if (here != 0) before = here;
         }

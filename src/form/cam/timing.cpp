@@ -2,16 +2,14 @@
 
 #include "form/cam/walk.hpp"
 #include "quantity/input_error.hpp"
+#include "quantity/numeric.hpp"
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 namespace whorl {
 namespace {
 
-constexpr double pi = std::numbers::pi;
-constexpr double full_turn = 2 * pi;
 constexpr double same_angle = 1e-9; // rad
 constexpr double same_turn = 1e-6;
 

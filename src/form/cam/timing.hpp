@@ -1,10 +1,9 @@
 // The timing of a cam: what the follower does while the cam goes round once.
 //
 //   rise 10 in 120 cycloidal, dwell 60, return in 120 harmonic, dwell 60
-//   rise stroke in 2*45, dwell, return 4 in 60 3-4-5, return in 60          (named values; a dwell for the
-//   rest) spline to 10 in 120 through 30/2.5 60/7/0.08, dwell 60, return in 180   (angle/lift/slope from its
-//   beginning) spline in 360 through 45/3 90/8 180/10 270/4                            (free all the way
-//   round)
+//   rise stroke in 2*45, dwell, return 4 in 60 3-4-5, return in 60      (named values; a dwell for the rest)
+//   spline to 10 in 120 through 30/2.5 60/7/0.08, dwell 60, return in 180       (angle/lift/slope from its beginning)
+//   spline in 360 through 45/3 90/8 180/10 270/4                                 (free all the way round)
 //
 // Angles in degrees; lifts are lengths. `rise` and `return` say how far, `return` alone goes down to where
 // the turn began; the law is cycloidal unless it is written. A spline goes to a lift through points, with

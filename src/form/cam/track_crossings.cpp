@@ -1,14 +1,13 @@
 #include "form/cam/track_walls.hpp"
 
+#include "quantity/numeric.hpp"
+
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 namespace whorl {
 namespace {
 
-constexpr double pi = std::numbers::pi;
-constexpr double full_turn = 2 * pi;
 constexpr double step = pi / 90;    // of the search
 constexpr double least_land = 0.05; // mm, between two turns
 
@@ -65,11 +64,7 @@ private:
 
     double root(int k, double a, double b) const {
         const bool below = apart(a, k) < 0;
-        for (int i = 0; i < 60; ++i) {
-            const double m = (a + b) / 2;
-            ((apart(m, k) < 0) == below ? a : b) = m;
-        }
-        return (a + b) / 2;
+        return halved(a, b, [&](double at) { return (apart(at, k) < 0) == below; }).middle();
     }
 
     void add(int k, double theta) {
@@ -86,15 +81,8 @@ private:
 
     // Two ways that come near without crossing keep a wall between them, on the smaller level too.
     void nearest(int k, double a, double b) {
-        constexpr double golden = 0.6180339887498949;
-        while (b - a > 1e-7) {
-            const double c = b - golden * (b - a), e = a + golden * (b - a);
-            if (std::abs(apart(c, k)) < std::abs(apart(e, k)))
-                b = e;
-            else
-                a = c;
-        }
-        const double theta = (a + b) / 2, r = std::min(d_.radius, d_.other_radius);
+        const double theta = lowest_between(a, b, 1e-7, [&](double at) { return std::abs(apart(at, k)); }),
+                     r = std::min(d_.radius, d_.other_radius);
         const double need = 2 * d_.half_width * std::hypot(r, at(theta).slope) / r + least_land;
         if (std::abs(apart(theta, k)) < need) flat(d_.motion.wrapped(theta));
     }

@@ -1,14 +1,13 @@
 #include "form/cam/track_walls.hpp"
 
+#include "quantity/numeric.hpp"
+
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 namespace whorl {
 namespace {
 
-constexpr double pi = std::numbers::pi;
-constexpr double full_turn = 2 * pi;
 constexpr double widest = 85 * pi / 180; // of a wall in one piece
 constexpr double least_piece = 1e-3;     // rad: between what interrupts a wall
 constexpr std::size_t samples = WallTrim::count;

@@ -4,6 +4,7 @@
 
 #include "form/cam/forces.hpp"
 #include "form/cam/timing.hpp"
+#include "quantity/numeric.hpp"
 
 #include <algorithm>
 #include <cmath>
@@ -38,16 +39,9 @@ void refine(const Motion& m, Peak& peak, const Value& value) {
     if (m.parts.empty() || m.parts[peak.part].is_dwell()) return;
     const MotionPart& p = m.parts[peak.part];
     const double step = (p.to - p.from) / steps_in_part;
-    double a = std::max(p.from, peak.theta - step), b = std::min(p.to, peak.theta + step);
-    constexpr double golden = 0.6180339887498949;
-    while (b - a > 1e-7) { // near its top a value hardly changes: this is exact to its square
-        const double c = b - golden * (b - a), d = a + golden * (b - a);
-        if (value(c, peak.part) >= value(d, peak.part))
-            b = d;
-        else
-            a = c;
-    }
-    peak.take(value((a + b) / 2, peak.part), (a + b) / 2, peak.part);
+    const double top = lowest_between(std::max(p.from, peak.theta - step), std::min(p.to, peak.theta + step),
+                                      1e-7, [&](double at) { return -value(at, peak.part); });
+    peak.take(value(top, peak.part), top, peak.part);
 }
 
 // The highest place of value(theta, part). Parts that come near the highest step are all looked at closely:

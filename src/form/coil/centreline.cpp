@@ -1,15 +1,12 @@
 #include "form/coil/centreline.hpp"
 
-#include "form/coil/gauss.hpp"
+#include "quantity/numeric.hpp"
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 namespace whorl {
 namespace {
-
-constexpr double full_turn = 2 * std::numbers::pi;
 
 // 3x² − 2x³, held at 0 and 1 outside; its integral from 0 and its derivative.
 double step(double x) {
@@ -161,8 +158,8 @@ double Centreline::length() const {
     double sum = 0;
     for (std::size_t i = 0; i + 1 < breaks_.size(); ++i) {
         const double from = breaks_[i], to = breaks_[i + 1];
-        sum += gauss(from, to, std::max(1, static_cast<int>(std::ceil((to - from) / full_turn))),
-                     [&](double theta) { return norm(point(theta).d1); });
+        sum += gauss<gauss_12>(from, to, std::max(1, static_cast<int>(std::ceil((to - from) / full_turn))),
+                               [&](double theta) { return norm(point(theta).d1); });
     }
     return sum;
 }

@@ -1,18 +1,16 @@
 #include "form/coil/coil.hpp"
 
-#include "form/coil/gauss.hpp"
 #include "form/tooth/tooth_range.hpp"
 #include "quantity/expression.hpp"
 #include "quantity/input_error.hpp"
+#include "quantity/numeric.hpp"
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 namespace whorl {
 namespace {
 
-constexpr double pi = std::numbers::pi;
 constexpr double apart = 1.005; // of the wire, closed coils of more than one dead turn
 
 std::string turns_text(double turns) {
@@ -101,7 +99,8 @@ double ground_off(const ResolvedCoil& c, bool far) {
     };
     // θ = leaves + (start − leaves)·q², in which the area's √ where the face leaves the wire is smooth
     const double start = far ? c.line.end() : 0, leaves = c.ground_to(far), span = start - leaves;
-    return std::abs(gauss(0, 1, 8, [&](double q) { return slice(leaves + span * q * q) * 2 * q * span; }));
+    return std::abs(
+        gauss<gauss_12>(0, 1, 8, [&](double q) { return slice(leaves + span * q * q) * 2 * q * span; }));
 }
 
 class Lister {
@@ -291,7 +290,7 @@ void close(ResolvedCoil& c, double shear_modulus) {
     }
     const int parts = std::max(8, static_cast<int>(std::ceil(4 * c.total)));
     c.solid_length =
-        std::max(d, gauss(0, c.total, parts, [&](double turn) { return lying(c, turn); }) + over);
+        std::max(d, gauss<gauss_12>(0, c.total, parts, [&](double turn) { return lying(c, turn); }) + over);
     // G·d⁴·(p − s)/(8·D³) and G·d·(p − s)/(π·D²): a quarter of a degree is far finer than their change
     const int steps = 1440 * static_cast<int>(std::ceil(c.active));
     c.straight_to = 1e300;
@@ -345,7 +344,7 @@ double ground_cut(const ResolvedCoil& c, bool far, double phi) {
 
 double ResolvedCoil::ground_to(bool far) const {
     if (!spec.ground) return far ? line.end() : 0;
-    return ground_cut(*this, far, far ? std::numbers::pi / 2 : -std::numbers::pi / 2);
+    return ground_cut(*this, far, far ? pi / 2 : -pi / 2);
 }
 
 std::vector<ResolvedValue> with_pounds(const std::vector<ResolvedValue>& values) {
@@ -409,8 +408,9 @@ ResolvedCoil resolve_coil(const CoilSpec& s) {
     c.least_bend = c.line.least_bend();
     c.wire_length = c.line.length();
     const double begin = c.dead / 2, end = c.total - c.dead / 2;
-    const double cubes = gauss(begin, end, std::max(4, static_cast<int>(c.active)),
-                               [&](double turn) { return std::pow(2 * c.line.radius(2 * pi * turn), 3); });
+    const double cubes =
+        gauss<gauss_12>(begin, end, std::max(4, static_cast<int>(c.active)),
+                        [&](double turn) { return std::pow(2 * c.line.radius(2 * pi * turn), 3); });
     c.rate = m->shear_modulus * std::pow(d, 4) / (8 * cubes);
     close(c, m->shear_modulus);
     c.volume = pi * d * d / 4 * c.wire_length;

@@ -1,113 +1,81 @@
 #include "form/coil/coil_designation.hpp"
 
 #include "form/coil/stations.hpp"
+#include "form/kinds.hpp"
+#include "form/word_reader.hpp"
 #include "quantity/expression.hpp"
 #include "quantity/input_error.hpp"
 
 #include <algorithm>
 #include <cctype>
 #include <cmath>
-#include <set>
 
 namespace whorl {
 namespace {
 
-struct Word {
-    std::string text;
-    std::size_t at;
-};
+using Word = WordReader::Word;
 
-std::vector<Word> words_of(std::string_view text) {
-    std::vector<Word> out;
-    const auto blank = [](char c) { return std::isspace(static_cast<unsigned char>(c)) || c == ','; };
-    for (std::size_t i = 0; i < text.size();) {
-        if (blank(text[i])) {
-            ++i;
-            continue;
-        }
-        Word w{{}, i};
-        while (i < text.size() && !blank(text[i]))
-            w.text += text[i++];
-        out.push_back(std::move(w));
-    }
-    return out;
-}
-
-std::string lowered(std::string s) {
-    for (char& c : s)
-        c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
-    return s;
-}
-
-class SpringReader {
+class SpringReader : WordReader {
 public:
-    explicit SpringReader(std::string_view text) : words_(words_of(text)), end_(text.size()) {}
+    explicit SpringReader(std::string_view text) : WordReader(text) {}
 
     CoilDesignation read() {
-        if (words_.size() > 1 && lowered(words_.back().text) == "in") {
-            out_.unit = LengthUnit::inch;
-            words_.pop_back();
-        }
+        out_.unit = take_unit().value_or(LengthUnit::millimetre);
         join_mixed_numbers();
-        at_ = 1; // `spring`
-        while (at_ < words_.size())
+        take(); // `spring`
+        while (!done())
             word();
-        if (!said_.contains("d")) throw InputError("A spring needs its wire, such as d2.", end_);
-        if (!said_.contains("diameter"))
+        if (!given("d")) throw InputError("A spring needs its wire, such as d2.", end());
+        if (!given("diameter"))
             throw InputError("A spring needs a diameter: D (mean), De (outside) or Di (inside), such as D20.",
-                             end_);
+                             end());
         CoilSpec& s = out_.spec;
-        if (s.ground && !said_.contains("ends")) s.ends = CoilEnds::closed;
+        if (s.ground && !given("ends")) s.ends = CoilEnds::closed;
         try {
             (void)resolve_coil(s); // out of range, too little or too much is said here
         } catch (const InputError& e) {
-            throw InputError(e.what(), end_);
+            throw InputError(e.what(), end());
         }
         return out_;
     }
 
 private:
     void word() {
-        const Word w = words_[at_];
-        const std::string low = lowered(w.text);
+        const Word w = here();
+        const std::string low = lowered_line(w.text);
         CoilSpec& s = out_.spec;
-        const auto flag = [&](const char* key) {
-            once(key, w);
-            ++at_;
-        };
         if (low == "open" || low == "closed") {
-            flag("ends");
+            once("ends", take());
             s.ends = low == "open" ? CoilEnds::open : CoilEnds::closed;
         } else if (low == "ground") {
-            flag("ground");
+            once("ground", take());
             s.ground = true;
         } else if (low == "rh" || low == "right" || low == "lh" || low == "left") {
-            flag("hand");
+            once("hand", take());
             s.hand = low[0] == 'l' ? Hand::left : Hand::right;
         } else if (low == "wire") {
-            once("material", w);
-            ++at_;
+            once("material", take());
             s.material = wire(w);
-        } else if (takes("dead")) {
-            s.dead = number("dead", "2");
-        } else if (takes("tip")) {
-            s.tip = length("tip", "0.5", "thickness of the wire's end");
-        } else if (takes("De")) {
+        } else if (at_key("dead")) {
+            s.dead = number(value("dead", "2"));
+        } else if (at_key("tip")) {
+            s.tip = size("tip", "0.5", "thickness of the wire's end");
+        } else if (at_key("De")) {
             diameters("De", CoilDiameter::outside);
-        } else if (takes("Di")) {
+        } else if (at_key("Di")) {
             diameters("Di", CoilDiameter::inside);
-        } else if (takes("D")) {
+        } else if (at_key("D")) {
             diameters("D", CoilDiameter::mean);
-        } else if (takes("d")) {
-            s.wire = length("d", "2", "wire");
-        } else if (takes("L") || takes("l")) {
-            s.free_length = length("L", "50", "free length");
-        } else if (takes("p")) {
-            s.pitch = length("p", "6", "pitch");
-        } else if (takes("nt")) {
-            s.total = number("nt", "9");
-        } else if (takes("n")) {
-            s.active = number("n", "7");
+        } else if (at_key("d")) {
+            s.wire = size("d", "2", "wire");
+        } else if (at_key("L") || at_key("l")) {
+            s.free_length = size("L", "50", "free length");
+        } else if (at_key("p")) {
+            s.pitch = size("p", "6", "pitch");
+        } else if (at_key("nt")) {
+            s.total = number(value("nt", "9"));
+        } else if (at_key("n")) {
+            s.active = number(value("n", "7"));
         } else {
             throw InputError(
                 in_quotes(w.text) +
@@ -130,10 +98,10 @@ private:
             return stroke != s.begin() && stroke != s.end() && stroke + 1 != s.end() &&
                    std::all_of(s.begin(), stroke, is_digit) && std::all_of(stroke + 1, s.end(), is_digit);
         };
-        for (std::size_t i = 2; i < words_.size(); ++i) // never the first word, `spring`
-            if (fraction(words_[i].text) && whole_behind_letters(words_[i - 1].text)) {
-                words_[i - 1].text += " " + words_[i].text;
-                words_.erase(words_.begin() + static_cast<long>(i));
+        for (std::size_t i = 2; i < words().size(); ++i) // never the first word, `spring`
+            if (fraction(words()[i].text) && whole_behind_letters(words()[i - 1].text)) {
+                words()[i - 1].text += " " + words()[i].text;
+                words().erase(words().begin() + static_cast<long>(i));
             }
     }
     static bool is_digit(char c) { return std::isdigit(static_cast<unsigned char>(c)) != 0; }
@@ -143,63 +111,31 @@ private:
     std::string wire(const Word& after) {
         const auto plain = [](std::string t) {
             std::erase_if(t, [](char c) { return c == ' '; });
-            t = lowered(std::move(t));
+            t = lowered_line(t);
             return t.starts_with("en") ? t.substr(2) : t;
         };
         std::string said, known;
         const SpringWire* found = nullptr;
-        std::size_t end = at_;
-        for (std::size_t i = at_; i < std::min(words_.size(), at_ + 3); ++i) {
-            said += words_[i].text;
+        std::size_t used = 0;
+        const auto first = static_cast<std::size_t>(done() ? 0 : &here() - words().data());
+        for (std::size_t i = 0; !done() && i < std::min<std::size_t>(words().size() - first, 3); ++i) {
+            said += words()[first + i].text;
             for (const SpringWire& w : spring_wires())
                 if (plain(w.name).starts_with(plain(said)) && plain(said).size() >= 7)
-                    found = &w, end = i + 1;
+                    found = &w, used = i + 1;
         }
         if (found) {
-            at_ = end;
+            for (; used > 0; --used)
+                take();
             return found->name;
         }
         for (const SpringWire& w : spring_wires())
             known += (known.empty() ? "" : ", ") + std::string(w.name);
-        const Word& at = at_ < words_.size() ? words_[at_] : after;
+        const Word& at = done() ? after : here();
         throw InputError("After wire its standard is wanted: " + known + ".", at.at, at.text.size());
     }
 
-    void once(const std::string& key, const Word& w) {
-        if (!said_.insert(key).second)
-            throw InputError(in_quotes(w.text) + " is said a second time; write it once.", w.at,
-                             w.text.size());
-    }
-    // Whether the next word is this key, alone or with its value joined to it.
-    bool takes(std::string_view key) const {
-        const std::string& w = words_[at_].text;
-        if (!w.starts_with(key)) return false;
-        if (w.size() == key.size()) return true;
-        const char c = w[key.size()];
-        return std::isdigit(static_cast<unsigned char>(c)) || c == '.' || c == '-' || c == '+' || c == '(';
-    }
-    Word value(const std::string& key, const char* example) {
-        const Word w = words_[at_++];
-        once(key[0] == 'D' ? "diameter" : key, w);
-        if (w.text.size() > key.size()) return {w.text.substr(key.size()), w.at + key.size()};
-        if (at_ >= words_.size())
-            throw InputError("After " + key + " a number is wanted, such as " + key + example + ".", w.at,
-                             w.text.size());
-        return words_[at_++];
-    }
-    template<class Work>
-    auto located(const Word& w, Work work) const {
-        try {
-            return work();
-        } catch (const InputError& e) {
-            throw InputError(e.what(), w.at + e.position, e.extent);
-        }
-    }
-    double number(const char* key, const char* example) {
-        const Word w = value(key, example);
-        return located(w, [&] { return evaluate_number(w.text); });
-    }
-    Length length(const char* key, const char* example, const char* what) {
+    Length size(const char* key, const char* example, const char* what) {
         const Word w = value(key, example);
         return located(w, [&] {
             require_one_number(w.text, what);
@@ -209,7 +145,7 @@ private:
     void diameters(const char* key, CoilDiameter measured) {
         out_.spec.measured = measured;
         out_.spec.diameters.clear();
-        const Word w = value(key, "20");
+        const Word w = value(key, "20", "diameter");
         located(w, [&] {
             for (const Station& one : stations_in(w.text, out_.unit))
                 try {
@@ -221,17 +157,14 @@ private:
         });
     }
 
-    std::vector<Word> words_;
-    std::size_t end_, at_ = 0;
-    std::set<std::string> said_;
     CoilDesignation out_;
 };
 
 } // namespace
 
 bool is_spring(std::string_view text) {
-    const auto words = words_of(text.substr(0, 40));
-    return !words.empty() && lowered(words[0].text) == "spring";
+    WordReader words(lowered_line(text.substr(0, 40)));
+    return words.take("spring");
 }
 
 CoilDesignation parse_spring(std::string_view text) {
@@ -256,6 +189,30 @@ std::string write_spring(const CoilSpec& s, LengthUnit unit) {
     if (s.material != CoilSpec{}.material) text += " wire " + s.material;
     if (unit == LengthUnit::inch) text += " in";
     return text;
+}
+
+namespace {
+std::vector<Usual> usual_springs(std::span<const OwnSection>) {
+    return {{"spring d{2} D{20} L{50} n{7} {closed ground}", "closed, ends ground flat"},
+            {"spring d{1} D{10} L{30} n{8} {closed ground}", "small"},
+            {"spring d{0.5} D{5} L{15} n{8} {closed}", "fine wire, ends not ground"},
+            {"spring d{4} D{32} L{90} n{6} {closed ground}", "strong"},
+            {"spring d{2} D{20} p{6} n{7} {open}", "open ends, by its pitch"},
+            {"spring d{4} D{36} L{85} nt{7.5} {open}", "as counted on a sample"},
+            {"spring d{2.5} D{52..30..52} L{44} nt{5} {open}", "narrower in the middle"},
+            {"spring d{2.5} D{20/40} L{50} nt{6} {open}", "a cone"}};
+}
+} // namespace
+
+DesignationKind spring_kind() {
+    return {
+        "spring",
+        "Springs",
+        {"Compression spring", "Cylindrical, or of any diameters along its turns; rate and stress follow."},
+        "spring",
+        usual_springs,
+        is_spring,
+        read_as<parse_spring>};
 }
 
 } // namespace whorl

@@ -12,15 +12,13 @@
 #pragma once
 
 #include "form/coil/coil.hpp"
+#include "form/written.hpp"
 
 #include <string_view>
 
 namespace whorl {
 
-struct CoilDesignation {
-    CoilSpec spec;
-    LengthUnit unit = LengthUnit::millimetre;
-};
+using CoilDesignation = Written<CoilSpec>;
 
 bool is_spring(std::string_view text); // begins with `spring`
 

@@ -4,15 +4,14 @@
 #include "form/reader.hpp"
 #include "quantity/expression.hpp"
 #include "quantity/input_error.hpp"
+#include "quantity/numeric.hpp"
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 namespace whorl {
 namespace {
 
-constexpr double pi = std::numbers::pi;
 constexpr const char* shape_words[]{"rect", "round", "vee", "trapezium", "own"};
 
 void require_between(double value, double least, double most, const char* what, const char* unit) {
@@ -188,150 +187,6 @@ ResolvedGroove resolve_groove(const GrooveSpec& s) {
     if (possible) t.groove = section_of(g);
     g.values = values_of(g);
     return g;
-}
-
-bool is_groove(std::string_view text) {
-    Reader r(text);
-    r.skip_blanks();
-    return r.take_word_ignoring_case("groove");
-}
-
-GrooveDesignation parse_groove(std::string_view text) {
-    Reader r(text);
-    r.skip_blanks();
-    r.take_word_ignoring_case("groove");
-    r.skip_blanks();
-    GrooveDesignation out;
-    GrooveSpec& s = out.spec;
-    bool known = false;
-    for (int i = 0; i < groove_shape_count && !known; ++i)
-        if (r.take_word_ignoring_case(shape_words[i])) {
-            s.shape = static_cast<GrooveShape>(i);
-            known = true;
-        }
-    if (!known)
-        r.refuse(
-            "A groove is rect, round, vee, trapezium or own, for example groove rect 2 x 1.5 pitch 25 on "
-            "30 x 300, or groove own 0:0 1:1.5 3:1.5 4:0 pitch 10 on 30 x 60.");
-    const auto number = [&](const char* what, const char* example) {
-        r.skip_blanks();
-        return r.positive(what, expected_here(what, example));
-    };
-    double width = 2, depth = 0, across = 0, pitch = 0, diameter = 0, length = 0;
-    if (s.shape == GrooveShape::own) {
-        const std::size_t from = r.at();
-        s.points = take_section_points(r);
-        try {
-            require_groove(s.points);
-        } catch (const InputError& e) {
-            r.refuse_from(from, e.what());
-        }
-    } else if (s.shape == GrooveShape::vee) {
-        s.angle = number("angle", "groove vee 60 1") * pi / 180;
-        r.take("°");
-        r.skip_blanks();
-        r.take_times();
-        r.skip_blanks();
-        if (r.peek() >= '0' && r.peek() <= '9') depth = number("depth", "groove vee 60 1");
-    } else {
-        width = number("width", "groove rect 2 x 1.5");
-        r.skip_blanks();
-        if (s.shape == GrooveShape::trapezium) {
-            s.angle = number("angle", "groove trapezium 4 30 x 1.5") * pi / 180;
-            r.take("°");
-            r.skip_blanks();
-        }
-        if (r.take_times()) depth = number("depth", "groove rect 2 x 1.5");
-    }
-    for (r.skip_blanks(); !r.done(); r.skip_blanks()) {
-        const std::size_t from = r.at();
-        const auto once = [&](double value, const char* what) {
-            if (value != 0) r.refuse_from(from, std::string(what) + " is said a second time; write it once.");
-        };
-        if (r.take_word_ignoring_case("pitch")) {
-            once(pitch, "The pitch");
-            pitch = number("pitch", "pitch 25");
-        } else if (r.take_word_ignoring_case("on")) {
-            once(diameter, "The diameter");
-            diameter = number("diameter", "on 30 x 300");
-        } else if (r.take_word_ignoring_case("in")) {
-            r.skip_blanks();
-            if (diameter != 0) { // a last word: lengths in inch
-                out.unit = LengthUnit::inch;
-                continue;
-            }
-            s.side = Side::internal;
-            diameter = number("diameter", "in 30 x 300");
-        } else if (r.take_word_ignoring_case("across")) {
-            once(across, "across");
-            across = number("diameter", "across 33");
-        } else if (r.take_times()) {
-            once(length, "The length");
-            length = number("length", "x 300");
-        } else if (r.take_word_ignoring_case("LH")) {
-            s.hand = Hand::left;
-        } else if (r.take_word_ignoring_case("mm") || r.take(",")) {
-            continue;
-        } else if (const auto n = r.take_whole()) {
-            r.skip_blanks();
-            if (!r.take_word_ignoring_case("starts") && !r.take_word_ignoring_case("start"))
-                r.refuse_from(from,
-                              "What is this number? Write for example 3 starts, pitch 25 or on 30 x 300.");
-            s.starts = *n;
-        } else {
-            r.refuse("This is not understood in a groove; write pitch, on or in Ø x length, across, starts, "
-                     "LH, for "
-                     "example groove rect 2 x 1.5 pitch 25 on 30 x 300.");
-        }
-    }
-    const auto length_of = [&](double v) { return out.unit == LengthUnit::inch ? inch(v) : mm(v); };
-    if (diameter == 0)
-        r.refuse("A groove needs the diameter it is cut into, for example on 30 x 300, or in 30 of a bore.");
-    if (pitch == 0) r.refuse("A groove needs its pitch along the axis, for example pitch 25.");
-    if (depth != 0 && across != 0)
-        r.refuse("A groove has its depth or the diameter across its bottoms; the other follows. Write one of "
-                 "them.");
-    const bool own = s.shape == GrooveShape::own;
-    if (own && across != 0)
-        r.refuse("A groove of one's own has the depth of its points; say their depths instead of across.");
-    if (depth == 0 && across == 0 && s.shape != GrooveShape::round && !own)
-        r.refuse("A groove needs its depth, as in groove rect 2 x 1.5, or the diameter across its bottoms, "
-                 "as across 33.");
-    for (OwnPoint& p : s.points) {
-        const double k = in_mm(length_of(1));
-        p = {p.z * k, p.h * k, p.bow * k};
-    }
-    s.width = length_of(width);
-    s.depth = depth != 0 ? std::optional(length_of(depth)) : std::nullopt;
-    if (across != 0) s.across = length_of(across);
-    s.pitch = length_of(pitch);
-    s.diameter = length_of(diameter);
-    if (length != 0) out.length = length_of(length);
-    (void)resolve_groove(s);
-    return out;
-}
-
-std::string write_groove(const GrooveSpec& s, std::optional<Length> length, LengthUnit unit) {
-    const auto text = [&](Length l) { return number_text(in_unit(l, unit), 6); };
-    std::string out = "groove " + std::string(word(s.shape));
-    const std::string angle = number_text(s.angle * 180 / pi, 6);
-    if (s.shape == GrooveShape::own) {
-        out += " " + write_section_points(s.points, unit);
-    } else if (s.shape == GrooveShape::vee) {
-        out += " " + angle;
-        if (s.depth) out += " " + text(*s.depth);
-    } else {
-        out += " " + text(s.width);
-        if (s.shape == GrooveShape::trapezium) out += " " + angle;
-        if (s.depth) out += " x " + text(*s.depth);
-    }
-    out += " pitch " + text(s.pitch) + (s.side == Side::internal ? " in " : " on ") + text(s.diameter);
-    if (s.across) out += " across " + text(*s.across);
-    if (length) out += " x " + text(*length);
-    if (s.starts > 1) out += ", " + std::to_string(s.starts) + " starts";
-    if (s.hand == Hand::left) out += " LH";
-    if (unit == LengthUnit::inch) out += " in";
-    return out;
 }
 
 } // namespace whorl

@@ -17,6 +17,7 @@
 
 #include "form/resolved_value.hpp"
 #include "form/thread/own_section.hpp"
+#include "form/written.hpp"
 #include "quantity/quantity.hpp"
 
 #include <optional>
@@ -70,11 +71,7 @@ ResolvedGroove resolve_groove(const GrooveSpec& spec);
 //   groove rect 2 x 1.5 pitch 25 on 30 x 300         groove round 4.2 pitch 4.5 on 60 x 80 LH
 //   groove vee 60 1 pitch 6 on 20 x 40, 3 starts     groove rect 2 pitch 25 in 30 across 33 x 300
 //   groove trapezium 4 30 x 1.5 pitch 10 on 40 x 60  groove own 0:0 1:1.5 3:1.5 4:0 pitch 10 on 40 x 60
-struct GrooveDesignation {
-    GrooveSpec spec;
-    std::optional<Length> length;
-    LengthUnit unit = LengthUnit::millimetre;
-};
+using GrooveDesignation = Written<GrooveSpec>;
 bool is_groove(std::string_view text);
 // Throws InputError with the place of what was not understood and what would be.
 GrooveDesignation parse_groove(std::string_view text);

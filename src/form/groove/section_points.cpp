@@ -67,12 +67,12 @@ std::vector<OwnPoint> parse_section_points(std::string_view text, LengthUnit uni
     return out;
 }
 
-std::vector<OwnPoint> take_section_points(Reader& r) {
+std::vector<OwnPoint> take_section_points(Reader& r, LengthUnit unit) {
     const std::string_view rest = r.rest();
     std::size_t end = 0;
     const std::size_t at = r.at();
     try {
-        std::vector<OwnPoint> out = points_in(rest, 0, true, LengthUnit::millimetre, {}, end);
+        std::vector<OwnPoint> out = points_in(rest, 0, true, unit, {}, end);
         r.move_to(at + end);
         return out;
     } catch (const InputError& e) {

@@ -17,7 +17,7 @@ class Reader;
 
 // In mm, the first point at z = 0; depths are negative heights. Throws InputError with the place.
 std::vector<OwnPoint> parse_section_points(std::string_view text, LengthUnit unit, const Names& names);
-std::vector<OwnPoint> take_section_points(Reader& r); // those that stand here, in mm
+std::vector<OwnPoint> take_section_points(Reader& r, LengthUnit unit); // those that stand here
 std::string write_section_points(const std::vector<OwnPoint>& points, LengthUnit unit);
 
 // Throws InputError unless the outline falls from the surface to one bottom and rises again without an overhang.

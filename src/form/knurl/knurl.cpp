@@ -2,16 +2,15 @@
 
 #include "form/reader.hpp"
 #include "quantity/expression.hpp"
+#include "quantity/numeric.hpp"
 
 #include <algorithm>
 #include <cctype>
 #include <cmath>
-#include <numbers>
 
 namespace whorl {
 namespace {
 
-constexpr double pi = std::numbers::pi;
 constexpr double slant = 30 * pi / 180; // DIN 82
 constexpr double right_angle = pi / 2;
 
@@ -183,135 +182,6 @@ double facet_count(const ResolvedKnurl& k, double length) {
     if (k.spec.kind != KnurlKind::crossed)
         return 2 * k.teeth * std::max(1.0, std::ceil(std::abs(k.twist) * length / (pi / 2)));
     return 4 * k.teeth * length * k.teeth * k.twist / pi; // a row of cells every π/(n·τ)
-}
-
-bool is_knurl(std::string_view text) {
-    Reader r(text);
-    return r.take_word_ignoring_case("knurl");
-}
-
-KnurlDesignation parse_knurl(std::string_view text) {
-    Reader r(text);
-    r.take_word_ignoring_case("knurl");
-    r.skip_blanks();
-    KnurlDesignation out;
-    KnurlSpec& s = out.spec;
-    bool known = false;
-    struct Code { // DIN 82
-        std::string_view letters;
-        KnurlKind kind;
-        bool sunk;
-    };
-    constexpr Code codes[]{{"RAA", KnurlKind::axial, false},      {"RBL", KnurlKind::left, false},
-                           {"RBR", KnurlKind::right, false},      {"RGE", KnurlKind::crossed, false},
-                           {"RGV", KnurlKind::crossed, true},     {"RKE", KnurlKind::crossed_ring, false},
-                           {"RKV", KnurlKind::crossed_ring, true}};
-    if (r.take("DIN 82") || r.take("DIN82")) {
-        r.take("-");
-        r.skip_blanks();
-    }
-    std::optional<double> code_pitch;
-    bool sunk = false;
-    for (const Code& c : codes) {
-        std::string head(r.rest().substr(0, 3));
-        for (char& letter : head)
-            letter = static_cast<char>(std::toupper(static_cast<unsigned char>(letter)));
-        if (known || head != c.letters || std::isalpha(static_cast<unsigned char>(r.peek(3)))) continue;
-        r.move_to(r.at() + 3);
-        s.kind = c.kind;
-        sunk = c.sunk;
-        known = true;
-        r.skip_blanks();
-        code_pitch = r.take_decimal(); // the pitch stands behind it: RGE 0.8
-    }
-    for (const int i : {0, 1, 2, 3, 4, 5})
-        // "axial-ring" before "axial", which it begins with
-        if (const int kind = i == 0 ? 5 : i - 1; !known && r.take_word_ignoring_case(kind_words[kind])) {
-            s.kind = static_cast<KnurlKind>(kind);
-            known = true;
-        }
-    if (!known)
-        r.refuse("A knurl is axial, ring, left, right, crossed or axial-ring, or one of DIN 82's RAA, RBL, "
-                 "RBR, RGE, RGV, "
-                 "RKE and RKV, for example knurl axial pitch 1 on 20 x 15 or knurl RAA 1 on 20 x 15.");
-    struct Sized {
-        double value = 0;
-        bool given = false;
-    } pitch, depth, diameter, length;
-    if (code_pitch) pitch = {*code_pitch, true};
-    const auto once = [&](bool& given, std::size_t from, const char* what) {
-        if (given) r.refuse_from(from, std::string(what) + " is said a second time; write it once.");
-        given = true;
-    };
-    bool teeth = false, angle = false;
-    const auto number = [&](const char* what, const char* example) {
-        r.skip_blanks();
-        return r.positive(what, expected_here(what, example));
-    };
-    for (r.skip_blanks(); !r.done(); r.skip_blanks()) {
-        const std::size_t from = r.at();
-        if (r.take_word_ignoring_case("sunk")) {
-            once(sunk, from, "sunk");
-        } else if (r.take_word_ignoring_case("raised") || r.take_word_ignoring_case("mm")) {
-            continue;
-        } else if (r.take_word_ignoring_case("pitch")) {
-            once(pitch.given, from, "pitch");
-            pitch.value = number("pitch", "pitch 1");
-        } else if (r.take_word_ignoring_case("depth")) {
-            once(depth.given, from, "depth");
-            depth.value = number("depth", "depth 0.4");
-        } else if (r.take_word_ignoring_case("angle")) {
-            once(angle, from, "angle");
-            s.profile_angle = number("angle", "angle 90") * pi / 180;
-            r.take("°");
-        } else if (r.take_word_ignoring_case("on")) {
-            once(diameter.given, from, "on");
-            diameter.value = number("diameter", "on 20 x 15");
-        } else if (r.take_times()) {
-            once(length.given, from, "the length");
-            length.value = number("length", "x 15");
-        } else if (r.take_word_ignoring_case("in")) {
-            out.unit = LengthUnit::inch;
-        } else if (const auto n = r.take_whole()) {
-            r.skip_blanks();
-            if (!r.take_word_ignoring_case("teeth") && !r.take_word_ignoring_case("z"))
-                r.refuse_from(from,
-                              "What is this number? Write for example 60 teeth, pitch 1 or on 20 x 15.");
-            once(teeth, from, "the number of teeth");
-            s.teeth = *n;
-        } else {
-            r.refuse(
-                "This is not understood in a knurl; write sunk, pitch, teeth, depth, angle, on Ø x length, "
-                "for example knurl crossed pitch 1 on 20 x 15.");
-        }
-    }
-    const auto length_of = [&](double v) { return out.unit == LengthUnit::inch ? inch(v) : mm(v); };
-    if (!diameter.given) r.refuse("A knurl needs its outside diameter, for example on 20 x 15.");
-    if (pitch.given == teeth)
-        r.refuse(teeth ? "A knurl has its pitch or its teeth; the other follows. Write one of them."
-                       : "A knurl needs its pitch, such as pitch 1, or its teeth, such as 60 teeth.");
-    s.sunk = sunk;
-    s.diameter = length_of(diameter.value);
-    if (pitch.given) s.pitch = length_of(pitch.value);
-    if (depth.given) s.depth = length_of(depth.value);
-    if (length.given) out.length = length_of(length.value);
-    try {
-        (void)resolve_knurl(s);
-    } catch (const InputError& e) {
-        throw InputError(e.what(), text.size());
-    }
-    return out;
-}
-
-std::string write_knurl(const KnurlSpec& s, std::optional<Length> length, LengthUnit unit) {
-    const auto number = [&](Length l) { return number_text(in_unit(l, unit), 6); };
-    std::string text = "knurl " + std::string(word(s.kind)) + (s.sunk ? " sunk" : "");
-    text += s.teeth ? " " + std::to_string(*s.teeth) + " teeth" : " pitch " + number(s.pitch);
-    if (s.depth) text += " depth " + number(*s.depth);
-    if (s.profile_angle > 0) text += " angle " + number_text(s.profile_angle * 180 / pi, 6);
-    text += " on " + number(s.diameter);
-    if (length) text += " x " + number(*length);
-    return text + (unit == LengthUnit::inch ? " in" : "");
 }
 
 } // namespace whorl

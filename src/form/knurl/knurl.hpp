@@ -19,6 +19,7 @@
 #pragma once
 
 #include "form/resolved_value.hpp"
+#include "form/written.hpp"
 #include "quantity/quantity.hpp"
 
 #include <optional>
@@ -75,14 +76,10 @@ double facet_count(const ResolvedKnurl& knurl, double length);
 
 // Reading and writing knurls.
 //
-//   knurl axial pitch 1 on 20 x 15          knurl left 60 teeth on 20 x 15        knurl ring pitch 0.8 on 16
-//   x 10 knurl crossed pitch 1 on 20 x 15        knurl crossed sunk pitch 1 on 20 x 15 knurl axial-ring pitch
-//   1 depth 0.3 angle 105 on 20 x 15
-struct KnurlDesignation {
-    KnurlSpec spec;
-    std::optional<Length> length;
-    LengthUnit unit = LengthUnit::millimetre;
-};
+//   knurl axial pitch 1 on 20 x 15             knurl left 60 teeth on 20 x 15
+//   knurl ring pitch 0.8 on 16 x 10            knurl crossed pitch 1 on 20 x 15
+//   knurl crossed sunk pitch 1 on 20 x 15      knurl axial-ring pitch 1 depth 0.3 angle 105 on 20 x 15
+using KnurlDesignation = Written<KnurlSpec>;
 bool is_knurl(std::string_view text);
 // Throws InputError with the place of what was not understood and what would be.
 KnurlDesignation parse_knurl(std::string_view text);

@@ -1,14 +1,13 @@
 #include "form/silhouette/shaped_wall.hpp"
 
+#include "quantity/numeric.hpp"
+
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 #include <type_traits>
 
 namespace whorl {
 namespace {
-
-constexpr double pi = std::numbers::pi;
 
 // The same for numbers as for jets.
 double reciprocal(double a) {
@@ -78,20 +77,6 @@ Place place_of(const Flutes& f, double phi, double middle) {
     return {phi - scallop_at, f.contact < alpha - 1e-9 && std::abs(off) > f.contact, off < 0 ? -1 : 1};
 }
 
-struct Eight {
-    static constexpr std::array<double, 4> node{0.1834346424956498, 0.5255324099163290, 0.7966664774136267,
-                                                0.9602898564975363},
-        weight{0.3626837833783620, 0.3137066458778873, 0.2223810344533745, 0.1012285362903763};
-};
-template<class F>
-double gauss(double from, double to, F f) { // eight points
-    const double half = (to - from) / 2, middle = (from + to) / 2;
-    double sum = 0;
-    for (std::size_t i = 0; i < 4; ++i)
-        sum += Eight::weight[i] * (f(middle - Eight::node[i] * half) + f(middle + Eight::node[i] * half));
-    return sum * half;
-}
-
 } // namespace
 
 double ShapedWall::half_angle() const {
@@ -116,14 +101,13 @@ double ShapedWall::area(double z) const {
     const double outer = outer_(z), inner = least_radius(z), a = half_angle(),
                  contact = std::min(flutes_->contact, a);
     double half = 0; // of one scallop and its ridge
-    for (int part = 0; part < 2; ++part)
-        half += gauss(contact * part / 2, contact * (part + 1) / 2, [&](double phi) {
-            const double r = scallop(phi, outer, inner, a);
-            return r * r / 2;
-        });
+    half += gauss<gauss_8>(0, contact, 2, [&](double phi) {
+        const double r = scallop(phi, outer, inner, a);
+        return r * r / 2;
+    });
     if (contact < a) {
         const Round<double> round = round_of(contact, outer, inner, a);
-        half += gauss(0, a - contact, [&](double x) {
+        half += gauss<gauss_8>(0, a - contact, 1, [&](double x) {
             const double r = on_round(round, x);
             return r * r / 2;
         });
@@ -135,7 +119,7 @@ double ShapedWall::volume(double z0, double z1) const {
     const std::vector<double> at = breaks(z0, z1);
     double sum = 0;
     for (std::size_t i = 0; i + 1 < at.size(); ++i)
-        sum += gauss(at[i], at[i + 1], [&](double z) { return area(z); });
+        sum += gauss<gauss_8>(at[i], at[i + 1], 1, [&](double z) { return area(z); });
     return sum;
 }
 
@@ -211,13 +195,9 @@ double round_radius(double radius, double depth, int count, double contact) {
 
 double contact_angle(double radius, double depth, int count, double round) {
     const double a = pi / count;
-    double low = 0.02 * a, high = a; // the larger the round, the sooner it begins
-    if (round_radius(radius, depth, count, low) <= round) return low;
-    for (int i = 0; i < 60; ++i) {
-        const double middle = (low + high) / 2;
-        (round_radius(radius, depth, count, middle) > round ? low : high) = middle;
-    }
-    return (low + high) / 2;
+    const double low = 0.02 * a; // the larger the round, the sooner it begins
+    const auto larger = [&](double at) { return round_radius(radius, depth, count, at) > round; };
+    return larger(low) ? halved(low, a, larger).middle() : low;
 }
 
 } // namespace whorl

@@ -1,15 +1,14 @@
 #include "form/silhouette/silhouette.hpp"
 
 #include "quantity/input_error.hpp"
+#include "quantity/numeric.hpp"
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 namespace whorl {
 namespace {
 
-constexpr double pi = std::numbers::pi;
 constexpr double least_radius = 0.05, steepest_slope = 40; // mm; dr/dz, 88.6°
 
 std::string show(double v) {
@@ -259,16 +258,8 @@ BentPoint inset(const ShapedWall& wall, bool middles, double w, double z) {
     double best = low, value = at(low);
     for (int k = 1; k <= coarse; ++k)
         if (const double s = low + (high - low) * k / coarse, v = at(s); v < value) best = s, value = v;
-    double a = std::max(low, best - (high - low) / coarse), b = std::min(high, best + (high - low) / coarse);
-    constexpr double golden = 0.6180339887498949;
-    double c = b - golden * (b - a), d = a + golden * (b - a), fc = at(c), fd = at(d);
-    for (int i = 0; i < 34; ++i)
-        if (fc < fd) {
-            b = d, d = c, fd = fc, c = b - golden * (b - a), fc = at(c);
-        } else {
-            a = c, c = d, fc = fd, d = a + golden * (b - a), fd = at(d);
-        }
-    double s = (a + b) / 2;
+    const double step = (high - low) / coarse;
+    double s = lowest_between(std::max(low, best - step), std::min(high, best + step), 1.6e-7 * step, at);
     const auto curve = [&](double height) {
         Jet f = wall.outer().jet(height);
         if (middles && wall.fluted(height)) f = f - wall.flutes()->depth.jet(height);
@@ -425,11 +416,8 @@ double dish_height(const SilhouetteSpec& s, const ShapedWall& outside, double w,
         const double tip = dish_tip(r);
         return std::sqrt(ball * ball - tip * tip) - std::sqrt(std::max(0.0, ball * ball - r * r));
     };
-    double low = 0, high = std::min(z1 - z0, ball); // where the wall stands on the ball lies between
-    for (int i = 0; i < 60; ++i) {
-        const double middle = (low + high) / 2;
-        (middle < height(radius(middle)) ? low : high) = middle;
-    }
+    const auto below = [&](double h) { return h < height(radius(h)); }; // where the wall stands on the ball
+    const double high = halved(0, std::min(z1 - z0, ball), below).high;
     const double r = radius(high), h = height(r);
     if (!(ball >= 1.02 * r))
         throw InputError("The dish of a bottom has a radius of " + show(ball) + " mm; here it is at least " +
@@ -564,7 +552,7 @@ ResolvedSilhouette resolve_hollow(const SilhouetteSpec& s, const ResolvedSilhoue
     out.body_from = z0;
     out.contents = out.wall->volume(z0, z1);
     if (s.dish) { // the ball's part between the tip's flat and the wall
-        const auto upto = [&](double y) { return std::numbers::pi * y * (*s.dish * *s.dish - y * y / 3); };
+        const auto upto = [&](double y) { return pi * y * (*s.dish * *s.dish - y * y / 3); };
         const double r = out.wall->outer()(z0), y = std::sqrt(*s.dish * *s.dish - r * r);
         out.contents += upto(y + z0 - bottom) - upto(y);
     }

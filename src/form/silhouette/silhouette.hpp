@@ -13,6 +13,7 @@
 
 #include "form/resolved_value.hpp"
 #include "form/silhouette/shaped_wall.hpp"
+#include "form/written.hpp"
 #include "quantity/expression.hpp"
 
 #include <string>
@@ -80,7 +81,7 @@ std::vector<CurvePoint> parse_points(std::string_view text, LengthUnit unit = Le
                                      const Names& names = {});
 std::string write_points(const std::vector<CurvePoint>& points, LengthUnit unit = LengthUnit::millimetre);
 
-// Reading and writing silhouettes, mm:
+// Reading and writing silhouettes, mm unless `in` stands last:
 //
 //   silhouette 0:30 60:38 140:24:0 180:16            a curve through points, height:radius or height:radius:angle
 //   silhouette 0:30 60:38 180:16 monotone x 200      stretched to another length
@@ -89,14 +90,13 @@ std::string write_points(const std::vector<CurvePoint>& points, LengthUnit unit 
 //   hollow 1.5 bottom 3                              in a silhouette; `smooth`: without its flutes; `dish 60`: its
 //                                                    bottom part of a ball
 // and a silhouette with `wall 1.5 bottom 3` is hollow at once: a piece of two zones.
-struct SilhouetteDesignation {
-    SilhouetteSpec spec;          // its `wall` makes it hollow; of a hollow alone there are no points
-    std::optional<double> length; // none: the last point's height
-};
+using SilhouetteDesignation = Written<SilhouetteSpec>;
 bool is_silhouette(std::string_view text);
 // Throws InputError with the place of what was not understood and what would be.
-SilhouetteDesignation parse_silhouette(std::string_view text);
+// What stands before `usual_to` is usual, and may be said otherwise behind it.
+SilhouetteDesignation parse_silhouette(std::string_view text, std::size_t usual_to = 0);
 // In standard form; parse_silhouette() of the result gives the same spec.
-std::string write_silhouette(const SilhouetteSpec& spec, std::optional<double> length = {});
+std::string write_silhouette(const SilhouetteSpec& spec, std::optional<Length> length = {},
+                             LengthUnit unit = LengthUnit::millimetre);
 
 } // namespace whorl

@@ -1,5 +1,5 @@
-#include "form/reader.hpp"
-#include "form/silhouette/silhouette.hpp"
+#include "form/kinds.hpp"
+#include "form/spec_reader.hpp"
 #include "quantity/input_error.hpp"
 
 #include <cctype>
@@ -61,7 +61,7 @@ CurvePoint point_of(std::string_view word, std::size_t at, LengthUnit unit, cons
 }
 
 // The points that stand here; stops at the first word without a colon.
-std::vector<CurvePoint> take_points(Reader& r) {
+std::vector<CurvePoint> take_points(SpecReader& r) {
     std::vector<CurvePoint> out;
     for (r.skip_blanks(); !r.done(); r.skip_blanks()) {
         const std::string_view rest = r.rest();
@@ -70,7 +70,7 @@ std::vector<CurvePoint> take_points(Reader& r) {
             ++size;
         const std::string_view word = rest.substr(0, size);
         if (word.find(':') == std::string_view::npos) break;
-        out.push_back(point_of(word, r.at(), LengthUnit::millimetre, {}));
+        out.push_back(point_of(word, r.at(), r.unit(), {}));
         r.move_to(r.at() + size);
     }
     return out;
@@ -79,6 +79,71 @@ std::vector<CurvePoint> take_points(Reader& r) {
 std::string number(double v) {
     return number_text(v, 6);
 }
+
+struct Read : SilhouetteDesignation {
+    FluteSpec flutes;
+    bool fluted = false;
+    std::optional<std::size_t> flute_word; // where something was said of flutes
+};
+
+double length(SpecReader& r, const char* what, const char* example) {
+    return in_mm(r.length(what, example));
+}
+FluteSpec& flutes(SpecReader& r, Read& out) {
+    out.flute_word = r.word_at();
+    return out.flutes;
+}
+
+constexpr SpecWord<Read> hollow_words[]{
+    {"bottom", "The bottom",
+     [](SpecReader& r, Read& out) { out.spec.bottom = length(r, "bottom", "bottom 3"); }},
+    {"smooth", "smooth", [](SpecReader&, Read& out) { out.spec.smooth = true; }},
+    {"dish", "The dish", [](SpecReader& r, Read& out) { out.spec.dish = length(r, "radius", "dish 60"); }},
+};
+
+constexpr SpecWord<Read> words[]{
+    {"spline", "The course", [](SpecReader&, Read& out) { out.spec.course = Course::spline; }},
+    {"monotone", "The course", [](SpecReader&, Read& out) { out.spec.course = Course::monotone; }},
+    {"arcs", "The course", [](SpecReader&, Read& out) { out.spec.course = Course::arcs; }},
+    {"wall", "The wall",
+     [](SpecReader& r, Read& out) { out.spec.wall = length(r, "wall", "wall 1.5 bottom 3"); }},
+    {"x", "The length", [](SpecReader& r, Read& out) { out.length = r.length("length", "x 200"); }},
+    {"flutes", "The number of flutes",
+     [](SpecReader& r, Read& out) {
+         out.flutes.count = r.said_whole(0, 1000000, "The number of flutes is a whole number.");
+         out.fluted = true;
+     },
+     true},
+    {"deep", "The depth of the flutes",
+     [](SpecReader& r, Read& out) {
+         flutes(r, out).depth = in_mm(of_unit(r.said(), r.unit()));
+         out.flutes.depths.clear();
+     },
+     true},
+    {"depth", "The depth of the flutes",
+     [](SpecReader& r, Read& out) {
+         flutes(r, out).depths = take_points(r);
+         if (out.flutes.depths.empty())
+             r.refuse("The depths of flutes are points, height:depth, for example depth 20:0 60:4 140:4 "
+                      "170:0.");
+     }},
+    {"twist", "The twist",
+     [](SpecReader& r, Read& out) {
+         double& twist = flutes(r, out).twist;
+         twist = r.angle("An angle is expected here, for example twist 60.");
+         r.skip_blanks();
+         if (r.take_word_ignoring_case("LH")) twist = -twist;
+     }},
+    {"from", "from",
+     [](SpecReader& r, Read& out) { flutes(r, out).from = in_mm(r.any_length("height", "from 20")); }},
+    {"to", "to", [](SpecReader& r, Read& out) { flutes(r, out).to = length(r, "height", "to 170"); }},
+    {"ridges", "ridges",
+     [](SpecReader& r, Read& out) { flutes(r, out).ridge = length(r, "radius", "ridges 1.5"); }},
+    {"turned", "turned",
+     [](SpecReader& r, Read& out) {
+         flutes(r, out).turned = r.angle("An angle is expected here, for example turned 15.");
+     }},
+};
 
 } // namespace
 
@@ -116,143 +181,93 @@ bool is_silhouette(std::string_view text) {
     return r.take_word_ignoring_case("silhouette") || r.take_word_ignoring_case("hollow");
 }
 
-SilhouetteDesignation parse_silhouette(std::string_view text) {
-    Reader r(text);
-    SilhouetteDesignation out;
+SilhouetteDesignation parse_silhouette(std::string_view text, std::size_t usual_to) {
+    SpecReader r(text);
+    r.usual_to(usual_to);
+    Read out;
+    out.unit = r.unit();
     SilhouetteSpec& s = out.spec;
-    const auto value = [&](const char* what, const char* example, bool may_be_negative = false) {
-        r.skip_blanks();
-        const bool minus = may_be_negative && r.take("-");
-        const double v = may_be_negative && r.peek() == '0' &&
-                                 !std::isdigit(static_cast<unsigned char>(r.peek(1))) && r.peek(1) != '.'
-                             ? (r.take("0"), 0.0)
-                             : r.positive(what, expected_here(what, example));
-        r.take("°");
-        return minus ? -v : v;
-    };
+    s.bottom = in_mm(of_unit(out.unit == LengthUnit::inch ? 0.125 : 3, out.unit)); // unless one is said
     r.skip_blanks();
-    const bool hollow = r.take_word_ignoring_case("hollow");
-    if (hollow) {
+    if (r.take_word_ignoring_case("hollow")) {
         s.points.clear();
         s.in_bore = true;
-        s.wall = value("wall", "hollow 1.5 bottom 3");
-    } else {
-        r.take_word_ignoring_case("silhouette");
-        r.skip_blanks();
-        s.in_bore = r.take_word_ignoring_case("in");
-        s.points = take_points(r);
-        if (s.points.size() < 2)
-            r.refuse("A silhouette goes through two points or more, height:radius. " + std::string(examples));
+        s.wall = length(r, "wall", "hollow 1.5 bottom 3");
+        const char* unknown =
+            "This is not understood in a hollow; write for example hollow 1.5 bottom 3, or smooth for one "
+            "without flutes.";
+        read_words<Read>(r, out, {hollow_words}, unknown, unknown);
+        return out;
     }
-    FluteSpec flutes;
-    bool fluted = false, needs_flutes = false;
-    std::size_t flute_word = 0;
-    for (r.skip_blanks(); !r.done(); r.skip_blanks()) {
-        const std::size_t from = r.at();
-        const auto is_flutes = [&] {
-            needs_flutes = true;
-            flute_word = from;
-        };
-        if (r.take(",")) continue;
-        bool known = false;
-        for (int c = 0; c < course_count && !known && !hollow; ++c)
-            if (r.take_word_ignoring_case(word(static_cast<Course>(c)))) {
-                s.course = static_cast<Course>(c);
-                known = true;
-            }
-        if (known) continue;
-        if (r.take_word_ignoring_case("bottom")) {
-            s.bottom = value("bottom", "bottom 3");
-        } else if (r.take_word_ignoring_case("smooth")) {
-            s.smooth = true;
-        } else if (r.take_word_ignoring_case("dish")) {
-            s.dish = value("radius", "dish 60");
-        } else if (hollow) {
-            r.refuse("This is not understood in a hollow; write for example hollow 1.5 bottom 3, or smooth "
-                     "for one "
-                     "without flutes.");
-        } else if (r.take_word_ignoring_case("wall")) {
-            s.wall = value("wall", "wall 1.5 bottom 3");
-        } else if (r.take_word_ignoring_case("twist")) {
-            is_flutes();
-            flutes.twist = value("twist", "twist 60", true) * to_rad;
-            r.skip_blanks();
-            if (r.take_word_ignoring_case("LH")) flutes.twist = -flutes.twist;
-        } else if (r.take_word_ignoring_case("from")) {
-            is_flutes();
-            flutes.from = value("height", "from 20", true);
-        } else if (r.take_word_ignoring_case("to")) {
-            is_flutes();
-            flutes.to = value("height", "to 170");
-        } else if (r.take_word_ignoring_case("ridges")) {
-            is_flutes();
-            flutes.ridge = value("radius", "ridges 1.5");
-        } else if (r.take_word_ignoring_case("turned")) {
-            is_flutes();
-            flutes.turned = value("angle", "turned 15", true) * to_rad;
-        } else if (r.take_word_ignoring_case("depth")) {
-            is_flutes();
-            flutes.depths = take_points(r);
-            if (flutes.depths.empty())
-                r.refuse("The depths of flutes are points, height:depth, for example depth 20:0 60:4 140:4 "
-                         "170:0.");
-        } else if (r.take_times()) {
-            out.length = value("length", "x 200");
-        } else if (std::isdigit(static_cast<unsigned char>(r.peek()))) {
-            const double n = value("number", "8 flutes 4 deep");
-            r.skip_blanks();
-            if (r.take_word_ignoring_case("deep")) {
-                flutes.depth = n;
-                is_flutes();
-            } else if (r.take_word_ignoring_case("flutes") && n == std::floor(n)) {
-                flutes.count = static_cast<int>(std::min(n, 1e6));
-                fluted = true;
-            } else {
-                r.refuse_from(
-                    from, "What is this number? Write for example 8 flutes 4 deep, or x 200 for the length.");
-            }
-        } else {
-            r.refuse("This is not understood in a silhouette. " + std::string(examples));
-        }
-    }
-    if (needs_flutes && !fluted)
-        r.refuse_from(flute_word,
+    r.take_word_ignoring_case("silhouette");
+    r.skip_blanks();
+    s.in_bore = r.take_word_ignoring_case("in");
+    s.points = take_points(r);
+    if (s.points.size() < 2)
+        r.refuse("A silhouette goes through two points or more, height:radius. " + std::string(examples));
+    read_words<Read>(r, out, {words, hollow_words},
+                     "This is not understood in a silhouette. " + std::string(examples),
+                     "What is this number? Write for example 8 flutes 4 deep, or x 200 for the length.");
+    if (out.flute_word && !out.fluted)
+        r.refuse_from(*out.flute_word,
                       "That is said of flutes; say how many there are, for example 8 flutes 4 deep.");
-    if (s.wall && !hollow && s.in_bore)
+    if (s.wall && s.in_bore)
         r.refuse("A silhouette in a bore has no wall of its own; write hollow 1.5 bottom 3 for one that "
-                 "follows the "
-                 "outside.");
-    if (fluted) s.flutes = flutes;
-    if (!hollow) {
-        SilhouetteSpec alone = s;
-        alone.wall = {};
-        (void)resolve_silhouette(alone, 0, out.length.value_or(s.points.back().at));
-    }
+                 "follows the outside.");
+    if (out.fluted) s.flutes = out.flutes;
+    SilhouetteSpec alone = s;
+    alone.wall = {};
+    (void)resolve_silhouette(alone, 0, out.length ? in_mm(*out.length) : s.points.back().at);
     return out;
 }
 
-std::string write_silhouette(const SilhouetteSpec& s, std::optional<double> length) {
-    std::string out;
+std::string write_silhouette(const SilhouetteSpec& s, std::optional<Length> length, LengthUnit unit) {
+    const auto size = [&](double millimetres) { return number(in_unit(mm(millimetres), unit)); };
+    const std::string in = unit == LengthUnit::inch ? " in" : "";
     const auto hollow = [&] {
-        return number(*s.wall) + " bottom " + number(s.bottom) +
-               (s.dish ? " dish " + number(*s.dish) : std::string()) + (s.smooth ? " smooth" : "");
+        return size(*s.wall) + " bottom " + size(s.bottom) +
+               (s.dish ? " dish " + size(*s.dish) : std::string()) + (s.smooth ? " smooth" : "");
     };
-    if (s.wall && s.points.empty()) return "hollow " + hollow();
-    out = std::string("silhouette ") + (s.in_bore ? "in " : "") + write_points(s.points);
+    if (s.wall && s.points.empty()) return "hollow " + hollow() + in;
+    std::string out = std::string("silhouette ") + (s.in_bore ? "in " : "") + write_points(s.points, unit);
     if (s.course != Course::spline) out += " " + std::string(word(s.course));
-    if (length && std::abs(*length - s.points.back().at) > 1e-9) out += " x " + number(*length);
+    if (length && std::abs(in_mm(*length) - s.points.back().at) > 1e-9) out += " x " + size(in_mm(*length));
     if (s.flutes) {
         const FluteSpec& f = *s.flutes;
         out += ", " + std::to_string(f.count) + " flutes";
-        out += f.depths.empty() ? " " + number(f.depth) + " deep" : ", depth " + write_points(f.depths);
+        out += f.depths.empty() ? " " + size(f.depth) + " deep" : ", depth " + write_points(f.depths, unit);
         if (f.twist != 0) out += ", twist " + number(std::abs(f.twist) / to_rad) + (f.twist < 0 ? " LH" : "");
-        if (f.from) out += ", from " + number(*f.from);
-        if (f.to) out += ", to " + number(*f.to);
-        if (f.ridge > 0) out += ", ridges " + number(f.ridge);
+        if (f.from) out += ", from " + size(*f.from);
+        if (f.to) out += ", to " + size(*f.to);
+        if (f.ridge > 0) out += ", ridges " + size(f.ridge);
         if (f.turned != 0) out += ", turned " + number(f.turned / to_rad);
     }
     if (s.wall) out += ", wall " + hollow();
-    return out;
+    return out + in;
+}
+
+namespace {
+std::vector<Usual> usual_silhouettes(std::span<const OwnSection>) {
+    return {{"silhouette 0:{12} 8:{16} 22:{10} 40:{14:0}", "a knob, a curve through four points"},
+            {"silhouette 0:{30} 60:{38} 140:{24} 180:{16:0}", "the tangent's angle said at its end"},
+            {"silhouette 0:{8} 10:{20} 30:{20} 40:{8} monotone", "nothing beyond its points"},
+            {"silhouette 0:{20} 30:{25} 60:{20} arcs", "arcs that touch each other"},
+            {"silhouette 0:{38} 100:{38}, {8} flutes {4} deep, twist {60}, from {8}, wall {2} bottom {3}",
+             "fluted and hollow"},
+            {"silhouette 0:{12} 60:{10}, {6} flutes {2} deep", "a handle, its flutes straight"}};
+}
+} // namespace
+
+DesignationKind silhouette_kind() {
+    return {"silhouette",
+            "Surfaces",
+            {"Silhouette", "A curve through points, turned; fluted and hollow if you ask.",
+             "silhouette 0:20 30:26 70:16 90:18, 8 flutes 3 deep, twist 60, from 8 to 84"},
+            "silhouette 0:12 ",
+            usual_silhouettes,
+            is_silhouette,
+            [](std::string_view text) { return read_as<parse_silhouette>(text, 0); },
+            true};
 }
 
 } // namespace whorl

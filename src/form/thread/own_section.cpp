@@ -2,6 +2,7 @@
 
 #include "quantity/expression.hpp"
 #include "quantity/input_error.hpp"
+#include "quantity/numeric.hpp"
 
 #include <algorithm>
 #include <cctype>
@@ -249,12 +250,8 @@ OwnShape shape_of(const OwnSection& section) {
             const OwnPoint &a = p[i], &b = p[i + 1];
             if (std::min(a.h, b.h) > h || std::max(a.h, b.h) < h || std::abs(b.h - a.h) < same_level)
                 continue;
-            double low = a.z, high = b.z;
-            for (int k = 0; k < 60 && high - low > upright; ++k) {
-                const double middle = (low + high) / 2, there = height_at(a, b, middle);
-                ((there > h) == (b.h < a.h) ? low : high) = middle;
-            }
-            const double z = (low + high) / 2;
+            const auto before = [&](double at) { return (height_at(a, b, at) > h) == (b.h < a.h); };
+            const double z = halved(a.z, b.z, before, upright).middle();
             if (const Arc arc = arc_between(a, b); arc.radius > 0)
                 angle = std::atan2(std::abs(h - arc.h), std::abs(z - arc.z));
             else
@@ -268,14 +265,8 @@ OwnShape shape_of(const OwnSection& section) {
         return wall(h, true, unused) - wall(h, false, unused);
     };
     out.pitch_line = -out.depth / 2;
-    if (width(-1e-4 * out.depth) > 0.5 && width(-0.9999 * out.depth) < 0.5) {
-        double low = -out.depth, high = 0;
-        for (int k = 0; k < 60; ++k) {
-            const double middle = (low + high) / 2;
-            (width(middle) > 0.5 ? high : low) = middle;
-        }
-        out.pitch_line = (low + high) / 2;
-    }
+    if (width(-1e-4 * out.depth) > 0.5 && width(-0.9999 * out.depth) < 0.5)
+        out.pitch_line = halved(-out.depth, 0, [&](double h) { return width(h) <= 0.5; }).middle();
     (void)wall(out.pitch_line, false, out.lower_angle);
     (void)wall(out.pitch_line, true, out.upper_angle);
     return out;

@@ -1,12 +1,10 @@
 // The generating section of a thread: one groove and one crest in the axial plane, made of straight lines and
 // arcs, that the screw motion sweeps.
 //
-//        A ────╮                     z and r in mm. z runs along the axis from the groove's middle, r from
-//        the
-//               ╲                    axis. Internal threads have their crest at the smaller radius.
-//                ( root              The crest from B to the next A is always a little flat: a rounded crest
-//                is
-//               ╱                    cut at a thousandth of the pitch, 2e-6 of the pitch below its top.
+//        A ────╮              z and r in mm. z runs along the axis from the groove's middle, r from the axis.
+//               ╲             Internal threads have their crest at the smaller radius.
+//                ( root       The crest from B to the next A is always a little flat: a rounded crest is cut
+//               ╱             at a thousandth of the pitch, 2e-6 of the pitch below its top.
 //        B ────╯
 #pragma once
 

@@ -229,10 +229,6 @@ ThreadSection own_section_at(const ThreadSpec& spec, const FamilyProfile& f) {
 
 } // namespace
 
-bool is_tapered(const ThreadSpec& s) {
-    return has_own_taper(s) || s.taper.value_or(0) != 0;
-}
-
 std::string taper_text(double taper) {
     return "1:" + number_text(1 / (2 * std::abs(taper)), 4);
 }

@@ -97,7 +97,6 @@ std::optional<Side> side_of_class(ThreadFamily family, const std::string& tolera
 std::string usual_class(ThreadFamily family, Side side);
 std::vector<std::string> classes_of(ThreadFamily family, Side side); // the usual one first; none: classless
 
-bool is_tapered(const ThreadSpec& spec);
 bool has_own_taper(const ThreadSpec& spec); // R, Rc and NPT: 1:16 by their standards
 std::string taper_text(double taper);       // "1:16", on the diameter; of a radius gained per mm
 // Inch families are written, listed and shown in inch; of some others the pitch is known by the threads per

@@ -4,15 +4,14 @@
 #include "form/tooth/tooth_range.hpp"
 #include "quantity/expression.hpp"
 #include "quantity/input_error.hpp"
+#include "quantity/numeric.hpp"
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 namespace whorl {
 namespace {
 
-constexpr double pi = std::numbers::pi;
 // A cutter's tip and a tooth's tip keep at least this part of the module as a land.
 constexpr double least_land = 1e-3;
 
@@ -116,11 +115,9 @@ private:
         for (int i = 1; i <= steps; ++i) {
             const double t = place(i), now = behind(t);
             if (before > 0 && now <= 0 && point_at(foot, t).radius() > g_.base_radius) {
-                double low = place(i - 1), high = t;
-                for (int k = 0; k < 80; ++k) {
-                    const double middle = (low + high) / 2;
-                    (behind(middle) > 0 ? low : high) = middle;
-                }
+                const double low = halved(
+                                       place(i - 1), t, [&](double at) { return behind(at) > 0; }, 0, 80)
+                                       .low;
                 return std::pair{low, flank_parameter(point_at(foot, low).radius())};
             }
             before = now;

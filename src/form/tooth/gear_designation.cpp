@@ -1,61 +1,44 @@
 #include "form/tooth/gear_designation.hpp"
 
+#include "form/kinds.hpp"
+#include "form/word_reader.hpp"
 #include "quantity/expression.hpp"
 #include "quantity/input_error.hpp"
 
 #include <cctype>
 #include <cmath>
-#include <set>
-#include <vector>
 
 namespace whorl {
 namespace {
 
-struct Word {
-    std::string text; // in lower case
-    std::size_t at;
-};
+using Word = WordReader::Word;
 
-std::vector<Word> words_of(std::string_view text) {
-    std::vector<Word> out;
-    for (std::size_t i = 0; i < text.size();) {
-        const auto blank = [&](char c) { return std::isspace(static_cast<unsigned char>(c)) || c == ','; };
-        if (blank(text[i])) {
-            ++i;
-            continue;
-        }
-        Word w{{}, i};
-        while (i < text.size() && !blank(text[i]))
-            w.text += static_cast<char>(std::tolower(static_cast<unsigned char>(text[i++])));
-        out.push_back(std::move(w));
-    }
-    return out;
-}
-
-class Parser {
+class GearReader : WordReader {
 public:
-    explicit Parser(std::string_view text) : words_(words_of(text)), end_(text.size()) {}
+    explicit GearReader(std::string_view text) : WordReader(lowered_line(text)) {
+        out_.unit = take_unit().value_or(LengthUnit::millimetre);
+    }
 
     GearDesignation parse() {
-        if (next_is("internal")) out_.spec.internal = true;
-        if (!next_is("gear"))
+        if (take("internal")) out_.spec.internal = true;
+        if (!take("gear"))
             throw InputError("A gear begins with gear or internal gear, for example gear m2 z24 b12.", 0, 4);
         const Said said = read_words();
-        if (!said.teeth) throw InputError("A gear needs its number of teeth, such as z24.", end_);
-        if (said.width) out_.width = positive(*said.width, "face width");
+        if (!said.teeth) throw InputError("A gear needs its number of teeth, such as z24.", end());
+        if (said.width) out_.length = positive(*said.width, "face width");
         if (said.bore) out_.body.bore = positive(*said.bore, "bore");
         if (out_.body.key && !out_.body.bore)
-            throw InputError("A keyway needs a bore: write for example bore 16 key.", end_);
+            throw InputError("A keyway needs a bore: write for example bore 16 key.", end());
         if (out_.spec.internal && out_.body.any())
             throw InputError("An internal gear has its teeth in the bore; it takes neither bore nor web.",
-                             end_);
+                             end());
         (void)resolve_gear(out_.spec); // out of range is said here
         return out_;
     }
 
     RackDesignation parse_bar() {
         bar_ = true;
-        if (!next_is("rack"))
+        if (!take("rack"))
             throw InputError("A rack begins with rack, for example rack m2 z20 b20 h20.", 0, 4);
         const Said said = read_words();
         if (said.teeth && said.length)
@@ -63,7 +46,7 @@ public:
                              said.length->at, said.length->text.size());
         if (!said.teeth && !said.length)
             throw InputError("A rack needs its number of teeth, such as z20, or its length, such as l300.",
-                             end_);
+                             end());
         RackSpec r;
         const GearSpec& s = out_.spec;
         r.module = s.module;
@@ -89,7 +72,7 @@ public:
             r.far_plain = slash == std::string::npos ? r.near_plain : one(both.substr(slash + 1));
         }
         (void)resolve_rack(r);
-        return {r, out_.unit};
+        return {r, {}, out_.unit};
     }
 
 private:
@@ -112,28 +95,29 @@ private:
     Said read_words() {
         bool module = false;
         Said said;
-        const auto later = [&](std::string_view key, const char* example) {
-            const std::size_t at = words_[at_].at;
-            return Word{value(key, example), at};
+        const auto later = [&](const char* key,
+                               const char* example) { // its complaint is about the whole word
+            const std::size_t at = here().at;
+            return Word{value(key, example).text, at};
         };
-        while (at_ < words_.size()) {
-            const Word w = words_[at_];
+        while (!done()) {
+            const Word w = here();
             GearSpec& s = out_.spec;
             if (w.text == "lh" || w.text == "left") {
-                s.hand = Hand::left, ++at_;
+                once("hand", take()), s.hand = Hand::left;
             } else if (w.text == "rh" || w.text == "right") {
-                s.hand = Hand::right, ++at_;
+                once("hand", take()), s.hand = Hand::right;
             } else if (w.text == (bar_ ? "profile" : "rack")) {
-                ++at_;
+                once("rack", take());
                 rack();
             } else if (w.text == "tip") {
-                ++at_;
+                once("tip", take());
                 tip();
-            } else if (takes("helix")) {
-                s.helix_angle = rad(in_rad(evaluate_angle(value("helix", "15"))));
-            } else if (takes("thin")) {
-                s.thinning = length(value("thin", "0.05"));
-            } else if (takes("dp")) {
+            } else if (at_key("helix")) {
+                s.helix_angle = angle(value("helix", "15"));
+            } else if (at_key("thin")) {
+                s.thinning = length(value("thin", "0.05"), out_.unit);
+            } else if (at_key("dp")) {
                 const double dp = number(value("dp", "12"));
                 if (!(dp >= 0.25 && dp <= 500))
                     throw InputError("A diametral pitch is between 0.25 and 500 per inch.", w.at,
@@ -141,10 +125,10 @@ private:
                 s.module = inch(1 / dp);
                 out_.unit = LengthUnit::inch;
                 module = true;
-            } else if (takes("m")) {
+            } else if (at_key("m")) {
                 s.module = mm(number(value("m", "2")));
                 module = true;
-            } else if (takes("z")) {
+            } else if (at_key("z")) {
                 const double z = number(value("z", "24"));
                 const double least = bar_ ? 1 : 5, most = bar_ ? 2000 : 1000;
                 if (z != std::floor(z) || z < least || z > most)
@@ -153,25 +137,25 @@ private:
                                      w.at, w.text.size());
                 s.teeth = static_cast<int>(z);
                 said.teeth = true;
-            } else if (takes("a")) {
-                s.pressure_angle = evaluate_angle(value("a", "20"));
-            } else if (!bar_ && takes("x")) {
+            } else if (at_key("a")) {
+                s.pressure_angle = angle(value("a", "20"));
+            } else if (!bar_ && at_key("x")) {
                 s.profile_shift = number(value("x", "0.1"));
-            } else if (takes("k")) {
+            } else if (at_key("k")) {
                 s.tip_shortening = number(value("k", "0.05"));
-            } else if (!bar_ && takes("bore")) {
+            } else if (!bar_ && at_key("bore")) {
                 said.bore = later("bore", "16");
             } else if (!bar_ && w.text == "key") {
-                out_.body.key = true, ++at_;
+                once("key", take()), out_.body.key = true;
             } else if (!bar_ && w.text == "web") {
-                out_.body.web = true, ++at_;
-            } else if (takes("b")) {
+                once("web", take()), out_.body.web = true;
+            } else if (at_key("b")) {
                 said.width = later("b", "12");
-            } else if (bar_ && takes("h")) {
+            } else if (bar_ && at_key("h")) {
                 said.height = later("h", "20");
-            } else if (bar_ && takes("l")) {
+            } else if (bar_ && at_key("l")) {
                 said.length = later("l", "300");
-            } else if (bar_ && takes("plain")) {
+            } else if (bar_ && at_key("plain")) {
                 said.plain = later("plain", "12");
             } else {
                 throw InputError(
@@ -189,94 +173,50 @@ private:
         if (!module)
             throw InputError(std::string(bar_ ? "A rack" : "A gear") +
                                  " needs its module, such as m2 (or its diametral pitch, dp12).",
-                             end_);
+                             end());
         return said;
     }
 
-    bool next_is(const char* word) {
-        if (at_ >= words_.size() || words_[at_].text != word) return false;
-        ++at_;
-        return true;
-    }
-    // Whether the next word is this key, alone or with its value joined to it.
-    bool takes(std::string_view key) const {
-        const std::string& w = words_[at_].text;
-        if (!w.starts_with(key)) return false;
-        if (w.size() == key.size()) return true;
-        const char c = w[key.size()];
-        return std::isdigit(static_cast<unsigned char>(c)) || c == '.' || c == '-' || c == '+' || c == '(';
-    }
-    std::string value(std::string_view key, const char* example) {
-        const Word w = words_[at_++];
-        if (!said_.insert(std::string(key)).second)
-            throw InputError(in_quotes(w.text) + " says " + std::string(key) +
-                                 " a second time; write it once, such as " + std::string(key) + example + ".",
-                             w.at, w.text.size());
-        if (w.text.size() > key.size()) return w.text.substr(key.size());
-        if (at_ >= words_.size())
-            throw InputError("After " + std::string(key) + " a number is wanted, such as " +
-                                 std::string(key) + example + ".",
-                             w.at, w.text.size());
-        return words_[at_++].text;
-    }
-    template<class Work>
-    auto located(Work work) const {
-        try {
-            return work();
-        } catch (const InputError& e) {
-            const Word& w = words_[at_ - 1];
-            throw InputError(e.what(), w.at, w.text.size());
-        }
-    }
-    double number(const std::string& text) const {
-        return located([&] { return evaluate_number(text); });
-    }
-    Length length(const std::string& text) const {
-        return located([&] { return evaluate_length(text, out_.unit); });
+    Angle angle(const Word& w) const {
+        return located(w, [&] { return evaluate_angle(w.text); });
     }
     void rack() {
-        if (at_ >= words_.size())
+        if (done())
             throw InputError(
                 std::string("After ") + (bar_ ? "profile" : "rack") +
                     " stands its type of ISO 53, A to D, or addendum/dedendum/root radius such as "
                     "1/1.25/0.38.",
-                end_);
-        const Word w = words_[at_++];
-        out_.spec.rack = located([&] { return parse_rack(w.text); });
+                end());
+        const Word w = take();
+        out_.spec.rack = located(w, [&] { return parse_rack(w.text); });
     }
 
     void tip() {
-        const std::size_t at = at_ < words_.size() ? words_[at_].at : end_;
-        if (next_is("chamfer"))
+        const std::size_t at = done() ? end() : here().at;
+        if (take("chamfer"))
             out_.spec.tip_edge = TipEdge::chamfered;
-        else if (next_is("round") || next_is("rounded"))
+        else if (take("round") || take("rounded"))
             out_.spec.tip_edge = TipEdge::rounded;
         else
             throw InputError("After tip stands chamfer or round with its size, such as tip chamfer 0.2.", at);
-        if (at_ >= words_.size())
-            throw InputError("The tip's edge needs its size, such as tip chamfer 0.2.", end_);
-        ++at_;
-        out_.spec.tip_size = length(words_[at_ - 1].text);
+        if (done()) throw InputError("The tip's edge needs its size, such as tip chamfer 0.2.", end());
+        out_.spec.tip_size = length(take(), out_.unit);
     }
 
-    std::vector<Word> words_;
-    std::size_t at_ = 0, end_;
-    bool bar_ = false;           // a rack is read
-    std::set<std::string> said_; // keys that have had their value
+    bool bar_ = false; // a rack is read
     GearDesignation out_;
 };
 
 } // namespace
 
 bool is_gear(std::string_view text) {
-    const auto words = words_of(text);
-    return !words.empty() && (words[0].text == "gear" ||
-                              (words[0].text == "internal" && words.size() > 1 && words[1].text == "gear"));
+    WordReader words(lowered_line(text.substr(0, 40)));
+    words.take("internal");
+    return words.take("gear");
 }
 
 bool is_rack(std::string_view text) {
-    const auto words = words_of(text);
-    return !words.empty() && words[0].text == "rack";
+    return WordReader(lowered_line(text.substr(0, 40))).take("rack");
 }
 
 standard::BasicRack parse_rack(const std::string& text) {
@@ -297,11 +237,11 @@ standard::BasicRack parse_rack(const std::string& text) {
 }
 
 GearDesignation parse_gear(std::string_view text) {
-    return Parser(text).parse();
+    return GearReader(text).parse();
 }
 
 RackDesignation parse_rack_bar(std::string_view text) {
-    return Parser(text).parse_bar();
+    return GearReader(text).parse_bar();
 }
 
 namespace {
@@ -368,6 +308,73 @@ std::string write_rack(const RackSpec& s) {
         if (s.far_plain != s.near_plain) t += "/" + w.length(s.far_plain);
     }
     return t + " b" + w.length(s.width) + " h" + w.length(s.height);
+}
+
+namespace {
+
+// A line for every module of series I; # stands for it, $ for a width of ten modules.
+std::vector<Usual> by_module(std::string_view pattern, const char* says, Length least = mm(0),
+                             Length most = mm(1000)) {
+    std::vector<Usual> out;
+    for (const auto& m : standard::preferred_modules()) {
+        if (m.series != 1 || m.module < least || m.module > most) continue;
+        std::string text;
+        for (const char c : pattern)
+            text += c == '#'   ? number_text(in_mm(m.module), 3)
+                    : c == '$' ? number_text(10 * in_mm(m.module), 3)
+                               : std::string(1, c);
+        out.push_back({text, says});
+    }
+    return out;
+}
+std::vector<Usual> usual_gears(std::span<const OwnSection>) {
+    auto out = by_module("gear m{#} z{24} a{20} b{$}", "spur");
+    const auto more = [&](std::vector<Usual> lines) { out.insert(out.end(), lines.begin(), lines.end()); };
+    more(by_module("gear m{#} z{24} helix {15} {LH} b{$}", "helical"));
+    more(by_module("gear m{#} z{48} b{$} bore {$} key web", "a whole wheel: bore, keyway and web", mm(1),
+                   mm(20)));
+    more({{"gear dp{12} z{30} b{3/4}", "by diametral pitch, in inch"}});
+    return out;
+}
+std::vector<Usual> usual_rings(std::span<const OwnSection>) {
+    return by_module("internal gear m{#} z{73} b{$}", "teeth inside a ring");
+}
+std::vector<Usual> usual_racks(std::span<const OwnSection>) {
+    auto out = by_module("rack m{#} z{20} b{$} h{$}", "by its teeth");
+    for (Usual& u : by_module("rack m{#} l{300} b{$} h{$}", "by its length"))
+        out.push_back(std::move(u));
+    return out;
+}
+
+} // namespace
+
+DesignationKind gear_kind() {
+    return {"gear",
+            "Gears and racks",
+            {"Gear", "Spur or helical, outside teeth; with bore, keyway and web where you ask for them."},
+            "gear m2 ",
+            usual_gears,
+            is_gear,
+            read_as<parse_gear>};
+}
+
+DesignationKind internal_gear_kind() {
+    return {"internal_gear",
+            "Gears and racks",
+            {"Internal gear", "A ring with its teeth inside, for a pinion that runs in it.",
+             "internal gear m2 z40 b20"},
+            "internal gear m2 ",
+            usual_rings};
+}
+
+DesignationKind rack_kind() {
+    return {"rack",
+            "Gears and racks",
+            {"Rack", "A straight bar of teeth: turning becomes a stroke.", "rack m2 z9 b20 h14"},
+            "rack m2 ",
+            usual_racks,
+            is_rack,
+            read_as<parse_rack_bar>};
 }
 
 } // namespace whorl

@@ -16,19 +16,14 @@
 #pragma once
 
 #include "form/tooth/rack.hpp"
-#include "form/wheel_body.hpp"
+#include "form/written.hpp"
 
 #include <string>
 #include <string_view>
 
 namespace whorl {
 
-struct GearDesignation {
-    GearSpec spec;
-    std::optional<Length> width;
-    LengthUnit unit = LengthUnit::millimetre;
-    WheelBody body = {};
-};
+using GearDesignation = Written<GearSpec>;
 
 bool is_gear(std::string_view text); // begins with `gear` or `internal gear`
 
@@ -41,10 +36,7 @@ standard::BasicRack parse_rack(const std::string& text);
 // In standard form; parse_gear() of the result gives the same spec.
 std::string write_gear(const GearSpec& spec, std::optional<Length> width = {});
 
-struct RackDesignation {
-    RackSpec spec; // width and height are ten modules if they were not said
-    LengthUnit unit = LengthUnit::millimetre;
-};
+using RackDesignation = Written<RackSpec>;
 bool is_rack(std::string_view text);                   // begins with `rack`
 RackDesignation parse_rack_bar(std::string_view text); // throws as parse_gear()
 std::string write_rack(const RackSpec& spec);          // parse_rack_bar() of it gives the same spec

@@ -2,6 +2,7 @@
 
 #include "quantity/expression.hpp"
 #include "quantity/input_error.hpp"
+#include "quantity/numeric.hpp"
 
 #include <algorithm>
 #include <cmath>
@@ -70,16 +71,12 @@ double pin_measurement(const ResolvedGear& g, double pin) {
 double usual_pin(const ResolvedGear& g) {
     const double target =
         g.pitch_radius + (g.spec.internal ? -1 : 1) * g.spec.profile_shift * in_mm(g.spec.module);
-    double low = 0.2 * in_mm(g.spec.module), high = 4 * in_mm(g.spec.module);
-    for (int i = 0; i < 60; ++i) {
-        const double middle = (low + high) / 2, contact = pin_seat(g, middle).contact;
-        // wider pins lie further out (external) or further in (internal)
-        const bool wider = contact == 0      ? g.spec.internal != true
-                           : g.spec.internal ? contact > target
-                                             : contact < target;
-        (wider ? low : high) = middle;
-    }
-    return std::max(0.05, std::round(low / 0.05) * 0.05);
+    const double module = in_mm(g.spec.module);
+    const auto narrow = [&](double pin) { // wider pins lie further out (external) or further in (internal)
+        const double contact = pin_seat(g, pin).contact;
+        return contact == 0 ? g.spec.internal != true : g.spec.internal ? contact > target : contact < target;
+    };
+    return std::max(0.05, std::round(halved(0.2 * module, 4 * module, narrow).low / 0.05) * 0.05);
 }
 
 Thickness thickness_at(const ResolvedGear& g, double diameter) {

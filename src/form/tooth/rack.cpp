@@ -3,15 +3,14 @@
 #include "form/tooth/tooth_range.hpp"
 #include "quantity/expression.hpp"
 #include "quantity/input_error.hpp"
+#include "quantity/numeric.hpp"
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 namespace whorl {
 namespace {
 
-constexpr double pi = std::numbers::pi;
 // A space's bottom and a tooth's tip keep at least this part of the module as a land.
 constexpr double least_land = 1e-3;
 constexpr int most_teeth = 2000;

@@ -1,5 +1,7 @@
 #include "form/tooth/transverse_curve.hpp"
 
+#include "quantity/numeric.hpp"
+
 #include <algorithm>
 
 namespace whorl {
@@ -127,21 +129,10 @@ double swept(const TransverseCurve& c, double from, double to) {
     if (c.shape == CurveShape::circle) return c.radius * c.radius * (to - from);
     // rb²·(t³ as the integral of t²): x·dy − y·dx = rb²·t² dt on an involute
     if (c.shape == CurveShape::involute) return c.radius * c.radius * (to * to * to - from * from * from) / 3;
-    static constexpr double node[]{0.1834346424956498, 0.5255324099163290, 0.7966664774136267,
-                                   0.9602898564975363};
-    static constexpr double weight[]{0.3626837833783620, 0.3137066458778873, 0.2223810344533745,
-                                     0.1012285362903763};
-    constexpr int parts = 6;
-    double sum = 0;
-    for (int i = 0; i < parts; ++i) {
-        const double half = (to - from) / parts / 2, middle = from + (2 * i + 1) * half;
-        for (int k = 0; k < 4; ++k)
-            for (const double side : {-1.0, 1.0}) {
-                const TransverseJet j = jet_at(c, middle + side * node[k] * half);
-                sum += weight[k] * half * (j.x.c[0] * j.y.c[1] - j.y.c[0] * j.x.c[1]);
-            }
-    }
-    return sum;
+    return gauss<gauss_8>(from, to, 6, [&](double t) {
+        const TransverseJet j = jet_at(c, t);
+        return j.x.c[0] * j.y.c[1] - j.y.c[0] * j.x.c[1];
+    });
 }
 
 std::vector<double> samples(const TransverseCurve& c, double chord) {
