@@ -211,6 +211,21 @@ TEST_CASE("what a zone's form does not know is refused, not lost") {
     CHECK(
         job_from_json(job_of_zones(R"({"length": "20", "diameter": "10", )" + thread + "}")).pieces.size() ==
         1);
+    // what the form knows, but not as the rest stands
+    for (
+        const char* lost :
+        {R"("length": "20", "diameter": "10", "thickness": "3")",
+         R"("length": "20", "diameter": "10", "near_end": {"kind": "flat", "angle": "45"})",
+         R"("length": "20", "diameter": "10", "thread": {"family": "iso_metric", "pitch": "1", "material": "40"})",
+         R"("length": "20", "teeth": {"module": "1", "teeth": "20", "tip_size": {"text": "1", "unit": "in"}})"}) {
+        INFO(lost);
+        CHECK_THAT(refusal(job_of_zones("{" + std::string(lost) + "}")),
+                   Catch::Matchers::Contains("would be lost") && Catch::Matchers::Contains("zones[0]"));
+    }
+    // words that are the usual ones, and what is empty, say nothing that a file would lack
+    CHECK(job_from_json(job_of_zones(R"({"length": "20", "where": "outer", "outline": "round",
+              "web": "", "teeth": {"module": "1", "teeth": "20", "hand": "right", "thinning": ""}})"))
+              .pieces.size() == 1);
     // older files wrote a diameter beside teeth, which never meant anything
     CHECK(
         job_from_json(

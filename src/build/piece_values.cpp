@@ -1,6 +1,7 @@
 #include "build/piece_values.hpp"
 
 #include "quantity/expression.hpp"
+#include "quantity/numeric.hpp"
 #include "solid/skin/build_skin.hpp"
 
 #include <algorithm>
@@ -36,12 +37,11 @@ ResolvedValue length_of(const ResolvedPiece& piece) {
             look(length * i / n);
         for (const bool far : {false, true}) { // the edge behind a chamfer
             const ResolvedEnd& end = far ? z.far_end : z.near_end;
-            double out_of = 0, in = length;
             if (in_mm(end.radius_at(0)) >= full || in_mm(end.radius_at(length)) < full) continue;
-            for (int k = 0; k < 50; ++k) {
-                const double middle = (out_of + in) / 2;
-                (in_mm(end.radius_at(middle)) >= full ? in : out_of) = middle;
-            }
+            const double in =
+                halved(
+                    0, length, [&](double at) { return in_mm(end.radius_at(at)) < full; }, 0, 50)
+                    .high;
             look(far ? length - in : in);
         }
     }

@@ -3,15 +3,13 @@
 #include "form/bend/bend.hpp"
 #include "model/forms/bend.hpp"
 #include "quantity/expression.hpp"
+#include "quantity/numeric.hpp"
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 namespace whorl {
 namespace {
-
-constexpr double pi = std::numbers::pi;
 
 // Where the bar comes nearest to itself: two places along the centreline, and what is free between them.
 struct Nearest {

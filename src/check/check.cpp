@@ -1,15 +1,16 @@
 #include "check/check.hpp"
 
 #include "check/form_checks.hpp"
-#include "check/mesh_check.hpp"
 #include "check/pair_checks.hpp"
 #include "check/train.hpp"
 #include "model/forms/cam_rows.hpp"
 #include "quantity/expression.hpp"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <map>
+#include <utility>
 
 namespace whorl {
 
@@ -25,6 +26,16 @@ std::vector<Finding> check_piece(const ResolvedPiece& piece, std::size_t piece_i
                      [](const Finding& a, const Finding& b) { return a.severity > b.severity; });
     return out;
 }
+
+namespace {
+void check_pair(PairKind kind, const Looking& look, const PairInJob& both) {
+    static const auto all = []<int... I>(std::integer_sequence<int, I...>) {
+        return std::array{&whorl::check_pair<static_cast<PairKind>(I)>...};
+    }
+    (std::make_integer_sequence<int, pair_kind_count>());
+    all.at(static_cast<std::size_t>(kind))(look, both);
+}
+} // namespace
 
 std::vector<Finding> check_pairs(const Job& job, std::size_t piece) {
     std::vector<Finding> out;
@@ -56,24 +67,10 @@ std::vector<Finding> check_pairs(const Job& job, std::size_t piece) {
                           centre, 0, Remedy{"Let it follow", {follow}});
                 continue;
             }
-        if (first.motion() || second.motion()) {
-            check_follower(look, job, pair, first, second);
-            continue;
-        }
-        if (first.bend()) {
-            check_strap(look, job.pieces[pair.first.piece].name, first, second);
-            continue;
-        }
-        if (first.groove()) {
-            check_pin(look, first, second);
-            continue;
-        }
-        const std::string& other =
-            job.pieces[piece == pair.first.piece ? pair.second.piece : pair.first.piece].name;
-        if (!first.thread() && !second.thread())
-            check_mesh(out, job, pair, names, other);
-        else if (first.thread() && second.thread())
-            check_threads(look, other, *first.thread(), *second.thread());
+        if (const auto kind = pair_kind(job, pair))
+            check_pair(*kind, look,
+                       {job, pair, names, first, second,
+                        job.pieces[piece == pair.first.piece ? pair.second.piece : pair.first.piece].name});
     }
     check_trains(out, job, piece);
     return out;

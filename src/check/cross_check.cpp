@@ -221,8 +221,10 @@ void check_cross_holes(const ZoneLook& look) {
     if (look.resolved().cross()) CrossCheck(look).run();
 }
 
-void check_strap(const Looking& look, const std::string& clamp, const ResolvedZone& bend,
-                 const ResolvedZone& strap) {
+template<>
+void check_pair<PairKind::clamp_and_strap>(const Looking& look, const PairInJob& both) {
+    const std::string& clamp = both.job.pieces[both.pair.first.piece].name;
+    const ResolvedZone &bend = both.first, &strap = both.second;
     if (!strap.cross()) return;
     const ResolvedCrossHoles& h = *strap.cross();
     const double hole = 2 * h.radius, leg = 2 * bend.bend()->bar, apart = 2 * bend.bend()->radius;

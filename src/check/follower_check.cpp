@@ -48,15 +48,20 @@ private:
 
 } // namespace
 
-void check_follower(const Looking& look, const Job& job, const Pair& pair, const ResolvedZone& first,
-                    const ResolvedZone& second) {
-    const FollowerChecks checks(look, job, pair);
-    if (first.coil() && second.lobe()) return checks.spring(*first.coil(), *second.lobe());
-    if (!second.as<ResolvedPlain>()) return;
-    if (first.lobe() && first.lobe()->spec.follower == FollowerKind::roller)
-        checks.roller(in_mm(first.lobe()->spec.size), second);
-    if (first.drum() && first.drum()->spec.track == TrackKind::groove)
-        checks.roller(in_mm(first.drum()->spec.width), second);
+template<>
+void check_pair<PairKind::spring_and_lobe>(const Looking& look, const PairInJob& both) {
+    FollowerChecks(look, both.job, both.pair).spring(*both.first.coil(), *both.second.lobe());
+}
+
+template<>
+void check_pair<PairKind::cam_and_follower>(const Looking& look, const PairInJob& both) {
+    if (const CamSpec& cam = both.first.lobe()->spec; cam.follower == FollowerKind::roller)
+        FollowerChecks(look, both.job, both.pair).roller(in_mm(cam.size), both.second);
+}
+
+template<>
+void check_pair<PairKind::drum_and_roller>(const Looking& look, const PairInJob& both) {
+    FollowerChecks(look, both.job, both.pair).roller(in_mm(both.first.drum()->spec.width), both.second);
 }
 
 } // namespace whorl

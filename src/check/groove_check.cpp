@@ -43,7 +43,9 @@ void check_form(const ResolvedGrooving&, const ZoneLook& look) {
     }
 }
 
-void check_pin(const Looking& look, const ResolvedZone& bush, const ResolvedZone& pin) {
+template<>
+void check_pair<PairKind::bush_and_pin>(const Looking& look, const PairInJob& both) {
+    const ResolvedZone &bush = both.first, &pin = both.second;
     const double bore = std::min(in_mm(bush.diameter), in_mm(bush.far_diameter)),
                  thick = std::max(in_mm(pin.diameter), in_mm(pin.far_diameter));
     const auto fit = standard::running_fit(mm(bore));

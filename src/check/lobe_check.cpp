@@ -3,16 +3,13 @@
 
 #include "model/forms/lobe.hpp"
 #include "quantity/expression.hpp"
+#include "quantity/numeric.hpp"
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 namespace whorl {
 namespace {
-
-constexpr double pi = std::numbers::pi;
-constexpr double full_turn = 2 * pi;
 
 class LobeChecks : Looking {
 public:

@@ -1,4 +1,4 @@
-// What keeps a pair of gears from meshing, with the edit of the second one that mends it.
+// How a pair of toothed zones runs.
 #pragma once
 
 #include "check/check.hpp"
@@ -21,8 +21,5 @@ std::optional<PairMesh> mesh_of_zones(const ResolvedZone& first, const ResolvedZ
                                       std::optional<Length> centre);
 // Throws JobError if the pieces or the centre distance don't resolve; none unless both zones have teeth.
 std::optional<PairMesh> mesh_of_pair(const Job& job, const Pair& pair, const Names& names);
-
-void check_mesh(std::vector<Finding>& out, const Job& job, const Pair& pair, const Names& names,
-                const std::string& other_name);
 
 } // namespace whorl

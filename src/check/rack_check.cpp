@@ -1,15 +1,14 @@
 #include "check/form_checks.hpp"
 
 #include "quantity/expression.hpp"
+#include "quantity/numeric.hpp"
 
 #include <cmath>
-#include <numbers>
 #include <tuple>
 
 namespace whorl {
 namespace {
 
-constexpr double pi = std::numbers::pi;
 constexpr double thin_tip = 0.2;  // × module, as of a gear
 constexpr double least_body = 1;  // × module under the roots
 constexpr double least_plain = 1; // × module of an uncut end

@@ -7,8 +7,10 @@
 
 namespace whorl {
 
-void check_threads(const Looking& look, const std::string& other, const ResolvedThread& first,
-                   const ResolvedThread& second) {
+template<>
+void check_pair<PairKind::threads>(const Looking& look, const PairInJob& both) {
+    const ResolvedThread &first = *both.first.thread(), &second = *both.second.thread();
+    const std::string& other = both.other;
     const bool screw_first = first.side == Side::external;
     const Fit fit = fit_of(screw_first ? first : second, screw_first ? second : first);
     const ThreadSpec& like = first.spec;

@@ -4,16 +4,12 @@
 #include "model/row.hpp"
 
 #include "quantity/expression.hpp"
+#include "quantity/numeric.hpp"
 
 #include <cmath>
-#include <numbers>
 
 namespace whorl {
-namespace {
-
-constexpr double pi = std::numbers::pi;
-
-} // namespace
+namespace {} // namespace
 
 std::optional<TimingTrouble> timing_trouble(const Timing& timing, const Motion& m, LengthUnit unit) {
     Timing t = timing;

@@ -1,6 +1,7 @@
 #include "check/form_checks.hpp"
 
 #include "quantity/expression.hpp"
+#include "quantity/numeric.hpp"
 
 #include <algorithm>
 #include <cmath>
@@ -19,10 +20,9 @@ constexpr double least_rim = 1.0;
 std::optional<double> first_good(double low, double high, double grain,
                                  const std::function<bool(double)>& good) {
     if (!good(high)) return {};
-    for (int i = 0; i < 60 && high - low > grain / 8; ++i) {
-        const double middle = (low + high) / 2;
-        (good(middle) ? high : low) = middle;
-    }
+    high = halved(
+               low, high, [&](double v) { return !good(v); }, grain / 8)
+               .high;
     double found = std::ceil(high / grain - 1e-9) * grain;
     return good(found) ? std::optional(found) : std::optional(high);
 }

@@ -110,14 +110,13 @@ Meaning meaning(const GrooveSpec& spec, const Designation& d) {
 }
 
 Meaning meaning(const SilhouetteSpec& spec, const Designation& d) {
-    const std::optional<double> length = d.length ? std::optional(in_mm(*d.length)) : std::nullopt;
-    Meaning m{{{"designation", write_silhouette(spec, length)}, {"family", "silhouette"}},
+    Meaning m{{{"designation", write_silhouette(spec, d.length, d.unit)}, {"family", "silhouette"}},
               "hollow of a silhouette",
               {}};
     if (spec.points.empty()) return m;
     SilhouetteSpec outside = spec;
     outside.wall = {};
-    const double end = length.value_or(spec.points.back().at);
+    const double end = d.length ? in_mm(*d.length) : spec.points.back().at;
     const ResolvedSilhouette s = resolve_silhouette(outside, 0, end);
     m.values = s.values;
     m.head["course"] = word(spec.course);

@@ -186,11 +186,13 @@ Job respec_zone(const Job& before, std::size_t piece, std::size_t zone, const De
     Zone& old = job.pieces.at(piece).zones.at(zone);
     // what is said of a silhouette's wall makes or changes its hollow
     if (const auto* s = std::get_if<SilhouetteSpec>(&d.what); s && s->wall && !old.in_bore()) {
-        if (s->points.empty()) return renamed(before, checked(with_hollow(before, piece, *s), before));
+        if (s->points.empty())
+            return renamed(before, checked(with_hollow(before, piece, *s, d.unit), before));
         Designation outside = d;
         std::get<SilhouetteSpec>(outside.what).wall = {};
-        return renamed(before,
-                       checked(with_hollow(respec_zone(before, piece, zone, outside), piece, *s), before));
+        return renamed(
+            before,
+            checked(with_hollow(respec_zone(before, piece, zone, outside), piece, *s, d.unit), before));
     }
     Zone z = zone_of(d);
     if (z.as<SilhouetteForm>() && old.in_bore() != z.in_bore())

@@ -51,10 +51,7 @@ concept Modelled = requires(const Zone& zone, Zone& changed, const Job& job, Zon
     { FormModel<F>::radii(resolved) } -> std::same_as<Radii>;
     // What a zone that is newly designated keeps of the one it was.
     FormModel<F>::keep(changed, zone);
-    // Whether the two zones can be a pair; what the second takes over from the first while it follows; a
-    // zone's counterpart as a new piece with its pair.
-    { FormModel<F>::pairs(zone, zone) } -> std::same_as<bool>;
-    FormModel<F>::follow(changed, zone, job);
+    // A zone's counterpart as a new piece with its pair. Throws InputError where there is none.
     { FormModel<F>::counterpart(job, ref) } -> std::same_as<Job>;
 };
 

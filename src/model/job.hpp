@@ -26,11 +26,11 @@ struct Number {
 enum class EndKind {
     flat,    // the form is cut off square to the axis
     chamfer, // a cone down to `diameter` at the end plane; in a bore a countersink up to it
-    run_out, // the groove is withdrawn evenly over `turns` and ends inside the zone; threads only
     point,   // a cone to the axis: a cone point, or in a bore the trace of the drill
-    rounded, // a dome of `radius`, ISO 4753 RN; over a thread it goes on as the cone that touches it
     edge,    // its edge rounded by `radius`; in a bore that of its mouth or step; plain round zones only
     fillet,  // the corner at a shoulder, in a bore at its bottom or step, filled by `radius`
+    rounded, // a dome of `radius`, ISO 4753 RN; over a thread it goes on as the cone that touches it
+    run_out, // the groove is withdrawn evenly over `turns` and ends inside the zone; threads only
     milled   // the groove ends inside the zone in the round of the tool that cuts it; grooves only
 };
 struct EndTreatment {

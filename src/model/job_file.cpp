@@ -1,8 +1,10 @@
 #include "model/job_file.hpp"
 
+#include "model/ends/ends.hpp"
 #include "model/forms/forms.hpp"
 #include "model/number_json.hpp"
 #include "model/pair_edit.hpp"
+#include "model/pair_model.hpp"
 #include "model/schema_sentence.hpp"
 
 #include <nlohmann/json.hpp>
@@ -33,8 +35,6 @@ using ordered = nlohmann::ordered_json; // written in a reader's order
 
 constexpr int deepest = 32;
 
-constexpr const char* end_words[]{"flat",    "chamfer", "run_out", "point",
-                                  "rounded", "edge",    "fillet",  "milled"};
 constexpr const char* where_words[]{"outer", "near_bore", "far_bore"};
 
 template<class Enum, std::size_t N>
@@ -45,28 +45,19 @@ Enum enum_from(const json& j, const char* const (&words)[N]) {
 }
 
 ordered to_json(const EndTreatment& e) {
-    ordered j{{"kind", end_words[static_cast<int>(e.kind)]}};
-    if (e.kind == EndKind::chamfer) {
-        if (!e.diameter.text.empty()) j["diameter"] = number_to_json(e.diameter);
-        if (!e.distance.text.empty()) j["distance"] = number_to_json(e.distance);
-        j["angle"] = number_to_json(e.angle);
-    }
-    if (e.kind == EndKind::point) j["angle"] = number_to_json(e.angle);
-    if ((e.kind == EndKind::rounded || e.kind == EndKind::edge || e.kind == EndKind::fillet) &&
-        !e.radius.text.empty())
-        j["radius"] = number_to_json(e.radius);
-    if (e.kind == EndKind::run_out) j["turns"] = number_to_json(e.turns);
+    const EndModel& model = model_of(e.kind);
+    ordered j{{"kind", model.word.saved()}};
+    for (const EndNumber& n : model.numbers)
+        if (!(e.*n.in).text.empty()) j[n.key] = number_to_json(e.*n.in);
     return j;
 }
 
 EndTreatment end_from(const json& j) {
     EndTreatment e;
-    e.kind = enum_from<EndKind>(j.at("kind"), end_words);
-    if (j.contains("diameter")) e.diameter = number_from_json(j["diameter"]);
-    if (j.contains("distance")) e.distance = number_from_json(j["distance"]);
-    if (j.contains("angle")) e.angle = number_from_json(j["angle"]);
-    if (j.contains("radius")) e.radius = number_from_json(j["radius"]);
-    if (j.contains("turns")) e.turns = number_from_json(j["turns"]);
+    for (int k = 0; k < end_kind_count; ++k)
+        if (j.at("kind") == model_of(static_cast<EndKind>(k)).word.saved()) e.kind = static_cast<EndKind>(k);
+    for (const EndNumber& n : model_of(e.kind).numbers)
+        if (j.contains(n.key)) e.*n.in = number_from_json(j[n.key]);
     return e;
 }
 
@@ -74,7 +65,10 @@ void save(const Row& row, const Zone& z, ordered& to) {
     if (row.kept.save) return row.kept.save(z, to);
     if (row.choice.of) {
         const std::size_t at = row.choice.of(z);
-        if (row.kept.always || at > 0) to[row.kept.key] = row.choice.words[at].saved();
+        if (row.kept.flag && at > 0)
+            to[row.kept.key] = true;
+        else if (row.kept.always || at > 0)
+            to[row.kept.key] = row.choice.words[at].saved();
         return;
     }
     const Number& n = row.number.of(z);
@@ -83,6 +77,7 @@ void save(const Row& row, const Zone& z, ordered& to) {
 
 void load(const Row& row, Zone& z, const json& from, const std::string& place) {
     if (row.kept.load) return row.kept.load(z, from);
+    if (row.kept.flag) return row.choice.put(z, from.value(row.kept.key, false) ? 1 : 0);
     if (row.choice.put) {
         const auto& words = row.choice.words;
         const std::string said = from.value(row.kept.key, words.front().saved());
@@ -164,6 +159,27 @@ void require_all_read(const json& j, const Zone& z, const std::string& place) {
                              "; take it out, or give it to the zone it belongs to.");
 }
 
+// Throws InputError for a number that was read and would not be written again: a form knows it, but not as the
+// rest of the zone stands (a flat end's angle). Words are left out of a file where they are the usual ones.
+void require_all_kept(const json& said, const ordered& kept, const Zone& z, const std::string& place) {
+    // left out where they are the usual ones, or written under another key
+    static const std::set<std::string, std::less<>> said_otherwise{"where", "outline", "finish", "colour"};
+    for (const auto& [key, value] : said.items()) {
+        const auto is_word = [&key = key](const Row& row) {
+            return row.kept.key && row.kept.key == key && row.kind == RowKind::choice;
+        };
+        if (kept.contains(key)) {
+            if (value.is_object() && kept[key].is_object())
+                require_all_kept(value, kept[key], z, place + "." + key);
+        } else if ((value.is_object() || (value.is_string() && value != "")) &&
+                   !said_otherwise.contains(key) && std::ranges::none_of(rows_of(z), is_word)) {
+            throw InputError(place + ": " + in_quotes(key) +
+                             " means nothing here as the rest stands, and would be lost; take it out, or say "
+                             "what it belongs to.");
+        }
+    }
+}
+
 Zone zone_from(const json& j, const std::string& place) {
     Zone z;
     if (j.contains("where")) z.where = enum_from<Where>(j["where"], where_words);
@@ -182,6 +198,7 @@ Zone zone_from(const json& j, const std::string& place) {
     });
     if (j.contains("near_end")) z.near_end = end_from(j["near_end"]);
     if (j.contains("far_end")) z.far_end = end_from(j["far_end"]);
+    require_all_kept(j, to_json(z), z, place);
     return z;
 }
 
@@ -348,12 +365,9 @@ Job job_from_json(std::string_view text) {
                 return at;
             };
             if (!pairable(job, ref("first"), ref("second")))
-                throw InputError(
-                    "A pair names piece " + std::to_string(ref("first").piece) + " and piece " +
-                    std::to_string(ref("second").piece) +
-                    ", whose zones don't go together: two threads, two toothed zones, a cam and what "
-                    "runs on it, a spring and a cam's lobe, a U-clamp and its strap, or a grooved bush and "
-                    "its pin do.");
+                throw InputError("A pair names piece " + std::to_string(ref("first").piece) + " and piece " +
+                                 std::to_string(ref("second").piece) +
+                                 ", whose zones don't go together; a pair is made of " + what_pairs() + ".");
             job.pairs.push_back({ref("first"), ref("second"), p.value("follows", false),
                                  p.contains("centre") ? number_from_json(p["centre"]) : Number{}});
         }

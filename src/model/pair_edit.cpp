@@ -1,6 +1,7 @@
 #include "model/pair_edit.hpp"
 
 #include "model/forms/forms.hpp"
+#include "model/pair_model.hpp"
 #include "model/starter.hpp"
 
 #include <algorithm>
@@ -14,9 +15,7 @@ void follow(Job& job) {
         if (!pair.follows) continue;
         const Zone& first = job.pieces.at(pair.first.piece).zones.at(pair.first.zone);
         Zone& second = job.pieces.at(pair.second.piece).zones.at(pair.second.zone);
-        with_model(first, [&]<class Model>(Model) {
-            if (Model::pairs(first, second)) Model::follow(second, first, job);
-        });
+        if (const auto kind = pair_kind(first, second)) model_of(*kind).follow(second, first, job);
     }
 }
 
@@ -71,7 +70,7 @@ bool pairable(const Job& job, ZoneRef first, ZoneRef second) {
                    : nullptr;
     };
     const Zone *a = zone(first), *b = zone(second);
-    return a && b && with_model(*a, [&]<class Model>(Model) { return Model::pairs(*a, *b); });
+    return a && b && pair_kind(*a, *b);
 }
 
 std::optional<std::size_t> gear_pair_of(const Job& job, ZoneRef zone, std::optional<std::size_t> asked) {
@@ -154,11 +153,7 @@ Job add_pair(const Job& before, ZoneRef first, ZoneRef second) {
     Job job = before;
     if (first.piece == second.piece) throw InputError("A pair is made of two pieces.");
     if (!pairable(job, first, second))
-        throw InputError(
-            "A pair is made of two threaded zones, of two gears, of an external gear and a "
-            "rack, of a cam and its "
-            "follower, of a spring and a lobe, of a U-clamp and its strap or of a grooved bush and "
-            "its pin; these don't go together.");
+        throw InputError("A pair is made of " + what_pairs() + "; these don't go together.");
     job.pairs.push_back({first, second, false, {}});
     return checked(std::move(job), before);
 }

@@ -23,6 +23,8 @@ struct ResolvedEnd {
     Length arc_middle;
     bool hollow = false;
     bool is_dome() const { return in_mm(dome_radius) > 0; }
+    // The groove ends before the zone does.
+    bool ends_inside() const { return kind == EndKind::run_out || kind == EndKind::milled; }
     bool is_edge() const { return kind == EndKind::edge || kind == EndKind::fillet; }
     // Of the surface of revolution that the end leaves, `from_end` (mm) before the zone's length ends; a
     // large radius where it does not reach. Not for countersinks and bottoms of bores.

@@ -3,6 +3,8 @@
 
 #include "model/resolve.hpp"
 
+#include <initializer_list>
+
 namespace whorl {
 
 constexpr double shortest_length = 0.01, longest_length = 10000; // mm, of anything that is asked
@@ -25,6 +27,10 @@ Length length_in_range(const Number& n, const Names& names, const char* what, do
 // `closed_bottom`: of a blind bore. The zone must be resolved but for its ends.
 ResolvedEnd resolve_end(const EndTreatment& e, const ResolvedZone& z, const Names& names, bool closed_bottom,
                         bool far);
+
+// Throws JobError at the place of an end of another kind than these.
+struct ZoneInPiece;
+void require_ends(const ZoneInPiece& where, std::initializer_list<EndKind> kinds, const char* sentence);
 
 // Of a bore; of a disc, once every zone of the piece has its place.
 ResolvedKeyway resolve_keyway(const Zone& z, const ResolvedZone& r, const Names& names);

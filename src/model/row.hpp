@@ -67,6 +67,7 @@ struct InFile {
     const char* key = nullptr; // none: the row is kept by another one, or follows from others
     enum { in_form, in_zone } where = in_form;
     bool always = false; // written even when empty, of a choice when it is the first
+    bool flag = false;   // of a choice of two: true where it is the second
     // instead of `number` and `choice`, for what is neither
     void (*save)(const Zone&, nlohmann::ordered_json&) = nullptr;
     void (*load)(Zone&, const nlohmann::json&) = nullptr;

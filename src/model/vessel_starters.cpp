@@ -75,7 +75,7 @@ Piece vessel(const char* name, std::string_view text, std::size_t rest, Vessel u
     const std::string own = silhouette(v, !plain) + ", ";
     SilhouetteDesignation d;
     try {
-        d = parse_silhouette(own + said);
+        d = parse_silhouette(own + said, own.size());
     } catch (const InputError& e) {
         const std::size_t before = own.size();
         throw InputError(e.what(), r.at() + (e.position > before ? e.position - before : 0), e.extent);

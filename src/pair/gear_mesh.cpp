@@ -5,16 +5,14 @@
 
 #include "form/tooth/measure.hpp"
 #include "quantity/expression.hpp"
+#include "quantity/numeric.hpp"
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 #include <numeric>
 
 namespace whorl {
 namespace {
-
-constexpr double pi = std::numbers::pi;
 
 std::string length(double v) {
     return length_words(v);

@@ -1,13 +1,12 @@
 #include "pair/mating.hpp"
 
+#include "quantity/numeric.hpp"
+
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 namespace whorl {
 namespace {
-
-constexpr double full_turn = 2 * std::numbers::pi;
 
 // A stretch of the axis and the radius that limits it: the widest of a screw, the free one of a nut.
 struct Stretch {

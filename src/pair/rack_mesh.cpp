@@ -4,17 +4,13 @@
 #include "pair/tooth_pair.hpp"
 
 #include "quantity/expression.hpp"
+#include "quantity/numeric.hpp"
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 namespace whorl {
-namespace {
-
-constexpr double pi = std::numbers::pi;
-
-} // namespace
+namespace {} // namespace
 
 GearMesh mesh_of(const ResolvedGear& g, const ResolvedRack& r, std::optional<Length> centre, double width) {
     GearMesh m;

@@ -70,8 +70,8 @@ Tolerance look_up(const std::string& kind, int grade, Length diameter, Length pi
     for (const auto& row : tables().printed)
         if (row.kind == kind && row.grade == grade && same(row.pitch, pitch) &&
             (row.to == mm(0) || (diameter > row.over && diameter <= row.to)))
-            return {row.value, tables().source.at(kind), true};
-    return {by_rule, rule_text + ", computed: not in the standard's table", false};
+            return {row.value, tables().source.at(kind)};
+    return {by_rule, rule_text + ", computed: not in the standard's table"};
 }
 
 // Grade factors of ISO 965-1 clause 13, from grade 3 on; 0 where the standard has no such grade.
@@ -164,14 +164,12 @@ Length pitch_internal(int grade, Length step_diameter, Length pitch) {
 Tolerance metric_deviation(char position, Length pitch) {
     const Length rule = metric_rule::deviation(position, pitch);
     if (position == 'h' || position == 'H')
-        return {mm(0), tables().source.at("deviation") + ", position " + position, true};
+        return {mm(0), tables().source.at("deviation") + ", position " + position};
     if (const auto rows = tables().deviation.find(position); rows != tables().deviation.end())
         for (const auto& [p, v] : rows->second)
-            if (same(mm(p), pitch)) return {micrometres(v), tables().source.at("deviation"), true};
-    return {rule,
-            "ISO 965-1 clause 13 formula for position " + std::string(1, position) +
-                ", computed: not in the standard's table",
-            false};
+            if (same(mm(p), pitch)) return {micrometres(v), tables().source.at("deviation")};
+    return {rule, "ISO 965-1 clause 13 formula for position " + std::string(1, position) +
+                      ", computed: not in the standard's table"};
 }
 
 Tolerance metric_major_tolerance(int grade, Length pitch) {

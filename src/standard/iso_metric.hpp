@@ -20,14 +20,13 @@ const ListedThread* iso_coarse(Length diameter);
 // The drill before tapping. Coarse threads: ISO 2306; others: d − P, in twentieths of a millimetre.
 struct TapDrill {
     Length diameter;
-    std::string source;
+    std::string source; // the table, or the formula where that does not go so far
 };
 TapDrill metric_tap_drill(Length diameter, Length pitch);
 
 struct Tolerance {
     Length value;
     std::string source;
-    bool tabulated; // false: from the formula
 };
 
 // ISO 965-1 tolerance positions: external e f g h (upper deviation es, zero or negative), internal G H

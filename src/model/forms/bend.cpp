@@ -1,6 +1,7 @@
 #include "model/forms/bend.hpp"
 
 #include "model/forms/common_rows.hpp"
+#include "model/pair_model.hpp"
 #include "model/ready_zone.hpp"
 #include "model/resolve_zone.hpp"
 
@@ -101,12 +102,9 @@ void FormModel<BendForm>::resolve(ZoneInPiece& where) {
     if (where.zone.in_bore())
         throw JobError(InputError("A bend bends the whole bar; its bores follow it by themselves."),
                        where.place + "bend");
-    for (const EndTreatment* e : {&where.zone.near_end, &where.zone.far_end})
-        if (e->kind != EndKind::flat)
-            throw JobError(
-                InputError("A bend ends square to the bar; add a straight zone with an end of its own "
-                           "beside it."),
-                where.place + (e == &where.zone.near_end ? "near_end" : "far_end"));
+    require_ends(where, {EndKind::flat},
+                 "A bend ends square to the bar; add a straight zone with an end of its own "
+                 "beside it.");
     const BendSpec s = bend_spec(where.zone, where.place, where.names);
     ResolvedElbow out{at(where.place + "bend", [&] { return resolve_bend(s); })};
     where.out.diameter = where.out.far_diameter = s.diameter;
@@ -120,12 +118,8 @@ Radii FormModel<BendForm>::radii(const ResolvedZone& z) {
 void FormModel<BendForm>::keep(Zone&, const Zone&) {}
 
 // A U's two legs go through two holes of a plate.
-bool FormModel<BendForm>::pairs(const Zone& z, const Zone& other) {
-    const PlainForm* plate = other.as<PlainForm>();
-    return z.as<BendForm>() && plate && plate->outline == Outline::flat &&
-           !plate->cross.diameter.text.empty();
-}
-void FormModel<BendForm>::follow(Zone& second, const Zone& first, const Job& job) {
+namespace {
+void follow_clamp(Zone& second, const Zone& first, const Job& job) {
     const Names names = resolve_names(job);
     const BendSpec s = bend_spec(first, {}, names);
     if (!is_u(s)) return; // only a U has two legs side by side
@@ -138,6 +132,22 @@ void FormModel<BendForm>::follow(Zone& second, const Zone& first, const Job& job
     holes.count = {"2", {}};
     holes.spacing = millimetres(s.radius * 2);
 }
+} // namespace
+
+template<>
+const PairModel& pair_model<PairKind::clamp_and_strap>() {
+    static const PairModel model{.of = "a U-clamp and its strap",
+                                 .fits =
+                                     [](const Zone& first, const Zone& second) {
+                                         const PlainForm* plate = second.as<PlainForm>();
+                                         return first.as<BendForm>() && plate &&
+                                                plate->outline == Outline::flat &&
+                                                !plate->cross.diameter.text.empty();
+                                     },
+                                 .follow = follow_clamp};
+    return model;
+}
+
 Job FormModel<BendForm>::counterpart(const Job& before, ZoneRef ref) {
     Job job = before;
     const Piece& clamp = job.pieces.at(ref.piece);

@@ -48,22 +48,13 @@ Row timing_row() {
 constexpr ChoiceWord sense_words[]{{"counter-clockwise", "ccw"}, {"clockwise", "cw"}};
 template<auto Clockwise>
 Row sense_row() {
-    using F = decltype(form_of(Clockwise));
     return {.field = field::sense,
             .label = "Turns",
             .tip = "Seen from the far end",
             .of = "a cam",
             .kind = RowKind::choice,
             .choice = choice_of<Clockwise, sense_words>,
-            .kept = {.key = "clockwise",
-                     .save =
-                         [](const Zone& z, nlohmann::ordered_json& to) {
-                             if (std::get<F>(z.form).*Clockwise) to["clockwise"] = true;
-                         },
-                     .load =
-                         [](Zone& z, const nlohmann::json& from) {
-                             std::get<F>(z.form).*Clockwise = from.value("clockwise", false);
-                         }}};
+            .kept = {.key = "clockwise", .flag = true}};
 }
 
 template<auto At>

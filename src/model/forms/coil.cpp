@@ -1,5 +1,6 @@
 #include "model/forms/coil.hpp"
 
+#include "model/pair_model.hpp"
 #include "model/ready_zone.hpp"
 
 #include "form/coil/stations.hpp"
@@ -304,10 +305,8 @@ void FormModel<CoilForm>::keep(Zone& now, const Zone& was) {
 }
 
 // A spring holds the follower of a cam's lobe on: the lobe takes its rate over.
-bool FormModel<CoilForm>::pairs(const Zone&, const Zone& other) {
-    return other.as<LobeForm>();
-}
-void FormModel<CoilForm>::follow(Zone& second, const Zone& first, const Job& job) {
+namespace {
+void give_rate(Zone& second, const Zone& first, const Job& job) {
     try {
         const Piece alone{.name = {}, .reason = {}, .finish = {}, .zones = {first}};
         const ResolvedPiece r = resolve_piece(alone, resolve_names(job));
@@ -316,6 +315,18 @@ void FormModel<CoilForm>::follow(Zone& second, const Zone& first, const Job& job
         // what does not resolve is refused with its own sentence
     }
 }
+} // namespace
+
+template<>
+const PairModel& pair_model<PairKind::spring_and_lobe>() {
+    static const PairModel model{
+        .of = "a spring and a cam's lobe",
+        .fits = [](const Zone& first,
+                   const Zone& second) { return first.as<CoilForm>() && second.as<LobeForm>(); },
+        .follow = give_rate};
+    return model;
+}
+
 Job FormModel<CoilForm>::counterpart(const Job&, ZoneRef) {
     throw InputError("A spring has no counterpart to be made; it can hold the follower of a cam's lobe on.");
 }

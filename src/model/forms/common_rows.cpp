@@ -1,4 +1,6 @@
 #include "model/forms/common_rows.hpp"
+
+#include "model/ends/ends.hpp"
 #include "model/number_json.hpp"
 #include "quantity/trimmed.hpp"
 
@@ -28,142 +30,45 @@ EndTreatment parse_end(const Typed& typed, bool& both) {
     both = text.size() > 5 && lowered(text.substr(text.size() - 5)) == " both";
     if (both) text = trimmed(text.substr(0, text.size() - 5));
     std::istringstream words(text);
-    std::string kind, first, second;
-    words >> kind >> first;
-    std::getline(words, second);
-    second = trimmed(second);
+    std::string kind;
+    EndWords behind{.first = {}, .rest = {}, .unit = typed.unit};
+    words >> kind >> behind.first;
+    std::getline(words, behind.rest);
+    behind.rest = trimmed(behind.rest);
     kind = lowered(kind);
-    if (kind == "flat") {
-        if (!first.empty())
-            throw InputError("A flat end has no number; write only flat.", 4, typed.text.size() - 4);
-        return e;
-    }
-    if (kind == "chamfer") {
-        e.kind = EndKind::chamfer;
-        if (lowered(second.substr(0, 1)) == "x") { // its length by its angle
-            e.distance = {first, typed.unit};
-            if (const std::string angle(trimmed(second.substr(1))); !angle.empty()) e.angle = {angle, {}};
-            return e;
-        }
-        if (!first.empty()) e.angle = {first, {}};
-        if (!second.empty()) e.diameter = {second, typed.unit};
-        return e;
-    }
-    if (kind == "radius" || kind == "fillet") {
-        e.kind = kind == "fillet" ? EndKind::fillet : EndKind::edge;
-        if (first == "r" || first == "R") first.swap(second), second.clear();
-        if (first.empty() || !second.empty())
-            throw InputError("A rounded edge and a fillet have one number, their radius: " + kind + " 0.5.");
-        e.radius = {first, typed.unit};
-        return e;
-    }
-    if (kind == "point") {
-        e.kind = EndKind::point;
-        if (!first.empty()) e.angle = {first, {}};
-        if (!second.empty()) throw InputError("A point has one number, its angle to the axis: point 59.");
-        return e;
-    }
-    if (kind == "rounded") {
-        e.kind = EndKind::rounded;
-        if (first == "r" || first == "R") first.swap(second), second.clear();
-        if (!first.empty()) e.radius = {first, typed.unit};
-        if (!second.empty()) throw InputError("A rounded end has one number, its radius: rounded 14.");
-        return e;
-    }
-    if (kind == "milled") {
-        e.kind = EndKind::milled;
-        if (!first.empty())
-            throw InputError("A milled end has no number: its round is the tool's, as wide as the groove.");
-        return e;
-    }
-    if (kind == "run-out" || kind == "runout") {
-        e.kind = EndKind::run_out;
-        if (!first.empty()) e.turns = {first, {}};
-        if (!second.empty()) throw InputError("A run-out has one number, its turns: run-out 0.5.");
+    for (int k = 0; k < end_kind_count; ++k) {
+        const EndModel& model = model_of(static_cast<EndKind>(k));
+        if (kind != model.word.text && (kind.empty() || kind != model.word.also)) continue;
+        e.kind = static_cast<EndKind>(k);
+        model.read(e, behind);
         return e;
     }
     throw InputError(
         "An end is flat, chamfer, radius, fillet, rounded, run-out, milled or point; write for example "
-        "chamfer 45 "
-        "8.1 "
-        "(angle, end diameter), chamfer 1 x 45 (length, angle), radius 0.5 (its edge rounded), fillet 0.5 "
-        "(the corner at a shoulder filled), rounded 14 (a dome), run-out 0.5 (turns), milled (a groove's, in "
-        "its tool's round) or point 59 (angle to "
-        "the axis).",
+        "chamfer 45 8.1 (angle, end diameter), chamfer 1 x 45 (length, angle), radius 0.5 (its edge "
+        "rounded), "
+        "fillet 0.5 (the corner at a shoulder filled), rounded 14 (a dome), run-out 0.5 (turns), milled (a "
+        "groove's, in its tool's round) or point 59 (angle to the axis).",
         0, kind.size());
 }
 
 std::string end_text(const EndTreatment& e, const Reading& as) {
-    switch (e.kind) {
-    case EndKind::flat:
-        return "flat";
-    case EndKind::run_out:
-        return "run-out " + e.turns.text;
-    case EndKind::milled:
-        return "milled";
-    case EndKind::point:
-        return "point " + e.angle.text;
-    case EndKind::rounded:
-        return e.radius.text.empty() ? "rounded" : "rounded " + typed_as(e.radius, as.unit, as.names);
-    case EndKind::edge:
-        return "radius " + typed_as(e.radius, as.unit, as.names);
-    case EndKind::fillet:
-        return "fillet " + typed_as(e.radius, as.unit, as.names);
-    case EndKind::chamfer: {
-        if (!e.distance.text.empty())
-            return "chamfer " + typed_as(e.distance, as.unit, as.names) + " x " + e.angle.text;
-        std::string s = "chamfer " + e.angle.text;
-        if (!e.diameter.text.empty())
-            s += " " + (e.diameter.unit == as.unit
-                            ? e.diameter.text
-                            : length_text(resolve_length(e.diameter, as.names), as.unit));
-        return s;
-    }
-    }
-    return {};
-}
-
-Shown end_shown(const ResolvedEnd& e, LengthUnit unit) {
-    if (e.is_edge())
-        return {(e.kind == EndKind::fillet ? "fillet " : "radius ") +
-                shown_length(in_mm(e.dome_radius), unit)};
-    if (e.is_dome()) return {"rounded, r " + shown_length(in_mm(e.dome_radius), unit)};
-    switch (e.kind) {
-    case EndKind::flat:
-        return {"flat"};
-    case EndKind::chamfer:
-        return {"chamfer " + number_text(in_deg(e.angle), 2) + "°, Ø " +
-                shown_length(in_mm(e.diameter), unit)};
-    case EndKind::run_out:
-        return {"run-out, " + number_text(e.turns, 3) + (e.turns == 1 ? " turn" : " turns")};
-    case EndKind::milled:
-        return {"milled, in the tool's round"};
-    case EndKind::point:
-    case EndKind::rounded:
-    case EndKind::edge:
-    case EndKind::fillet:
-        break; // resolved to a chamfer, or to an arc
-    }
-    return {};
+    return model_of(e.kind).text(e, as);
 }
 
 Words end_choices(const ResolvedZone& z) {
     if (z.outline() == Outline::flat) return {"flat"};
-    if (z.knurl()) return {"flat", "chamfer 45", "chamfer 30"};
-    if (z.groove()) return {"flat", "chamfer 45", "chamfer 30", "milled", "run-out 0.25", "run-out 0.5"};
-    const bool prism = z.outline() != Outline::round, bore = z.in_bore();
-    Words ends{"flat", "chamfer 45", bore || prism ? "chamfer 60" : "chamfer 30"};
-    if (!prism && !(bore && z.thread())) ends.push_back(bore ? "point 59" : "point 45");
-    if (z.as<ResolvedPlain>() && !prism && !z.keyway()) ends.insert(ends.end(), {"radius 0.5", "fillet 0.5"});
-    if (!bore) ends.push_back("rounded");
-    if (z.thread()) ends.insert(ends.end(), {"run-out 0.5", "run-out 1"});
-    return ends;
+    Words all;
+    for (int k = 0; k < end_kind_count; ++k)
+        for (std::string& w : model_of(static_cast<EndKind>(k)).offered(z))
+            all.push_back(std::move(w));
+    return all;
 }
 
-constexpr const char* end_tip = "flat, chamfer ANGLE [Ø] or LENGTH x ANGLE, radius R (its edge), fillet R "
-                                "(at a shoulder), rounded [R] (a "
-                                "dome), run-out TURNS, milled (a groove's, in its tool's round), or point "
-                                "ANGLE; both behind it: at both ends";
+constexpr const char* end_tip =
+    "flat, chamfer ANGLE [Ø] or LENGTH x ANGLE, radius R (its edge), fillet R "
+    "(at a shoulder), rounded [R] (a dome), run-out TURNS, milled (a groove's, in "
+    "its tool's round), or point ANGLE; both behind it: at both ends";
 
 void set_end(Zone& z, const Typed& t, EndTreatment Zone::*end) {
     bool both = false;
@@ -375,7 +280,7 @@ Row near_end_row() {
             .get = [](const Zone& z, const Reading& as) { return end_text(z.near_end, as); },
             .set = [](Zone& z, const Typed& t) { set_end(z, t, &Zone::near_end); },
             .shown = [](const Zone&, const ResolvedZone& r,
-                        const Reading& as) { return end_shown(r.near_end, as.unit); },
+                        const Reading& as) { return Shown{end_shown(r.near_end, as.unit)}; },
             .choices = end_choices};
 }
 
@@ -388,7 +293,7 @@ Row far_end_row() {
             .get = [](const Zone& z, const Reading& as) { return end_text(z.far_end, as); },
             .set = [](Zone& z, const Typed& t) { set_end(z, t, &Zone::far_end); },
             .shown = [](const Zone&, const ResolvedZone& r,
-                        const Reading& as) { return end_shown(r.far_end, as.unit); },
+                        const Reading& as) { return Shown{end_shown(r.far_end, as.unit)}; },
             .choices = end_choices};
 }
 

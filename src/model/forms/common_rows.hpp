@@ -4,8 +4,6 @@
 #include "model/field.hpp"
 #include "model/row.hpp"
 
-#include <nlohmann/json.hpp>
-
 namespace whorl {
 
 Row length_row(const char* label, const char* tip, const char* of);

@@ -1,5 +1,6 @@
 #include "model/forms/drum.hpp"
 
+#include "model/pair_model.hpp"
 #include "model/ready_zone.hpp"
 
 #include "model/forms/common_rows.hpp"
@@ -205,10 +206,7 @@ void FormModel<DrumForm>::resolve(ZoneInPiece& where) {
     if (where.zone.in_bore())
         throw JobError(InputError("A drum cam's track stands on the outside of a piece, not in a bore."),
                        where.place + "track");
-    for (const EndTreatment* e : {&where.zone.near_end, &where.zone.far_end})
-        if (e->kind != EndKind::flat)
-            throw JobError(InputError("A drum cam ends flat; add a plain zone with a chamfer beside it."),
-                           where.place + (e == &where.zone.near_end ? "near_end" : "far_end"));
+    require_ends(where, {EndKind::flat}, "A drum cam ends flat; add a plain zone with a chamfer beside it.");
     const DrumSpec s = drum_spec(where.zone, where.place, where.names);
     ResolvedTrack out{at(where.place + "track", [&] { return resolve_drum(s, where.out.length); })};
     where.out.diameter = where.out.far_diameter = s.diameter;
@@ -222,12 +220,18 @@ Radii FormModel<DrumForm>::radii(const ResolvedZone& z) {
 
 void FormModel<DrumForm>::keep(Zone&, const Zone&) {}
 
-bool FormModel<DrumForm>::pairs(const Zone& z, const Zone& other) {
-    return drum(z).track == TrackKind::groove && can_follow_cam(other);
+template<>
+const PairModel& pair_model<PairKind::drum_and_roller>() {
+    static const PairModel model{.of = "a drum cam's groove and its roller",
+                                 .fits =
+                                     [](const Zone& first, const Zone& second) {
+                                         const DrumForm* d = first.as<DrumForm>();
+                                         return d && d->track == TrackKind::groove && can_follow_cam(second);
+                                     },
+                                 .follow = follow_cam};
+    return model;
 }
-void FormModel<DrumForm>::follow(Zone& second, const Zone& first, const Job& job) {
-    follow_cam(second, first, job);
-}
+
 Job FormModel<DrumForm>::counterpart(const Job& job, ZoneRef at) {
     return add_follower(job, at);
 }

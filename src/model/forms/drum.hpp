@@ -29,8 +29,6 @@ struct FormModel<DrumForm> {
     static void resolve(ZoneInPiece&);
     static Radii radii(const ResolvedZone&);
     static void keep(Zone& now, const Zone& was);
-    static bool pairs(const Zone&, const Zone& other);
-    static void follow(Zone& second, const Zone& first, const Job&);
     static Job counterpart(const Job&, ZoneRef);
 };
 static_assert(Modelled<DrumForm>);

@@ -49,11 +49,8 @@ std::string FormModel<GearForm>::designation(const Zone& z, const Job&, const Na
 
 void FormModel<GearForm>::resolve(ZoneInPiece& where) {
     ResolvedZone& r = where.out;
-    for (const EndTreatment* e : {&where.zone.near_end, &where.zone.far_end})
-        if (e->kind != EndKind::flat)
-            throw JobError(
-                InputError("A toothed zone ends flat; its tips are broken by the tip edge instead."),
-                where.place + (e == &where.zone.near_end ? "near_end" : "far_end"));
+    require_ends(where, {EndKind::flat},
+                 "A toothed zone ends flat; its tips are broken by the tip edge instead.");
     const GearSpec s = gear_spec(where.zone, where.place, where.names);
     ResolvedWheel wheel;
     wheel.gear = at(where.place + "teeth", [&] { return resolve_gear(s); });
@@ -78,12 +75,6 @@ void FormModel<GearForm>::keep(Zone& now, const Zone& was) {
     if (!now.in_bore()) now.web = was.web;
 }
 
-bool FormModel<GearForm>::pairs(const Zone& z, const Zone& other) {
-    return teeth_pair(z, other);
-}
-void FormModel<GearForm>::follow(Zone& second, const Zone& first, const Job&) {
-    follow_teeth(second, first);
-}
 Job FormModel<GearForm>::counterpart(const Job& job, ZoneRef at) {
     return add_mate(job, at.piece, at.zone);
 }

@@ -1,5 +1,6 @@
 #include "model/forms/groove.hpp"
 
+#include "model/pair_model.hpp"
 #include "model/ready_zone.hpp"
 #include "standard/running_fit.hpp"
 
@@ -280,13 +281,9 @@ std::string FormModel<GrooveForm>::designation(const Zone& z, const Job& job, co
 }
 
 void FormModel<GrooveForm>::resolve(ZoneInPiece& where) {
-    for (const EndTreatment* e : {&where.zone.near_end, &where.zone.far_end})
-        if (e->kind != EndKind::flat && e->kind != EndKind::chamfer && e->kind != EndKind::run_out &&
-            e->kind != EndKind::milled)
-            throw JobError(
-                InputError("A grooved zone ends flat (the groove runs past it), in a chamfer, or the groove "
-                           "runs out or is milled; put a plain zone beside it for another end."),
-                where.place + (e == &where.zone.near_end ? "near_end" : "far_end"));
+    require_ends(where, {EndKind::flat, EndKind::chamfer, EndKind::run_out, EndKind::milled},
+                 "A grooved zone ends flat (the groove runs past it), in a chamfer, or the groove "
+                 "runs out or is milled; put a plain zone beside it for another end.");
     const GrooveSpec s = groove_spec(where.zone, where.place, where.names);
     ResolvedGrooving out{at(where.place + "groove", [&] { return resolve_groove(s); }), 0, where.out.start};
     const GrooveForm& f = groove(where.zone);
@@ -339,13 +336,23 @@ Number pin_diameter(const Zone& bush, const Names& names) {
 } // namespace
 
 // A bush's pin: it turns in the grooved bore.
-bool FormModel<GrooveForm>::pairs(const Zone& z, const Zone& other) {
-    const PlainForm* pin = other.as<PlainForm>();
-    return z.in_bore() && pin && pin->outline == Outline::round && !other.in_bore();
+template<>
+const PairModel& pair_model<PairKind::bush_and_pin>() {
+    static const PairModel model{.of = "a grooved bush and its pin",
+                                 .fits =
+                                     [](const Zone& first, const Zone& second) {
+                                         const PlainForm* pin = second.as<PlainForm>();
+                                         return first.as<GrooveForm>() && first.in_bore() && pin &&
+                                                pin->outline == Outline::round && !second.in_bore();
+                                     },
+                                 .follow =
+                                     [](Zone& second, const Zone& first, const Job& job) {
+                                         std::get<PlainForm>(second.form).diameter =
+                                             pin_diameter(first, resolve_names(job));
+                                     }};
+    return model;
 }
-void FormModel<GrooveForm>::follow(Zone& second, const Zone& first, const Job& job) {
-    std::get<PlainForm>(second.form).diameter = pin_diameter(first, resolve_names(job));
-}
+
 Job FormModel<GrooveForm>::counterpart(const Job& before, ZoneRef ref) {
     Job job = before;
     const Piece& bush = job.pieces.at(ref.piece);

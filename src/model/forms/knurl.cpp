@@ -227,10 +227,7 @@ void FormModel<KnurlForm>::resolve(ZoneInPiece& where) {
     if (where.zone.in_bore())
         throw JobError(InputError("A knurl stands on the outside of a piece, not in a bore."),
                        where.place + "knurl");
-    for (const EndTreatment* e : {&where.zone.near_end, &where.zone.far_end})
-        if (e->kind != EndKind::flat && e->kind != EndKind::chamfer)
-            throw JobError(InputError("A knurl ends flat or in a chamfer."),
-                           where.place + (e == &where.zone.near_end ? "near_end" : "far_end"));
+    require_ends(where, {EndKind::flat, EndKind::chamfer}, "A knurl ends flat or in a chamfer.");
     const KnurlSpec s = knurl_spec(where.zone, where.place, where.names);
     ResolvedKnurling out{at(where.place + "knurl", [&] { return resolve_knurl(s); }),
                          knurl(where.zone).simplified};
@@ -250,10 +247,6 @@ void FormModel<KnurlForm>::keep(Zone& now, const Zone& was) {
     }
 }
 
-bool FormModel<KnurlForm>::pairs(const Zone&, const Zone&) {
-    return false;
-}
-void FormModel<KnurlForm>::follow(Zone&, const Zone&, const Job&) {}
 Job FormModel<KnurlForm>::counterpart(const Job&, ZoneRef) {
     throw InputError("Only a threaded or toothed zone has a counterpart; this one is knurled.");
 }

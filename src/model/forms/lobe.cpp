@@ -1,6 +1,7 @@
 #include "model/forms/lobe.hpp"
 
 #include "model/edit.hpp"
+#include "model/pair_model.hpp"
 
 #include "model/ready_zone.hpp"
 
@@ -266,10 +267,7 @@ void FormModel<LobeForm>::resolve(ZoneInPiece& where) {
     if (where.zone.in_bore())
         throw JobError(InputError("A cam's lobe stands on the outside of a piece, not in a bore."),
                        where.place + "lobe");
-    for (const EndTreatment* e : {&where.zone.near_end, &where.zone.far_end})
-        if (e->kind != EndKind::flat)
-            throw JobError(InputError("A cam's lobe ends flat."),
-                           where.place + (e == &where.zone.near_end ? "near_end" : "far_end"));
+    require_ends(where, {EndKind::flat}, "A cam's lobe ends flat.");
     CamSpec s = own(where.zone) ? cam_spec(where.zone, where.place, where.names) : second_spec(where);
     s.held = own(where.zone) && has_second(where);
     ResolvedLobe out{at(where.place + "lobe", [&] { return resolve_cam(s, in_mm(where.out.length)); })};
@@ -290,12 +288,16 @@ Radii FormModel<LobeForm>::radii(const ResolvedZone& z) {
 
 void FormModel<LobeForm>::keep(Zone&, const Zone&) {}
 
-bool FormModel<LobeForm>::pairs(const Zone&, const Zone& other) {
-    return can_follow_cam(other);
+template<>
+const PairModel& pair_model<PairKind::cam_and_follower>() {
+    static const PairModel model{
+        .of = "a cam and its follower",
+        .fits = [](const Zone& first,
+                   const Zone& second) { return first.as<LobeForm>() && can_follow_cam(second); },
+        .follow = follow_cam};
+    return model;
 }
-void FormModel<LobeForm>::follow(Zone& second, const Zone& first, const Job& job) {
-    follow_cam(second, first, job);
-}
+
 Job FormModel<LobeForm>::counterpart(const Job& job, ZoneRef at) {
     return add_follower(job, at);
 }

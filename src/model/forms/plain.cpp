@@ -230,10 +230,6 @@ void FormModel<PlainForm>::keep(Zone& now, const Zone& was) {
             if (e->kind == EndKind::edge || e->kind == EndKind::fillet) *e = {};
 }
 
-bool FormModel<PlainForm>::pairs(const Zone&, const Zone&) {
-    return false;
-}
-void FormModel<PlainForm>::follow(Zone&, const Zone&, const Job&) {}
 Job FormModel<PlainForm>::counterpart(const Job&, ZoneRef) {
     throw InputError("Only a threaded or toothed zone has a counterpart; this one is plain.");
 }

@@ -152,12 +152,6 @@ Radii FormModel<RackForm>::radii(const ResolvedZone& z) {
 
 void FormModel<RackForm>::keep(Zone&, const Zone&) {}
 
-bool FormModel<RackForm>::pairs(const Zone& z, const Zone& other) {
-    return teeth_pair(z, other);
-}
-void FormModel<RackForm>::follow(Zone& second, const Zone& first, const Job&) {
-    follow_teeth(second, first);
-}
 Job FormModel<RackForm>::counterpart(const Job& job, ZoneRef at) {
     return add_mate(job, at.piece, at.zone);
 }

@@ -62,21 +62,14 @@ Row course_row() {
 }
 
 Row inside_row() {
-    return {
-        .field = field::inside,
-        .label = "Inside",
-        .tip = "fluted as its silhouette is, or smooth",
-        .of = "a hollow",
-        .kind = RowKind::choice,
-        .choice = choice_of<&SilhouetteForm::smooth, inside_words>,
-        .applies = is_hollow,
-        .kept = {.key = "smooth",
-                 .save =
-                     [](const Zone& z, nlohmann::ordered_json& to) {
-                         if (shape(z).smooth) to["smooth"] = true;
-                     },
-                 .load = [](Zone& z,
-                            const nlohmann::json& from) { shape(z).smooth = from.value("smooth", false); }}};
+    return {.field = field::inside,
+            .label = "Inside",
+            .tip = "fluted as its silhouette is, or smooth",
+            .of = "a hollow",
+            .kind = RowKind::choice,
+            .choice = choice_of<&SilhouetteForm::smooth, inside_words>,
+            .applies = is_hollow,
+            .kept = {.key = "smooth", .flag = true}};
 }
 
 } // namespace
@@ -296,15 +289,15 @@ SilhouetteSpec spec_of(const Zone& z, const std::string& place, const Names& nam
 
 } // namespace
 
-std::string FormModel<SilhouetteForm>::designation(const Zone& z, const Job&, const Names& names) {
-    std::optional<double> length;
+std::string FormModel<SilhouetteForm>::designation(const Zone& z, const Job& job, const Names& names) {
+    std::optional<Length> length;
     if (is_hollow(z) && z.near_end.kind == EndKind::rounded && !z.near_end.radius.text.empty()) {
         SilhouetteSpec s = spec_of(z, {}, names);
         s.dish = in_mm(resolve_length(z.near_end.radius, names));
-        return write_silhouette(s, length);
+        return write_silhouette(s, length, job.unit);
     }
-    if (!z.length.text.empty()) length = in_mm(resolve_length(z.length, names));
-    return write_silhouette(spec_of(z, {}, names), length);
+    if (!z.length.text.empty()) length = resolve_length(z.length, names);
+    return write_silhouette(spec_of(z, {}, names), length, job.unit);
 }
 
 Length FormModel<SilhouetteForm>::length(const Zone& z, const Names& names) {
@@ -376,19 +369,15 @@ Radii FormModel<SilhouetteForm>::radii(const ResolvedZone& z) {
 
 void FormModel<SilhouetteForm>::keep(Zone&, const Zone&) {}
 
-bool FormModel<SilhouetteForm>::pairs(const Zone&, const Zone&) {
-    return false;
-}
-void FormModel<SilhouetteForm>::follow(Zone&, const Zone&, const Job&) {}
 Job FormModel<SilhouetteForm>::counterpart(const Job&, ZoneRef) {
     throw InputError("Only a threaded or toothed zone has a counterpart; this one is a silhouette.");
 }
 
-Zone hollow_zone(Length wall, Length bottom) {
+Zone hollow_zone(Length wall, Length bottom, LengthUnit unit) {
     SilhouetteForm f;
     f.points = {};
-    f.wall = {exact_number(wall, LengthUnit::millimetre), LengthUnit::millimetre};
-    f.bottom = {exact_number(bottom, LengthUnit::millimetre), LengthUnit::millimetre};
+    f.wall = {exact_number(wall, unit), unit};
+    f.bottom = {exact_number(bottom, unit), unit};
     Zone z;
     z.where = Where::far_bore;
     z.length = {};
@@ -397,12 +386,12 @@ Zone hollow_zone(Length wall, Length bottom) {
 }
 
 namespace {
-Zone hollow_asked(const SilhouetteSpec& s) {
-    Zone z = hollow_zone(mm(s.wall.value_or(1)), mm(s.bottom));
+Zone hollow_asked(const SilhouetteSpec& s, LengthUnit unit) {
+    Zone z = hollow_zone(mm(s.wall.value_or(1)), mm(s.bottom), unit);
     shape(z).smooth = s.smooth;
     if (s.dish) {
         z.near_end.kind = EndKind::rounded;
-        z.near_end.radius = {exact_number(mm(*s.dish), LengthUnit::millimetre), LengthUnit::millimetre};
+        z.near_end.radius = {exact_number(mm(*s.dish), unit), unit};
     }
     return z;
 }
@@ -413,14 +402,14 @@ bool has_silhouette(const Piece& piece) {
                        [](const Zone& z) { return !z.in_bore() && z.as<SilhouetteForm>(); });
 }
 
-Job with_hollow(const Job& before, std::size_t piece, const SilhouetteSpec& hollow) {
+Job with_hollow(const Job& before, std::size_t piece, const SilhouetteSpec& hollow, LengthUnit unit) {
     Job job = before;
     Piece& p = job.pieces.at(piece);
     if (!has_silhouette(p))
         throw InputError(
             "A hollow keeps its distance from a silhouette; this piece has none. Write for example "
             "silhouette 0:30 60:38 180:16 first.");
-    Zone made = hollow_asked(hollow);
+    Zone made = hollow_asked(hollow, unit);
     const auto there = std::find_if(p.zones.begin(), p.zones.end(),
                                     [](const Zone& z) { return z.as<SilhouetteForm>() && is_hollow(z); });
     if (there == p.zones.end()) {
@@ -445,20 +434,21 @@ Job with_hollow(const Job& before, std::size_t piece) {
 }
 
 Zone zone_asked(const SilhouetteSpec& s, const Designation& whole) {
-    const auto length = [](double l) { return Number{exact_number(mm(l), LengthUnit::millimetre), {}}; };
+    const LengthUnit unit = whole.unit;
+    const auto length = [unit](double l) { return Number{exact_number(mm(l), unit), unit}; };
     const auto degrees = [](double rad_) {
         return rad_ == 0 ? Number{} : Number{number_text(in_deg(rad(rad_)), 9), {}};
     };
     if (s.points.empty()) {
-        return hollow_asked(s);
+        return hollow_asked(s, unit);
     }
     SilhouetteForm f;
-    f.points = {write_points(s.points), {}};
+    f.points = {write_points(s.points, unit), unit};
     f.course = s.course;
     if (s.flutes) {
         f.flutes = {std::to_string(s.flutes->count), {}};
-        f.flute_depth =
-            s.flutes->depths.empty() ? length(s.flutes->depth) : Number{write_points(s.flutes->depths), {}};
+        f.flute_depth = s.flutes->depths.empty() ? length(s.flutes->depth)
+                                                 : Number{write_points(s.flutes->depths, unit), unit};
         if (s.flutes->from) f.flutes_from = length(*s.flutes->from);
         if (s.flutes->to) f.flutes_to = length(*s.flutes->to);
         f.twist = degrees(s.flutes->twist);
@@ -495,7 +485,7 @@ Piece piece_asked(const SilhouetteSpec& s, const Designation& d) {
     }
     p.zones.push_back(std::move(zone));
     if (s.wall && !s.points.empty()) {
-        p.zones.push_back(hollow_asked(s));
+        p.zones.push_back(hollow_asked(s, d.unit));
     }
     return p;
 }

@@ -29,8 +29,6 @@ struct FormModel<SilhouetteForm> {
     static void resolve(ZoneInPiece&);
     static Radii radii(const ResolvedZone&);
     static void keep(Zone& now, const Zone& was);
-    static bool pairs(const Zone&, const Zone& other);
-    static void follow(Zone& second, const Zone& first, const Job&);
     static Job counterpart(const Job&, ZoneRef);
 };
 static_assert(Modelled<SilhouetteForm>);
@@ -39,12 +37,13 @@ Zone zone_asked(const SilhouetteSpec& silhouette, const Designation& whole);
 Piece piece_asked(const SilhouetteSpec& silhouette, const Designation& whole);
 
 // The hollow of a silhouette at the end of its piece: wall, bottom.
-Zone hollow_zone(Length wall, Length bottom);
+Zone hollow_zone(Length wall, Length bottom, LengthUnit unit = LengthUnit::millimetre);
 
 // Hollows the outer silhouettes of a piece: as `hollow` says, or with a wall of a twentieth of the largest radius, 1 mm
 // at least, and a bottom twice as thick. A hollow that is there takes its numbers. Throws InputError without a
 // silhouette.
-Job with_hollow(const Job& before, std::size_t piece, const SilhouetteSpec& hollow);
+Job with_hollow(const Job& before, std::size_t piece, const SilhouetteSpec& hollow,
+                LengthUnit unit = LengthUnit::millimetre);
 Job with_hollow(const Job& before, std::size_t piece);
 bool has_silhouette(const Piece& piece); // outside
 

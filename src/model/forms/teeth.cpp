@@ -2,6 +2,7 @@
 
 #include "model/forms/common_rows.hpp"
 #include "model/number_json.hpp"
+#include "model/pair_model.hpp"
 #include "model/resolve_zone.hpp"
 
 #include <nlohmann/json.hpp>
@@ -459,14 +460,15 @@ RackSpec rack_spec(const Zone& z, const std::string& place, const Names& names) 
     return s;
 }
 
-bool teeth_pair(const Zone& a, const Zone& b) {
+namespace {
+bool teeth_fit(const Zone& a, const Zone& b) {
     const auto beside = [](const Zone& rack, const Zone& z) { // a rack goes with an external gear
         return !rack.as<RackForm>() || (z.as<GearForm>() && !z.in_bore());
     };
-    return b.teeth() && beside(a, b) && beside(b, a);
+    return a.teeth() && b.teeth() && beside(a, b) && beside(b, a);
 }
 
-void follow_teeth(Zone& second, const Zone& first) {
+void follow_teeth(Zone& second, const Zone& first, const Job&) {
     const bool same_hand = first.in_bore() || second.in_bore();
     const Teeth& from = teeth(first);
     Teeth& to = teeth(second);
@@ -474,6 +476,14 @@ void follow_teeth(Zone& second, const Zone& first) {
     to.pressure_angle = from.pressure_angle;
     to.helix_angle = from.helix_angle;
     to.hand = (from.hand == Hand::left) == same_hand ? Hand::left : Hand::right;
+}
+} // namespace
+
+template<>
+const PairModel& pair_model<PairKind::teeth>() {
+    static const PairModel model{
+        .of = "two gears, or an external gear and a rack", .fits = teeth_fit, .follow = follow_teeth};
+    return model;
 }
 
 } // namespace whorl

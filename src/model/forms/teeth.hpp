@@ -27,8 +27,4 @@ Teeth teeth_asked(const RackSpec& spec, LengthUnit unit);
 GearSpec gear_spec(const Zone& zone, const std::string& place, const Names& names);
 RackSpec rack_spec(const Zone& zone, const std::string& place, const Names& names);
 
-// Teeth go with teeth: two gears, or an external gear and a rack.
-bool teeth_pair(const Zone& a, const Zone& b);
-void follow_teeth(Zone& second, const Zone& first);
-
 } // namespace whorl
