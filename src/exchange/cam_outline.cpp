@@ -2,14 +2,12 @@
 
 #include "form/cam/contact_force.hpp"
 #include "quantity/input_error.hpp"
+#include "quantity/numeric.hpp"
 
 #include <cmath>
-#include <numbers>
 
 namespace whorl {
 namespace {
-
-constexpr double pi = std::numbers::pi;
 
 ArcPoint turned(const ArcPoint& p, double angle) {
     const double c = std::cos(angle), s = std::sin(angle);

@@ -30,7 +30,7 @@ std::string file_stem(const std::string& name);
 // The same for many, no two alike: a second one of a name is numbered past all names that are asked for.
 std::vector<std::string> file_stems(const std::vector<std::string>& names);
 
-// What another program would read back, for tests and `whorl check`.
+// What another program would read back, for the tests.
 struct StepContent {
     int solids = 0;
     bool valid = false;

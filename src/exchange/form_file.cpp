@@ -69,9 +69,8 @@ const FormFile& file(const ResolvedGrooving&) {
 }
 
 const FormFile& file(const ResolvedShape&) {
-    static const FormFile table{.note = [](const ResolvedZone& z) {
-        return write_silhouette(z.silhouette()->spec, in_mm(z.length));
-    }};
+    static const FormFile table{
+        .note = [](const ResolvedZone& z) { return write_silhouette(z.silhouette()->spec, z.length); }};
     return table;
 }
 

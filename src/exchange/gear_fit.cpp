@@ -1,14 +1,13 @@
 #include "exchange/gear_fit.hpp"
 
+#include "quantity/numeric.hpp"
+
 #include <algorithm>
 #include <array>
 #include <cmath>
-#include <numbers>
 
 namespace whorl {
 namespace {
-
-constexpr double full_turn = 2 * std::numbers::pi;
 
 template<std::size_t N>
 using Row = std::array<double, N>;

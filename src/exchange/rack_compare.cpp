@@ -2,16 +2,14 @@
 
 #include "exchange/outline_fit.hpp"
 #include "quantity/expression.hpp"
+#include "quantity/numeric.hpp"
 
 #include <algorithm>
 #include <cmath>
 #include <limits>
-#include <numbers>
 
 namespace whorl {
 namespace {
-
-constexpr double pi = std::numbers::pi;
 
 // Where the drawing lies: its length's direction, and a space's middle on the reference line, both from the
 // centroid of the drawing.
@@ -20,9 +18,9 @@ struct Placement {
 };
 
 // What is cheap to say of a rack's tooth: lands and flanks are straight.
-class Teeth {
+class DrawnTeeth {
 public:
-    explicit Teeth(const ResolvedRack& r)
+    explicit DrawnTeeth(const ResolvedRack& r)
         : pitch_(r.pitch()), stretch_(1 / std::cos(in_rad(r.spec.helix_angle))), tip_(r.tip_height),
           root_(r.root_height) {
         const auto flank = std::find_if(r.half_outline.begin(), r.half_outline.end(), [](const auto& c) {
@@ -64,7 +62,7 @@ struct Seen {
 
 class Fitting {
 public:
-    Fitting(const Teeth& teeth, const std::vector<OutlineSample>& samples) : teeth_(teeth) {
+    Fitting(const DrawnTeeth& teeth, const std::vector<OutlineSample>& samples) : teeth_(teeth) {
         double length = 0;
         for (const OutlineSample& s : samples) {
             length += s.weight;
@@ -215,7 +213,7 @@ private:
         return count > 0 ? sum / count : 1e300;
     }
 
-    const Teeth& teeth_;
+    const DrawnTeeth& teeth_;
     double x_ = 0, y_ = 0, longest_ = 0;
     std::vector<Point> all_, some_; // from the centroid
 };
@@ -228,7 +226,7 @@ RackComparison compare_outline(const ResolvedRack& rack, const std::vector<Outli
     if (pieces.size() < 8)
         throw InputError("The outline has only " + std::to_string(pieces.size()) +
                          " pieces; a rack's has more.");
-    const Teeth teeth(rack);
+    const DrawnTeeth teeth(rack);
     const double spacing = teeth.depth() / 20;
     const Fitting fitting(teeth, sampled(pieces, spacing));
     const auto placed = fitting.best();

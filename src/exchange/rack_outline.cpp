@@ -2,6 +2,7 @@
 
 #include "form/tooth/gear_designation.hpp"
 #include "quantity/expression.hpp"
+#include "quantity/numeric.hpp"
 
 #include <algorithm>
 #include <cmath>
@@ -13,12 +14,7 @@ namespace {
 // The parameter at which a curve of a half outline is so far along.
 double parameter_along(const TransverseCurve& c, double y) {
     if (c.shape == CurveShape::line) return std::clamp((y - c.y0) / (c.y1 - c.y0), 0.0, 1.0);
-    double low = c.from, high = c.to;
-    for (int i = 0; i < 60; ++i) {
-        const double middle = (low + high) / 2;
-        (point_at(c, middle).y < y ? low : high) = middle;
-    }
-    return (low + high) / 2;
+    return halved(c.from, c.to, [&](double t) { return point_at(c, t).y < y; }).middle();
 }
 
 // Adds the stretch of a curve that lies between two places along the rack, without its end.

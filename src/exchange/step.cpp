@@ -4,6 +4,7 @@
 #include "exchange/step_text.hpp"
 
 #include "model/edit.hpp"
+#include "quantity/numeric.hpp"
 #include "quantity/utf8.hpp"
 #include "solid/kernel/kernel_shape.hpp"
 
@@ -227,10 +228,10 @@ std::vector<OutlinePiece> outline_of_step(const std::filesystem::path& path) {
                 const auto above = [&](double t) { return at(a, b, t).Z() > z; };
                 const bool begin = above(0);
                 if (begin == above(1)) continue;
-                double from = 0, to = 1; // the plane's crossing by halving, to 1e-9 of the side
-                for (int step = 0; step < 30; ++step)
-                    (above((from + to) / 2) == begin ? from : to) = (from + to) / 2;
-                const double t = (from + to) / 2;
+                // the plane's crossing, to 1e-9 of the side
+                const double t = halved(
+                                     0, 1, [&](double at_t) { return above(at_t) == begin; }, 1e-9)
+                                     .middle();
                 cut.emplace_back(a.X() + t * (b.X() - a.X()), a.Y() + t * (b.Y() - a.Y()));
             }
             if (cut.size() != 2) continue;

@@ -3,16 +3,15 @@
 #include "exchange/outline_points.hpp"
 #include "model/file.hpp"
 #include "quantity/input_error.hpp"
+#include "quantity/numeric.hpp"
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 #include <sstream>
 
 namespace whorl {
 namespace {
 
-constexpr double full_turn = 2 * std::numbers::pi;
 constexpr std::size_t largest_file = 20'000'000;
 constexpr std::size_t most_corners = 12, most_points = 400;
 

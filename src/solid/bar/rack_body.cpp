@@ -6,15 +6,15 @@
 // rising order of the bands; each line runs from one chain to the other.
 #include "solid/bar/bar_body.hpp"
 
+#include "quantity/numeric.hpp"
+
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 #include <stdexcept>
 
 namespace whorl::solid {
 namespace {
 
-constexpr double pi = std::numbers::pi;
 constexpr double same_place = 2e-7;   // mm
 constexpr double too_near_end = 1e-4; // mm
 
@@ -353,10 +353,6 @@ BarBody rack_body(const ResolvedRack& r) {
 }
 
 double rack_volume(const ResolvedRack& r) {
-    static constexpr double node[]{0.1252334085114689, 0.3678314989981802, 0.5873179542866175,
-                                   0.7699026741943047, 0.9041172563704749, 0.9815606342467192};
-    static constexpr double weight[]{0.2491470458134028, 0.2334925365383548, 0.2031674267230659,
-                                     0.1600783285433462, 0.1069393259953184, 0.0471753363865118};
     const Plan plan(r);
     const auto& bands = plan.bands();
     double sum = 0;
@@ -372,14 +368,11 @@ double rack_volume(const ResolvedRack& r) {
             const Band& b = bands[i];
             const double from = b.round ? b.phi(cuts[k]) : cuts[k],
                          until = b.round ? b.phi(cuts[k + 1]) : cuts[k + 1];
-            const double half = (until - from) / 2, middle = (until + from) / 2;
-            for (std::size_t n = 0; n < 6; ++n)
-                for (const double side : {-1.0, 1.0}) {
-                    const double at = middle + side * node[n] * half;
-                    const double eta = b.round ? b.centre_eta() + b.curve.radius * std::sin(at) : at;
-                    const double stretch = b.round ? b.curve.radius * std::cos(at) : 1;
-                    sum += weight[n] * half * stretch * (b.at(eta) + r.body()) * plan.breadth(eta);
-                }
+            sum += gauss<gauss_12>(from, until, 1, [&](double at) {
+                const double eta = b.round ? b.centre_eta() + b.curve.radius * std::sin(at) : at;
+                const double stretch = b.round ? b.curve.radius * std::cos(at) : 1;
+                return stretch * (b.at(eta) + r.body()) * plan.breadth(eta);
+            });
         }
     }
     return sum;

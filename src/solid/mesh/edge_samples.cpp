@@ -1,5 +1,6 @@
 #include "solid/mesh/edge_samples.hpp"
 
+#include "quantity/numeric.hpp"
 #include "solid/mesh/scoop_mesh.hpp"
 #include "solid/mesh/shaped_mesh.hpp"
 
@@ -7,12 +8,9 @@
 
 #include <algorithm>
 #include <map>
-#include <numbers>
 
 namespace whorl::solid {
 namespace {
-
-constexpr double full_turn = 2 * std::numbers::pi;
 
 bool has_teeth(const Skin& skin) {
     return std::any_of(skin.faces.begin(), skin.faces.end(),

@@ -1,19 +1,17 @@
 #include "solid/mesh/face_triangulator.hpp"
 
+#include "quantity/numeric.hpp"
 #include "solid/mesh/diagonals.hpp"
 
 #include <algorithm>
 #include <array>
 #include <cmath>
 #include <limits>
-#include <numbers>
 #include <optional>
 #include <span>
 
 namespace whorl::solid {
 namespace {
-
-constexpr double full_turn = 2 * std::numbers::pi;
 
 // A face's boundary point in its own chart.
 struct Node {

@@ -1,5 +1,6 @@
 #include "solid/mesh/flatten.hpp"
 
+#include "quantity/numeric.hpp"
 #include "solid/skin/rim.hpp"
 #include "solid/skin/slice_loop.hpp"
 
@@ -8,8 +9,6 @@
 
 namespace whorl::solid {
 namespace {
-
-constexpr double full_turn = 6.283185307179586;
 
 class Flattener {
 public:

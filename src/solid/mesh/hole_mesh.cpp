@@ -1,23 +1,18 @@
 #include "solid/mesh/hole_mesh.hpp"
 
+#include "quantity/numeric.hpp"
+
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 namespace whorl::solid {
 namespace {
 
-constexpr double full_turn = 2 * std::numbers::pi;
-
 // The t at which an edge of a mouth, which never turns back in θ, is at this angle.
 double parameter_at(const Edge& e, double theta) {
-    double a = e.tooth_from, b = e.tooth_to;
     const bool rises = e.end.theta > e.begin.theta;
-    for (int i = 0; i < 60; ++i) {
-        const double middle = (a + b) / 2;
-        ((point_at(e, middle).theta < theta) == rises ? a : b) = middle;
-    }
-    return (a + b) / 2;
+    return halved(e.tooth_from, e.tooth_to, [&](double t) { return (point_at(e, t).theta < theta) == rises; })
+        .middle();
 }
 
 } // namespace

@@ -1,5 +1,6 @@
 #include "solid/mesh/mesh.hpp"
 
+#include "quantity/numeric.hpp"
 #include "solid/mesh/face_triangulator.hpp"
 #include "solid/mesh/flatten.hpp"
 #include "solid/mesh/hole_mesh.hpp"
@@ -10,12 +11,9 @@
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 namespace whorl::solid {
 namespace {
-
-constexpr double full_turn = 2 * std::numbers::pi;
 
 // Of its corners, and of silhouettes between them.
 double largest_radius(const Skin& skin) {
@@ -149,7 +147,7 @@ Mesh triangulate_straight(const Skin& skin, int steps_per_turn) {
     if (!arcs) return triangulate_flat(skin, steps_per_turn);
     // across the arcs half the chord that this step leaves on the largest circle
     const double largest = largest_radius(skin);
-    const double chord = largest * (1 - std::cos(std::numbers::pi / steps_per_turn)) / 2;
+    const double chord = largest * (1 - std::cos(pi / steps_per_turn)) / 2;
     const Flattened flat = flatten(skin, chord);
     Mesh mesh = triangulate_flat(flat.skin, steps_per_turn);
     for (auto& f : mesh.face)

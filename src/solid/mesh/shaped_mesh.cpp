@@ -1,15 +1,14 @@
 #include "solid/mesh/shaped_mesh.hpp"
 
+#include "quantity/numeric.hpp"
 #include "solid/mesh/grid_mesh.hpp"
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 namespace whorl::solid {
 namespace {
 
-constexpr double full_turn = 2 * std::numbers::pi;
 constexpr int most_rows = 4000, most_columns = 200;
 
 // Rows per mm at a height.

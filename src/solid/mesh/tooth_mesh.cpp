@@ -1,16 +1,14 @@
 #include "solid/mesh/tooth_mesh.hpp"
 
+#include "quantity/numeric.hpp"
 #include "solid/mesh/diagonals.hpp"
 #include "solid/mesh/grid_mesh.hpp"
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 namespace whorl::solid {
 namespace {
-
-constexpr double full_turn = 2 * std::numbers::pi;
 
 double cross(const Point& a, const Point& b, const Point& c) {
     return (b.x - a.x) * (c.y - a.y) - (b.y - a.y) * (c.x - a.x);
@@ -105,7 +103,7 @@ LoopPoints rising_points(const Skin& skin, const Mesh& mesh, const std::vector<E
         const Edge& e = skin.edges[static_cast<std::size_t>(u.edge)];
         gain += (e.end.theta - e.begin.theta) * (u.forward ? 1 : -1);
     }
-    out.winds = std::abs(gain) > std::numbers::pi;
+    out.winds = std::abs(gain) > pi;
     if (gain < 0) {
         std::reverse(out.uses.begin(), out.uses.end());
         for (auto& u : out.uses)
@@ -287,10 +285,9 @@ void add_ring(Mesh& mesh, std::uint32_t face, const Face& f, const Ids& outline,
             const std::uint32_t id = ids[(first + i) % ids.size()];
             const double turned = std::remainder(angle_of(mesh.points[id]) - begin, full_turn);
             out.ids.push_back(id);
-            out.at.push_back(i == 0 ? 0
-                             : i == ids.size()
-                                 ? full_turn
-                                 : turned + (turned < out.at.back() - std::numbers::pi ? full_turn : 0));
+            out.at.push_back(i == 0            ? 0
+                             : i == ids.size() ? full_turn
+                                               : turned + (turned < out.at.back() - pi ? full_turn : 0));
         }
         return out;
     };

@@ -1,17 +1,16 @@
 #include "solid/skin/axial_cut.hpp"
 
+#include "quantity/numeric.hpp"
 #include "solid/skin/rim.hpp"
 #include "solid/skin/slice_loop.hpp"
 
 #include <algorithm>
 #include <cmath>
 #include <map>
-#include <numbers>
 
 namespace whorl::solid {
 namespace {
 
-constexpr double full_turn = 2 * std::numbers::pi;
 constexpr double step = full_turn / cuts_per_turn;
 
 bool is_round(const Face& f) {

@@ -1,9 +1,11 @@
 #include "solid/skin/build_skin.hpp"
 
 #include "solid/skin/axial_cut.hpp"
+#include "solid/skin/bent_zones.hpp"
 #include "solid/skin/cross_hole.hpp"
 #include "solid/skin/face_track.hpp"
 #include "solid/skin/tooth_zone.hpp"
+#include "solid/skin/walls.hpp"
 #include "solid/skin/web.hpp"
 #include "solid/skin/zone_skin.hpp"
 
@@ -29,7 +31,7 @@ ResolvedZone plain_instead(const ResolvedZone& zone) {
     plain.far_diameter = mm(2 * (crest + zone.taper() * in_mm(zone.end() - zone.taper_from())));
     plain.form = ResolvedPlain{};
     for (ResolvedEnd* e : {&plain.near_end, &plain.far_end})
-        if (e->kind == EndKind::run_out || e->kind == EndKind::milled) e->kind = EndKind::flat;
+        if (e->ends_inside()) e->kind = EndKind::flat;
     return plain;
 }
 
@@ -128,71 +130,6 @@ std::vector<ResolvedZone> toothed_lengths(const ResolvedZone& zone) {
         part.length = zone.length * (1.0 / n);
         part.start = zone.start + zone.length * (static_cast<double>(k) / n);
         std::get<ResolvedWheel>(part.form).turned += twist * k / n;
-        out.push_back(std::move(part));
-    }
-    return out;
-}
-
-// Where the faces of a bent piece are cut square to the bar: at both ends of every bend, and in it so that none
-// bends by more than 120°, which receivers can cut and join.
-std::vector<double> bend_cuts(const ResolvedPiece& piece) {
-    std::vector<double> out;
-    for (const ResolvedZone& z : piece.zones)
-        if (const ResolvedBend* b = z.bend()) {
-            const int n =
-                std::max(1, static_cast<int>(std::ceil(b->angle / (2 * std::numbers::pi / 3) - 1e-9)));
-            for (int k = 0; k <= n; ++k)
-                out.push_back(in_mm(z.start) + in_mm(z.length) * k / n);
-        }
-    return out;
-}
-
-// How far an end treatment reaches into a plain zone, mm.
-double reach_of(const ResolvedEnd& end, Length diameter) {
-    if (end.is_dome()) return in_mm(end.dome_height);
-    if (end.kind != EndKind::chamfer) return 0;
-    return std::abs(in_mm(diameter) - in_mm(end.diameter)) / 2 / std::tan(in_rad(end.angle));
-}
-
-// Only a cylinder follows a bend.
-void require_bends_in_cylinders(const ResolvedPiece& piece, const ResolvedZone& bore, std::size_t index) {
-    for (const ResolvedZone& z : piece.zones) {
-        if (!z.bend() || in_mm(z.end()) < in_mm(bore.start) + 1e-9 ||
-            in_mm(z.start) > in_mm(bore.end()) - 1e-9)
-            continue;
-        const bool cylinder = bore.as<ResolvedPlain>() && bore.outline() == Outline::round &&
-                              !bore.keyway() && std::abs(in_mm(bore.diameter - bore.far_diameter)) < 1e-9;
-        const double free_from = in_mm(bore.start) + reach_of(bore.near_end, bore.diameter),
-                     free_to = in_mm(bore.end()) - reach_of(bore.far_end, bore.diameter);
-        const double from = std::max(in_mm(z.start), in_mm(bore.start)),
-                     to = std::min(in_mm(z.end()), in_mm(bore.end()));
-        if (!cylinder || (from < free_from - 1e-9) || (to > free_to + 1e-9))
-            throw CannotMake(std::string(bore.thread() ? "This thread" : "This bore's end or its shape") +
-                                 " lies in the bend from " + number_text(in_mm(z.start), 2) + " to " +
-                                 number_text(in_mm(z.end()), 2) +
-                                 " mm along the centreline; only a plain round bore goes round it. Make it "
-                                 "shorter, or the "
-                                 "straight end longer.",
-                             index);
-    }
-}
-
-// A zone in the lengths that follow from the bends.
-std::vector<ResolvedZone> bent_lengths(const ResolvedPiece& piece, std::size_t index) {
-    const ResolvedZone& zone = piece.zones[index];
-    if (!piece.bent() || (!zone.bend() && !zone.in_bore())) return {zone};
-    if (zone.in_bore()) require_bends_in_cylinders(piece, zone, index);
-    std::vector<double> at{in_mm(zone.start)};
-    for (const double cut : bend_cuts(piece))
-        if (cut > at.back() + 1e-9 && cut < in_mm(zone.end()) - 1e-9) at.push_back(cut);
-    at.push_back(in_mm(zone.end()));
-    std::vector<ResolvedZone> out;
-    for (std::size_t k = 0; k + 1 < at.size(); ++k) {
-        ResolvedZone part = zone;
-        part.start = mm(at[k]);
-        part.length = mm(at[k + 1] - at[k]);
-        if (k > 0) part.near_end = {};
-        if (k + 2 < at.size()) part.far_end = {};
         out.push_back(std::move(part));
     }
     return out;
@@ -343,139 +280,6 @@ void open_mouth(Skin& skin, const RimEdges& mouth, const Offset& offset, double 
     throw std::logic_error("build_skin: no end face for a bore's mouth");
 }
 
-// The least (outer) or largest (bore) radius of a zone at z inside it, run-outs taken as full grooves.
-double limit_at(const ResolvedZone& zone, double z, bool least) {
-    const double l = in_mm(zone.length), x = l > 0 ? (z - in_mm(zone.start)) / l : 0;
-    double r;
-    if (zone.swept()) {
-        const ThreadSection& s = *zone.swept();
-        r = (least ? std::min(s.crest_radius, s.root_radius) : std::max(s.crest_radius, s.root_radius)) +
-            zone.taper() * (z - in_mm(zone.taper_from()));
-    } else if (zone.silhouette()) {
-        const ShapedWall& w = *zone.silhouette()->wall;
-        r = least ? w.least_radius(z) : w.outer()(z);
-    } else if (zone.gear() || zone.knurl() || zone.lobe() || zone.drum()) {
-        r = in_mm(least ? zone.smallest_radius() : zone.largest_radius());
-    } else if (zone.outline() == Outline::flat) {
-        r = in_mm(least ? zone.smallest_radius() : zone.largest_radius());
-    } else if (zone.outline() != Outline::round) {
-        const double sides = zone.outline() == Outline::square ? 4 : 6;
-        r = in_mm(zone.diameter) / 2 / (least ? 1 : std::cos(std::numbers::pi / sides));
-    } else if (zone.keyway() && !least) {
-        r = in_mm(zone.largest_radius());
-    } else {
-        r = in_mm(zone.diameter) / 2 + x * in_mm(zone.far_diameter - zone.diameter) / 2;
-    }
-    for (const auto& [end, from, at_end] :
-         {std::tuple{&zone.near_end, z - in_mm(zone.start), in_mm(zone.diameter)},
-          std::tuple{&zone.far_end, in_mm(zone.end()) - z, in_mm(zone.far_diameter)}})
-        if (end->is_edge()) {
-            if (from < in_mm(end->dome_height)) r = in_mm(end->radius_at(from));
-        } else if (end->is_dome()) {
-            r = std::min(r, in_mm(end->radius_at(from)));
-        } else if (end->kind == EndKind::chamfer &&
-                   !(zone.in_bore() && !zone.swept() && std::abs(in_mm(end->diameter) - at_end) < 2e-4)) {
-            const double re = in_mm(end->diameter) / 2, slant = from * std::tan(in_rad(end->angle));
-            const bool sunk = !least && re > (zone.swept() ? r : at_end / 2); // a countersink
-            // a bore's bottom lowers it as well; corners are not filled
-            const bool lowers = least || (!zone.swept() && zone.outline() == Outline::round);
-            if (sunk)
-                r = std::max(r, re - slant);
-            else if (lowers)
-                r = std::min(r, re + slant);
-        }
-    return r;
-}
-
-// Where a wall's outside or inside may change its slope, in rising z.
-std::vector<double> wall_places(const ResolvedPiece& piece) {
-    std::vector<double> places;
-    for (const auto& z : piece.zones) {
-        places.insert(places.end(), {in_mm(z.start), in_mm(z.end())});
-        if (z.silhouette())
-            for (const double at : z.silhouette()->wall->breaks(in_mm(z.start), in_mm(z.end())))
-                places.push_back(at);
-        for (const auto& [end, at, side] :
-             {std::tuple{&z.near_end, in_mm(z.start), 1.0}, std::tuple{&z.far_end, in_mm(z.end()), -1.0}})
-            if (end->is_dome()) {
-                places.push_back(at + side * in_mm(end->dome_height));
-            } else if (end->kind == EndKind::chamfer)
-                places.push_back(at + side * std::abs(in_mm(z.outer_radius()) - in_mm(end->diameter) / 2) /
-                                          std::tan(in_rad(end->angle)));
-    }
-    std::sort(places.begin(), places.end());
-    return places;
-}
-
-void require_walls(const ResolvedPiece& piece) {
-    const double whole = in_mm(piece.length());
-    const std::vector<double> places = wall_places(piece);
-    for (std::size_t b = 0; b < piece.zones.size(); ++b) {
-        const ResolvedZone& bore = piece.zones[b];
-        if (!bore.in_bore()) continue;
-        if (in_mm(bore.start) < -1e-9 || in_mm(bore.end()) > whole + 1e-9)
-            throw CannotMake("This bore is " + number_text(in_mm(bore.length), 3) +
-                                 " mm long and leaves the piece, which has " + number_text(whole, 3) +
-                                 " mm; make it shorter, or empty its length to go through.",
-                             b);
-        for (const auto& other : piece.zones)
-            if (other.in_bore() && other.where != bore.where &&
-                in_mm(bore.start) < in_mm(other.end()) - 1e-9 &&
-                in_mm(other.start) < in_mm(bore.end()) - 1e-9)
-                throw CannotMake(
-                    "The bores from both ends run into each other; make one of them shorter, or one "
-                    "go through.",
-                    b);
-        for (const double p : places)
-            for (const double z : {p - 1e-7, p + 1e-7}) {
-                if (z <= in_mm(bore.start) || z >= in_mm(bore.end())) continue;
-                for (const auto& outer : piece.zones) {
-                    if (outer.in_bore() || z <= in_mm(outer.start) || z >= in_mm(outer.end())) continue;
-                    if (bore.is_hollow() && outer.silhouette()) continue; // keeps its distance by itself
-                    const double inner_r = limit_at(bore, z, false), outer_r = limit_at(outer, z, true);
-                    if (inner_r > outer_r - 1e-3)
-                        throw CannotMake(
-                            "This bore reaches Ø " + number_text(2 * inner_r, 3) + " mm at " +
-                                number_text(std::max(z, 0.0), 2) +
-                                " mm along the piece, where its outside has only Ø " +
-                                number_text(2 * outer_r, 3) +
-                                " mm: no wall is left. Make the bore narrower or the outside wider.",
-                            b);
-                }
-            }
-    }
-}
-
-// Which faces and edges run along the bar inside a bend.
-void mark_bends(Skin& skin) {
-    const auto& parts = skin.way.parts();
-    const auto bend_at = [&](double low, double high) {
-        if (high - low < 1e-9) return -1;
-        const double middle = (low + high) / 2;
-        for (std::size_t i = 0; i < parts.size(); ++i)
-            if (!parts[i].straight() && middle > parts[i].from && middle < parts[i].to)
-                return static_cast<int>(i);
-        return -1;
-    };
-    for (Edge& e : skin.edges) {
-        e.bend = bend_at(std::min(e.begin.z, e.end.z), std::max(e.begin.z, e.end.z));
-        if (e.bend >= 0 && (e.shape != EdgeShape::straight || std::abs(e.begin.theta - e.end.theta) > 1e-9))
-            throw std::logic_error("build_skin: an edge inside a bend does not run along the bar");
-    }
-    for (Face& f : skin.faces) {
-        double low = 1e300, high = -1e300;
-        for (const auto& loop : f.loops)
-            for (const EdgeUse& u : loop)
-                for (const double z : {start_of(skin, u).z, end_of(skin, u).z}) {
-                    low = std::min(low, z);
-                    high = std::max(high, z);
-                }
-        f.bend = bend_at(low, high);
-        if (f.bend >= 0 && (f.kind != FaceKind::round || f.b != 0 || f.c != 0))
-            throw std::logic_error("build_skin: a face inside a bend is no cylinder");
-    }
-}
-
 // The bores, each a chain of zones in order of rising z. One from the near face that ends where one from the far face
 // does is one bore with it: their bottoms would be a wall of no thickness.
 std::vector<std::vector<std::size_t>> bores_of(const ResolvedPiece& piece) {
@@ -544,33 +348,6 @@ Skin build_skin(const ResolvedPiece& piece) {
     }
     drill_cross_holes(skin, piece);
     return skin;
-}
-
-std::optional<LeastWall> least_wall(const ResolvedPiece& piece) {
-    std::optional<LeastWall> out;
-    const auto look = [&](double z) {
-        for (const ResolvedZone& bore : piece.zones) {
-            if (!bore.in_bore() || z <= in_mm(bore.start) || z >= in_mm(bore.end())) continue;
-            for (const ResolvedZone& outer : piece.zones) {
-                if (outer.in_bore() || z <= in_mm(outer.start) || z >= in_mm(outer.end())) continue;
-                if (bore.is_hollow() && outer.silhouette()) {
-                    const ResolvedSilhouette& s = *bore.silhouette();
-                    if (!out || s.least_wall < out->thickness - 1e-6)
-                        out = LeastWall{s.least_wall, s.thinnest_at};
-                    continue;
-                }
-                const double wall = limit_at(outer, z, true) - limit_at(bore, z, false);
-                if (!out || wall < out->thickness - 1e-6) out = LeastWall{wall, z};
-            }
-        }
-    };
-    const std::vector<double> places = wall_places(piece);
-    for (std::size_t i = 0; i + 1 < places.size(); ++i)
-        for (int k = 0; k <= 8; ++k) {
-            const double a = places[i] + 1e-7, b = places[i + 1] - 1e-7;
-            if (b > a) look(a + (b - a) * k / 8);
-        }
-    return out;
 }
 
 Length shortest_for_ends(const ResolvedZone& zone) {

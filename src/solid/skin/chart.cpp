@@ -1,5 +1,6 @@
 #include "solid/skin/chart.hpp"
 
+#include "quantity/numeric.hpp"
 #include "solid/kernel/bent_spline.hpp"
 #include "solid/kernel/kernel_spline.hpp"
 #include "solid/skin/bent_place.hpp"
@@ -15,12 +16,9 @@
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 namespace whorl::solid {
 namespace {
-
-constexpr double full_turn = 2 * std::numbers::pi;
 
 Chart tooth_chart(const Skin& skin, const Face& f, ToothSurfaces& teeth) {
     Chart c;
@@ -82,14 +80,14 @@ Chart arc_chart(const Skin& skin, const Face& f) {
     c.kind = Chart::arc;
     c.face = &f;
     if (f.a == 0 && f.b == 0 && f.c == 0 && f.rail_slope == 0 && f.arc_to < f.arc_from) {
-        c.quarter = std::numbers::pi / 2;
+        c.quarter = pi / 2;
         c.surface =
             new Geom_SphericalSurface(gp_Ax3(gp_Pnt(0, 0, f.arc_z), gp::DZ(), gp::DX()), f.arc_radius);
         return c;
     }
     if (f.a > f.arc_radius + 1e-6 && f.b == 0 && f.c == 0 && f.rail_slope == 0) {
         // within the surface's own turn
-        const double quarter = std::numbers::pi / 2, largest = std::max(f.arc_from, f.arc_to);
+        const double quarter = pi / 2, largest = std::max(f.arc_from, f.arc_to);
         c.quarter = largest > quarter + 1e-9 ? quarter + full_turn : quarter;
         c.against = f.arc_to > f.arc_from;
         c.surface =

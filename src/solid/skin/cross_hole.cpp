@@ -1,17 +1,15 @@
 #include "solid/skin/cross_hole.hpp"
 
 #include "quantity/expression.hpp"
+#include "quantity/numeric.hpp"
 #include "solid/skin/build_skin.hpp"
 
 #include <algorithm>
 #include <array>
 #include <cmath>
-#include <numbers>
 
 namespace whorl::solid {
 namespace {
-
-constexpr double full_turn = 2 * std::numbers::pi;
 
 // A face's outer loop as a polygon of its (θ, z).
 std::vector<std::array<double, 2>> polygon_of(const Skin& skin, const Face& f) {

@@ -2,6 +2,7 @@
 // them. Every piece of a wall is a face; its two edges on the drum lead from node to node around the parts of
 // the drum's surface that are left, of which the first and the last reach the rims. The bottom is cut across
 // wherever both walls have a node, and about every crossing.
+#include "quantity/numeric.hpp"
 #include "solid/skin/build_skin.hpp"
 #include "solid/skin/zone_skin.hpp"
 
@@ -9,12 +10,10 @@
 
 #include <cmath>
 #include <map>
-#include <numbers>
 
 namespace whorl::solid {
 namespace {
 
-constexpr double full_turn = 2 * std::numbers::pi;
 using Loop = std::vector<EdgeUse>;
 
 class DrumZone final : public ZoneSkin {
@@ -79,11 +78,6 @@ private:
         const DrumWall& w = *wall_[static_cast<std::size_t>(i)];
         const WallJet j = w.along(at_end ? w.to() : w.from(), r);
         return {j.theta.c[0], r, j.z.c[0]};
-    }
-    UnrolledPoint start_of_step(const Step& s) const {
-        UnrolledPoint p = end_of_wall(s.piece, !s.forward, drum_.radius);
-        p.theta += s.turn * full_turn;
-        return p;
     }
 
     // The drum's surface lies beyond the far walls and before the near ones: a border of it runs along far

@@ -1,13 +1,13 @@
 #include "solid/skin/flat_side.hpp"
 
+#include "quantity/numeric.hpp"
+
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 namespace whorl::solid {
 
 namespace {
-constexpr double full_turn = 2 * std::numbers::pi;
 using Loop = std::vector<EdgeUse>;
 } // namespace
 

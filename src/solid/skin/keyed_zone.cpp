@@ -4,6 +4,7 @@
 // bore has four faces: the cylinder of radius R from φ₀ to 2π − φ₀ with sin φ₀ = w/2R, the keyway's sides
 // y = ±w/2 and its bottom x = T. A countersink is a cone; it takes the mouth off cylinder and sides, and must
 // leave the bottom alone, so T must be larger than its radius.
+#include "quantity/numeric.hpp"
 #include "solid/skin/build_skin.hpp"
 #include "solid/skin/zone_skin.hpp"
 
@@ -11,12 +12,10 @@
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 namespace whorl::solid {
 namespace {
 
-constexpr double full_turn = 2 * std::numbers::pi;
 using Loop = std::vector<EdgeUse>;
 
 void append(Loop& to, const Loop& more, int turn = 0) {

@@ -5,6 +5,7 @@
 // lies on; they are cut by the end planes, and by each cone into what stays below it and what the cone
 // replaces. Neighbours are cut by the same lines in the same places, so that their corners coincide and are
 // found by place.
+#include "quantity/numeric.hpp"
 #include "solid/skin/build_skin.hpp"
 #include "solid/skin/zone_skin.hpp"
 
@@ -13,12 +14,10 @@
 #include <algorithm>
 #include <cmath>
 #include <map>
-#include <numbers>
 
 namespace whorl::solid {
 namespace {
 
-constexpr double pi = std::numbers::pi, full_turn = 2 * pi;
 // What comes nearer than this to a cutting line lies on it.
 constexpr double on_line = 1e-9; // mm
 // A groove or ridge that ends nearer than this to an end plane, but not in it, would leave edges too short to

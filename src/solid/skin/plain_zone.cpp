@@ -1,16 +1,14 @@
 // A plain round zone: a cylinder or a cone, with another cone at either end if it is chamfered or pointed.
+#include "quantity/numeric.hpp"
 #include "solid/skin/build_skin.hpp"
 #include "solid/skin/zone_skin.hpp"
 
 #include "quantity/expression.hpp"
 
 #include <cmath>
-#include <numbers>
 
 namespace whorl::solid {
 namespace {
-
-constexpr double full_turn = 2 * std::numbers::pi;
 
 struct Cone {
     double end_height = 0;  // signed radius at the end plane

@@ -4,6 +4,7 @@
 // A flat at the distance h from the axis is r = h/cos(θ − θf); in a bore, where radii are taken negative, it
 // is the same with −h, so that "what stands above the cone's end radius" are the corners outside and the
 // flats' middles inside.
+#include "quantity/numeric.hpp"
 #include "solid/skin/build_skin.hpp"
 #include "solid/skin/zone_skin.hpp"
 
@@ -12,12 +13,9 @@
 #include <algorithm>
 #include <cmath>
 #include <limits>
-#include <numbers>
 
 namespace whorl::solid {
 namespace {
-
-constexpr double full_turn = 2 * std::numbers::pi;
 
 struct End {
     int side = 1;

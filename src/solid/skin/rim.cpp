@@ -1,16 +1,15 @@
 #include "solid/skin/rim.hpp"
 
 #include "quantity/expression.hpp"
+#include "quantity/numeric.hpp"
 #include "solid/skin/build_skin.hpp"
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 namespace whorl::solid {
 namespace {
 
-constexpr double full_turn = 2 * std::numbers::pi;
 constexpr double same_theta = 1e-9;
 constexpr double same_radius = 1e-7;   // mm
 constexpr double least_overlap = 1e-5; // mm; a sliver shallower than this has no triangles
@@ -49,8 +48,7 @@ std::vector<double> touching_angles(const Rim& rim, double from, double to) {
             const double at = std::atan2(p.bow.v.r, p.bow.u.r), low = std::min(p.bow.from, p.bow.to),
                          high = std::max(p.bow.from, p.bow.to);
             for (int k = -4; k <= 4; ++k)
-                if (const double phi = at + k * std::numbers::pi; phi > low && phi < high)
-                    add(point_at(p.bow, phi).theta);
+                if (const double phi = at + k * pi; phi > low && phi < high) add(point_at(p.bow, phi).theta);
         }
     }
     return out;
@@ -263,18 +261,17 @@ Joined join_rims(Skin& skin, double z, const Rim* below, int zone_below, const R
                     at[k].second * at[k - 1].second < 0 && at[k].second * at[k + 1].second < 0)
                     refuse_sliver(at[k].first);
             for (std::size_t k = 0; k + 1 < at.size(); ++k) {
-                auto [t0, d0] = at[k];
-                auto [t1, d1] = at[k + 1];
+                const auto [t0, d0] = at[k];
+                const auto [t1, d1] = at[k + 1];
                 if (d0 == 0 && k > 0 && at[k - 1].second != 0 && d1 != 0) { // they touch there
                     const double r = radius_at(*below, t0);
                     all.push_back({t0, r, r, true, true});
                 }
                 if (d0 * d1 >= 0) continue;
-                for (int step = 0; step < 60 && t1 - t0 > 1e-14; ++step) {
-                    const double m = (t0 + t1) / 2, dm = radius_at(*below, m) - radius_at(*above, m);
-                    (dm * d0 > 0 ? t0 : t1) = m;
-                }
-                const double t = (t0 + t1) / 2, r = radius_at(*below, t);
+                const auto before = [&, sign = d0](double m) {
+                    return (radius_at(*below, m) - radius_at(*above, m)) * sign > 0;
+                };
+                const double t = halved(t0, t1, before, 1e-14).middle(), r = radius_at(*below, t);
                 all.push_back({t, r, r, true, true});
             }
             continue;

@@ -1,16 +1,14 @@
 #include "solid/skin/scoop.hpp"
 
+#include "quantity/numeric.hpp"
 #include "solid/kernel/bezier.hpp"
 #include "solid/skin/skin.hpp"
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 namespace whorl::solid {
 namespace {
-
-constexpr double full_turn = 2 * std::numbers::pi;
 
 double spread(const Scoop& s, double theta) {
     return s.unroll * std::remainder(theta - s.theta0, full_turn);
@@ -75,24 +73,11 @@ ScoopNormal normal_of(const Scoop& s, const UnrolledPoint& p) {
 }
 
 double scoop_volume(const Scoop& s) {
-    static constexpr double node[]{0.1834346424956498, 0.5255324099163290, 0.7966664774136267,
-                                   0.9602898564975363};
-    static constexpr double weight[]{0.3626837833783620, 0.3137066458778873, 0.2223810344533745,
-                                     0.1012285362903763};
-    constexpr int parts = 2;
-    const double half_v = (s.to - s.from) / 2 / parts, half_a = (s.alpha_to - s.alpha_from) / 2;
-    double sum = 0;
-    for (int part = 0; part < parts; ++part)
-        for (std::size_t i = 0; i < 4; ++i)
-            for (const double up : {-1.0, 1.0})
-                for (std::size_t k = 0; k < 4; ++k)
-                    for (const double side : {-1.0, 1.0}) {
-                        const double v = s.from + (2 * part + 1 + up * node[i]) * half_v,
-                                     a = (s.alpha_from + s.alpha_to) / 2 + side * node[k] * half_a;
-                        const double r = point_at(s, a, v).r;
-                        sum -= weight[i] * half_v * weight[k] * half_a * r * r / 2 * s.reach(v) *
-                               s.reach_slope(v);
-                    }
+    const double sum =
+        gauss<gauss_8>(s.from, s.to, 2, s.alpha_from, s.alpha_to, 1, [&](double v, double alpha) {
+            const double r = point_at(s, alpha, v).r;
+            return -r * r / 2 * s.reach(v) * s.reach_slope(v);
+        });
     return sum / std::abs(s.unroll);
 }
 

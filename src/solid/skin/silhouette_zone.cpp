@@ -2,17 +2,16 @@
 // programs weigh a face of several spans wrong (by up to 9 %); turned about the axis where there are no flutes, and
 // where flutes wind a face for each scallop and each ridge. No row of these turns by more than a sixth of a turn, no
 // face of one is wider than that, and no turned one wider than half a turn.
+#include "quantity/numeric.hpp"
 #include "solid/skin/shaped_spline.hpp"
 #include "solid/skin/zone_skin.hpp"
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 namespace whorl::solid {
 namespace {
 
-constexpr double pi = std::numbers::pi, full_turn = 2 * pi;
 // Seams stand off every plane through the axis that people like to cut in.
 constexpr double seam = 0.3271, aside = 0.485;
 

@@ -1,5 +1,7 @@
 #include "solid/skin/skin.hpp"
 
+#include "quantity/numeric.hpp"
+
 #include <algorithm>
 #include <cmath>
 #include <map>
@@ -177,26 +179,11 @@ double rail_length(const Skin& skin, const Face& f) {
 namespace {
 // ∫∫ r²/2·(θ_t·z_r − θ_r·z_t) dt dr, by Gauss points.
 double wall_volume(const Face& f) {
-    static constexpr std::array<double, 4> node{0.1834346424956498, 0.5255324099163290, 0.7966664774136267,
-                                                0.9602898564975363};
-    static constexpr std::array<double, 4> weight{0.3626837833783620, 0.3137066458778873, 0.2223810344533745,
-                                                  0.1012285362903763};
-    constexpr int parts = 8;
     const DrumWall& w = *f.wall;
-    double sum = 0;
-    const double half_r = (w.outer() - w.inner()) / 2, middle_r = (w.outer() + w.inner()) / 2;
-    for (int part = 0; part < parts; ++part) {
-        const double half = (w.to() - w.from()) / parts / 2, middle = w.from() + (2 * part + 1) * half;
-        for (std::size_t i = 0; i < 4; ++i)
-            for (const double side : {-1.0, 1.0})
-                for (std::size_t k = 0; k < 4; ++k)
-                    for (const double up : {-1.0, 1.0}) {
-                        const double t = middle + side * node[i] * half, r = middle_r + up * node[k] * half_r;
-                        const WallSlopes at = w.point(t, r);
-                        sum += weight[i] * half * weight[k] * half_r * r * r / 2 *
-                               (at.theta.c[1] * at.z.c[2] - at.theta.c[2] * at.z.c[1]);
-                    }
-    }
+    const double sum = gauss<gauss_8>(w.from(), w.to(), 8, w.inner(), w.outer(), 1, [&](double t, double r) {
+        const WallSlopes at = w.point(t, r);
+        return r * r / 2 * (at.theta.c[1] * at.z.c[2] - at.theta.c[2] * at.z.c[1]);
+    });
     return f.inward ? -sum : sum;
 }
 } // namespace
@@ -204,24 +191,15 @@ double wall_volume(const Face& f) {
 namespace {
 // ∫∫ of (x, y)·n/2 over the wall, n to the hole's axis: −ρ²/2·cos²t, as a contour integral over the mouths.
 double hole_volume(const Skin& skin, const Face& f) {
-    static constexpr std::array<double, 4> node{0.1834346424956498, 0.5255324099163290, 0.7966664774136267,
-                                                0.9602898564975363};
-    static constexpr std::array<double, 4> weight{0.3626837833783620, 0.3137066458778873, 0.2223810344533745,
-                                                  0.1012285362903763};
-    constexpr int parts = 8;
     double sum = 0;
     for (const EdgeUse& use : f.loops.front()) {
         const Edge& e = skin.edges[static_cast<std::size_t>(use.edge)];
         if (e.shape != EdgeShape::mouth) continue;
-        const double from = use.forward ? e.tooth_from : e.tooth_to,
-                     half = ((use.forward ? e.tooth_to : e.tooth_from) - from) / parts / 2;
-        for (int part = 0; part < parts; ++part)
-            for (std::size_t i = 0; i < node.size(); ++i)
-                for (const double side : {-1.0, 1.0}) {
-                    const double t = from + (2 * part + 1 + side * node[i]) * half,
-                                 y = f.hole->radius * std::cos(t);
-                    sum -= weight[i] * half * y * y / 2 * along_hole(*f.hole, point_at(e, t));
-                }
+        sum -= gauss<gauss_8>(use.forward ? e.tooth_from : e.tooth_to,
+                              use.forward ? e.tooth_to : e.tooth_from, 8, [&](double t) {
+                                  const double y = f.hole->radius * std::cos(t);
+                                  return y * y / 2 * along_hole(*f.hole, point_at(e, t));
+                              });
     }
     return sum;
 }
@@ -230,38 +208,21 @@ double hole_volume(const Skin& skin, const Face& f) {
 namespace {
 // ∫∫ ρ²/2 dφ dz, by Gauss points between the heights at which the wall changes its course.
 double shaped_volume(const Face& f) {
-    static constexpr std::array<double, 4> node{0.1834346424956498, 0.5255324099163290, 0.7966664774136267,
-                                                0.9602898564975363};
-    static constexpr std::array<double, 4> weight{0.3626837833783620, 0.3137066458778873, 0.2223810344533745,
-                                                  0.1012285362903763};
     const ShapedPatch& p = *f.patch;
     const std::vector<double> at = p.wall->breaks(p.z0, p.z1);
-    const double half_phi = (p.to - p.from) / 2;
     double sum = 0;
-    if (p.is_turned()) { // arcs that are nearly upright want more of them
-        constexpr int parts = 6;
-        for (std::size_t i = 0; i + 1 < at.size(); ++i)
-            for (int part = 0; part < parts; ++part) {
-                const double half = (at[i + 1] - at[i]) / 2 / parts, middle = at[i] + (2 * part + 1) * half;
-                for (std::size_t a = 0; a < 4; ++a)
-                    for (const double up : {-1.0, 1.0}) {
-                        const double r = p.wall->outer()(middle + up * node[a] * half);
-                        sum += weight[a] * half * half_phi * r * r;
-                    }
-            }
-        return f.inward ? -sum : sum;
-    }
-    for (std::size_t i = 0; i + 1 < at.size(); ++i) {
-        const double half = (at[i + 1] - at[i]) / 2, middle = (at[i + 1] + at[i]) / 2;
-        for (std::size_t a = 0; a < 4; ++a)
-            for (const double up : {-1.0, 1.0})
-                for (std::size_t b = 0; b < 4; ++b)
-                    for (const double side : {-1.0, 1.0}) {
-                        const double r =
-                            p.radius(p.middle() + side * node[b] * half_phi, middle + up * node[a] * half);
-                        sum += weight[a] * half * weight[b] * half_phi * r * r / 2;
-                    }
-    }
+    for (std::size_t i = 0; i + 1 < at.size(); ++i)
+        if (p.is_turned()) // arcs that are nearly upright want more of them
+            sum += gauss<gauss_8>(at[i], at[i + 1], 6, [&](double z) {
+                const double r = p.wall->outer()(z);
+                return (p.to - p.from) / 2 * r * r;
+            });
+        else
+            sum += gauss<gauss_8>(-(p.to - p.from) / 2, (p.to - p.from) / 2, 1, at[i], at[i + 1], 1,
+                                  [&](double phi, double z) {
+                                      const double r = p.radius(p.middle() + phi, z);
+                                      return r * r / 2;
+                                  });
     return f.inward ? -sum : sum;
 }
 } // namespace
@@ -269,12 +230,6 @@ double shaped_volume(const Face& f) {
 double volume(const Skin& skin) {
     // V = ∫∫ r²/2 dθ ds = ∮ H ds with H = ∫ r²/2 dθ and s = z or, on curved faces, z − slope·θ. r is linear
     // in θ there, so Simpson's rule gives H exactly.
-    static constexpr std::array<double, 8> node{-0.9602898564975363, -0.7966664774136267, -0.5255324099163290,
-                                                -0.1834346424956498, 0.1834346424956498,  0.5255324099163290,
-                                                0.7966664774136267,  0.9602898564975363};
-    static constexpr std::array<double, 8> weight{0.1012285362903763, 0.2223810344533745, 0.3137066458778873,
-                                                  0.3626837833783620, 0.3626837833783620, 0.3137066458778873,
-                                                  0.2223810344533745, 0.1012285362903763};
     double total = 0;
     std::map<const TransverseCurve*, double> swept_by; // teeth share their curves
     for (const Face& f : skin.faces) {
@@ -306,41 +261,36 @@ double volume(const Skin& skin) {
                 const int parts = e.shape == EdgeShape::straight                                ? 1
                                   : e.shape == EdgeShape::traced || e.shape == EdgeShape::mouth ? 8
                                                                                                 : 4;
-                double sum = 0;
-                for (int part = 0; part < parts; ++part) {
-                    const double a = p0 + (p1 - p0) * part / parts, half = (p1 - p0) / parts / 2;
-                    for (std::size_t k = 0; k < node.size(); ++k) {
-                        const double x = a + half * (1 + node[k]);
-                        const UnrolledPoint p = moved(point_at(e, x), use.turn);
-                        double ds; // ds/dx
-                        if (e.shape == EdgeShape::straight) {
-                            ds = (e.end.z - e.begin.z) - slope * (e.end.theta - e.begin.theta);
-                        } else if (e.shape == EdgeShape::bow) {
-                            const double c = std::cos(x), s = std::sin(x);
-                            ds = (-e.bow.u.z * s + e.bow.v.z * c) -
-                                 slope * (-e.bow.u.theta * s + e.bow.v.theta * c);
-                        } else if (e.shape == EdgeShape::mouth) {
-                            ds = e.mouth->hole.radius * std::cos(x);
-                        } else if (e.shape == EdgeShape::traced) {
-                            ds = e.wall->point(x, e.level).z.c[1]; // on a cylinder, where slope is 0
-                        } else {
-                            const double by_r = e.trace.ball > 0 ? -p.r / (p.z - e.trace.z0) : e.trace.slope;
-                            ds = by_r * p.r * std::tan(x - e.trace.theta);
-                        }
-                        double h;
-                        if (f.kind == FaceKind::side) {
-                            // H = a²/2·tan(θ − θf), θ moved with the chart
-                            const double turned = std::remainder(p.theta - f.side_theta, turn_angle);
-                            h = f.a * f.a / 2 * std::tan(turned);
-                        } else {
-                            // r at θ0, at the middle and here, for the same s
-                            const double gain = f.c + (f.kind == FaceKind::curved ? f.b * slope : 0);
-                            const double r2 = p.r, r0 = p.r - gain * (p.theta - theta0), r1 = (r0 + r2) / 2;
-                            h = (p.theta - theta0) / 12 * (r0 * r0 + 4 * r1 * r1 + r2 * r2);
-                        }
-                        sum += weight[k] * half * h * ds;
+                const double sum = gauss<gauss_8>(p0, p1, parts, [&](double x) {
+                    const UnrolledPoint p = moved(point_at(e, x), use.turn);
+                    double ds; // ds/dx
+                    if (e.shape == EdgeShape::straight) {
+                        ds = (e.end.z - e.begin.z) - slope * (e.end.theta - e.begin.theta);
+                    } else if (e.shape == EdgeShape::bow) {
+                        const double c = std::cos(x), s = std::sin(x);
+                        ds = (-e.bow.u.z * s + e.bow.v.z * c) -
+                             slope * (-e.bow.u.theta * s + e.bow.v.theta * c);
+                    } else if (e.shape == EdgeShape::mouth) {
+                        ds = e.mouth->hole.radius * std::cos(x);
+                    } else if (e.shape == EdgeShape::traced) {
+                        ds = e.wall->point(x, e.level).z.c[1]; // on a cylinder, where slope is 0
+                    } else {
+                        const double by_r = e.trace.ball > 0 ? -p.r / (p.z - e.trace.z0) : e.trace.slope;
+                        ds = by_r * p.r * std::tan(x - e.trace.theta);
                     }
-                }
+                    double h;
+                    if (f.kind == FaceKind::side) {
+                        // H = a²/2·tan(θ − θf), θ moved with the chart
+                        const double turned = std::remainder(p.theta - f.side_theta, turn_angle);
+                        h = f.a * f.a / 2 * std::tan(turned);
+                    } else {
+                        // r at θ0, at the middle and here, for the same s
+                        const double gain = f.c + (f.kind == FaceKind::curved ? f.b * slope : 0);
+                        const double r2 = p.r, r0 = p.r - gain * (p.theta - theta0), r1 = (r0 + r2) / 2;
+                        h = (p.theta - theta0) / 12 * (r0 * r0 + 4 * r1 * r1 + r2 * r2);
+                    }
+                    return h * ds;
+                });
                 total += use.forward ? sum : -sum;
             }
         }

@@ -5,8 +5,9 @@
 // r = a + b·z + c·θ there; so are a cylinder (r = a), a cone (r = a + b·z), the crest of a tapered thread and
 // a groove that is withdrawn evenly in a run-out; a flat end is the plane z = a. A rounded root is an arc
 // pushed along the screw direction. Two planes meet in a straight line and an arc's surface meets a plane in
-// an affine image of the arc, so every edge has a closed form: all trims are exact, nothing is intersected
-// numerically. The flats of a hexagon are plane in space instead, r = h/cos(θ − θf), and the flanks of teeth
+// an affine image of the arc, so every edge has a closed form and all trims are exact. Only where the outlines of
+// teeth, lobes and silhouettes cross those of a neighbour (rim.cpp) and where a drum's ways cross (track_walls.cpp) is
+// a parameter found by iteration, to rounding. The flats of a hexagon are plane in space instead, r = h/cos(θ − θf), and the flanks of teeth
 // are curves of the transverse plane pushed along the axis or screwed along it.
 //
 // The skin is the one description that the triangulation, the kernel solid, the volume and the picking all

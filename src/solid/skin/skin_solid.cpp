@@ -1,5 +1,6 @@
 // A skin's kernel solid: exact lines and circles, splines for screwed and bent edges, each edge's image in
 // the charts of its faces.
+#include "quantity/numeric.hpp"
 #include "solid/kernel/bent_spline.hpp"
 #include "solid/kernel/brep.hpp"
 #include "solid/kernel/kernel_spline.hpp"
@@ -19,12 +20,10 @@
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 namespace whorl::solid {
 namespace {
 
-constexpr double full_turn = 2 * std::numbers::pi;
 // Curves and surfaces keep within spline_tolerance of the truth, so two of them meet within twice that.
 constexpr double edge_tolerance = 4 * spline_tolerance;
 

@@ -223,8 +223,8 @@ private:
         const double low = std::max(low_t(m), low_t(upper) - shift),
                      high = std::min(high_t(m), high_t(upper) - shift);
         if (high - low < 1e-6) return;
-        if (ends_inside(z_.near_)) cuts_[m].push_back(low);
-        if (ends_inside(z_.far_)) cuts_[m].push_back(high);
+        if (z_.near_.ends_inside()) cuts_[m].push_back(low);
+        if (z_.far_.ends_inside()) cuts_[m].push_back(high);
         for (const double t : cuts_[m]) {
             plan_cut(m, t);
             plan_cut(upper, t + shift);
@@ -286,9 +286,6 @@ private:
         return rails_[line][rail_index(line, m == z_.lines_ ? t + full_turn : t)].corner;
     }
 
-    static bool ends_inside(const ThreadEnd& e) {
-        return e.kind == EndKind::run_out || e.kind == EndKind::milled;
-    }
     // The corner where line m stops being part of its full-form band, in the t of band m or m − 1.
     double stop_t(std::size_t m, const ThreadEnd& e) const {
         const std::size_t line = m % z_.lines_; // NOLINT(clang-analyzer-core.DivideZero): as above
@@ -385,7 +382,7 @@ private:
 
     // What closes a band beyond its last cut at an end: from line m to line m + 1.
     Loop strip_closure(std::size_t m, const ThreadEnd& e) {
-        if (!ends_inside(e) || !z_.is_crest(m)) return closure(m, e);
+        if (!e.ends_inside() || !z_.is_crest(m)) return closure(m, e);
         if (e.kind == EndKind::milled) return around_to_rim(e, m);
         // a crest at a run-out: the land up to the rim, between the tips of groove j and groove j + 1
         const std::size_t j = m / z_.k_, next = (j + 1) % z_.starts_;

@@ -140,7 +140,7 @@ bool ThreadZone::is_symmetric() const {
 
 Rim ThreadZone::rim(const ThreadEnd& e) const {
     std::vector<RimPoint> points;
-    if (e.kind == EndKind::run_out || e.kind == EndKind::milled) {
+    if (e.ends_inside()) {
         for (const double t : e.te)
             points.push_back({theta(t), r_at(crest_, e.z)});
         return sorted_rim(std::move(points));
@@ -223,7 +223,7 @@ void ThreadZone::require_room() const {
                     "groove run out, or make it narrower.",
                     index);
         }
-        if (e->kind != EndKind::run_out && e->kind != EndKind::milled) continue;
+        if (!e->ends_inside()) continue;
         for (std::size_t k = 0; k + 1 < k_; ++k) {
             const double step = points_[k + 1].rho - points_[k].rho;
             if ((k < deepest_ && step > -1e-9) || (k >= deepest_last_ && step < 1e-9))

@@ -18,17 +18,16 @@
 // Internal to the solid floor.
 #pragma once
 
+#include "quantity/numeric.hpp"
 #include "solid/skin/build_skin.hpp"
 #include "solid/skin/zone_skin.hpp"
 
 #include <algorithm>
 #include <cmath>
 #include <limits>
-#include <numbers>
 
 namespace whorl::solid {
 
-constexpr double full_turn = 2 * std::numbers::pi;
 // Of the pitch: plain strip between the end of a groove that ends inside and the zone's end.
 constexpr double run_out_land = 0.05;
 
@@ -41,6 +40,7 @@ struct SectionPoint {
 // One end of the zone.
 struct ThreadEnd {
     EndKind kind = EndKind::flat;
+    bool ends_inside() const { return kind == EndKind::run_out || kind == EndKind::milled; }
     int side = 1;           // +1 far, −1 near
     double z = 0;           // the end plane
     double rc = 0;          // height of the chamfer at the end plane; none: out of reach
@@ -162,7 +162,7 @@ private:
         }
         double phi = std::asin(std::clamp((at - p.arc_rho) / p.arc_radius, -1.0, 1.0));
         const double middle = (p.arc_from + p.arc_to) / 2;
-        if (std::cos(middle) < 0) phi = std::numbers::pi - phi;
+        if (std::cos(middle) < 0) phi = pi - phi;
         phi += std::round((middle - phi) / full_turn) * full_turn;
         const double z = p.arc_zeta + shift(m) + p.arc_radius * std::cos(phi);
         return {(e.z - z) / slope(), phi};

@@ -1,17 +1,16 @@
 #include "solid/skin/tooth_zone.hpp"
 
 #include "quantity/expression.hpp"
+#include "quantity/numeric.hpp"
 #include "solid/skin/build_skin.hpp"
 #include "solid/skin/flat_side.hpp"
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 namespace whorl::solid {
 namespace {
 
-constexpr double full_turn = 2 * std::numbers::pi;
 constexpr double same_radius = 5e-8; // mm
 // A circle nearer than this to the root or the tip, but not on it, would leave edges too short to check.
 constexpr double too_near = 2e-4; // mm

@@ -1,17 +1,16 @@
 #include "solid/skin/web.hpp"
 
 #include "quantity/expression.hpp"
+#include "quantity/numeric.hpp"
 #include "solid/skin/build_skin.hpp"
 #include "solid/skin/flat_side.hpp"
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 namespace whorl::solid {
 namespace {
 
-constexpr double full_turn = 2 * std::numbers::pi;
 constexpr double least_land = 1e-3; // mm, of what is left flat beside a ring
 using Loop = std::vector<EdgeUse>;
 

@@ -1,17 +1,16 @@
 #include "solid/tube/tube_body.hpp"
 
 #include "quantity/expression.hpp"
+#include "quantity/numeric.hpp"
 #include "solid/skin/build_skin.hpp"
 
 #include <algorithm>
 #include <cmath>
 #include <map>
-#include <numbers>
 
 namespace whorl::solid {
 namespace {
 
-constexpr double pi = std::numbers::pi;
 constexpr double eighth = pi / 4;
 constexpr double most_angle = pi;           // of a length about the axis
 constexpr double beyond_cut = 0.1 * 2 * pi; // a length goes on behind the ground face

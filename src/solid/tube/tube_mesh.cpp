@@ -4,16 +4,15 @@
 
 #include "quantity/about.hpp"
 #include "quantity/expression.hpp"
+#include "quantity/numeric.hpp"
 #include "solid/skin/build_skin.hpp"
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 namespace whorl::solid {
 namespace {
 
-constexpr double pi = std::numbers::pi;
 constexpr double most_triangles = 4e6;
 
 std::size_t index(int i) {

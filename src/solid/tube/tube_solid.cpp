@@ -1,6 +1,7 @@
 // A tube's kernel solid. Along the wire a strip is one polynomial, through Chebyshev's points of c, outwards
 // and upwards; around it every quarter is a rational quadratic, an exact circle. A quarter's parameter t
 // belongs to the angle ψ from its start by t/(1 − t) = sin(ψ/2)/sin((π/2 − ψ)/2).
+#include "quantity/numeric.hpp"
 #include "solid/kernel/brep.hpp"
 #include "solid/tube/tube_body.hpp"
 
@@ -22,7 +23,6 @@
 namespace whorl::solid {
 namespace {
 
-constexpr double pi = std::numbers::pi;
 constexpr double tolerance = 2e-7; // mm
 constexpr double fit_error = 5e-8; // mm, of polynomials
 constexpr int most_degree = 21;
