@@ -28,7 +28,7 @@ using Window = MainWindow;
 
 // --- when an action means something ---
 
-const QString no_piece = "The job has no piece yet; Ctrl+Shift+N makes one.";
+constexpr const char* no_piece = "The job has no piece yet; Ctrl+Shift+N makes one.";
 
 const Piece* piece_of(const Window& w) {
     const Session& s = w.session();
@@ -42,13 +42,13 @@ QString unless(bool means_something, const char* sentence) {
     return means_something ? QString() : QString(sentence);
 }
 QString needs_piece(const Window& w) {
-    return piece_of(w) ? QString() : no_piece;
+    return unless(piece_of(w), no_piece);
 }
 // A spring or a rack is the whole piece: it takes no other zones and no bores.
 QString not_alone(const Window& w) {
     const Zone* z = zone_of(w);
     return z ? unless(!stands_alone(*z), "A spring or a rack is the whole piece; it takes no other zone.")
-             : no_piece;
+             : QString(no_piece);
 }
 const ResolvedZone* resolved(const Window& w) {
     return w.session().resolved_zone();

@@ -203,8 +203,8 @@ void MainWindow::connect_parts() {
     connect(&session_, &Session::changed, this, &MainWindow::show_views);
     connect(&session_, &Session::changed, this, &MainWindow::update_actions);
     connect(&session_, &Session::saved_changed, this, &MainWindow::update_actions);
-    connect(&session_, &Session::rolled, this, [this] {
-        update_actions();
+    connect(&session_, &Session::rolled, this, [this, ran = false]() mutable { // at every frame while it runs
+        if (std::exchange(ran, session_.running()) != session_.running()) update_actions();
         section_->update();
         developed_->update();
         solid_->update();
@@ -298,7 +298,7 @@ void MainWindow::make_menus() {
                 addAction(made); // works whether or not the menu was opened
                 connect(made, &QAction::triggered, this, [this, &action] {
                     action.does(*this);
-                    update_actions();
+                    if (action.on) update_actions(); // the switch turned by itself
                 });
             }
             actions_.emplace_back(made, &action);

@@ -1,21 +1,16 @@
 #include "form/spec_reader.hpp"
 
-#include <algorithm>
+#include "quantity/numeric.hpp"
+#include "quantity/trimmed.hpp"
+
 #include <cctype>
 #include <cmath>
-#include <numbers>
 
 namespace whorl {
 namespace {
 
 bool is_number_start(char c) {
     return std::isdigit(static_cast<unsigned char>(c)) || c == '.' || c == '(';
-}
-
-std::string_view trimmed(std::string_view t) {
-    while (!t.empty() && t.back() == ' ')
-        t.remove_suffix(1);
-    return t;
 }
 
 struct Body {
@@ -61,7 +56,7 @@ double SpecReader::any_number(const std::string& expected) {
 double SpecReader::angle(const std::string& expected) {
     const double degrees = value(expected, false); // `vee 60 1/2`: an angle and a depth
     take("°");
-    return degrees * std::numbers::pi / 180;
+    return degrees * pi / 180;
 }
 
 double SpecReader::value(const std::string& expected, bool fractions) {

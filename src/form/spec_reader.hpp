@@ -31,6 +31,7 @@ public:
     void usual_to(std::size_t place) { usual_to_ = place; }
     // Throws InputError about what was read since `from` if `what` was said before.
     void once(std::string_view what, std::size_t from);
+    bool given(std::string_view what) const { return given_.contains(what); }
 
     // --- for read_words() ---
     bool begins_number() const;           // one stands here

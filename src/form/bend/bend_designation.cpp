@@ -8,9 +8,10 @@ namespace {
 constexpr const char* example = "bend d8 90 r20";
 
 struct Read : BendDesignation {
-    bool diameter = false, angle = false;
-    std::optional<Length> radius;
+    Length radius = mm(0); // as asked, to the centreline or inside
 };
+
+constexpr auto diameter = [](SpecReader& r, Read& out) { out.spec.diameter = r.length("diameter", example); };
 
 constexpr SpecWord<Read> words[]{
     {"inside", "The radius",
@@ -22,21 +23,12 @@ constexpr SpecWord<Read> words[]{
      [](SpecReader& r, Read& out) {
          out.spec.roll = r.angle("An angle in degrees is expected here, for example roll 90.");
      }},
-    {"d", "The diameter",
-     [](SpecReader& r, Read& out) {
-         out.spec.diameter = r.length("diameter", example);
-         out.diameter = true;
-     }},
-    {"Ø", "The diameter",
-     [](SpecReader& r, Read& out) {
-         out.spec.diameter = r.length("diameter", example);
-         out.diameter = true;
-     }},
+    {"d", "The diameter", diameter},
+    {"Ø", "The diameter", diameter},
     {"r", "The radius", [](SpecReader& r, Read& out) { out.radius = r.length("radius", example); }},
     {"", "The angle",
      [](SpecReader& r, Read& out) {
          out.spec.angle = r.said() * pi / 180;
-         out.angle = true;
          r.take("°");
      },
      true},
@@ -59,12 +51,12 @@ BendDesignation parse_bend(std::string_view text) {
         "centreline or inside, and roll, for example bend d8 90 r20 or bend d8 90 inside 16 roll "
         "90.",
         "");
-    if (!out.diameter || !out.angle || !out.radius)
+    if (!r.given("The diameter") || !r.given("The angle") || !r.given("The radius"))
         throw InputError(
             std::string("A bend is said by the bar's diameter, its angle and its radius, for example ") +
                 example + ".",
             text.size());
-    out.spec.radius = out.spec.inside ? *out.radius + out.spec.diameter / 2 : *out.radius;
+    out.spec.radius = out.spec.inside ? out.radius + out.spec.diameter / 2 : out.radius;
     try {
         (void)resolve_bend(out.spec);
     } catch (const InputError& e) {

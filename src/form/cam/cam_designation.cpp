@@ -10,14 +10,7 @@ constexpr std::string_view follower_words[]{"roller", "knife", "flat", "mushroom
 constexpr const char* example =
     "cam r20: rise 10 in 120 cycloidal, dwell 60, return in 120, dwell 60; roller 8; b10";
 
-struct Read : CamDesignation {
-    bool follower = false, pair = false;
-};
-
-void take_follower(Read& out, FollowerKind kind) {
-    out.spec.follower = kind;
-    out.follower = true;
-}
+using Read = CamDesignation;
 
 void take_groove(SpecReader& r, Read& out) {
     out.spec.groove_depth = r.length("depth", "groove 5 deep in d80");
@@ -38,14 +31,14 @@ constexpr SpecWord<Read> width_words[]{
 constexpr SpecWord<Read> words[]{
     {"roller", "The follower",
      [](SpecReader& r, Read& out) {
-         take_follower(out, FollowerKind::roller);
+         out.spec.follower = FollowerKind::roller;
          out.spec.size = r.length("diameter", "roller 8");
      }},
-    {"knife", "The follower", [](SpecReader&, Read& out) { take_follower(out, FollowerKind::knife); }},
-    {"flat", "The follower", [](SpecReader&, Read& out) { take_follower(out, FollowerKind::flat); }},
+    {"knife", "The follower", [](SpecReader&, Read& out) { out.spec.follower = FollowerKind::knife; }},
+    {"flat", "The follower", [](SpecReader&, Read& out) { out.spec.follower = FollowerKind::flat; }},
     {"mushroom", "The follower",
      [](SpecReader& r, Read& out) {
-         take_follower(out, FollowerKind::mushroom);
+         out.spec.follower = FollowerKind::mushroom;
          out.spec.size = r.length("radius", "mushroom 60");
      }},
     {"offset", "offset",
@@ -58,7 +51,6 @@ constexpr SpecWord<Read> words[]{
     {"groove", "The groove", take_groove},
     {"conjugate", "conjugate",
      [](SpecReader& r, Read& out) {
-         out.pair = true;
          r.skip_blanks();
          if (r.begins_number()) out.spec.conjugate = r.length("distance of the followers", "conjugate 60");
      }},
@@ -107,7 +99,7 @@ CamDesignation parse_cam(std::string_view text) {
         "What is this number? Write what it is before it, or rpm after a speed, for example 120 rpm.");
     try {
         (void)resolve_cam(s, out.length ? in_mm(*out.length) : 0);
-        if (out.pair) {
+        if (r.given("conjugate")) {
             if (!s.conjugate) // as it is written
                 s.conjugate = of_unit(std::round(in_unit(usual_apart(s), out.unit) * 100) / 100, out.unit);
             (void)resolve_cam(conjugate_of(s, *s.conjugate));

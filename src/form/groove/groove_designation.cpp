@@ -6,9 +6,7 @@
 namespace whorl {
 namespace {
 
-struct Read : GrooveDesignation {
-    bool pitch = false, diameter = false;
-};
+using Read = GrooveDesignation;
 
 // Its shape, and the numbers that stand behind that.
 void take_shape(SpecReader& r, GrooveSpec& s) {
@@ -52,21 +50,13 @@ constexpr auto starts = [](SpecReader& r, Read& out) {
     out.spec.starts = r.said_whole(0, 1000000, "The number of starts is a whole number.");
 };
 constexpr SpecWord<Read> words[]{
-    {"pitch", "The pitch",
-     [](SpecReader& r, Read& out) {
-         out.spec.pitch = r.length("pitch", "pitch 25");
-         out.pitch = true;
-     }},
+    {"pitch", "The pitch", [](SpecReader& r, Read& out) { out.spec.pitch = r.length("pitch", "pitch 25"); }},
     {"on", "The diameter",
-     [](SpecReader& r, Read& out) {
-         out.spec.diameter = r.length("diameter", "on 30 x 300");
-         out.diameter = true;
-     }},
+     [](SpecReader& r, Read& out) { out.spec.diameter = r.length("diameter", "on 30 x 300"); }},
     {"in", "The diameter",
      [](SpecReader& r, Read& out) {
          out.spec.side = Side::internal;
          out.spec.diameter = r.length("diameter", "in 30 x 300");
-         out.diameter = true;
      }},
     {"across", "The diameter across the bottoms",
      [](SpecReader& r, Read& out) { out.spec.across = r.length("diameter", "across 33"); }},
@@ -96,9 +86,9 @@ GrooveDesignation parse_groove(std::string_view text) {
                      "This is not understood in a groove; write pitch, on or in Ø x length, across, starts, "
                      "LH, for example groove rect 2 x 1.5 pitch 25 on 30 x 300.",
                      "What is this number? Write for example 3 starts, pitch 25 or on 30 x 300.");
-    if (!out.diameter)
+    if (!r.given("The diameter"))
         r.refuse("A groove needs the diameter it is cut into, for example on 30 x 300, or in 30 of a bore.");
-    if (!out.pitch) r.refuse("A groove needs its pitch along the axis, for example pitch 25.");
+    if (!r.given("The pitch")) r.refuse("A groove needs its pitch along the axis, for example pitch 25.");
     if (s.depth && s.across)
         r.refuse("A groove has its depth or the diameter across its bottoms; the other follows. Write one of "
                  "them.");

@@ -20,14 +20,7 @@ constexpr Code codes[]{{"RAA", KnurlKind::axial, false},      {"RBL", KnurlKind:
                        {"RGV", KnurlKind::crossed, true},     {"RKE", KnurlKind::crossed_ring, false},
                        {"RKV", KnurlKind::crossed_ring, true}};
 
-struct Read : KnurlDesignation {
-    bool diameter = false, pitch = false, teeth = false;
-};
-
-void take_pitch(Read& out, Length pitch) {
-    out.spec.pitch = pitch;
-    out.pitch = true;
-}
+using Read = KnurlDesignation;
 
 // A code of DIN 82, with its pitch behind it.
 bool take_code(SpecReader& r, Read& out) {
@@ -48,7 +41,7 @@ bool take_code(SpecReader& r, Read& out) {
     r.skip_blanks();
     if (const auto pitch = r.take_decimal()) {
         r.once("The pitch", from);
-        take_pitch(out, of_unit(*pitch, r.unit()));
+        out.spec.pitch = of_unit(*pitch, r.unit());
     }
     return true;
 }
@@ -61,34 +54,24 @@ bool take_kind(SpecReader& r, Read& out) {
     return false;
 }
 
+constexpr auto teeth = [](SpecReader& r, Read& out) {
+    out.spec.teeth = r.said_whole(0, 1000000, "The number of teeth is a whole number.");
+};
 constexpr SpecWord<Read> words[]{
     {"sunk", "sunk", [](SpecReader&, Read& out) { out.spec.sunk = true; }},
     {"raised", nullptr, [](SpecReader&, Read&) {}},
     {"mm", nullptr, [](SpecReader&, Read&) {}},
-    {"pitch", "The pitch", [](SpecReader& r, Read& out) { take_pitch(out, r.length("pitch", "pitch 1")); }},
+    {"pitch", "The pitch", [](SpecReader& r, Read& out) { out.spec.pitch = r.length("pitch", "pitch 1"); }},
     {"depth", "The depth", [](SpecReader& r, Read& out) { out.spec.depth = r.length("depth", "depth 0.4"); }},
     {"angle", "The angle",
      [](SpecReader& r, Read& out) {
          out.spec.profile_angle = r.angle("An angle is expected here, for example angle 90.");
      }},
     {"on", "The diameter",
-     [](SpecReader& r, Read& out) {
-         out.spec.diameter = r.length("diameter", "on 20 x 15");
-         out.diameter = true;
-     }},
+     [](SpecReader& r, Read& out) { out.spec.diameter = r.length("diameter", "on 20 x 15"); }},
     {"x", "The length", [](SpecReader& r, Read& out) { out.length = r.length("length", "x 15"); }},
-    {"teeth", "The number of teeth",
-     [](SpecReader& r, Read& out) {
-         out.spec.teeth = r.said_whole(0, 1000000, "The number of teeth is a whole number.");
-         out.teeth = true;
-     },
-     true},
-    {"z", "The number of teeth",
-     [](SpecReader& r, Read& out) {
-         out.spec.teeth = r.said_whole(0, 1000000, "The number of teeth is a whole number.");
-         out.teeth = true;
-     },
-     true},
+    {"teeth", "The number of teeth", teeth, true},
+    {"z", "The number of teeth", teeth, true},
 };
 
 } // namespace
@@ -112,10 +95,11 @@ KnurlDesignation parse_knurl(std::string_view text) {
         "This is not understood in a knurl; write sunk, pitch, teeth, depth, angle, on Ø x length, "
         "for example knurl crossed pitch 1 on 20 x 15.",
         "What is this number? Write for example 60 teeth, pitch 1 or on 20 x 15.");
-    if (!out.diameter) r.refuse("A knurl needs its outside diameter, for example on 20 x 15.");
-    if (out.pitch == out.teeth)
-        r.refuse(out.teeth ? "A knurl has its pitch or its teeth; the other follows. Write one of them."
-                           : "A knurl needs its pitch, such as pitch 1, or its teeth, such as 60 teeth.");
+    if (!r.given("The diameter")) r.refuse("A knurl needs its outside diameter, for example on 20 x 15.");
+    const bool counted = r.given("The number of teeth");
+    if (r.given("The pitch") == counted)
+        r.refuse(counted ? "A knurl has its pitch or its teeth; the other follows. Write one of them."
+                         : "A knurl needs its pitch, such as pitch 1, or its teeth, such as 60 teeth.");
     try {
         (void)resolve_knurl(out.spec);
     } catch (const InputError& e) {

@@ -82,7 +82,6 @@ std::string number(double v) {
 
 struct Read : SilhouetteDesignation {
     FluteSpec flutes;
-    bool fluted = false;
     std::optional<std::size_t> flute_word; // where something was said of flutes
 };
 
@@ -111,7 +110,6 @@ constexpr SpecWord<Read> words[]{
     {"flutes", "The number of flutes",
      [](SpecReader& r, Read& out) {
          out.flutes.count = r.said_whole(0, 1000000, "The number of flutes is a whole number.");
-         out.fluted = true;
      },
      true},
     {"deep", "The depth of the flutes",
@@ -208,13 +206,14 @@ SilhouetteDesignation parse_silhouette(std::string_view text, std::size_t usual_
     read_words<Read>(r, out, {words, hollow_words},
                      "This is not understood in a silhouette. " + std::string(examples),
                      "What is this number? Write for example 8 flutes 4 deep, or x 200 for the length.");
-    if (out.flute_word && !out.fluted)
+    const bool fluted = r.given("The number of flutes");
+    if (out.flute_word && !fluted)
         r.refuse_from(*out.flute_word,
                       "That is said of flutes; say how many there are, for example 8 flutes 4 deep.");
     if (s.wall && s.in_bore)
         r.refuse("A silhouette in a bore has no wall of its own; write hollow 1.5 bottom 3 for one that "
                  "follows the outside.");
-    if (out.fluted) s.flutes = out.flutes;
+    if (fluted) s.flutes = out.flutes;
     SilhouetteSpec alone = s;
     alone.wall = {};
     (void)resolve_silhouette(alone, 0, out.length ? in_mm(*out.length) : s.points.back().at);
