@@ -4,13 +4,12 @@
 #include "check/pair_checks.hpp"
 #include "check/train.hpp"
 #include "model/forms/cam_rows.hpp"
+#include "quantity/each_of.hpp"
 #include "quantity/expression.hpp"
 
 #include <algorithm>
-#include <array>
 #include <cmath>
 #include <map>
-#include <utility>
 
 namespace whorl {
 
@@ -29,10 +28,8 @@ std::vector<Finding> check_piece(const ResolvedPiece& piece, std::size_t piece_i
 
 namespace {
 void check_pair(PairKind kind, const Looking& look, const PairInJob& both) {
-    static const auto all = []<int... I>(std::integer_sequence<int, I...>) {
-        return std::array{&whorl::check_pair<static_cast<PairKind>(I)>...};
-    }
-    (std::make_integer_sequence<int, pair_kind_count>());
+    static const auto all =
+        each_of<PairKind, pair_kind_count>([]<PairKind k>() { return &whorl::check_pair<k>; });
     all.at(static_cast<std::size_t>(kind))(look, both);
 }
 } // namespace

@@ -1,15 +1,11 @@
 #include "model/pair_model.hpp"
 
-#include <array>
-#include <utility>
+#include "quantity/each_of.hpp"
 
 namespace whorl {
 
 const PairModel& model_of(PairKind kind) {
-    static const auto all = []<int... I>(std::integer_sequence<int, I...>) {
-        return std::array{&pair_model<static_cast<PairKind>(I)>()...};
-    }
-    (std::make_integer_sequence<int, pair_kind_count>());
+    static const auto all = each_of<PairKind, pair_kind_count>([]<PairKind k>() { return &pair_model<k>(); });
     return *all.at(static_cast<std::size_t>(kind));
 }
 

@@ -1,16 +1,14 @@
 #include "model/ends/ends.hpp"
 
+#include "quantity/each_of.hpp"
+
 #include <algorithm>
-#include <array>
 #include <cmath>
 
 namespace whorl {
 
 const EndModel& model_of(EndKind kind) {
-    static const auto all = []<int... I>(std::integer_sequence<int, I...>) {
-        return std::array{&end_model<static_cast<EndKind>(I)>()...};
-    }
-    (std::make_integer_sequence<int, end_kind_count>());
+    static const auto all = each_of<EndKind, end_kind_count>([]<EndKind k>() { return &end_model<k>(); });
     return *all.at(static_cast<std::size_t>(kind));
 }
 

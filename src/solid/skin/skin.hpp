@@ -7,8 +7,9 @@
 // pushed along the screw direction. Two planes meet in a straight line and an arc's surface meets a plane in
 // an affine image of the arc, so every edge has a closed form and all trims are exact. Only where the outlines of
 // teeth, lobes and silhouettes cross those of a neighbour (rim.cpp) and where a drum's ways cross (track_walls.cpp) is
-// a parameter found by iteration, to rounding. The flats of a hexagon are plane in space instead, r = h/cos(θ − θf), and the flanks of teeth
-// are curves of the transverse plane pushed along the axis or screwed along it.
+// a parameter found by iteration, to rounding. The flats of a hexagon are plane in space instead,
+// r = h/cos(θ − θf), and the flanks of teeth are curves of the transverse plane pushed along the axis or screwed
+// along it.
 //
 // The skin is the one description that the triangulation, the kernel solid, the volume and the picking all
 // use. A bent piece is that of its straightened bar all along: z runs along the centreline (Skin::way), and only
