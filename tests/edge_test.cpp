@@ -232,6 +232,44 @@ TEST_CASE("every point of a rounded edge and of a fillet lies on its torus") {
     CHECK(worst < 1e-9);
 }
 
+TEST_CASE("a dog point is a pin behind a shoulder of 45 degrees") {
+    const auto frustum = [](double a, double b) {
+        return pi * std::abs(a - b) * (a * a + a * b + b * b) / 3;
+    };
+    Job job = add_piece({}, piece_of("round 10 x 30"));
+    job = set(job, 0, field::far_end, "dog 7 x 5");
+    CHECK(test::prove(job.pieces[0]).volume() ==
+          Approx(pi * 25 * (30 - 5 - 1.5) + frustum(5, 3.5) + pi * 12.25 * 5).epsilon(1e-10));
+    CHECK(field_text(job, 0, 0, field::far_end, LengthUnit::millimetre) == "dog 7 x 5");
+    CHECK(in_mm(resolve_piece(job.pieces[0], {}).zones[0].far_end.radius_at(5.5)) == Approx(4));
+    CHECK(load_job(save_job(job)) == job);
+    job = set(job, 0, field::near_end, "dog 4 x 2");
+    CHECK(test::prove(job.pieces[0]).volume() == Approx(pi * 25 * (30 - 5 - 1.5 - 2 - 3) + frustum(5, 3.5) +
+                                                        pi * 12.25 * 5 + frustum(5, 2) + pi * 4 * 2)
+                                                     .epsilon(1e-10));
+    CHECK_THAT(why(job, 0, field::far_end, "dog 12 x 5"), Catch::Contains("at most \xC3\x98 9.8"));
+    CHECK_THAT(why(job, 0, field::far_end, "dog 7"), Catch::Contains("a diameter and a length"));
+    CHECK_THAT(why(job, 0, field::far_end, "dog"), Catch::Contains("M3 to M24"));
+    CHECK_THAT(why(add_piece({}, piece_of("hex 17 x 10")), 0, field::far_end, "dog 7 x 5"),
+               Catch::Contains("of a thread or of a round bar"));
+    // on a set screw that of the standard: ISO 4753, LD
+    for (const auto& [text, dp, z2] :
+         {std::tuple{"ISO 4028 M3 x 10", 2.0, 1.5}, std::tuple{"ISO 4028 M6 x 16", 4.0, 3.0},
+          std::tuple{"ISO 4028 M8 x 20", 5.5, 4.0}, std::tuple{"ISO 4028 M12 x 30", 8.5, 6.0},
+          std::tuple{"ISO 4028 M24 x 60", 18.0, 12.0}}) {
+        const Piece screw = piece_of(text);
+        const ResolvedEnd& e = resolve_piece(screw, {}).zones[0].far_end;
+        CHECK(in_mm(e.tip_diameter) == dp);
+        CHECK(in_mm(e.dome_height) == z2);
+        (void)test::prove(screw);
+    }
+    // a bore that comes too near to it, and a bend that reaches it
+    Job thin = add_piece({}, piece_of("round 10 x 30"));
+    thin = set(thin, 0, field::far_end, "dog 4 x 5");
+    thin.pieces[0].zones.push_back(in_bore(plain(mm(4.5), mm(27))));
+    CHECK_THROWS_WITH(solid::build_skin(resolve_piece(thin.pieces[0], {})), Catch::Contains("has only"));
+}
+
 TEST_CASE("on a cone an edge is the arc that touches it and the plane it ends in") {
     for (const auto& [far, kind, rho] : {std::tuple{26.0, "radius", 2.0}, std::tuple{12.0, "radius", 1.5},
                                          std::tuple{26.0, "fillet", 2.0}, std::tuple{12.0, "fillet", 3.0}}) {
@@ -341,7 +379,7 @@ TEST_CASE("edges are read, written, kept and refused") {
     CHECK_THAT(why(job, 0, field::far_end, "radius 11"), Catch::Contains("at most 9.9 mm"));
     CHECK_THAT(why(job, 0, field::far_end, "radius -1"), Catch::Contains("must be between"));
     CHECK_THAT(why(job, 0, field::far_end, "round 2"),
-               Catch::Contains("An end is flat, chamfer, radius, fillet"));
+               Catch::Contains("An end is written flat, chamfer 45 8.1 (angle, end diameter)"));
     CHECK_THAT(why(add_piece({}, piece_of("hex 17 x 10")), 0, field::near_end, "radius 1"),
                Catch::Contains("plain cylinder or cone"));
     // another designation keeps them where they can be

@@ -217,9 +217,10 @@ void DevelopedView::draw_ends(QPainter& p, const ResolvedZone& zone) {
                                  inwards * dome,
                          slope = std::tan(in_rad(e.angle)) * (zone.in_bore() ? -1 : 1) - inwards;
             h = dome + std::max(0.0, (crest - in_mm(e.diameter) / 2) / slope);
-            what = e.is_dome() ? "rounded, r " + shown(in_mm(e.dome_radius))
-                               : QString("chamfer %1° to Ø %2")
-                                     .arg(number_text(in_deg(e.angle), 2).c_str(), shown(in_mm(e.diameter)));
+            what = e.is_dome()  ? "rounded, r " + shown(in_mm(e.dome_radius))
+                   : e.is_dog() ? QString::fromStdString(end_shown(e, session_.unit()))
+                                : QString("chamfer %1° to Ø %2")
+                                      .arg(number_text(in_deg(e.angle), 2).c_str(), shown(in_mm(e.diameter)));
         } else if (e.kind == EndKind::run_out) {
             h = s.lead() * e.turns;
             what = "run-out, " + turns_text(e.turns);

@@ -14,9 +14,8 @@ namespace {
 constexpr double land = 0.05; // mm, least that is left beside a hole
 
 double length_of(const ResolvedEnd& e, double radius) {
-    if (e.is_dome()) return in_mm(e.dome_height);
-    if (e.kind != EndKind::chamfer) return 0;
-    return std::abs(radius - in_mm(e.diameter) / 2) / std::tan(in_rad(e.angle));
+    if (e.is_dome() || e.kind != EndKind::chamfer) return in_mm(e.dome_height);
+    return in_mm(e.dome_height) + std::abs(radius - in_mm(e.diameter) / 2) / std::tan(in_rad(e.angle));
 }
 
 double floored(double v) {

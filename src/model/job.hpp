@@ -27,6 +27,7 @@ enum class EndKind {
     flat,    // the form is cut off square to the axis
     chamfer, // a cone down to `diameter` at the end plane; in a bore a countersink up to it
     point,   // a cone to the axis: a cone point, or in a bore the trace of the drill
+    dog,     // a pin of `diameter` and the length `distance` behind a shoulder of 45°, ISO 4753 LD; outside only
     edge,    // its edge rounded by `radius`; in a bore that of its mouth or step; plain round zones only
     fillet,  // the corner at a shoulder, in a bore at its bottom or step, filled by `radius`
     rounded, // a dome of `radius`, ISO 4753 RN; over a thread it goes on as the cone that touches it
@@ -35,8 +36,8 @@ enum class EndKind {
 };
 struct EndTreatment {
     EndKind kind = EndKind::flat;
-    Number diameter; // chamfer: at the end plane; empty: just below the root (threads) or d − 2 mm
-    Number distance; // chamfer: along the axis, instead of the diameter
+    Number diameter; // of a dog; chamfer: at the end plane; empty: just below the root (threads) or d − 2 mm
+    Number distance; // chamfer: along the axis, instead of the diameter; dog: its length
     Number angle = {"45", {}};  // chamfer, point: between cone and axis, degrees
     Number turns = {"0.5", {}}; // run-out
     Number radius;              // rounded: empty: 1.4 d; edge, fillet

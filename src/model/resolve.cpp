@@ -71,6 +71,7 @@ const Finish& finish_of(const Piece& piece, std::size_t zone) {
 }
 
 Length ResolvedEnd::radius_at(double from_end) const {
+    if (is_dog() && from_end < in_mm(dome_height)) return tip_diameter / 2;
     if (is_dome() && from_end < in_mm(dome_height)) {
         const double r = in_mm(dome_radius), middle = in_mm(arc_middle),
                      tip = in_mm(tip_diameter) / 2 - middle,

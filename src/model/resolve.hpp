@@ -22,6 +22,9 @@ struct ResolvedEnd {
     // the axis at this radius; `hollow`: one that bulges to the axis.
     Length arc_middle;
     bool hollow = false;
+    // A dog is a cylinder of `tip_diameter` there instead, behind the chamfer that is its shoulder.
+    bool is_dog() const { return in_mm(dome_height) > 0 && in_mm(dome_radius) == 0; }
+    bool has_cap() const { return is_dog() || is_dome(); } // something stands before the zone's end
     bool is_dome() const { return in_mm(dome_radius) > 0; }
     // The groove ends before the zone does.
     bool ends_inside() const { return kind == EndKind::run_out || kind == EndKind::milled; }

@@ -104,6 +104,9 @@ public:
     void set_flat() {
         set_screw([](const standard::FastenerSize& size) { return chamfer(45, size.point); });
     }
+    void set_dog() {
+        set_screw([](const standard::FastenerSize&) { return EndTreatment{.kind = EndKind::dog}; });
+    }
     void set_cone() {
         set_screw([](const standard::FastenerSize&) { return point(45); });
     }
@@ -403,6 +406,12 @@ const std::vector<Starter>& starters() {
          {"Set screw, cone point", "ISO 4027, hexagon socket."},
          made<&M::set_cone>,
          [] { return fasteners<2>("set_screw", "ISO 4027"); }},
+        {"iso 4028",
+         "ISO 4028 M6 x 16",
+         screws,
+         {"Set screw, dog point", "ISO 4028, hexagon socket; the dog of ISO 4753."},
+         made<&M::set_dog>,
+         [] { return fasteners<2>("set_screw", "ISO 4028"); }},
         {"thumb screw",
          "thumb screw M5 x 16",
          screws,

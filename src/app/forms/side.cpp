@@ -52,7 +52,7 @@ QPolygonF turned_outline(const ResolvedZone& zone, double least_pitch_mm) {
                 if (d < in_mm(e->dome_height)) h = sign * in_mm(e->radius_at(d));
                 continue;
             }
-            if (e->is_dome()) {
+            if (e->has_cap()) {
                 h = std::min(h, in_mm(e->radius_at(d)));
                 continue;
             }
@@ -72,7 +72,7 @@ QPolygonF turned_outline(const ResolvedZone& zone, double least_pitch_mm) {
             const QPointF a = line[i - 1], b = line[i];
             double step = length / 60;
             for (const ResolvedEnd* e : {&zone.near_end, &zone.far_end})
-                if (e->is_dome()) step = std::min(step, in_mm(e->dome_height) / 16);
+                if (e->has_cap()) step = std::min(step, in_mm(e->dome_height) / 16);
             const int n = std::clamp(static_cast<int>((b.x() - a.x()) / std::max(1e-6, step)), 0, 200);
             for (int k = 1; k < n; ++k)
                 put(a.x() + (b.x() - a.x()) * k / n, a.y() + (b.y() - a.y()) * k / n);

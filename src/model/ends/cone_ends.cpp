@@ -12,6 +12,7 @@ template<>
 const EndModel& end_model<EndKind::flat>() {
     static const EndModel model{
         .word = {"flat"},
+        .written = "flat",
         .numbers = {},
         .read =
             [](EndTreatment&, const EndWords& w) {
@@ -90,6 +91,8 @@ const EndModel& end_model<EndKind::chamfer>() {
                                          {"distance", &EndTreatment::distance},
                                          {"angle", &EndTreatment::angle}};
     static const EndModel model{.word = {"chamfer"},
+                                .written =
+                                    "chamfer 45 8.1 (angle, end diameter), chamfer 1 x 45 (length, angle)",
                                 .numbers = numbers,
                                 .read = read_chamfer,
                                 .text = chamfer_text,
@@ -106,6 +109,7 @@ const EndModel& end_model<EndKind::point>() {
     static constexpr EndNumber numbers[]{{"angle", &EndTreatment::angle}};
     static const EndModel model{
         .word = {"point"},
+        .written = "point 59 (angle to the axis)",
         .numbers = numbers,
         .read =
             [](EndTreatment& e, const EndWords& w) {

@@ -16,6 +16,9 @@ std::string end_shown(const ResolvedEnd& e, LengthUnit unit) {
     const std::string word = model_of(e.kind).word.text;
     if (e.is_edge()) return word + " " + shown_length(in_mm(e.dome_radius), unit);
     if (e.is_dome()) return "rounded, r " + shown_length(in_mm(e.dome_radius), unit);
+    if (e.is_dog())
+        return "dog Ø " + shown_length(in_mm(e.tip_diameter), unit) + ", " +
+               shown_length(in_mm(e.dome_height), unit) + " long";
     if (e.kind == EndKind::chamfer)
         return word + " " + number_text(in_deg(e.angle), 2) + "°, Ø " + shown_length(in_mm(e.diameter), unit);
     if (e.kind == EndKind::run_out)

@@ -32,7 +32,8 @@ struct EndInZone {
 };
 
 struct EndModel {
-    ChoiceWord word; // as it is typed and said, what may be typed instead, and in a file
+    ChoiceWord word;     // as it is typed and said, what may be typed instead, and in a file
+    const char* written; // examples with what their numbers are, for tips and errors: `rounded 14 (a dome)`
     std::span<const EndNumber> numbers;
     // What is typed behind the word; throws InputError for what does not belong there. And back, all of it.
     void (*read)(EndTreatment&, const EndWords&);

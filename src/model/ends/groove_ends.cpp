@@ -8,6 +8,7 @@ const EndModel& end_model<EndKind::run_out>() {
     static constexpr EndNumber numbers[]{{"turns", &EndTreatment::turns}};
     static const EndModel model{
         .word = {"run-out", "runout", "run_out"},
+        .written = "run-out 0.5 (turns)",
         .numbers = numbers,
         .read =
             [](EndTreatment& e, const EndWords& w) {
@@ -40,6 +41,7 @@ template<>
 const EndModel& end_model<EndKind::milled>() {
     static const EndModel model{
         .word = {"milled"},
+        .written = "milled (a groove's, in its tool's round)",
         .numbers = {},
         .read =
             [](EndTreatment&, const EndWords& w) {

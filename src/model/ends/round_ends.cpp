@@ -137,6 +137,7 @@ template<>
 const EndModel& end_model<EndKind::rounded>() {
     static const EndModel model{
         .word = {"rounded"},
+        .written = "rounded 14 (a dome)",
         .numbers = radius,
         .read =
             [](EndTreatment& e, const EndWords& w) {
@@ -159,6 +160,7 @@ template<>
 const EndModel& end_model<EndKind::edge>() {
     static const EndModel model{
         .word = {"radius", "", "edge"},
+        .written = "radius 0.5 (its edge rounded)",
         .numbers = radius,
         .read = [](EndTreatment& e, const EndWords& w) { read_arc(e, w, "radius"); },
         .text = [](const EndTreatment& e,
@@ -172,6 +174,7 @@ template<>
 const EndModel& end_model<EndKind::fillet>() {
     static const EndModel model{
         .word = {"fillet"},
+        .written = "fillet 0.5 (the corner at a shoulder filled)",
         .numbers = radius,
         .read = [](EndTreatment& e, const EndWords& w) { read_arc(e, w, "fillet"); },
         .text = [](const EndTreatment& e,

@@ -17,6 +17,17 @@ std::string lowered(std::string s) {
     return s;
 }
 
+// Every kind of end as it is typed.
+std::string ends_written() {
+    std::string all;
+    for (int k = 0; k < end_kind_count; ++k)
+        all += (k == 0                   ? ""
+                : k + 1 < end_kind_count ? ", "
+                                         : " or ") +
+               std::string(model_of(static_cast<EndKind>(k)).written);
+    return all;
+}
+
 // The words, of which a last one `both` is meant for both ends.
 EndTreatment parse_end(const Typed& typed, bool& both) {
     EndTreatment e;
@@ -43,13 +54,7 @@ EndTreatment parse_end(const Typed& typed, bool& both) {
         model.read(e, behind);
         return e;
     }
-    throw InputError(
-        "An end is flat, chamfer, radius, fillet, rounded, run-out, milled or point; write for example "
-        "chamfer 45 8.1 (angle, end diameter), chamfer 1 x 45 (length, angle), radius 0.5 (its edge "
-        "rounded), "
-        "fillet 0.5 (the corner at a shoulder filled), rounded 14 (a dome), run-out 0.5 (turns), milled (a "
-        "groove's, in its tool's round) or point 59 (angle to the axis).",
-        0, kind.size());
+    throw InputError("An end is written " + ends_written() + ".", 0, kind.size());
 }
 
 std::string end_text(const EndTreatment& e, const Reading& as) {
@@ -65,10 +70,10 @@ Words end_choices(const ResolvedZone& z) {
     return all;
 }
 
-constexpr const char* end_tip =
-    "flat, chamfer ANGLE [Ø] or LENGTH x ANGLE, radius R (its edge), fillet R "
-    "(at a shoulder), rounded [R] (a dome), run-out TURNS, milled (a groove's, in "
-    "its tool's round), or point ANGLE; both behind it: at both ends";
+const char* end_tip() {
+    static const std::string tip = ends_written() + "; with both behind it: at both ends";
+    return tip.c_str();
+}
 
 void set_end(Zone& z, const Typed& t, EndTreatment Zone::*end) {
     bool both = false;
@@ -274,7 +279,7 @@ Row lead_row(std::string (*get)(const Zone&, const Reading&), void (*set)(Zone&,
 Row near_end_row() {
     return {.field = field::near_end,
             .label = "Near end",
-            .tip = end_tip,
+            .tip = end_tip(),
             .of = "a plain, threaded or knurled zone",
             .kind = RowKind::text,
             .get = [](const Zone& z, const Reading& as) { return end_text(z.near_end, as); },
@@ -287,7 +292,7 @@ Row near_end_row() {
 Row far_end_row() {
     return {.field = field::far_end,
             .label = "Far end",
-            .tip = end_tip,
+            .tip = end_tip(),
             .of = "a plain, threaded or knurled zone",
             .kind = RowKind::text,
             .get = [](const Zone& z, const Reading& as) { return end_text(z.far_end, as); },

@@ -26,9 +26,9 @@ std::vector<double> bend_cuts(const ResolvedPiece& piece) {
 
 // How far an end treatment reaches into a plain zone, mm.
 double reach_of(const ResolvedEnd& end, Length diameter) {
-    if (end.is_dome()) return in_mm(end.dome_height);
-    if (end.kind != EndKind::chamfer) return 0;
-    return std::abs(in_mm(diameter) - in_mm(end.diameter)) / 2 / std::tan(in_rad(end.angle));
+    const double cap = in_mm(end.dome_height);
+    if (end.is_dome() || end.kind != EndKind::chamfer) return cap;
+    return cap + std::abs(in_mm(diameter) - in_mm(end.diameter)) / 2 / std::tan(in_rad(end.angle));
 }
 
 // Only a cylinder follows a bend.

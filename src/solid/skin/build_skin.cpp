@@ -148,6 +148,19 @@ Dome dome_of(const ResolvedZone& zone, bool far) {
     return d;
 }
 
+// What stands before a zone's end: a dome, or the cylinder of a dog.
+std::unique_ptr<ZoneSkin> cap_of(const ResolvedZone& zone, bool far, std::size_t index) {
+    const ResolvedEnd& e = far ? zone.far_end : zone.near_end;
+    if (!e.is_dog()) return dome_skin(dome_of(zone, far), index);
+    ResolvedZone dog = zone;
+    dog.form = ResolvedPlain{};
+    dog.near_end = dog.far_end = {};
+    dog.diameter = dog.far_diameter = e.tip_diameter;
+    dog.start = far ? zone.end() - e.dome_height : zone.start;
+    dog.length = e.dome_height;
+    return plain_zone_skin(dog, index);
+}
+
 // A prism whose flats just touch a drum's edge leaves corners there that stand on its joints; a lobe that leaves
 // the drum's own circle does so at no angle, and a joint just after that place is next to nothing off it.
 void require_clear_of_drum(const ResolvedZone& a, const ResolvedZone& b, std::size_t index) {
@@ -207,13 +220,11 @@ Chain add_chain(Skin& skin, const ResolvedPiece& piece, const std::vector<std::s
                 parts.push_back({zone_skin(zone, i), nullptr, index, start});
                 continue;
             }
-            if (zone.near_end.is_dome())
-                parts.push_back({dome_skin(dome_of(zone, false), i), nullptr, index, start});
-            const bool domed = zone.near_end.is_dome() || zone.far_end.is_dome();
+            if (zone.near_end.has_cap()) parts.push_back({cap_of(zone, false, i), nullptr, index, start});
+            const bool domed = zone.near_end.has_cap() || zone.far_end.has_cap();
             parts.push_back(
                 {zone_skin(domed ? without_domes(zone, i) : zone, i), nullptr, index, start + near});
-            if (zone.far_end.is_dome())
-                parts.push_back({dome_skin(dome_of(zone, true), i), nullptr, index, stop - far});
+            if (zone.far_end.has_cap()) parts.push_back({cap_of(zone, true, i), nullptr, index, stop - far});
         }
     }
     const std::size_t n = parts.size();

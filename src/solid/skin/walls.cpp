@@ -38,7 +38,7 @@ double limit_at(const ResolvedZone& zone, double z, bool least) {
           std::tuple{&zone.far_end, in_mm(zone.end()) - z, in_mm(zone.far_diameter)}})
         if (end->is_edge()) {
             if (from < in_mm(end->dome_height)) r = in_mm(end->radius_at(from));
-        } else if (end->is_dome()) {
+        } else if (end->has_cap()) {
             r = std::min(r, in_mm(end->radius_at(from)));
         } else if (end->kind == EndKind::chamfer &&
                    !(zone.in_bore() && !zone.swept() && std::abs(in_mm(end->diameter) - at_end) < 2e-4)) {
@@ -63,16 +63,16 @@ std::vector<double> wall_places(const ResolvedPiece& piece) {
             for (const double at : z.silhouette()->wall->breaks(in_mm(z.start), in_mm(z.end())))
                 places.push_back(at);
         for (const auto& [end, at, side] :
-             {std::tuple{&z.near_end, in_mm(z.start), 1.0}, std::tuple{&z.far_end, in_mm(z.end()), -1.0}})
-            if (end->is_dome()) {
-                places.push_back(at + side * in_mm(end->dome_height));
-            } else if (end->kind == EndKind::chamfer)
-                places.push_back(at + side * std::abs(in_mm(z.outer_radius()) - in_mm(end->diameter) / 2) /
-                                          std::tan(in_rad(end->angle)));
+             {std::tuple{&z.near_end, in_mm(z.start), 1.0}, std::tuple{&z.far_end, in_mm(z.end()), -1.0}}) {
+            if (end->has_cap()) places.push_back(at + side * in_mm(end->dome_height));
+            if (end->is_dome() || end->kind != EndKind::chamfer) continue;
+            places.push_back(at + side * in_mm(end->dome_height) +
+                             side * std::abs(in_mm(z.outer_radius()) - in_mm(end->diameter) / 2) /
+                                 std::tan(in_rad(end->angle)));
+        }
+        std::sort(places.begin(), places.end());
+        return places;
     }
-    std::sort(places.begin(), places.end());
-    return places;
-}
 
 } // namespace
 
