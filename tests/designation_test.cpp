@@ -300,6 +300,8 @@ std::string rewritten(const std::string& text) {
                 return write_bend(s, d.unit);
             else if constexpr (std::is_same_v<Spec, GrooveSpec>)
                 return write_groove(s, d.length, d.unit);
+            else if constexpr (std::is_same_v<Spec, SplineSpec>)
+                return write_spline(s, d.length);
             else
                 return write_silhouette(s, d.length, d.unit);
         },

@@ -8,6 +8,7 @@
 #include "model/forms/knurl.hpp"
 #include "model/forms/lobe.hpp"
 #include "model/forms/silhouette.hpp"
+#include "model/forms/spline.hpp"
 #include "model/job_file.hpp"
 #include "model/row.hpp"
 #include "model/starter.hpp"
@@ -168,6 +169,13 @@ const std::vector<Said>& everything() {
         {"cup", 1, field::inside, "smooth"},
         {screw, 0, field::zone_finish, "#7A5AA8"},
         {knurled, 0, field::zone_finish, "brass #112233"},
+        {"spline W 30x2x14 x 25", 0, field::reference_diameter, "29 + gap/25.4/3"},
+        {"spline EXT 24z x 2m x 30P x 25", 0, field::module, "1.75"},
+        {"spline W 30x2x14 x 25", 0, field::teeth, "13"},
+        {"spline W 30x2x14 x 25", 0, field::spline_root, "shaped"},
+        {"spline W 30x2x14 x 25", 0, field::tolerance_class, "8f"},
+        {"spline W 30x2x14 x 25", 0, field::thinning, "0.1"},
+        {"spline EXT 24z x 2m x 30P x 25", 0, field::pressure_angle, "45"},
         {"gear m2 z60 b20 bore 16", 0, field::web, "6 90 40"},
         {"gear m2 z60 b20 bore 16", 1, field::keyway, "5 x 2.3"},
     };

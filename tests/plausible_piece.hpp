@@ -50,9 +50,9 @@ public:
             const bool bore = chance(3);
             Zone z = bore ? bore_zone() : outer_zone();
             if (chance(2)) // as large as a neighbour
-                if (const Zone& beside = p.zones[at(p.zones.size())]; !beside.teeth() && !z.teeth())
+                if (const Zone& beside = p.zones[at(p.zones.size())]; !has_teeth(beside) && !has_teeth(z))
                     diameter_of(z).text = diameter_of(beside).text;
-            if (chance(4) && !z.teeth())
+            if (chance(4) && !has_teeth(z))
                 if (const auto outline = static_cast<Outline>(whole(0, 2)); outline != Outline::round)
                     z.form = PlainForm{outline, diameter_of(z), {}};
             p.zones.insert(p.zones.begin() + whole(0, static_cast<int>(p.zones.size())), z);
@@ -70,6 +70,8 @@ public:
 
 private:
     Choices& choose_;
+
+    static bool has_teeth(const Zone& z) { return z.teeth() || z.as<SplineForm>(); }
 
     int whole(int low, int high) { return choose_.whole(low, high); }
     bool chance(int one_in) { return whole(1, one_in) == 1; }
@@ -115,6 +117,10 @@ private:
         if (chance(6))
             return "rack m" + one_of({"1", "2", "3"}) + " z" + std::to_string(whole(2, 20)) + " b" + size() +
                    " h" + size();
+        if (chance(6)) // a spline, as often one that can't be
+            return std::string("spline ") + one_of({"W ", "N "}) + size() + "x" +
+                   one_of({"0.5", "1", "1.25", "2", "3"}) + "x" + std::to_string(whole(6, 40)) + " x " +
+                   size();
         std::string g = chance(5) ? "internal gear m" : "gear m";
         g += one_of({"0.5", "1", "1.5", "2", "3", "4"}) + " z" + std::to_string(whole(6, 80)) + " b" + size();
         if (chance(3)) g += " helix " + one_of({"8", "15", "20", "30", "45"}) + one_of({" LH", " RH"});

@@ -38,6 +38,8 @@ public:
              "gear m2 z19 x0.3 helix 15 LH b12",
              "gear dp12 z30 b1",
              "internal gear m2 z60 b12",
+             "spline W 30x2x14 x 25",
+             "spline INT 24z x 2.5m x 30R x 5H x 20",
              "rack m2 z20 b20 h20",
              "rack m1 l80 b10 h12 helix 10 RH",
              "R1/2 x 20",

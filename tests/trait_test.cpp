@@ -78,6 +78,9 @@ TEST_CASE("which two zones go together, and in which order") {
         {"gear m2 z24 b10", "rack m2 z20 b10 h10", PairKind::teeth, PairKind::teeth},
         {"internal gear m2 z60 b10", "rack m2 z20 b10 h10", {}, {}},
         {"rack m2 z20 b10 h10", "rack m2 z20 b10 h10", {}, {}},
+        {"spline W 30x2x14 x 25", "spline N 30x2x14 x 25", PairKind::spline, PairKind::spline},
+        {"spline W 30x2x14 x 25", "spline W 30x2x14 x 25", {}, {}},
+        {"spline W 30x2x14 x 25", "internal gear m2 z60 b10", {}, {}},
         {"gear m2 z24 b10", "M10 x 20", {}, {}},
         {cam, "round 8 x 10", PairKind::cam_and_follower, {}},
         {drum, "round 8 x 10", PairKind::drum_and_roller, {}},
@@ -117,8 +120,8 @@ TEST_CASE("which two zones go together, and in which order") {
 
 TEST_CASE("two zones that don't go together are refused with what does") {
     Job job = add_piece(add_piece({}, piece_of("knurl axial pitch 1 on 20 x 15")), piece_of("M10 x 20"));
-    for (const char* word :
-         {"two threads", "two gears", "a cam and its follower", "roller", "a spring",
-          "a U-clamp and its strap", ", or a grooved bush and its pin; these don't go together"})
+    for (const char* word : {"two threads", "two gears", "a cam and its follower", "roller", "a spring",
+                             "a U-clamp and its strap", "a grooved bush and its pin",
+                             ", or a splined shaft and its hub; these don't go together"})
         CHECK_THROWS_WITH(add_pair(job, {0, 0}, {1, 0}), Catch::Contains(word));
 }

@@ -55,11 +55,11 @@ const ResolvedZone* resolved(const Window& w) {
 }
 bool toothed(const Window& w) {
     const ResolvedZone* z = resolved(w);
-    return z && (z->gear() || z->rack());
+    return z && (z->as<ResolvedWheel>() || z->rack());
 }
 QString external_gear(const Window& w) {
     const ResolvedZone* z = resolved(w);
-    return unless(z && z->gear() && !z->in_bore(), "Select an external gear's teeth for it.");
+    return unless(z && z->as<ResolvedWheel>() && !z->in_bore(), "Select an external gear's teeth for it.");
 }
 bool wears_own(const Window& w) {
     const ResolvedZone* z = resolved(w);
@@ -178,7 +178,7 @@ void keep_own(Window& w) {
 
 void copy_gear_data(Window& w) {
     const ResolvedZone* z = resolved(w);
-    if (!z || !z->gear()) return;
+    if (!z || !z->as<ResolvedWheel>()) return;
     QString text;
     for (const auto& [name, value] : data_block(*z->gear(), z->length))
         text += QString::fromStdString(name) + '\t' + QString::fromStdString(value) + '\n';
@@ -414,7 +414,8 @@ std::vector<Action> piece_menu() {
          .does = copy_gear_data,
          .why_not =
              [](const Window& w) {
-                 return unless(resolved(w) && resolved(w)->gear(), "Select a gear's teeth for it.");
+                 return unless(resolved(w) && resolved(w)->as<ResolvedWheel>(),
+                               "Select a gear's teeth for it.");
              },
          .begins_group = true},
         {.text = "Compare with another outline or solid…",
@@ -474,8 +475,9 @@ std::vector<Action> view_menu() {
          .why_not =
              [](const Window& w) {
                  const ResolvedZone* z = resolved(w);
-                 return unless(z && (z->gear() || z->motion() || (z->rack() && w.session().mesh())),
-                               "Select a gear, a rack in mesh or a cam for it.");
+                 return unless(
+                     z && (z->as<ResolvedWheel>() || z->motion() || (z->rack() && w.session().mesh())),
+                     "Select a gear, a rack in mesh or a cam for it.");
              },
          .on = [](const Window& w) { return w.session().running(); }},
         {.text = "Dark theme",

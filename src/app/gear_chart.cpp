@@ -24,7 +24,7 @@ void DevelopedView::draw_tooth_traces(QPainter& p, const ResolvedZone& zone) {
     p.setPen(QPen(t.part, 1.2));
     const int beyond = static_cast<int>(std::abs(turn) / g.pitch_angle()) + 2;
     for (int k = -beyond; k < g.spec.teeth + beyond; k += every) {
-        const double low = zone.as<ResolvedWheel>()->turned + (k + 0.5) * g.pitch_angle(), high = low + turn;
+        const double low = zone.turned() + (k + 0.5) * g.pitch_angle(), high = low + turn;
         p.drawLine(QPointF(a.left() + low / full * a.width(), a.bottom()),
                    QPointF(a.left() + high / full * a.width(), a.top()));
     }

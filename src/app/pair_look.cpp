@@ -50,7 +50,8 @@ std::optional<ShownBeside> beside_look(const Job& job, const ResolvedPiece& reso
         const bool first = pair.first.piece == selected.piece;
         if (!first && pair.second.piece != selected.piece) continue;
         const Zone& leads = job.pieces[pair.first.piece].zones[pair.first.zone];
-        if (!leads.as<BendForm>() && !leads.as<GrooveForm>()) continue; // nothing to resolve for
+        if (!leads.as<BendForm>() && !leads.as<GrooveForm>() && !leads.as<SplineForm>())
+            continue; // nothing to resolve for
         const ZoneRef here = first ? pair.first : pair.second, there = first ? pair.second : pair.first;
         const ResolvedPiece other = resolve_piece(job.pieces[there.piece], names);
         const auto s = first ? standing_of(resolved, here.zone, other, there.zone)

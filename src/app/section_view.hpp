@@ -29,6 +29,8 @@ public:
     void draw_cross_hole(QPainter& p, const ResolvedCrossHoles& holes, QPointF centre, double half,
                          double radius);
     void draw_teeth(QPainter& p, const ResolvedZone& zone); // see tooth_section.cpp
+    void draw_spline(QPainter& p, const ResolvedZone& zone,
+                     const ResolvedZone* other); // in its hub, if it has one
     void draw_bar_or_mesh(QPainter& p, const ResolvedZone& zone);
     void draw_lobe(QPainter& p, const ResolvedZone& zone); // see lobe_section.cpp
     void draw_drum(QPainter& p, const ResolvedZone& zone); // see drum_views.cpp
@@ -67,6 +69,8 @@ private:
     void gear_texts(QPainter& p, const ResolvedGear& gear);
     void thickness_text(QPainter& p, const ResolvedGear& gear, double roll);
     QPointF on_teeth(double x, double y) const;
+    QString frame_teeth(const ResolvedGear& g, double pitches, double depths);
+    void spline_texts(QPainter& p, const ResolvedSpline& s);
     QRectF switch_word(QPainter& p, double right, const QString& text, bool on);
     void draw_follower(QPainter& p, const ResolvedCam& cam, const FollowerPlace& at);
     void draw_pressure(QPainter& p, const ResolvedCam& cam, const FollowerPlace& at);

@@ -261,7 +261,9 @@ void Session::refresh() {
         maker_.forget();
     }
     const ResolvedZone* z = resolved_zone();
-    const ResolvedGear* turning = look_.mesh ? &look_.mesh->first : z ? z->gear() : nullptr;
+    const ResolvedGear* turning = look_.mesh                    ? &look_.mesh->first
+                                  : z && z->as<ResolvedWheel>() ? z->gear()
+                                                                : nullptr;
     running_.look_at(turning            ? turning->pitch_angle()
                      : z && z->motion() ? std::numbers::pi / 2 // a cam's turn in six seconds
                                         : 0,

@@ -31,7 +31,7 @@ bool SolidView::follower_shown() const {
 namespace {
 // A gear's own angles to those of the mesh: the middle of a space at its zone's middle looks along `turn`.
 double turned(const ResolvedZone& zone, double turn) {
-    return turn - zone.as<ResolvedWheel>()->turned - zone.gear()->twist * in_mm(zone.length) / 2;
+    return turn - zone.turned() - zone.gear()->twist * in_mm(zone.length) / 2;
 }
 double middle_of(const ResolvedZone& z) {
     return in_mm(z.start + z.length / 2);

@@ -4,6 +4,7 @@
 #include "app/section_view.hpp"
 
 #include "form/tooth/measure.hpp"
+#include "model/forms/spline.hpp"
 #include "quantity/expression.hpp"
 #include "quantity/numeric.hpp"
 
@@ -76,10 +77,7 @@ void SectionView::fill_teeth(QPainter& p, const QPainterPath& metal, const QPoly
         p.fillPath(metal, tint);
         p.setPen(QPen(t.active, 1.4));
     } else {
-        p.fillPath(metal, t.part_fill);
-        QColor lines = t.part;
-        lines.setAlphaF(t.dark ? 0.45f : 0.40f);
-        hatch(p, metal, lines);
+        fill_metal(p, metal);
         p.setPen(QPen(t.ink, 1.7));
     }
     p.setBrush(Qt::NoBrush);
@@ -314,19 +312,40 @@ void SectionView::gear_texts(QPainter& p, const ResolvedGear& g) {
                   "Helix angle at the pitch circle. Click to type.");
 }
 
+void SectionView::spline_texts(QPainter& p, const ResolvedSpline& s) {
+    double y = 46;
+    const auto left_text = [&](const char* key, Field field, const QString& text, const QString& tip) {
+        const double w = number_width(p.font(), text) + 8;
+        dimension_text(p, {w / 2 + 12, y}, text, spot_of(key, field, tip));
+        y += 24;
+    };
+    if (s.spec.reference_diameter)
+        left_text("reference_diameter", field::reference_diameter,
+                  "dB " + shown(in_mm(*s.spec.reference_diameter)),
+                  "Reference diameter, DIN 5480. Click to type; clear it for ISO 4156.");
+    left_text("module", field::module, "m " + QString::fromStdString(number_text(in_mm(s.spec.module), 4)),
+              "Module, in mm. Click to type.");
+    left_text("teeth", field::teeth, "z " + QString::number(s.spec.teeth), "Number of teeth. Click to type.");
+    const QString angle = QString("α %1°").arg(number_text(in_deg(s.spec.pressure_angle), 2).c_str());
+    if (s.spec.reference_diameter)
+        dimension_text(p, {number_width(p.font(), angle) / 2 + 16, y}, angle,
+                       spot_of("pressure_angle", {}, "Pressure angle, 30° by DIN 5480"));
+    else
+        left_text("pressure_angle", field::pressure_angle, angle,
+                  "Pressure angle: 30, 37.5 or 45. Click to type.");
+}
+
 // In the tooth that stands nearest the middle.
 void SectionView::thickness_text(QPainter& p, const ResolvedGear& g, double roll) {
-    const Theme& t = theme();
     const double pa = g.pitch_angle();
     const double middle = roll + (std::round((-roll) / pa - 0.5) + 0.5) * pa;
     const double half = tooth_thickness(g, g.pitch_radius) / 2 / g.pitch_radius;
     const auto at = [&](double a) {
         return on_teeth(g.pitch_radius * std::cos(a), g.pitch_radius * std::sin(a));
     };
-    p.setPen(QPen(session_.hovered() == "tooth_thickness" ? t.active : t.ink, 0.8));
-    dimension_line(p, at(middle + half), at(middle - half));
-    dimension_text(p, at(middle) + QPointF(0, 15), shown(tooth_thickness(g, g.pitch_radius)),
-                   spot_of("tooth_thickness", {}, "Tooth thickness on the pitch circle, transverse"));
+    const QPointF a = at(middle + half), b = at(middle - half);
+    dimension(p, a, b, {a, b}, at(middle) + QPointF(0, 15), shown(tooth_thickness(g, g.pitch_radius)),
+              spot_of("tooth_thickness", {}, "Tooth thickness on the pitch circle, transverse"));
 }
 
 // A word in the title's line that switches something; gives the rectangle it takes.
@@ -338,28 +357,54 @@ QRectF SectionView::switch_word(QPainter& p, double right, const QString& text, 
     return QRectF(right - w - 4, 6, w + 8, 20);
 }
 
+// So many pitches across and depths high fill the view; gives the scale in words.
+QString SectionView::frame_teeth(const ResolvedGear& g, double pitches, double depths) {
+    const double top = 36, bottom = height() - 12, depth = std::abs(g.tip_radius - g.root_radius);
+    teeth_.scale =
+        std::min((width() - 40) / (pitches * pi * g.transverse_module), (bottom - top) / (depths * depth));
+    teeth_.centre = {width() / 2.0, (top + bottom) / 2};
+    teeth_.y0 = 0;
+    teeth_.x0 = (g.tip_radius + g.root_radius) / 2 + (g.spec.internal ? -0.1 : 0.1) * depth;
+    const double scale = teeth_.scale / (96 / 25.4);
+    return scale >= 1 ? QString("%1 : 1").arg(number_text(scale, scale < 10 ? 1 : 0).c_str())
+                      : QString("1 : %1").arg(number_text(1 / scale, 2).c_str());
+}
+
+// Shaft and hub stand as they are assembled: a tooth of one in the middle of a space of the other.
+void SectionView::draw_spline(QPainter& p, const ResolvedZone& zone, const ResolvedZone* other) {
+    const ResolvedGear& g = *zone.gear();
+    run_word_ = rack_word_ = {};
+    rack_shown_ = false;
+    const QString scale = frame_teeth(g, 2.3, 2.1);
+    draw_title(p, "Section", QString("transverse, %1%2").arg(scale, other ? ", shaft in its hub" : ""));
+    if (g.half_outline.empty()) {
+        draw_hint(p, "These teeth can't be made as they are; the checks line says why and what would work.");
+        return;
+    }
+    p.save();
+    p.setClipRect(QRectF(0, 28, width(), height() - 28));
+    if (other && !other->gear()->half_outline.empty())
+        draw_gear(p, *other->gear(), 0, other->gear()->pitch_angle() / 2, true);
+    draw_alone(p, g, 0);
+    p.restore();
+    p.setBrush(Qt::NoBrush);
+    p.setFont(text_font(11));
+    circle_texts(p, g);
+    p.setFont(text_font(13, Weight::medium));
+    spline_texts(p, *zone.spline());
+    p.setFont(text_font(11));
+    thickness_text(p, g, 0);
+}
+
 void SectionView::draw_teeth(QPainter& p, const ResolvedZone& zone) {
     const auto& shown_mesh = session_.mesh();
     if (!zone.gear() && !shown_mesh) return; // a rack is drawn here with the gear that runs on it
     const ResolvedGear& g = zone.rack() ? shown_mesh->first : *zone.gear();
     // a gear that is laid over another is looked at alone
     const bool paired = shown_mesh && shown_mesh->mesh.meshes && !(comparison_ && comparison_->loaded());
-    const double pitch = pi * g.transverse_module;
-    const double top = 36, bottom = height() - 12;
-    const double depth = std::abs(g.tip_radius - g.root_radius);
-    const double k = std::min((width() - 40) / ((paired ? 2.6 : 2.3) * pitch),
-                              (bottom - top) / ((paired ? 2.35 : 2.1) * depth));
-    teeth_.scale = k;
-    teeth_.centre = {width() / 2.0, (top + bottom) / 2};
-    teeth_.y0 = 0;
-    const double mid = (g.tip_radius + g.root_radius) / 2;
-    teeth_.x0 = paired ? shown_mesh->mesh.first_radius : mid + (g.spec.internal ? -0.1 : 0.1) * depth;
-    const double scale = k / (96 / 25.4);
-    const QString scale_words = scale >= 1
-                                    ? QString("%1 : 1").arg(number_text(scale, scale < 10 ? 1 : 0).c_str())
-                                    : QString("1 : %1").arg(number_text(1 / scale, 2).c_str());
-    draw_title(p, "Section",
-               QString("transverse, %1%2").arg(scale_words, paired ? ", at the pitch point" : ""));
+    const QString scale = frame_teeth(g, paired ? 2.6 : 2.3, paired ? 2.35 : 2.1);
+    if (paired) teeth_.x0 = shown_mesh->mesh.first_radius;
+    draw_title(p, "Section", QString("transverse, %1%2").arg(scale, paired ? ", at the pitch point" : ""));
     run_word_ = switch_word(p, width() - 14, session_.running() ? "stop" : "run", session_.running());
     rack_word_ =
         g.spec.internal || paired ? QRectF() : switch_word(p, run_word_.left() - 10, "rack", rack_shown_);
@@ -392,7 +437,7 @@ void SectionView::draw_teeth(QPainter& p, const ResolvedZone& zone) {
 bool SectionView::press_teeth(QMouseEvent* e) {
     const auto* z = session_.resolved_zone();
     if (!z || (!z->gear() && !z->rack() && !z->motion()) || e->button() != Qt::LeftButton) return false;
-    if (z->rack() && !session_.mesh()) return false; // nothing turns
+    if (z->spline() || (z->rack() && !session_.mesh())) return false; // nothing turns
     if (run_word_.contains(e->position())) {
         session_.set_running(!session_.running());
         return true;

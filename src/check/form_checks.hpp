@@ -9,6 +9,7 @@ namespace whorl {
 void check_form(const ResolvedPlain&, const ZoneLook& look);
 void check_form(const ResolvedScrew&, const ZoneLook& look);
 void check_form(const ResolvedWheel&, const ZoneLook& look);
+void check_form(const ResolvedSplining&, const ZoneLook& look);
 void check_form(const ResolvedBar&, const ZoneLook& look);
 void check_form(const ResolvedKnurling&, const ZoneLook& look);
 void check_form(const ResolvedGrooving&, const ZoneLook& look);

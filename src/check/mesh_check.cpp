@@ -19,6 +19,7 @@ GearMesh mesh_of(const ResolvedGear& first, const PairMesh& p, std::optional<Len
 
 std::optional<PairMesh> mesh_of_zones(const ResolvedZone& a, const ResolvedZone& b,
                                       std::optional<Length> centre) {
+    if (a.spline() || b.spline()) return {}; // they don't run
     if ((!a.gear() && !a.rack()) || (!b.gear() && !b.rack()) || (a.rack() && b.rack())) return {};
     PairMesh out;
     out.second_first = a.rack() || (!b.rack() && a.gear()->spec.internal && !b.gear()->spec.internal);

@@ -6,6 +6,7 @@
 #include "model/starter.hpp"
 #include "pair/fit.hpp"
 #include "pair/gear_mesh.hpp"
+#include "pair/spline_fit.hpp"
 #include "quantity/expression.hpp"
 
 #include <CLI/CLI.hpp>
@@ -72,6 +73,48 @@ int pair_teeth(const Designation& one, const Designation& two, const Options& o,
     return m.runs() ? done : stopped;
 }
 
+int pair_splines(const Designation& one, const Designation& two, const Options& o, std::ostream& out) {
+    const bool swapped = std::get<SplineSpec>(one.what).hub;
+    const SplineSpec &shaft = std::get<SplineSpec>((swapped ? two : one).what),
+                     &hub = std::get<SplineSpec>((swapped ? one : two).what);
+    if (shaft.hub == hub.hub)
+        throw InputError("A splined shaft goes into a hub; what goes with " + o.first + " is " +
+                         write_spline(counterpart(std::get<SplineSpec>(one.what)), one.length) + ".");
+    const Length engaged = std::min(one.length.value_or(mm(1e9)), two.length.value_or(mm(1e9)));
+    const Length length = in_mm(engaged) < 1e8 ? engaged : mm(10);
+    const SplineFit fit = spline_fit(resolve_spline(shaft, length), resolve_spline(hub, length), length);
+    if (o.as_json) {
+        json j{{"shaft", write_spline(shaft)},
+               {"hub", write_spline(hub)},
+               {"goes_together", fit.goes_together()}};
+        j["mistakes"] = json::array();
+        for (const auto& m : fit.mistakes)
+            j["mistakes"].push_back(
+                {{"id", m.id}, {"sentence", m.sentence}, {"value", tidy(m.value)}, {"limit", tidy(m.limit)}});
+        j["values"] = json::object();
+        for (const auto& v : fit.values)
+            j["values"][v.key] = value_json(v, false);
+        out << j.dump(2) << "\n";
+    } else {
+        out << write_spline(shaft) << " in " << write_spline(hub) << "; lengths in mm\n";
+        for (const auto& m : fit.mistakes)
+            out << "wrong   " << m.sentence << "\n";
+        if (fit.goes_together())
+            out << (fit.flank_clearance > 1e-6
+                        ? "They go together.\n"
+                        : "They go together, but nothing is left between their flanks.\n");
+        if (!fit.values.empty()) out << "\n";
+        for (const auto& v : fit.values)
+            out << column(v.label, 24)
+                << column(v.value ? cell_text(v, v.value, LengthUnit::millimetre)
+                                  : cell_text(v, v.min, LengthUnit::millimetre) + " to " +
+                                        cell_text(v, v.max, LengthUnit::millimetre),
+                          18)
+                << v.source << "\n";
+    }
+    return fit.goes_together() ? done : stopped;
+}
+
 // Tooth counts for a ratio.
 int tooth_ratio(const Ratio& o, std::ostream& out) {
     const double value = evaluate_number(o.wanted);
@@ -98,8 +141,10 @@ int tooth_ratio(const Ratio& o, std::ostream& out) {
 
 const ThreadSpec& thread_in(const Designation& d, const std::string& text) {
     if (const auto* t = std::get_if<ThreadSpec>(&d.what)) return *t;
-    throw InputError(in_quotes(text) +
-                     " is not a thread; a pair is made of two, for example \"M10-6g\" \"M10-6H\".");
+    throw InputError(
+        in_quotes(text) +
+        " does not go with it; a pair is made of two threads, two gears, a gear and a rack, or a "
+        "splined shaft and its hub, for example \"M10-6g\" \"M10-6H\".");
 }
 
 int pair(const Options& o, std::ostream& out) {
@@ -112,9 +157,11 @@ int pair(const Options& o, std::ostream& out) {
     };
     const Designation a = read(o.first), b = read(o.second);
     const auto toothed = [](const Designation& d) {
-        return !std::holds_alternative<ThreadSpec>(d.what) && !std::holds_alternative<PlainBar>(d.what);
+        return std::holds_alternative<GearSpec>(d.what) || std::holds_alternative<RackSpec>(d.what);
     };
     if (toothed(a) && toothed(b)) return pair_teeth(a, b, o, out);
+    if (std::holds_alternative<SplineSpec>(a.what) && std::holds_alternative<SplineSpec>(b.what))
+        return pair_splines(a, b, o, out);
     ThreadSpec one = thread_in(a, o.first), two = thread_in(b, o.second);
     // of two threads whose classes don't say it, the second is the nut
     if (one.side == two.side && !side_of_class(two.family, two.tolerance_class)) two.side = Side::internal;
@@ -172,7 +219,9 @@ int pair(const Options& o, std::ostream& out) {
 
 void add_pair(Commands& commands) {
     add_command<Options>(
-        commands, "pair", "Say how two threads go together, or two gears, or a gear and a rack mesh",
+        commands, "pair",
+        "Say how two threads or a splined shaft and its hub go together, or two gears, or a gear and a rack "
+        "mesh",
         [](CLI::App& c, Options& o) {
             c.add_option("first", o.first, "for example \"M10-6g\" or \"gear m2 z19 b12\"")->required();
             c.add_option("second", o.second, "for example \"M10-6H x 8\" or \"gear m2 z73 b12\"")->required();

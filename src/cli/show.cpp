@@ -78,6 +78,20 @@ Meaning meaning(const RackSpec& spec, const Designation&) {
             resolve_rack(spec).values};
 }
 
+Meaning meaning(const SplineSpec& spec, const Designation& d) {
+    const ResolvedSpline s = resolve_spline(spec, d.length.value_or(mm(10)));
+    Meaning m{{{"designation", write_spline(spec, d.length)},
+               {"family", "involute spline"},
+               {"side", spec.hub ? "internal" : "external"},
+               {"standard", spec.reference_diameter ? "DIN 5480" : "ISO 4156"},
+               {"root", word(s.root)}},
+              std::string(spec.hub ? "hub" : "shaft") + " with an involute spline, " +
+                  (spec.reference_diameter ? "DIN 5480" : "ISO 4156"),
+              s.values};
+    if (d.length) m.head["length"] = tidy(in_mm(*d.length));
+    return m;
+}
+
 Meaning meaning(const CoilSpec& spec, const Designation& d) {
     const std::string ends =
         std::string(spec.ends == CoilEnds::closed ? "closed" : "open") + (spec.ground ? " ground" : "");
@@ -189,6 +203,9 @@ Values values(const ResolvedScrew& f) {
 }
 Values values(const ResolvedWheel& f) {
     return f.gear.values;
+}
+Values values(const ResolvedSplining& f) {
+    return f.spline.values;
 }
 Values values(const ResolvedBar& f) {
     return f.rack.values;

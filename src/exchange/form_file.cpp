@@ -42,6 +42,17 @@ const FormFile& file(const ResolvedWheel&) {
     return table;
 }
 
+const FormFile& file(const ResolvedSplining&) {
+    static const FormFile table{
+        .drawing = "outline",
+        .drawn = [](const ResolvedZone& z) { return !z.gear()->half_outline.empty(); },
+        .svg = [](const ResolvedZone& z, LengthUnit, bool space) { return gear_svg(*z.gear(), !space); },
+        .dxf = [](const ResolvedZone& z, bool space) { return gear_dxf(*z.gear(), !space); },
+        .note =
+            [](const ResolvedZone& z) { return write_spline(z.spline()->spec, z.length) + " real teeth"; }};
+    return table;
+}
+
 const FormFile& file(const ResolvedBar&) {
     static const FormFile table{
         .drawing = "outline",

@@ -30,6 +30,7 @@ const FormFile& file(const ResolvedTrack&);
 const FormFile& file(const ResolvedElbow&);
 const FormFile& file(const ResolvedGrooving&);
 const FormFile& file(const ResolvedShape&);
+const FormFile& file(const ResolvedSplining&);
 
 inline const FormFile& file_of(const ResolvedZone& z) {
     return std::visit([](const auto& form) -> const FormFile& { return file(form); }, z.form);

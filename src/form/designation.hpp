@@ -6,6 +6,7 @@
 //   Tr40x7-7e    Tr12x6(P3)-7e LH    1-5 ACME-2G          1/2-10 STUB ACME-2G     S40x7   Rd40x1/6   SQ20x4
 //   section rope 20x4   (a section of one's own)          V60 1-18     V55 20x2
 //   gear m2 z24 a20 b12, rack m2 z20 b20 h20                           (tooth/gear_designation.hpp)
+//   spline W 30x2x14 x 25, spline EXT 24z x 2.5m x 30P x 5f           (tooth/spline.hpp)
 //   spring d2 D20 L50 n7                                               (coil/coil_designation.hpp)
 //   cam r20: rise 10 in 120, dwell, return in 120; roller 8; b10       (cam/cam.hpp; drum cams: cam/drum.hpp)
 //   knurl axial pitch 1 on 20 x 15                                     (knurl/knurl.hpp)
@@ -30,6 +31,7 @@
 #include "form/silhouette/silhouette.hpp"
 #include "form/thread/thread.hpp"
 #include "form/tooth/gear_designation.hpp"
+#include "form/tooth/spline.hpp"
 #include "quantity/input_error.hpp"
 
 #include <optional>
@@ -54,7 +56,7 @@ struct PlainBar {
 
 struct Designation {
     std::variant<ThreadSpec, PlainBar, GearSpec, RackSpec, CoilSpec, KnurlSpec, CamSpec, DrumSpec, BendSpec,
-                 GrooveSpec, SilhouetteSpec>
+                 GrooveSpec, SilhouetteSpec, SplineSpec>
         what;
     std::optional<Length> length;
     LengthUnit unit = LengthUnit::millimetre; // the family's own unit

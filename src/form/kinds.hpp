@@ -8,6 +8,7 @@ namespace whorl {
 DesignationKind gear_kind();
 DesignationKind internal_gear_kind();
 DesignationKind rack_kind();
+DesignationKind spline_kind();
 DesignationKind spring_kind();
 DesignationKind cam_kind();
 DesignationKind drum_kind();

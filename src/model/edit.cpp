@@ -212,6 +212,11 @@ Job respec_zone(const Job& before, std::size_t piece, std::size_t zone, const De
                 ? "A bore takes an internal gear: write internal gear and its numbers."
                 : "An internal gear has its teeth in a bore: select a bore zone, or start a new piece with "
                   "Shift+Enter.");
+    if (z.as<SplineForm>() && old.in_bore() != z.in_bore())
+        throw InputError(old.in_bore()
+                             ? "A bore takes a hub: write spline N (DIN 5480) or spline INT (ISO 4156)."
+                             : "A hub has its teeth in a bore: select a bore zone, or start a new piece with "
+                               "Shift+Enter. A shaft is spline W or spline EXT.");
     if (z.as<GrooveForm>() && old.in_bore() != z.in_bore())
         throw InputError(old.in_bore()
                              ? "This groove is cut into the outside; in a bore write in and its diameter."

@@ -111,6 +111,18 @@ struct GearForm {
     friend bool operator==(const GearForm&, const GearForm&) = default;
 };
 
+// An involute spline's teeth around a zone, in a bore its hub's.
+struct SplineForm {
+    Number module = {"2", {}};
+    Number teeth;              // empty: by DIN 5480, those of the reference diameter
+    Number reference_diameter; // DIN 5480; empty: ISO 4156
+    Number pressure_angle;     // ISO 4156, degrees; empty: 30
+    std::string root;          // a word of SplineRoot; empty: the usual one
+    std::string tolerance_class;
+    Number thinning; // off each tooth beside its limits; empty: none
+    friend bool operator==(const SplineForm&, const SplineForm&) = default;
+};
+
 // Teeth along a bar, which is the whole piece: its length follows from the teeth when that is empty, the
 // teeth from its length when they are.
 struct RackForm {
@@ -230,7 +242,7 @@ struct BendForm {
 // What a zone wears. What each of them means on a floor is said once there: FormModel in form_model.hpp is
 // this floor's.
 using Form = std::variant<PlainForm, ThreadForm, GearForm, RackForm, CoilForm, KnurlForm, LobeForm, DrumForm,
-                          BendForm, GrooveForm, SilhouetteForm>;
+                          BendForm, GrooveForm, SilhouetteForm, SplineForm>;
 
 // The chain a zone belongs to. Outer zones follow each other from the piece's near end, near-bore zones from
 // its near face inwards, far-bore zones from its far face inwards.

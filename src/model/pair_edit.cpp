@@ -106,7 +106,7 @@ Job add_mate(const Job& before, std::size_t piece, std::size_t zone, Mate mate, 
     Job job = before;
     const ResolvedPiece resolved = resolve_piece(job.pieces.at(piece), resolve_names(job));
     const ResolvedZone& z = resolved.zones.at(zone);
-    if (!z.gear() && !z.rack()) throw InputError("Only teeth have a mate; this zone has none.");
+    if (z.spline() || (!z.gear() && !z.rack())) throw InputError("Only teeth have a mate; this zone has none.");
     if (mate != Mate::gear && (z.rack() || z.in_bore()))
         throw InputError(mate == Mate::ring ? "A ring goes around an external gear; this is not one."
                                             : "A rack goes with an external gear; this is not one.");

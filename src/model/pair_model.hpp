@@ -16,9 +16,10 @@ enum class PairKind {
     drum_and_roller,  // a drum cam's groove and the plain zone that runs in it
     spring_and_lobe,  // a coil that holds the lobe's follower on
     clamp_and_strap,  // a bent bar and the flat one across its legs
-    bush_and_pin      // a grooved bore and the pin that turns in it
+    bush_and_pin,     // a grooved bore and the pin that turns in it
+    spline            // a splined shaft and its hub
 };
-constexpr int pair_kind_count = static_cast<int>(PairKind::bush_and_pin) + 1;
+constexpr int pair_kind_count = static_cast<int>(PairKind::spline) + 1;
 
 struct PairModel {
     const char* of; // "two threads": what a pair is made of, for the sentence that refuses others

@@ -116,9 +116,13 @@ struct ResolvedShape { // a silhouette, or the hollow in one
     using Asked = SilhouetteForm;
     ResolvedSilhouette silhouette;
 };
+struct ResolvedSplining { // a spline's teeth on their zone
+    using Asked = SplineForm;
+    ResolvedSpline spline;
+};
 using ResolvedForm =
     std::variant<ResolvedPlain, ResolvedScrew, ResolvedWheel, ResolvedBar, ResolvedSpring, ResolvedKnurling,
-                 ResolvedLobe, ResolvedTrack, ResolvedElbow, ResolvedGrooving, ResolvedShape>;
+                 ResolvedLobe, ResolvedTrack, ResolvedElbow, ResolvedGrooving, ResolvedShape, ResolvedSplining>;
 
 struct Radii {
     double smallest = 0, largest = 0; // mm
@@ -150,7 +154,14 @@ struct ResolvedZone {
     const ResolvedThread* thread() const {
         return as<ResolvedScrew>() ? &as<ResolvedScrew>()->thread : nullptr;
     }
-    const ResolvedGear* gear() const { return as<ResolvedWheel>() ? &as<ResolvedWheel>()->gear : nullptr; }
+    const ResolvedSpline* spline() const {
+        return as<ResolvedSplining>() ? &as<ResolvedSplining>()->spline : nullptr;
+    }
+    // Teeth around it, a gear's or a spline's, and where the middle of a space looks to at its near end, rad.
+    const ResolvedGear* gear() const {
+        return as<ResolvedWheel>() ? &as<ResolvedWheel>()->gear : spline() ? &spline()->gear : nullptr;
+    }
+    double turned() const { return as<ResolvedWheel>() ? as<ResolvedWheel>()->turned : 0; }
     const ResolvedRack* rack() const { return as<ResolvedBar>() ? &as<ResolvedBar>()->rack : nullptr; }
     const ResolvedCoil* coil() const { return as<ResolvedSpring>() ? &as<ResolvedSpring>()->coil : nullptr; }
     const ResolvedKnurl* knurl() const {

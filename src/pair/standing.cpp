@@ -60,11 +60,13 @@ std::optional<Standing> standing_of(const ResolvedPiece& first, std::size_t zone
     const ResolvedZone &a = first.zones.at(zone), &b = second.zones.at(second_zone);
     if (a.bend() && std::abs(a.bend()->spec.angle - std::numbers::pi) < 1e-6 && b.outline() == Outline::flat)
         return strap_across(first, zone, second);
-    if (a.groove() && a.in_bore() && !first.bent() && !second.bent())
-        return Standing{{1, 0, 0},
-                        {0, 1, 0},
-                        {0, 0, 1},
-                        {0, 0, in_mm(a.start + a.length / 2) - in_mm(b.start + b.length / 2)}};
+    const bool straight = !first.bent() && !second.bent();
+    const double up = in_mm(a.start + a.length / 2) - in_mm(b.start + b.length / 2); // middles in one plane
+    if (a.groove() && a.in_bore() && straight) return Standing{{1, 0, 0}, {0, 1, 0}, {0, 0, 1}, {0, 0, up}};
+    if (a.spline() && b.spline() && straight) {
+        const double half = a.gear()->pitch_angle() / 2, c = std::cos(half), s = std::sin(half);
+        return Standing{{c, s, 0}, {-s, c, 0}, {0, 0, 1}, {0, 0, up}};
+    }
     return {};
 }
 

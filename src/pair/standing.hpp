@@ -1,6 +1,7 @@
 // Pairs that nothing screws or turns on: where the second piece stands, in the first one's space.
 //
 //   a U-clamp and its strap   across both legs, two bars' thicknesses before the ends: room for nuts
+//   a splined shaft and hub   the same, a tooth of one in a space of the other
 //   a bush and its pin        along the bush's axis, the middles of both zones in one plane
 #pragma once
 

@@ -35,6 +35,7 @@ const FormViews& views(const ResolvedTrack&);
 const FormViews& views(const ResolvedElbow&);
 const FormViews& views(const ResolvedGrooving&);
 const FormViews& views(const ResolvedShape&);
+const FormViews& views(const ResolvedSplining&);
 
 inline const FormViews& views_of(const ResolvedZone& z) {
     return std::visit([](const auto& form) -> const FormViews& { return views(form); }, z.form);

@@ -5,6 +5,7 @@
 #include "app/section_view.hpp"
 #include "form/tooth/measure.hpp"
 #include "model/resolve.hpp"
+#include "pair/spline_fit.hpp"
 #include "quantity/expression.hpp"
 
 #include <algorithm>
@@ -126,6 +127,7 @@ void mesh_rows(SheetBuilder& b) {
 
 const QStringList said{"module",        "teeth",      "pressure_angle", "helix_angle", "hand",
                        "profile_shift", "basic_rack", "length",         "height",      "face_width"};
+const QStringList said_of_spline{"module", "teeth", "pressure_angle", "reference_diameter", "thinning"};
 const QStringList shop{"span_teeth", "span_measurement", "pin_diameter",
                        "over_pins",  "over_pin",         "between_pins"};
 
@@ -184,6 +186,80 @@ const FormViews& views(const ResolvedWheel&) {
                 mesh_rows(b);
             },
         .section = [](SectionView& view, QPainter& p, const ResolvedZone& z) { view.draw_teeth(p, z); },
+        .developed = [](DevelopedView& view, QPainter& p, const ResolvedZone& z) { view.draw_teeth(p, z); },
+        .side = {.outline = tips, .from_end = teeth_from_end}};
+    return table;
+}
+
+namespace {
+
+// What the selected spline is paired with.
+struct SplinePair {
+    const Pair& pair;
+    std::size_t piece;
+    ResolvedZone zone;
+};
+std::optional<SplinePair> spline_pair(const Session& session) {
+    const ZoneRef here{session.piece(), session.zone()};
+    for (const Pair& pair : session.job().pairs) {
+        if (pair.first != here && pair.second != here) continue;
+        const ZoneRef there = pair.first == here ? pair.second : pair.first;
+        if (!session.job().pieces[there.piece].zones[there.zone].as<SplineForm>()) continue;
+        return SplinePair{pair, there.piece,
+                          resolve_piece(session.job().pieces[there.piece], resolve_names(session.job()))
+                              .zones.at(there.zone)};
+    }
+    return {};
+}
+std::optional<ResolvedZone> spline_counterpart(const Session& session) {
+    auto found = spline_pair(session);
+    if (!found) return {};
+    return std::move(found->zone);
+}
+
+void spline_fit_rows(SheetBuilder& b, const ResolvedZone& z) {
+    const Session& session = b.session();
+    const auto with = spline_pair(session);
+    if (!with) return;
+    const ResolvedZone& other = with->zone;
+    const bool hub = z.in_bore();
+    const SplineFit fit = spline_fit(*(hub ? other : z).spline(), *(hub ? z : other).spline(),
+                                     std::min(z.length, other.length));
+    b.group("fit", QString::fromStdString("Fit with " + session.job().pieces[with->piece].name));
+    b.note(!fit.goes_together() ? "does not go together, see the checks"
+           : with->pair.follows ? "goes together; the second follows the first"
+                                : "goes together",
+           !fit.goes_together());
+    for (const auto& v : fit.values)
+        b.follows(v);
+}
+
+} // namespace
+
+const FormViews& views(const ResolvedSplining&) {
+    static const FormViews table{
+        .title =
+            [](const ResolvedZone& z, std::size_t number) {
+                return QString(z.in_bore() ? "Spline in bore %1" : "Spline on zone %1").arg(number);
+            },
+        .detail =
+            [](const ResolvedZone& z, const Piece& piece) {
+                return QString("%1, %2, %3")
+                    .arg(z.in_bore() ? "hub" : "shaft",
+                         z.spline()->spec.reference_diameter ? "DIN 5480" : "ISO 4156",
+                         QString::fromStdString(piece.finish));
+            },
+        .asks = asks_nothing_more,
+        .follows =
+            [](SheetBuilder& b, const ResolvedZone& z) {
+                b.follow_all(z.spline()->values, said_of_spline, shop);
+                spline_fit_rows(b, z);
+            },
+        .section =
+            [](SectionView& view, QPainter& p, const ResolvedZone& z) {
+                const auto other = spline_counterpart(view.session());
+                view.draw_spline(p, z, other ? &*other : nullptr);
+            },
         .developed = [](DevelopedView& view, QPainter& p, const ResolvedZone& z) { view.draw_teeth(p, z); },
         .side = {.outline = tips, .from_end = teeth_from_end}};
     return table;

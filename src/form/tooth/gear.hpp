@@ -25,7 +25,7 @@ struct GearSpec {
     bool internal = false;
     Length module = mm(2);          // normal
     int teeth = 24;                 // 5 to 1000
-    Angle pressure_angle = deg(20); // normal, 10° to 35°
+    Angle pressure_angle = deg(20); // normal, 10° to 45°
     Angle helix_angle = deg(0);     // at the pitch circle, 0° to 60°
     Hand hand = Hand::right;        // of the helix; of no meaning when it is 0°
     double profile_shift = 0;       // multiple of the module, −2 to 4

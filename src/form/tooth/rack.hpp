@@ -14,7 +14,7 @@ namespace whorl {
 
 struct RackSpec {
     Length module = mm(2);          // normal
-    Angle pressure_angle = deg(20); // normal, 10° to 35°
+    Angle pressure_angle = deg(20); // normal, 10° to 45°
     Angle helix_angle = deg(0);     // between the teeth and the face's breadth, 0° to 60°
     Hand hand = Hand::right;        // as of a gear: right-hand teeth rise to the right; none when it is 0°
     standard::BasicRack rack{"A", 1, 1.25, 0.38};

@@ -13,7 +13,7 @@ template<class Spec>
 void require_tooth_ranges(const Spec& s) {
     const double m = in_mm(s.module);
     require_range(m, 0.05, 100, "module", " mm");
-    require_range(in_deg(s.pressure_angle), 10, 35, "pressure angle", "°");
+    require_range(in_deg(s.pressure_angle), 10, 45, "pressure angle", "°");
     require_range(in_deg(s.helix_angle), 0, 60, "helix angle", "°");
     require_range(s.tip_shortening, -0.5, 1, "tip shortening", "");
     require_range(s.rack.addendum, 0.2, 2, "addendum coefficient", "");

@@ -11,6 +11,7 @@
 #include "model/forms/plain.hpp"
 #include "model/forms/rack.hpp"
 #include "model/forms/silhouette.hpp"
+#include "model/forms/spline.hpp"
 #include "model/forms/thread.hpp"
 
 namespace whorl {

@@ -201,8 +201,8 @@ void FormModel<PlainForm>::resolve(ZoneInPiece& at) {
     if (at.zone.keyway.text.empty()) return;
     plain.keyway = whorl::at(at.place + "keyway", [&] { return resolve_keyway(at.zone, at.out, at.names); });
     for (const ResolvedZone& other : at.before.zones)
-        if (const auto* wheel = other.as<ResolvedWheel>(); wheel && !other.in_bore()) {
-            plain.keyway->at = wheel->turned + wheel->gear.pitch_angle() / 2;
+        if (other.gear() && !other.in_bore()) {
+            plain.keyway->at = other.turned() + other.gear()->pitch_angle() / 2;
             break;
         }
     at.out.form = plain;

@@ -73,8 +73,8 @@ std::unique_ptr<ZoneSkin> skin_of(const ResolvedLobe& lobe, const ResolvedZone& 
     return plain_zone_skin(disc_of(zone), index); // its groove is sunk in afterwards
 }
 template<class Form>
-requires std::same_as<Form, ResolvedWheel> || std::same_as<Form, ResolvedBar> ||
-    std::same_as<Form, ResolvedSpring>
+requires std::same_as<Form, ResolvedWheel> || std::same_as<Form, ResolvedSplining> ||
+    std::same_as<Form, ResolvedBar> || std::same_as<Form, ResolvedSpring>
         std::unique_ptr<ZoneSkin> skin_of(const Form&, const ResolvedZone&, std::size_t) {
     throw std::logic_error("build_skin: this form is not made here");
 }
@@ -129,7 +129,7 @@ std::vector<ResolvedZone> toothed_lengths(const ResolvedZone& zone) {
         ResolvedZone part = zone;
         part.length = zone.length * (1.0 / n);
         part.start = zone.start + zone.length * (static_cast<double>(k) / n);
-        std::get<ResolvedWheel>(part.form).turned += twist * k / n;
+        if (k > 0) std::get<ResolvedWheel>(part.form).turned += twist * k / n; // straight ones are one length
         out.push_back(std::move(part));
     }
     return out;

@@ -186,7 +186,7 @@ ToothZone::ToothZone(const ResolvedZone& zone, std::size_t index)
     } else {
         if (zone.gear()->half_outline.empty())
             throw CannotMake("These teeth can't be made; the checks say why.", index);
-        add_teeth(*zone.as<ResolvedWheel>());
+        add_teeth(zone);
     }
 }
 
@@ -204,12 +204,12 @@ void ToothZone::add_lobe(const ResolvedCam& cam) {
     }
 }
 
-void ToothZone::add_teeth(const ResolvedWheel& wheel) {
-    const ResolvedGear& g = wheel.gear;
+void ToothZone::add_teeth(const ResolvedZone& zone) {
+    const ResolvedGear& g = *zone.gear();
     teeth_ = g.spec.teeth;
     root_radius_ = g.root_radius;
     tip_radius_ = g.tip_radius;
-    const double turned = wheel.turned - g.twist * z0_, pitch = g.pitch_angle();
+    const double turned = zone.turned() - g.twist * z0_, pitch = g.pitch_angle();
     const auto place = [&](const TransverseCurve& c, bool mirrored) {
         return ToothCurve{std::make_shared<const TransverseCurve>(c), mirrored, turned, g.twist, sign_};
     };

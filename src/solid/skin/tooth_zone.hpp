@@ -47,7 +47,7 @@ private:
     Segment segment(std::size_t i) const; // of tooth i / segments_per_tooth()
     double z(bool far) const { return far ? z1_ : z0_; }
 
-    void add_teeth(const ResolvedWheel& wheel);
+    void add_teeth(const ResolvedZone& zone);
     void add_lobe(const ResolvedCam& cam);
 
     int index_, teeth_ = 1; // how often the pattern comes around
