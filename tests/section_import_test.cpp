@@ -9,6 +9,7 @@
 #include <cmath>
 #include <filesystem>
 #include <fstream>
+#include <numbers>
 #include <random>
 
 using namespace whorl;
@@ -143,10 +144,13 @@ TEST_CASE("outlines that are none are refused in a sentence") {
     refuses(outline_from_svg, svg("M0 0 L 1 1 M 2 2 L 3 3"), "more than one part");
     refuses(outline_from_svg, svg("M0 0 L 1"), "not understood");
     refuses(outline_from_svg, svg("L 1 1"), "does not begin with M");
-    refuses(outline_from_svg, svg("M0 0 A 1 2 0 0 0 3 0"), "elliptical");
     refuses(outline_from_svg, svg("M0 0 A 2 2 0 1 0 3 0"), "overhangs");
     refuses(outline_from_svg, svg("M0 0 B 2 2"), "not known");
-    refuses(outline_from_svg, "<svg><g transform=\"scale(2)\"><path d=\"M0 0 1 1\"/></g></svg>", "transform");
+    refuses(outline_from_svg, "<svg><g transform=\"twirl(2)\"><path d=\"M0 0 1 1\"/></g></svg>",
+            "'twirl' with 1");
+    refuses(outline_from_svg, "<svg><g transform=\"scale 2\"><path d=\"M0 0 1 1\"/></g></svg>", "transform");
+    refuses(outline_from_svg, "<svg><path d=\"M0 0 1 1\"", "not an SVG drawing");
+    refuses(outline_from_svg, "<svg><defs><path d=\"M0 0 1 1\"/></defs></svg>", "no <path>");
     refuses(outline_from_dxf, "hello", "not a DXF drawing");
     refuses(outline_from_dxf, dxf(""), "no line, arc or polyline");
     refuses(outline_from_dxf, dxf(dxf_line(0, 0, 1, -1) + dxf_line(1, -1, 2, 0) + dxf_line(2, 0, 0, 0)),
@@ -162,6 +166,81 @@ TEST_CASE("outlines that are none are refused in a sentence") {
     CHECK_THROWS_WITH(section_from_outline(outline_from_csv("0 0\n1 -1\n2 0"), "a", 0.0),
                       Catch::Contains("pitch"));
     CHECK_THROWS_AS(import_section("/nowhere/x.dxf"), FileError);
+}
+
+TEST_CASE("an SVG drawing's groups, transforms, arcs and shapes are read as they are seen") {
+    const auto same = [](const std::vector<OutlinePoint>& a, const std::vector<OutlinePoint>& b) {
+        REQUIRE(a.size() == b.size());
+        for (std::size_t i = 0; i < a.size(); ++i) {
+            INFO(i);
+            CHECK(a[i].x == Approx(b[i].x).margin(1e-9));
+            CHECK(a[i].y == Approx(b[i].y).margin(1e-9));
+            CHECK(a[i].bow == Approx(b[i].bow).margin(1e-9));
+        }
+    };
+    const std::string groove = "M0 0h1a1.5 1.5 0 0 0 3 0h1";
+    const auto drawn = outline_from_svg(svg(groove));
+    // what is not seen, comments and prefixes
+    same(outline_from_svg(
+             "<?xml version=\"1.0\"?><!-- <path d='M 9 9 8 8'/> --><svg><defs><path d='M7 7 6 6'/></defs>"
+             "<g display='none'><path d='M5 5 4 4'/></g><g style='display:none'><path d='M5 5 4 4'/></g>"
+             "<path d='" +
+             groove + "'/></svg>"),
+         drawn);
+    same(outline_from_svg("<svg:svg xmlns:svg='http://www.w3.org/2000/svg'><svg:path d='" + groove +
+                          "'/></svg:svg>"),
+         drawn);
+    // moved, grown, turned and mirrored, inner ones first
+    const auto placed = [&](const char* outer, const char* inner) {
+        return outline_from_svg(std::string("<svg><g transform='") + outer + "'><path transform='" + inner +
+                                "' d='" + groove + "'/></g></svg>");
+    };
+    auto expected = drawn;
+    for (OutlinePoint& p : expected)
+        p = {2 * (p.x + 3), 2 * (p.y - 4), 2 * p.bow}; // y points up
+    same(placed("scale(2)", "translate(3,4)"), expected);
+    same(placed("scale(2 2) translate(3 4)", ""), expected);
+    same(placed("matrix(2 0 0 2 6 8)", ""), expected);
+    for (OutlinePoint& p : expected)
+        p.y = -p.y, p.bow = -p.bow;
+    same(placed("scale(2 -2) translate(3 4)", ""), expected);
+    expected = drawn;
+    for (OutlinePoint& p : expected) // 90° clockwise on the page about (1, 1)
+        p = {p.y + 2, -p.x, p.bow};
+    same(placed("rotate(90 1 1)", ""), expected);
+    // under two scales a circle is an ellipse, in pieces that lie on it
+    const auto flat = placed("scale(1 0.5)", "");
+    CHECK(flat.size() == drawn.size() + 63);
+    for (const OutlinePoint& p : flat)
+        if (p.x > 1 + 1e-9 && p.x < 4 - 1e-9)
+            CHECK(std::pow((p.x - 2.5) / 1.5, 2) + std::pow(p.y / 0.75, 2) == Approx(1));
+    // an ellipse itself, leaning: its points by its own equation
+    const auto ellipse = outline_from_svg(svg("M0 0 A 4 2 30 0 1 3 1"));
+    CHECK(ellipse.size() == 65);
+    CHECK(ellipse.back().x == Approx(3));
+    // both ends and a point between lie on one ellipse of these radii and this lean
+    const auto upright = [](const OutlinePoint& p) {
+        const double c = std::sqrt(3.0) / 2, s = 0.5;
+        return OutlinePoint{(c * p.x - s * p.y) / 4, (-c * p.y - s * p.x) / 2, 0}; // y was turned over
+    };
+    const OutlinePoint a = upright(ellipse[0]), b = upright(ellipse[20]), c = upright(ellipse[64]);
+    const double ab = distance(a, b), bc = distance(b, c), ca = distance(c, a),
+                 area = std::abs((b.x - a.x) * (c.y - a.y) - (c.x - a.x) * (b.y - a.y)) / 2;
+    CHECK(ab * bc * ca / (4 * area) == Approx(1)); // their circle there has the radius 1
+    // more than half a turn: two arcs of the same circle
+    const auto large = closed_outline_from_svg(svg("M0 0 A 2 2 0 1 0 2 0"));
+    REQUIRE(large.size() == 3);
+    CHECK(large[0].bow == Approx(large[1].bow));
+    CHECK(std::abs(large[0].bow) ==
+          Approx(2 - 2 * std::cos(150 * std::numbers::pi / 180 / 2 * 1)).epsilon(1e-6));
+    CHECK(large[1].y < 0); // below on the page, where sweep 0 goes round
+    // shapes that are paths by another name
+    same(outline_from_svg("<svg><polyline points='0,0 1,2 3,-1'/></svg>"),
+         outline_from_svg(svg("M0 0 1 2 3 -1")));
+    same(outline_from_svg("<svg><line x1='0' y1='1' x2='5' y2='2'/></svg>"),
+         outline_from_svg(svg("M0 1 5 2")));
+    same(closed_outline_from_svg("<svg><polygon points='0,0 1,2 3,-1'/></svg>"),
+         closed_outline_from_svg(svg("M0 0 1 2 3 -1Z")));
 }
 
 TEST_CASE("torn and mangled drawings never crash the import") {

@@ -73,14 +73,9 @@ void draw_section(SectionView& view, QPainter& p, const ResolvedZone& zone) {
         path.closeSubpath();
         return path;
     };
-    QColor lines = t.part;
-    lines.setAlphaF(0.4f);
     for (const auto& [low, high] :
-         bore > 0 ? std::vector{std::pair{-r, -bore}, std::pair{bore, r}} : std::vector{std::pair{-r, r}}) {
-        const QPainterPath metal = strip(low, high);
-        p.fillPath(metal, t.part_fill);
-        hatch(p, metal, lines);
-    }
+         bore > 0 ? std::vector{std::pair{-r, -bore}, std::pair{bore, r}} : std::vector{std::pair{-r, r}})
+        fill_metal(p, strip(low, high));
     p.setBrush(Qt::NoBrush);
     p.setPen(QPen(t.ink, 1.7));
     for (const double off : {-r, r})

@@ -32,6 +32,23 @@ Canvas::Spot Canvas::spot_of(const QString& key, std::optional<Field> field, con
     return s;
 }
 
+void Canvas::ink(QPainter& p, const QString& key) const {
+    p.setPen(QPen(session_.hovered() == key ? theme().active : theme().ink, 0.8));
+    p.setBrush(Qt::NoBrush);
+}
+
+QRectF Canvas::dimension(QPainter& p, QPointF a, QPointF b, Edges edges, QPointF text_at, const QString& text,
+                         Spot spot, double text_angle) {
+    ink(p, spot.key);
+    for (const auto& [edge, end] : {std::pair{edges.a, a}, std::pair{edges.b, b}}) {
+        const QPointF way = end - edge;
+        const double length = std::hypot(way.x(), way.y());
+        if (length > 4) p.drawLine(edge + way * (3 / length), end + way * (5 / length));
+    }
+    dimension_line(p, a, b);
+    return dimension_text(p, text_at, text, std::move(spot), text_angle);
+}
+
 QString Canvas::turns_text(double turns) {
     return QString::fromStdString(number_text(turns, 3)) + (turns == 1 ? " turn" : " turns");
 }

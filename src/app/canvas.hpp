@@ -51,6 +51,13 @@ public:
     void add_spot(Spot spot) { spots_.push_back(std::move(spot)); }
     // Text on a paper-coloured ground with its spot; gives the rectangle it covers.
     QRectF dimension_text(QPainter& p, QPointF centre, const QString& text, Spot spot, double angle = 0);
+    // A dimension line from a to b with its text, lit with its spot; from each edge a witness line, if it lies off.
+    struct Edges {
+        QPointF a, b;
+    };
+    QRectF dimension(QPainter& p, QPointF a, QPointF b, Edges edges, QPointF text_at, const QString& text,
+                     Spot spot, double text_angle = 0);
+    void ink(QPainter& p, const QString& key) const; // the pen of a dimension: lit while its value is
     // A value's spot; with a field it can be typed over, beginning with what the field holds now.
     Spot spot_of(const QString& key, std::optional<Field> field, const QString& tip) const;
     static QString turns_text(double turns); // "1 turn", "0.5 turns"

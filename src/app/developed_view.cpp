@@ -1,4 +1,5 @@
 #include "app/developed_view.hpp"
+#include "model/ends/ends.hpp"
 
 #include "app/comparison.hpp"
 #include "app/forms/form_views.hpp"

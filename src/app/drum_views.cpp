@@ -88,10 +88,7 @@ void SectionView::draw_drum(QPainter& p, const ResolvedZone& zone) {
             metal = d.is_rib() ? metal.united(cut) : metal.subtracted(cut);
         }
     }
-    p.fillPath(metal, t.part_fill);
-    QColor lines = t.part;
-    lines.setAlphaF(t.dark ? 0.45f : 0.40f);
-    hatch(p, metal, lines);
+    fill_metal(p, metal);
     p.setPen(QPen(t.ink, 1.7));
     p.setBrush(Qt::NoBrush);
     p.save(); // it goes on below
@@ -137,25 +134,19 @@ void SectionView::draw_drum(QPainter& p, const ResolvedZone& zone) {
         }
     }
     if (!d.is_line()) {
-        p.setPen(QPen(session_.hovered() == "track_depth" ? t.active : t.ink, 0.8));
-        const double depth_x = x0 + d.length * k + 26;
-        p.drawLine(at(d.length, d.radius), QPointF(depth_x + 5, at(0, d.radius).y()));
-        p.drawLine(QPointF(depth_x - 22, at(0, d.other_radius).y()),
-                   QPointF(depth_x + 5, at(0, d.other_radius).y()));
-        dimension_line(p, {depth_x, at(0, d.radius).y()}, {depth_x, at(0, d.other_radius).y()});
-        text({depth_x + 32, (at(0, d.radius).y() + at(0, d.other_radius).y()) / 2}, "track_depth",
-             field::track_depth, shown(in_mm(d.spec.depth)),
-             d.is_rib() ? "Height of the rib. Click to type." : "Depth of the groove. Click to type.");
+        const double x = x0 + d.length * k + 26, y = at(0, d.radius).y(), other = at(0, d.other_radius).y();
+        dimension(p, {x, y}, {x, other}, {at(d.length, d.radius), {x - 22, other}}, {x + 32, (y + other) / 2},
+                  shown(in_mm(d.spec.depth)),
+                  spot_of("track_depth", field::track_depth,
+                          d.is_rib() ? "Height of the rib. Click to type."
+                                     : "Depth of the groove. Click to type."));
     }
     text({x0 - 42, at(0, d.radius).y() + 14}, "diameter", field::diameter, "Ø " + shown(2 * d.radius),
          "Of the drum. Click to type; the track stays π·d long.");
-    p.setPen(QPen(session_.hovered() == "length" ? t.active : t.ink, 0.8));
     const double under = height() - 22;
-    for (const double z : {0.0, d.length})
-        p.drawLine(at(z, reach - shown_down) + QPointF(0, 3), QPointF(at(z, 0).x(), under + 4));
-    dimension_line(p, {at(0, 0).x(), under}, {at(d.length, 0).x(), under});
-    text({at(d.length / 2, 0).x(), under}, "length", field::length, shown(d.length),
-         "Length of the drum. Click to type.");
+    dimension(p, {at(0, 0).x(), under}, {at(d.length, 0).x(), under},
+              {at(0, reach - shown_down), at(d.length, reach - shown_down)}, {at(d.length / 2, 0).x(), under},
+              shown(d.length), spot_of("length", field::length, "Length of the drum. Click to type."));
 }
 
 // Where the track runs steeper than its roller bears: the middle as a thick line with strokes across, and the

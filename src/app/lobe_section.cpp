@@ -84,10 +84,7 @@ void SectionView::draw_lobe(QPainter& p, const ResolvedZone& zone) {
         const double disc = in_mm(*c.spec.disc) / 2 * k;
         metal.addEllipse(teeth_.centre, disc, disc);
     }
-    p.fillPath(metal, t.part_fill);
-    QColor lines = t.part;
-    lines.setAlphaF(t.dark ? 0.45f : 0.40f);
-    hatch(p, metal, lines);
+    fill_metal(p, metal);
     p.setPen(QPen(t.ink, 1.7));
     p.setBrush(Qt::NoBrush);
     p.drawPath(metal);

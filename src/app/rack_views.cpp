@@ -120,39 +120,27 @@ void SectionView::draw_rack_alone(QPainter& p, const ResolvedRack& r) {
     p.setPen(QPen(t.hairline, 0.8)); // out to where the heights are measured
     for (const double h : {r.tip_height, r.root_height})
         p.drawLine(QPointF(right - 4, on_teeth(h, 0).y()), QPointF(width() - 18.0, on_teeth(h, 0).y()));
-    const auto lit = [&](const char* key) {
-        p.setPen(QPen(session_.hovered() == key ? t.active : t.ink, 0.8));
-        p.setBrush(Qt::NoBrush);
-    };
     // the reference line, and what is measured on it
     p.setPen(QPen(t.active, session_.hovered() == "reference_height" ? 1.8 : 0.9, Qt::DashDotLine));
     p.drawLine(QPointF(left - 6, on_teeth(0, 0).y()), QPointF(width() - 14.0, on_teeth(0, 0).y()));
     p.setFont(text_font(11));
     const double thick = (r.pitch() / 2 - in_mm(s.thinning) / std::cos(in_rad(s.helix_angle))) / 2;
-    lit("tooth_thickness");
-    dimension_line(p, on_teeth(0, thick), on_teeth(0, -thick));
-    dimension_text(p, on_teeth(0, 0) + QPointF(0, 15), shown(2 * thick),
-                   spot_of("tooth_thickness", {}, "Tooth thickness on the reference line"));
+    const QPointF a = on_teeth(0, thick), b = on_teeth(0, -thick);
+    dimension(p, a, b, {a, b}, on_teeth(0, 0) + QPointF(0, 15), shown(2 * thick),
+              spot_of("tooth_thickness", {}, "Tooth thickness on the reference line"));
     // one pitch, from tooth to tooth under the roots
     const double under = on_teeth(r.root_height, 0).y() + 22;
-    lit("circular_pitch");
-    for (const double y : {0.0, -r.pitch()}) {
-        p.setPen(QPen(t.hairline, 0.8));
-        p.drawLine(QPointF(on_teeth(0, y).x(), on_teeth(0, y).y()), QPointF(on_teeth(0, y).x(), under + 4));
-    }
-    lit("circular_pitch");
-    dimension_line(p, {on_teeth(0, 0).x(), under}, {on_teeth(0, -r.pitch()).x(), under});
-    dimension_text(p, {on_teeth(0, -r.pitch() / 2).x(), under + 13}, shown(r.pitch()),
-                   spot_of("circular_pitch", {}, "Pitch along the rack"));
+    dimension(p, {on_teeth(0, 0).x(), under}, {on_teeth(0, -r.pitch()).x(), under},
+              {on_teeth(0, 0), on_teeth(0, -r.pitch())}, {on_teeth(0, -r.pitch() / 2).x(), under + 13},
+              shown(r.pitch()), spot_of("circular_pitch", {}, "Pitch along the rack"));
     // heights at the right edge
     const double x = width() - 24.0;
     const auto upright = [&](const char* key, std::optional<Field> field, double low, double high,
                              const QString& value, const QString& tip) {
         const double y0 = on_teeth(low, 0).y(), y1 = on_teeth(high, 0).y();
-        lit(key);
-        dimension_line(p, {x, y0}, {x, y1});
         const double w = number_width(p.font(), value) + 8;
-        dimension_text(p, {x - w / 2 - 5, (y0 + y1) / 2}, value, spot_of(key, field, tip));
+        dimension(p, {x, y0}, {x, y1}, {{x, y0}, {x, y1}}, {x - w / 2 - 5, (y0 + y1) / 2}, value,
+                  spot_of(key, field, tip));
     };
     upright("addendum", {}, 0, r.tip_height, shown(r.tip_height), "Addendum");
     upright("dedendum", {}, r.root_height, 0, shown(-r.root_height), "Dedendum");

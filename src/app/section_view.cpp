@@ -138,10 +138,7 @@ void SectionView::draw_round(QPainter& p, const ResolvedZone& zone) {
         around.addEllipse(c, rim, rim);
         disc = around.subtracted(disc);
     }
-    p.fillPath(disc, t.part_fill);
-    QColor lines = t.part;
-    lines.setAlphaF(0.4f);
-    hatch(p, disc, lines);
+    fill_metal(p, disc);
     p.setPen(QPen(t.ink, 1.7));
     p.setBrush(Qt::NoBrush);
     p.drawPath(disc);
@@ -149,30 +146,25 @@ void SectionView::draw_round(QPainter& p, const ResolvedZone& zone) {
     p.drawLine(c - QPointF(radius + 10, 0), c + QPointF(radius + 10, 0));
     p.drawLine(c - QPointF(0, radius + 10), c + QPointF(0, radius + 10));
     const double x = c.x() + radius * (1 + out) + (zone.keyway() ? 36 : 26);
-    p.setPen(QPen(session_.hovered() == "diameter" ? t.active : t.ink, 0.8));
-    p.drawLine(QPointF(c.x(), c.y() - scale), QPointF(x + 5, c.y() - scale));
-    p.drawLine(QPointF(c.x(), c.y() + scale), QPointF(x + 5, c.y() + scale));
-    dimension_line(p, {x, c.y() - scale}, {x, c.y() + scale});
     p.setFont(text_font(13, Weight::medium));
     const Spot s =
         spot_of("diameter", field::diameter,
                 zone.outline() == Outline::round  ? "Diameter. Click to type; formulas work."
                 : zone.outline() == Outline::flat ? "Width. Click to type; formulas work."
                                                   : "Width across the flats. Click to type; formulas work.");
-    dimension_text(p, {x, c.y() - 18},
-                   (zone.outline() == Outline::round  ? "Ø "
-                    : zone.outline() == Outline::flat ? ""
-                                                      : "AF ") +
-                       shown(d),
-                   s);
+    const QPointF above = c - QPointF(0, scale), below = c + QPointF(0, scale);
+    dimension(p, {x, above.y()}, {x, below.y()}, {above, below}, {x, c.y() - 18},
+              (zone.outline() == Outline::round  ? "Ø "
+               : zone.outline() == Outline::flat ? ""
+                                                 : "AF ") +
+                  shown(d),
+              s);
     if (zone.outline() == Outline::flat) { // its thickness below
         const double edge_x = radius * std::sqrt(1 - scale * scale / radius / radius), y = c.y() + scale + 30;
-        p.setPen(QPen(session_.hovered() == "thickness" ? t.active : t.ink, 0.8));
-        for (const double edge : {c.x() - edge_x, c.x() + edge_x})
-            p.drawLine(QPointF(edge, c.y() + scale), QPointF(edge, y + 5));
-        dimension_line(p, {c.x() - edge_x, y}, {c.x() + edge_x, y});
-        dimension_text(p, {c.x() + edge_x + 34, y}, shown(in_mm(zone.as<ResolvedPlain>()->thickness)),
-                       spot_of("thickness", field::thickness, "Thickness. Click to type; formulas work."));
+        const QPointF left = c + QPointF(-edge_x, scale), right = c + QPointF(edge_x, scale);
+        dimension(p, {left.x(), y}, {right.x(), y}, {left, right}, {c.x() + edge_x + 34, y},
+                  shown(in_mm(zone.as<ResolvedPlain>()->thickness)),
+                  spot_of("thickness", field::thickness, "Thickness. Click to type; formulas work."));
     }
     if (const ResolvedCrossHoles* holes = zone.cross())
         draw_cross_hole(p, *holes, c, holes->radius * scale / (d / 2), radius);
@@ -180,19 +172,14 @@ void SectionView::draw_round(QPainter& p, const ResolvedZone& zone) {
     // what is measured: the width, and over bore and keyway
     p.setFont(text_font(11));
     const double left = c.x() - radius * (1 + out) - 34;
-    p.setPen(QPen(session_.hovered() == "keyway" ? t.active : t.ink, 0.8));
-    for (const double y : {bottom, c.y() + radius})
-        p.drawLine(QPointF(c.x() - (y == bottom ? half : 0), y), QPointF(left - 5, y));
-    dimension_line(p, {left, bottom}, {left, c.y() + radius});
-    Spot over;
-    over.key = "keyway_over";
-    over.tip = "Over bore and keyway, d + t2";
-    dimension_text(p, {left, c.y() - 18}, shown(d + in_mm(zone.keyway()->depth)), over);
-    dimension_line(p, {c.x() - half, bottom + 12}, {c.x() + half, bottom + 12});
-    dimension_text(p, {c.x(), bottom + 27}, shown(in_mm(zone.keyway()->width)),
-                   spot_of("keyway", field::keyway,
-                           QString::fromStdString(zone.keyway()->source) +
-                               ". Click to type: standard, none, or width x depth in the hub."));
+    dimension(p, {left, bottom}, {left, c.y() + radius}, {{c.x() - half, bottom}, {c.x(), c.y() + radius}},
+              {left, c.y() - 18}, shown(d + in_mm(zone.keyway()->depth)),
+              spot_of("keyway_over", {}, "Over bore and keyway, d + t2"));
+    const QPointF a(c.x() - half, bottom + 12), b(c.x() + half, bottom + 12);
+    dimension(p, a, b, {a, b}, {c.x(), bottom + 27}, shown(in_mm(zone.keyway()->width)),
+              spot_of("keyway", field::keyway,
+                      QString::fromStdString(zone.keyway()->source) +
+                          ". Click to type: standard, none, or width x depth in the hub."));
 }
 
 } // namespace whorl::app

@@ -32,8 +32,8 @@ QString SolidView::mating_text() const {
                                                 : " to the other end");
 }
 
-void SolidView::draw_overlay(QPainter& p) {
-    p.setRenderHint(QPainter::Antialiasing);
+// The words in the title's line that switch: cut or whole, alone or together, from where it is seen.
+void SolidView::draw_words(QPainter& p) {
     const Theme& t = theme();
     p.setFont(text_font(11, Weight::semibold));
     p.setPen(t.muted);
@@ -76,93 +76,109 @@ void SolidView::draw_overlay(QPainter& p) {
         words_[i] = QRectF(x - 5, 6, w + 10, 20);
         x -= 18;
     }
+}
+
+void SolidView::draw_last_good(QPainter& p) const {
+    const Theme& t = theme();
+    const QString note =
+        piece_.made() ? "The last solid that could be made" : "No solid can be made of this; see the checks";
+    p.setFont(text_font(13, Weight::medium));
+    const double w = QFontMetricsF(p.font()).horizontalAdvance(note) + 36;
+    const QRectF box((width() - w) / 2, 34, w, 26);
+    p.setPen(QPen(t.stop, 1));
+    p.setBrush(t.paper);
+    p.drawRoundedRect(box, 4, 4);
+    draw_status(p, {box.left() + 14, box.center().y()}, Status::stops);
+    p.setPen(t.stop);
+    p.drawText(QPointF(box.left() + 26, box.center().y() + 5), note);
+}
+
+void SolidView::draw_mating(QPainter& p) const {
+    const Theme& t = theme();
+    const bool stopped = session_.together()->mating.seated_by == SeatedBy::mismatch;
+    p.setFont(text_font(13));
+    p.setPen(stopped ? t.stop : t.ink);
+    if (stopped) draw_status(p, QPointF(22, height() - 58), Status::stops);
+    p.drawText(QPointF(stopped ? 34 : 16, height() - 53), mating_text());
+}
+
+void SolidView::draw_mesh_words(QPainter& p, const ShownMesh& mesh) const {
+    const auto length = [&](double v) {
+        return QString::fromStdString(length_text(mm(v), session_.unit())) + " " + symbol(session_.unit());
+    };
+    const QString text = mesh.rack ? QString("%1 teeth on %2, %3 a turn; axis to reference %4")
+                                         .arg(mesh.first.spec.teeth)
+                                         .arg(mesh.rack->teeth)
+                                         .arg(length(2 * std::numbers::pi * mesh.mesh.first_radius))
+                                         .arg(length(mesh.mesh.centre))
+                                   : QString("%1 : %2, the other turns %3; centres %4")
+                                         .arg(mesh.here_zone.gear()->spec.teeth)
+                                         .arg(mesh.there_zone.gear()->spec.teeth)
+                                         .arg(mesh.mesh.internal ? "the same way" : "the other way")
+                                         .arg(length(mesh.mesh.centre));
+    p.setFont(text_font(11));
+    p.setPen(theme().muted);
+    p.drawText(QPointF(16, height() - 27), text);
+}
+
+// Which way it winds and how far it goes in a turn, in words and as an arrow seen from the far end.
+void SolidView::draw_winding(QPainter& p, const ThreadSection& s) const {
+    const Theme& t = theme();
+    const bool left = s.hand == Hand::left;
+    const QRectF ring(18, height() - 40, 34, 18);
+    p.setPen(QPen(t.muted, 1.4));
+    p.setBrush(Qt::NoBrush);
+    p.drawArc(ring, left ? 120 * 16 : -220 * 16, 280 * 16);
+    const double end = (left ? 120 : 60) * std::numbers::pi / 180;
+    const QPointF tip =
+        ring.center() + QPointF(ring.width() / 2 * std::cos(end), -ring.height() / 2 * std::sin(end));
+    arrow_head(p, tip + QPointF(left ? 2 : -2, 0), left ? QPointF(1, -0.35) : QPointF(-1, -0.35));
+    p.setFont(text_font(11));
+    p.setPen(t.muted);
+    p.drawText(QPointF(62, height() - 27),
+               QString("%1-hand%2, advances %3 %4 a turn")
+                   .arg(left ? "left" : "right")
+                   .arg(s.starts > 1 ? QString(", %1 starts").arg(s.starts) : QString())
+                   .arg(QString::fromStdString(number_text(in_unit(mm(s.lead()), session_.unit()), 4)))
+                   .arg(symbol(session_.unit())));
+}
+
+// A scale bar, so that size is never a guess.
+void SolidView::draw_scale(QPainter& p) const {
+    const double unit_mm = session_.unit() == LengthUnit::inch ? 25.4 : 1;
+    const double pixels_per_unit = unit_mm * zoom_ / fit_mm_per_pixel_;
+    const double decade = std::pow(10, std::floor(std::log10(110 / pixels_per_unit)));
+    double length = decade;
+    for (const double k : {2.0, 5.0})
+        if (k * decade * pixels_per_unit <= 110) length = k * decade;
+    const double w = length * pixels_per_unit, y = height() - 26, x1 = width() - 18;
+    p.setPen(QPen(theme().muted, 1));
+    p.drawLine(QPointF(x1 - w, y), QPointF(x1, y));
+    p.drawLine(QPointF(x1 - w, y - 3), QPointF(x1 - w, y + 3));
+    p.drawLine(QPointF(x1, y - 3), QPointF(x1, y + 3));
+    p.setFont(text_font(11));
+    const QString text = QString::fromStdString(number_text(length, 4)) + " " + symbol(session_.unit());
+    p.drawText(QPointF(x1 - w / 2 - QFontMetricsF(p.font()).horizontalAdvance(text) / 2, y - 6), text);
+}
+
+void SolidView::draw_overlay(QPainter& p) {
+    p.setRenderHint(QPainter::Antialiasing);
+    draw_words(p);
     if (!ready_) {
         p.setFont(text_font(13));
-        p.setPen(t.stop);
+        p.setPen(theme().stop);
         p.drawText(QRectF(20, 40, width() - 40, height() - 60), Qt::TextWordWrap,
                    "This display offers no OpenGL 3.3, so the solid can't be shown. Everything else works, "
                    "exports too.");
         return;
     }
     if (!session_.has_piece()) return;
-    if (session_.preview() && !session_.preview()->made()) {
-        const QString note = piece_.made() ? "The last solid that could be made"
-                                           : "No solid can be made of this; see the checks";
-        p.setFont(text_font(13, Weight::medium));
-        const double w = QFontMetricsF(p.font()).horizontalAdvance(note) + 36;
-        const QRectF box((width() - w) / 2, 34, w, 26);
-        p.setPen(QPen(t.stop, 1));
-        p.setBrush(t.paper);
-        p.drawRoundedRect(box, 4, 4);
-        draw_status(p, {box.left() + 14, box.center().y()}, Status::stops);
-        p.setPen(t.stop);
-        p.drawText(QPointF(box.left() + 26, box.center().y() + 5), note);
-    }
-    if (pair_shown()) {
-        const bool stopped = session_.together()->mating.seated_by == SeatedBy::mismatch;
-        p.setFont(text_font(13));
-        p.setPen(stopped ? t.stop : t.ink);
-        if (stopped) draw_status(p, QPointF(22, height() - 58), Status::stops);
-        p.drawText(QPointF(stopped ? 34 : 16, height() - 53), mating_text());
-    }
-    if (mesh && mesh->mesh.meshes) {
-        const auto length = [&](double v) {
-            return QString::fromStdString(length_text(mm(v), session_.unit())) + " " +
-                   symbol(session_.unit());
-        };
-        const QString text = mesh->rack ? QString("%1 teeth on %2, %3 a turn; axis to reference %4")
-                                              .arg(mesh->first.spec.teeth)
-                                              .arg(mesh->rack->teeth)
-                                              .arg(length(2 * std::numbers::pi * mesh->mesh.first_radius))
-                                              .arg(length(mesh->mesh.centre))
-                                        : QString("%1 : %2, the other turns %3; centres %4")
-                                              .arg(mesh->here_zone.gear()->spec.teeth)
-                                              .arg(mesh->there_zone.gear()->spec.teeth)
-                                              .arg(mesh->mesh.internal ? "the same way" : "the other way")
-                                              .arg(length(mesh->mesh.centre));
-        p.setFont(text_font(11));
-        p.setPen(t.muted);
-        p.drawText(QPointF(16, height() - 27), text);
-    }
-    const ResolvedZone* z = session_.resolved_zone();
-    if (z && z->thread()) {
-        // which way it winds and how far it goes in a turn, in words and as an arrow seen from the far end
-        const ThreadSection& s = z->thread()->section;
-        const bool left = s.hand == Hand::left;
-        const QRectF ring(18, height() - 40, 34, 18);
-        p.setPen(QPen(t.muted, 1.4));
-        p.setBrush(Qt::NoBrush);
-        p.drawArc(ring, left ? 120 * 16 : -220 * 16, 280 * 16);
-        const double end = (left ? 120 : 60) * std::numbers::pi / 180;
-        const QPointF tip =
-            ring.center() + QPointF(ring.width() / 2 * std::cos(end), -ring.height() / 2 * std::sin(end));
-        arrow_head(p, tip + QPointF(left ? 2 : -2, 0), left ? QPointF(1, -0.35) : QPointF(-1, -0.35));
-        p.setFont(text_font(11));
-        p.setPen(t.muted);
-        p.drawText(QPointF(62, height() - 27),
-                   QString("%1-hand%2, advances %3 %4 a turn")
-                       .arg(left ? "left" : "right")
-                       .arg(s.starts > 1 ? QString(", %1 starts").arg(s.starts) : QString())
-                       .arg(QString::fromStdString(number_text(in_unit(mm(s.lead()), session_.unit()), 4)))
-                       .arg(symbol(session_.unit())));
-    }
-    // a scale bar, so that size is never a guess
-    if (piece_.made()) {
-        const double unit_mm = session_.unit() == LengthUnit::inch ? 25.4 : 1;
-        const double pixels_per_unit = unit_mm * zoom_ / fit_mm_per_pixel_;
-        const double decade = std::pow(10, std::floor(std::log10(110 / pixels_per_unit)));
-        double length = decade;
-        for (const double k : {2.0, 5.0})
-            if (k * decade * pixels_per_unit <= 110) length = k * decade;
-        const double w = length * pixels_per_unit, y = height() - 26, x1 = width() - 18;
-        p.setPen(QPen(t.muted, 1));
-        p.drawLine(QPointF(x1 - w, y), QPointF(x1, y));
-        p.drawLine(QPointF(x1 - w, y - 3), QPointF(x1 - w, y + 3));
-        p.drawLine(QPointF(x1, y - 3), QPointF(x1, y + 3));
-        p.setFont(text_font(11));
-        const QString text = QString::fromStdString(number_text(length, 4)) + " " + symbol(session_.unit());
-        p.drawText(QPointF(x1 - w / 2 - QFontMetricsF(p.font()).horizontalAdvance(text) / 2, y - 6), text);
-    }
+    if (session_.preview() && !session_.preview()->made()) draw_last_good(p);
+    if (pair_shown()) draw_mating(p);
+    if (const auto& mesh = session_.mesh(); mesh && mesh->mesh.meshes) draw_mesh_words(p, *mesh);
+    if (const ResolvedZone* z = session_.resolved_zone(); z && z->thread())
+        draw_winding(p, z->thread()->section);
+    if (piece_.made()) draw_scale(p);
 }
 
 } // namespace whorl::app

@@ -79,7 +79,13 @@ private:
     void screw_by(double turns);
     void start_gl();
     QImage drawn();
-    void draw_overlay(QPainter& p);
+    void draw_overlay(QPainter& p); // see solid_overlay.cpp
+    void draw_words(QPainter& p);
+    void draw_last_good(QPainter& p) const;
+    void draw_mating(QPainter& p) const;
+    void draw_mesh_words(QPainter& p, const ShownMesh& mesh) const;
+    void draw_winding(QPainter& p, const ThreadSection& s) const;
+    void draw_scale(QPainter& p) const;
     QString mating_text() const;
 
     Session& session_;

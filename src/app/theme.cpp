@@ -201,6 +201,14 @@ void hatch(QPainter& p, const QPainterPath& area, const QColor& line, double spa
     p.fillPath(area, brush);
 }
 
+void fill_metal(QPainter& p, const QPainterPath& area) {
+    const Theme& t = theme();
+    p.fillPath(area, t.part_fill);
+    QColor lines = t.part;
+    lines.setAlphaF(t.dark ? 0.45f : 0.40f);
+    hatch(p, area, lines);
+}
+
 void arrow_head(QPainter& p, QPointF tip, QPointF d) {
     const double length = std::hypot(d.x(), d.y());
     if (length <= 0) return;

@@ -31,6 +31,9 @@ void draw_status(QPainter& p, QPointF centre, Status status);
 // Section hatching, ISO 128-50: thin lines at 45°.
 void hatch(QPainter& p, const QPainterPath& area, const QColor& line, double spacing = 7);
 
+// What is cut through, in paper and hatching.
+void fill_metal(QPainter& p, const QPainterPath& area);
+
 // A dimension line from a to b with filled heads, ISO 129-1; heads turn outside when there is no room.
 void dimension_line(QPainter& p, QPointF a, QPointF b);
 void arrow_head(QPainter& p, QPointF tip, QPointF direction);

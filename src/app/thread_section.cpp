@@ -22,7 +22,7 @@ public:
     void draw() {
         p.save();
         p.setClipRect(QRectF(left, 30, right - left, view.height()));
-        fill_metal();
+        fill_body();
         lay_counterpart_over();
         fill_bands();
         draw_lines();
@@ -77,16 +77,13 @@ private:
         }
     }
 
-    void fill_metal() {
+    void fill_body() {
         QPainterPath metal;
         metal.addPolygon(edge);
         metal.lineTo(edge.last().x(), base);
         metal.lineTo(edge.first().x(), base);
         metal.closeSubpath();
-        p.fillPath(metal, t.part_fill);
-        QColor lines = t.part;
-        lines.setAlphaF(t.dark ? 0.45f : 0.40f);
-        hatch(p, metal, lines);
+        fill_metal(p, metal);
     }
 
     // the counterpart's section laid over it, its ridges in the middle of the grooves
@@ -139,28 +136,24 @@ private:
 
     // pitch: crest middle to crest middle
     void dimension_pitch() {
-        ink("pitch");
         const double x0 = x_of(-s.pitch / 2), x1 = x_of(s.pitch / 2);
         // in a narrow view the dimension goes above the major diameter's label instead of beside it
         const double label = number_width(text_font(11), "major Ø " + view.shown(2 * s.crest_radius)) + 16;
         const double y_pitch = left + label > x0 ? top - 30 : top - 18;
-        p.drawLine(QPointF(x0, y_of(s.crest_radius) - 3), QPointF(x0, y_pitch - 5));
-        p.drawLine(QPointF(x1, y_of(s.crest_radius) - 3), QPointF(x1, y_pitch - 5));
-        dimension_line(p, {x0, y_pitch}, {x1, y_pitch});
-        view.dimension_text(p, {(x0 + x1) / 2, y_pitch}, view.shown(s.pitch),
-                            spot("pitch", field::pitch, initial(field::pitch, s.pitch),
-                                 "Pitch, crest to crest. Click to type; formulas work."));
+        const double crest = y_of(s.crest_radius);
+        view.dimension(p, {x0, y_pitch}, {x1, y_pitch}, {{x0, crest}, {x1, crest}}, {(x0 + x1) / 2, y_pitch},
+                       view.shown(s.pitch),
+                       spot("pitch", field::pitch, initial(field::pitch, s.pitch),
+                            "Pitch, crest to crest. Click to type; formulas work."));
     }
 
     // depth, on the right
     void dimension_depth() {
         const double x_depth = right + 22;
-        ink("thread_depth");
-        p.drawLine(QPointF(right + 2, y_of(s.crest_radius)), QPointF(x_depth + 5, y_of(s.crest_radius)));
-        p.drawLine(QPointF(right + 2, y_of(s.root_radius)), QPointF(x_depth + 5, y_of(s.root_radius)));
-        dimension_line(p, {x_depth, y_of(s.crest_radius)}, {x_depth, y_of(s.root_radius)});
-        view.dimension_text(
-            p, {x_depth + 14, (y_of(s.crest_radius) + y_of(s.root_radius)) / 2}, view.shown(s.depth()),
+        const double crest = y_of(s.crest_radius), root = y_of(s.root_radius);
+        view.dimension(
+            p, {x_depth, crest}, {x_depth, root}, {{right, crest}, {right, root}},
+            {x_depth + 14, (crest + root) / 2}, view.shown(s.depth()),
             own ? spot("thread_depth", {}, {}, "Thread depth: it follows from the outline's points.")
                 : spot("thread_depth", field::depth, initial(field::depth, s.depth()),
                        "Thread depth at the modelled size. Type to set it; clear to hand it back to the "
@@ -205,29 +198,23 @@ private:
         // root flat
         if (s.root_flat * k > 8) {
             const double y = y_of(s.root_radius) + 15;
-            ink("root_flat");
-            const double a = x_of(-half_root), b = x_of(half_root);
-            p.drawLine(QPointF(a, y_of(s.root_radius) + 2), QPointF(a, y + 4));
-            p.drawLine(QPointF(b, y_of(s.root_radius) + 2), QPointF(b, y + 4));
-            dimension_line(p, {a, y}, {b, y});
+            const double a = x_of(-half_root), b = x_of(half_root), root = y_of(s.root_radius);
             p.setFont(text_font(11));
-            view.dimension_text(
-                p, {x_of(0), y + 15}, view.shown(s.root_flat),
-                own ? spot("root_flat", {}, {}, "Root flat: it follows from the outline's points.")
-                    : spot("root_flat", field::root_flat, initial(field::root_flat, s.root_flat),
-                           "Root flat. Type to set it; clear to hand it back to the form."));
+            view.dimension(p, {a, y}, {b, y}, {{a, root}, {b, root}}, {x_of(0), y + 15},
+                           view.shown(s.root_flat),
+                           own ? spot("root_flat", {}, {}, "Root flat: it follows from the outline's points.")
+                               : spot("root_flat", field::root_flat, initial(field::root_flat, s.root_flat),
+                                      "Root flat. Type to set it; clear to hand it back to the form."));
         }
         // crest flat over the next tooth
         if (s.crest_flat * k > 8 && x_of(s.pitch / 2) + half_groove < right) {
             const double a = x_of(s.pitch - s.pitch / 2 - s.crest_flat / 2),
                          b = x_of(s.pitch / 2 + s.crest_flat / 2);
             p.setFont(text_font(11));
-            ink("crest_flat");
             const double yy = y_of(s.crest_radius) + 13;
-            dimension_line(p, {a, yy}, {b, yy});
-            view.dimension_text(
-                p, {(a + b) / 2, yy + 14}, view.shown(s.crest_flat),
-                spot("crest_flat", {}, {}, "Crest flat: what the groove leaves of the pitch."));
+            view.dimension(p, {a, yy}, {b, yy}, {{a, yy}, {b, yy}}, {(a + b) / 2, yy + 14},
+                           view.shown(s.crest_flat),
+                           spot("crest_flat", {}, {}, "Crest flat: what the groove leaves of the pitch."));
         }
     }
 

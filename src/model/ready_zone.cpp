@@ -26,6 +26,12 @@ EndTreatment run_out(double turns) {
     return e;
 }
 
+EndTreatment dog_point() {
+    EndTreatment e;
+    e.kind = EndKind::dog;
+    return e;
+}
+
 EndTreatment rounded_edge(Length radius) {
     EndTreatment e;
     e.kind = EndKind::edge;

@@ -9,6 +9,7 @@ Number millimetres(Length l);
 EndTreatment chamfer(double degrees_to_axis, std::optional<Length> diameter = {});
 EndTreatment run_out(double turns);
 EndTreatment point(double degrees_to_axis);
+EndTreatment dog_point();
 EndTreatment rounded_edge(Length radius);
 EndTreatment fillet(Length radius);
 Zone plain(Length diameter, Length length, Outline outline = Outline::round);

@@ -105,7 +105,7 @@ public:
         set_screw([](const standard::FastenerSize& size) { return chamfer(45, size.point); });
     }
     void set_dog() {
-        set_screw([](const standard::FastenerSize&) { return EndTreatment{.kind = EndKind::dog}; });
+        set_screw([](const standard::FastenerSize&) { return dog_point(); });
     }
     void set_cone() {
         set_screw([](const standard::FastenerSize&) { return point(45); });

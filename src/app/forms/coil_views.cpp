@@ -42,23 +42,16 @@ void draw_section(SectionView& view, QPainter& p, const ResolvedZone& zone) {
     if (c.spec.ground)
         p.setClipRect(QRectF(at(0, 0).x(), top - 20, c.free_length * k, bottom - top + 40),
                       Qt::IntersectClip);
-    QColor lines = t.part;
-    lines.setAlphaF(0.45f);
     const auto sections = wire_sections(c);
     for (const WireSection& s : sections) {
         QPainterPath wire;
         wire.addEllipse(at(s.z, s.x), s.along * k, s.across * k);
-        p.fillPath(wire, t.part_fill);
-        hatch(p, wire, lines);
+        fill_metal(p, wire);
         p.setPen(QPen(t.ink, 1.6));
         p.setBrush(Qt::NoBrush);
         p.drawPath(wire);
     }
     p.restore();
-    const auto lit = [&](const char* key) {
-        p.setPen(QPen(view.session().hovered() == key ? t.active : t.ink, 0.8));
-        p.setBrush(Qt::NoBrush);
-    };
     if (c.spec.ground) {
         p.setPen(QPen(t.ink, 1.7));
         for (const double z : {0.0, c.free_length})
@@ -67,15 +60,13 @@ void draw_section(SectionView& view, QPainter& p, const ResolvedZone& zone) {
     p.setFont(text_font(13, Weight::medium));
     // the free length under it
     const double under = axis + c.outside() / 2 * k + 24;
-    lit("free_length");
-    for (const double z : {0.0, c.free_length})
-        p.drawLine(QPointF(at(z, 0).x(), axis + c.outside() / 2 * k + 4), QPointF(at(z, 0).x(), under + 5));
-    dimension_line(p, {at(0, 0).x(), under}, {at(c.free_length, 0).x(), under});
-    view.dimension_text(
-        p, {at(c.free_length / 2, 0).x(), under}, "L0 " + view.shown(c.free_length),
-        view.spot_of("free_length", field::length,
-                     c.spec.ground ? "Free length over the ground faces. Click to type; the pitch follows."
-                                   : "Free length. Click to type; the pitch follows."));
+    view.dimension(p, {at(0, 0).x(), under}, {at(c.free_length, 0).x(), under},
+                   {at(0, -c.outside() / 2), at(c.free_length, -c.outside() / 2)},
+                   {at(c.free_length / 2, 0).x(), under}, "L0 " + view.shown(c.free_length),
+                   view.spot_of("free_length", field::length,
+                                c.spec.ground
+                                    ? "Free length over the ground faces. Click to type; the pitch follows."
+                                    : "Free length. Click to type; the pitch follows."));
     // the diameter at the far end, as it is asked
     const auto measured = c.spec.measured;
     const double far_mean = 2 * c.line.radius(c.line.end());
@@ -83,12 +74,10 @@ void draw_section(SectionView& view, QPainter& p, const ResolvedZone& zone) {
                      : measured == CoilDiameter::outside ? far_mean + c.wire
                                                          : far_mean - c.wire;
     const double beside = at(c.free_length, 0).x() + 34;
-    lit("mean_diameter");
-    for (const double side : {0.5, -0.5})
-        p.drawLine(at(c.free_length - c.wire / 2, side * d), QPointF(beside + 5, axis - side * d * k));
-    dimension_line(p, {beside, axis - d / 2 * k}, {beside, axis + d / 2 * k});
-    view.dimension_text(
-        p, {beside + 6, axis - 16},
+    view.dimension(
+        p, {beside, axis - d / 2 * k}, {beside, axis + d / 2 * k},
+        {at(c.free_length - c.wire / 2, d / 2), at(c.free_length - c.wire / 2, -d / 2)},
+        {beside + 6, axis - 16},
         (measured == CoilDiameter::mean      ? "D "
          : measured == CoilDiameter::outside ? "De "
                                              : "Di ") +
@@ -102,23 +91,19 @@ void draw_section(SectionView& view, QPainter& p, const ResolvedZone& zone) {
     if (middle + 2 * pi <= c.line.end() + 1e-9) {
         const double over = axis - c.outside() / 2 * k - 16;
         const double z1 = c.line.height(middle) + c.lift(), z2 = c.line.height(middle + 2 * pi) + c.lift();
-        lit("pitch");
-        for (const double theta : {middle, middle + 2 * pi}) {
-            const double z = c.line.height(theta) + c.lift();
-            p.drawLine(at(z, c.line.radius(theta)), QPointF(at(z, 0).x(), over - 5));
-        }
-        dimension_line(p, {at(z1, 0).x(), over}, {at(z2, 0).x(), over});
-        view.dimension_text(p, {at((z1 + z2) / 2, 0).x(), over - 14}, "p " + view.shown(c.pitch),
-                            view.spot_of("pitch", field::pitch,
-                                         "Pitch of the active turns. Click to type; the free length "
-                                         "follows."));
+        view.dimension(p, {at(z1, 0).x(), over}, {at(z2, 0).x(), over},
+                       {at(z1, c.line.radius(middle)), at(z2, c.line.radius(middle + 2 * pi))},
+                       {at((z1 + z2) / 2, 0).x(), over - 14}, "p " + view.shown(c.pitch),
+                       view.spot_of("pitch", field::pitch,
+                                    "Pitch of the active turns. Click to type; the free length "
+                                    "follows."));
     }
     // the wire, with a line from its edge
     const WireSection& last = sections[sections.size() > 2 ? sections.size() - 2 : 0];
     const QPointF edge =
         at(last.z, last.x) + QPointF(last.along, (last.x > 0 ? -1 : 1) * last.across) * (k * 0.7);
     const QPointF name(beside + 8, edge.y() + (last.x > 0 ? -10 : 12));
-    lit("wire_diameter");
+    view.ink(p, "wire_diameter");
     p.drawLine(edge, QPointF(beside - 16, name.y()));
     view.dimension_text(
         p, name, "d " + view.shown(c.wire),
@@ -186,12 +171,11 @@ void draw_unrolled(DevelopedView& view, QPainter& p, const ResolvedZone& zone) {
     if (c.active < 2) return;
     const double theta = 2 * pi * (std::floor(c.total / 2 - 0.5) + 0.25), x = left ? 1.5 * pi : pi / 2;
     const double y1 = c.line.height(theta) + c.lift(), y2 = c.line.height(theta + 2 * pi) + c.lift();
-    p.setPen(QPen(view.session().hovered() == "pitch" ? t.active : t.ink, 0.9));
-    dimension_line(p, on_page(x, y1), on_page(x, y2));
     p.setFont(text_font(13, Weight::medium));
-    view.dimension_text(p, on_page(x, (y1 + y2) / 2), "p " + view.shown(c.pitch),
-                        view.spot_of("pitch", field::pitch,
-                                     "Pitch of the active turns. Click to type; the free length follows."));
+    view.dimension(p, on_page(x, y1), on_page(x, y2), {on_page(x, y1), on_page(x, y2)},
+                   on_page(x, (y1 + y2) / 2), "p " + view.shown(c.pitch),
+                   view.spot_of("pitch", field::pitch,
+                                "Pitch of the active turns. Click to type; the free length follows."));
 }
 
 } // namespace

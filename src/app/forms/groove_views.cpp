@@ -69,28 +69,20 @@ void draw_profile(SectionView& view, QPainter& p, const ResolvedZone& zone) {
     metal.lineTo(at(half, g.depth + body));
     metal.lineTo(at(-half, g.depth + body));
     metal.closeSubpath();
-    p.fillPath(metal, t.part_fill);
-    QColor lines = t.part;
-    lines.setAlphaF(0.4f);
-    hatch(p, metal, lines);
+    fill_metal(p, metal);
     p.setPen(QPen(t.ink, 1.7));
     p.setBrush(Qt::NoBrush);
     p.drawPolyline(edge);
     p.setPen(QPen(t.active, 1, Qt::DashDotLine));
     p.drawLine(at(0, 0) - QPointF(0, 10), at(0, g.depth) + QPointF(0, 10));
     p.setFont(text_font(13, Weight::medium));
-    const auto lit = [&](const char* key) {
-        p.setPen(QPen(view.session().hovered() == key ? t.active : t.ink, 0.8));
-    };
     // the width, over it
     const double over = top - 22;
-    lit("groove_width");
-    for (const double z : {-g.width / 2, g.width / 2})
-        p.drawLine(at(z, 0) - QPointF(0, 3), QPointF(at(z, 0).x(), over - 5));
-    dimension_line(p, {at(-g.width / 2, 0).x(), over}, {at(g.width / 2, 0).x(), over});
     const bool narrow = g.width * k < 46;
-    view.dimension_text(
-        p, {narrow ? at(g.width / 2, 0).x() + 30 : middle, over}, view.shown(g.width),
+    const QPointF near = at(-g.width / 2, 0), far = at(g.width / 2, 0);
+    view.dimension(
+        p, {near.x(), over}, {far.x(), over}, {near, far},
+        {narrow ? at(g.width / 2, 0).x() + 30 : middle, over}, view.shown(g.width),
         own ? view.spot_of("groove_width", field::points, "Width of its points. Click to type them.")
         : g.spec.shape == GrooveShape::vee
             ? view.spot_of("groove_width", field::groove_angle,
@@ -100,12 +92,10 @@ void draw_profile(SectionView& view, QPainter& p, const ResolvedZone& zone) {
                            "Width along the axis. Click to type; formulas work."));
     // the depth, on the right
     const double x = at(half, 0).x() + 20;
-    lit("groove_depth");
-    p.drawLine(at(half, 0), QPointF(x + 5, at(0, 0).y()));
-    p.drawLine(at(std::max(0.0, g.bottom) / 2, g.depth), QPointF(x + 5, at(0, g.depth).y()));
-    dimension_line(p, {x, at(0, 0).y()}, {x, at(0, g.depth).y()});
-    view.dimension_text(
-        p, {x + 40, at(0, g.depth / 2).y()}, "h " + view.shown(g.depth),
+    view.dimension(
+        p, {x, at(0, 0).y()}, {x, at(0, g.depth).y()},
+        {at(half, 0), at(std::max(0.0, g.bottom) / 2, g.depth)}, {x + 40, at(0, g.depth / 2).y()},
+        "h " + view.shown(g.depth),
         own ? view.spot_of("groove_depth", field::points, "Depth of its points. Click to type them.")
             : view.spot_of("groove_depth", field::groove_depth,
                            "Depth. Click to type; the diameter across the grooves follows."));

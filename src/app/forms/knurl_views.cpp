@@ -41,37 +41,27 @@ void draw_profile(SectionView& view, QPainter& p, const ResolvedZone& zone) {
     metal.lineTo(at(wide, k.depth + body));
     metal.lineTo(at(0, k.depth + body));
     metal.closeSubpath();
-    p.fillPath(metal, t.part_fill);
-    QColor lines = t.part;
-    lines.setAlphaF(0.4f);
-    hatch(p, metal, lines);
+    fill_metal(p, metal);
     p.setPen(QPen(t.ink, 1.7));
     p.setBrush(Qt::NoBrush);
     p.drawPolyline(edge);
-    const auto lit = [&](const char* key) {
-        p.setPen(QPen(view.session().hovered() == key ? t.active : t.ink, 0.8));
-    };
     p.setFont(text_font(13, Weight::medium));
     // pitch, from ridge to ridge
     const double over = y0 - 20;
-    lit("knurl_pitch");
-    for (const double x : {0.5 * pitch, 1.5 * pitch})
-        p.drawLine(at(x, 0) - QPointF(0, 3), QPointF(at(x, 0).x(), over - 5));
-    dimension_line(p, {at(0.5 * pitch, 0).x(), over}, {at(1.5 * pitch, 0).x(), over});
-    view.dimension_text(p, {at(pitch, 0).x(), over}, "p " + view.shown(pitch),
-                        view.spot_of("knurl_pitch", field::knurl_pitch,
-                                     "Pitch square to the grooves. Click to type; the teeth follow."));
+    const QPointF ridge = at(0.5 * pitch, 0), next = at(1.5 * pitch, 0);
+    view.dimension(p, {ridge.x(), over}, {next.x(), over}, {ridge, next}, {at(pitch, 0).x(), over},
+                   "p " + view.shown(pitch),
+                   view.spot_of("knurl_pitch", field::knurl_pitch,
+                                "Pitch square to the grooves. Click to type; the teeth follow."));
     // depth, on the right
     const double beside = at(wide, 0).x() + 22;
-    lit("knurl_depth");
-    p.drawLine(at(wide - 0.5 * pitch, 0), QPointF(beside + 5, at(0, 0).y()));
-    p.drawLine(at(wide, k.depth), QPointF(beside + 5, at(0, k.depth).y()));
-    dimension_line(p, {beside, at(0, 0).y()}, {beside, at(0, k.depth).y()});
-    view.dimension_text(p, {beside + 40, at(0, k.depth / 2).y()}, "h " + view.shown(k.depth),
-                        view.spot_of("knurl_depth", field::knurl_depth,
-                                     "Depth of the grooves. Click to type; the profile angle follows."));
+    view.dimension(p, {beside, at(0, 0).y()}, {beside, at(0, k.depth).y()},
+                   {at(wide - 0.5 * pitch, 0), at(wide, k.depth)}, {beside + 40, at(0, k.depth / 2).y()},
+                   "h " + view.shown(k.depth),
+                   view.spot_of("knurl_depth", field::knurl_depth,
+                                "Depth of the grooves. Click to type; the profile angle follows."));
     // the angle in a groove
-    lit("profile_angle");
+    view.ink(p, "profile_angle");
     const double profile = 2 * std::atan(pitch / (2 * k.depth)), reach = 0.55 * k.depth * scale;
     const QPointF groove = at((grooves - 1) * pitch, k.depth);
     p.drawArc(QRectF(groove.x() - reach, groove.y() - reach, 2 * reach, 2 * reach),
@@ -81,7 +71,7 @@ void draw_profile(SectionView& view, QPainter& p, const ResolvedZone& zone) {
                         view.spot_of("profile_angle", field::profile_angle,
                                      "Profile angle, 90° by DIN 82. Click to type; the depth follows."));
     // over the ridges, and what is turned before knurling
-    lit("diameter");
+    view.ink(p, "diameter");
     view.dimension_text(p, at(0.5 * wide, k.depth + body) - QPointF(0, 14), "Ø " + view.shown(2 * k.radius),
                         view.spot_of("diameter", field::diameter,
                                      "Diameter over the ridges, after knurling. Click to type."));

@@ -89,10 +89,7 @@ void draw_outline(SectionView& view, QPainter& p, const ShapedWall& outside, con
         metal.addPolygon(path(*inside));
         metal.closeSubpath();
     }
-    p.fillPath(metal, t.part_fill);
-    QColor lines = t.part;
-    lines.setAlphaF(0.4f);
-    hatch(p, metal, lines);
+    fill_metal(p, metal);
     p.setPen(QPen(t.ink, 1.4));
     p.drawPath(metal);
     p.setPen(t.muted);
@@ -101,142 +98,187 @@ void draw_outline(SectionView& view, QPainter& p, const ShapedWall& outside, con
                "at " + view.shown(z - outside.outer().from()) + " " + symbol(view.session().unit()));
 }
 
-void draw_profile(SectionView& view, QPainter& p, const ResolvedZone& zone) {
-    const ResolvedSilhouette& s = *zone.silhouette();
-    const Theme& t = theme();
-    const ResolvedPiece& piece = *view.session().resolved();
-    // the outside that a hollow lies in, and the hollow of an outside
-    const ResolvedSilhouette *outside = nullptr, *hollow = nullptr;
-    for (const ResolvedZone& z : piece.zones)
-        if (z.is_hollow()) {
-            hollow = z.silhouette();
-        } else if (z.silhouette() && !z.in_bore()) {
-            outside = z.silhouette();
-        }
-    if (s.spec.wall)
-        hollow = &s;
-    else if (!zone.in_bore())
-        outside = &s;
-    const bool bored = zone.in_bore() && !s.spec.wall;
-    if (hollow && outside && (hollow->z0 > outside->z1 - 1e-9 || hollow->z1 < outside->z0 + 1e-9))
-        hollow = nullptr;
-    const ResolvedSilhouette& shown = bored || !outside ? s : *outside;
-    const auto inside = [&](double z) {
-        return z < hollow->body_from ? hollow->outline(z) : hollow->wall->outer()(z);
-    };
-    const Flutes* flutes = shown.wall->flutes();
-    view.draw_title(p, "Section",
-                    s.spec.wall ? "the hollow, in the axial plane"
-                    : bored     ? "of the bore, in the axial plane"
-                                : "in the axial plane");
-    const double top = 40, bottom = view.height() - 48.0, left = 52, right = view.width() - 24.0;
-    const double widest = shown.wall->widest(), high = shown.z1 - shown.z0;
-    const bool beside = flutes && right - left > 200;
-    const double room = beside ? 0.55 * (right - left) : right - left - 40, round = right - left - 130,
-                 upright = std::min(room / (1.12 * widest), (bottom - top) / high),
-                 lying = std::min((beside ? round : right - left - 30) / high,
-                                  (bottom - top - 34) / (1.12 * widest));
-    Frame u;
-    u.z0 = shown.z0;
-    u.lies = lying > 1.25 * upright;
-    u.k = view.steady_scale(u.lies ? lying : upright);
-    if (u.lies) {
-        u.axis = std::min(bottom - 26, (top + bottom + 1.12 * widest * u.k) / 2);
-        u.foot = left - 20 + ((beside ? round : right - left) - high * u.k) / 2;
-    } else {
-        u.axis = left + (beside ? 0 : std::max(0.0, (right - left - widest * u.k) / 3));
-        u.foot = (top + bottom + high * u.k) / 2;
+// A silhouette with the hollow in it, one of which is looked at, in the axial plane.
+class ProfileDrawing {
+public:
+    ProfileDrawing(SectionView& view, QPainter& p, const ResolvedZone& zone)
+        : view_(view), p_(p), zone_(zone), s_(*zone.silhouette()) {
+        find_both();
+        flutes_ = shown_->wall->flutes();
+        set_frame();
     }
-    const QPolygonF outer = curve(u, shown.z0, shown.z1, [&](double z) { return shown.wall->outer()(z); });
-    QPainterPath metal;
-    metal.moveTo(u.at(shown.z0, 0));
-    if (bored) { // what stands round the bore
-        metal = {};
-        metal.addPolygon(outer);
-        metal.lineTo(u.at(shown.z1, 1.12 * widest));
-        metal.lineTo(u.at(shown.z0, 1.12 * widest));
-    } else {
-        for (const QPointF& q : outer)
-            metal.lineTo(q);
-        metal.lineTo(u.at(shown.z1, hollow ? hollow->wall->outer()(hollow->z1) : 0));
-        if (hollow) {
-            const QPolygonF inner = curve(u, hollow->z1, hollow->z0, inside);
-            for (const QPointF& q : inner)
+
+    void draw() {
+        view_.draw_title(p_, "Section",
+                         is_hollow() ? "the hollow, in the axial plane"
+                         : bored_    ? "of the bore, in the axial plane"
+                                     : "in the axial plane");
+        draw_metal();
+        draw_edges();
+        p_.setFont(text_font(13, Weight::medium));
+        if (is_hollow())
+            dimension_hollow();
+        else
+            dimension_length();
+        if (beside_) draw_beside();
+        if (!is_hollow()) point_knobs(view_, p_, zone_, u_);
+    }
+
+private:
+    bool is_hollow() const { return s_.spec.wall.has_value(); }
+    double outer(double z) const { return shown_->wall->outer()(z); }
+    double inner(double z) const {
+        return z < hollow_->body_from ? hollow_->outline(z) : hollow_->wall->outer()(z);
+    }
+
+    // The outside that a hollow lies in, and the hollow of an outside.
+    void find_both() {
+        const ResolvedSilhouette* outside = nullptr;
+        for (const ResolvedZone& z : view_.session().resolved()->zones)
+            if (z.is_hollow()) {
+                hollow_ = z.silhouette();
+            } else if (z.silhouette() && !z.in_bore()) {
+                outside = z.silhouette();
+            }
+        if (is_hollow())
+            hollow_ = &s_;
+        else if (!zone_.in_bore())
+            outside = &s_;
+        bored_ = zone_.in_bore() && !is_hollow();
+        if (hollow_ && outside && (hollow_->z0 > outside->z1 - 1e-9 || hollow_->z1 < outside->z0 + 1e-9))
+            hollow_ = nullptr;
+        shown_ = bored_ || !outside ? &s_ : outside;
+    }
+
+    void set_frame() {
+        bottom_ = view_.height() - 48.0;
+        right_ = view_.width() - 24.0;
+        widest_ = shown_->wall->widest();
+        const double high = shown_->z1 - shown_->z0;
+        beside_ = flutes_ && right_ - left > 200;
+        const double room = beside_ ? 0.55 * (right_ - left) : right_ - left - 40,
+                     round = right_ - left - 130,
+                     upright = std::min(room / (1.12 * widest_), (bottom_ - top) / high),
+                     lying = std::min((beside_ ? round : right_ - left - 30) / high,
+                                      (bottom_ - top - 34) / (1.12 * widest_));
+        u_.z0 = shown_->z0;
+        u_.lies = lying > 1.25 * upright;
+        u_.k = view_.steady_scale(u_.lies ? lying : upright);
+        if (u_.lies) {
+            u_.axis = std::min(bottom_ - 26, (top + bottom_ + 1.12 * widest_ * u_.k) / 2);
+            u_.foot = left - 20 + ((beside_ ? round : right_ - left) - high * u_.k) / 2;
+        } else {
+            u_.axis = left + (beside_ ? 0 : std::max(0.0, (right_ - left - widest_ * u_.k) / 3));
+            u_.foot = (top + bottom_ + high * u_.k) / 2;
+        }
+        outline_ = curve(u_, shown_->z0, shown_->z1, [&](double z) { return outer(z); });
+    }
+
+    void draw_metal() {
+        const double z0 = shown_->z0, z1 = shown_->z1;
+        QPainterPath metal;
+        if (bored_) { // what stands round the bore
+            metal.addPolygon(outline_);
+            metal.lineTo(u_.at(z1, 1.12 * widest_));
+            metal.lineTo(u_.at(z0, 1.12 * widest_));
+        } else {
+            metal.moveTo(u_.at(z0, 0));
+            for (const QPointF& q : outline_)
                 metal.lineTo(q);
-            metal.lineTo(u.at(hollow->z0, 0));
+            metal.lineTo(u_.at(z1, hollow_ ? hollow_->wall->outer()(hollow_->z1) : 0));
+            if (hollow_) {
+                for (const QPointF& q :
+                     curve(u_, hollow_->z1, hollow_->z0, [&](double z) { return inner(z); }))
+                    metal.lineTo(q);
+                metal.lineTo(u_.at(hollow_->z0, 0));
+            }
         }
+        metal.closeSubpath();
+        fill_metal(p_, metal);
+        p_.setPen(QPen(t.muted, 1, Qt::DashDotLine));
+        p_.drawLine(u_.at(z0, 0) - 10 * u_.along(), u_.at(z1, 0) + 10 * u_.along());
+        p_.setBrush(Qt::NoBrush);
     }
-    metal.closeSubpath();
-    p.fillPath(metal, t.part_fill);
-    QColor lines = t.part;
-    lines.setAlphaF(0.4f);
-    hatch(p, metal, lines);
-    p.setPen(QPen(t.muted, 1, Qt::DashDotLine));
-    p.drawLine(u.at(shown.z0, 0) - 10 * u.along(), u.at(shown.z1, 0) + 10 * u.along());
-    p.setBrush(Qt::NoBrush);
-    if (flutes) { // the scallops' middles
-        p.setPen(QPen(t.part, 1.2, Qt::DashLine));
-        p.drawPolyline(
-            curve(u, flutes->from, flutes->to, [&](double z) { return shown.wall->least_radius(z); }));
+
+    void draw_edges() {
+        if (flutes_) { // the scallops' middles
+            p_.setPen(QPen(t.part, 1.2, Qt::DashLine));
+            p_.drawPolyline(curve(u_, flutes_->from, flutes_->to,
+                                  [&](double z) { return shown_->wall->least_radius(z); }));
+        }
+        p_.setPen(QPen(t.ink, is_hollow() ? 1.0 : 1.8));
+        p_.drawPolyline(outline_);
+        if (hollow_) {
+            p_.setPen(QPen(t.ink, is_hollow() ? 1.8 : 1.0));
+            QPolygonF line = curve(u_, hollow_->z0, hollow_->z1, [&](double z) { return inner(z); });
+            line.prepend(u_.at(hollow_->z0, 0));
+            p_.drawPolyline(line);
+        }
+        p_.setPen(QPen(t.ink, 1));
+        for (const double z : {shown_->z0, shown_->z1})
+            if (!(hollow_ && z == shown_->z1))
+                p_.drawLine(u_.at(z, 0), u_.at(z, bored_ ? 1.12 * widest_ : outer(z)));
     }
-    p.setPen(QPen(t.ink, s.spec.wall ? 1.0 : 1.8));
-    p.drawPolyline(outer);
-    if (hollow) {
-        p.setPen(QPen(t.ink, s.spec.wall ? 1.8 : 1.0));
-        QPolygonF inner = curve(u, hollow->z0, hollow->z1, inside);
-        inner.prepend(u.at(hollow->z0, 0));
-        p.drawPolyline(inner);
+
+    void dimension_length() { // left of the axis
+        const QPointF low = u_.at(shown_->z0, 0), high = u_.at(shown_->z1, 0), off = 20 * u_.out();
+        view_.dimension(p_, low - off, high - off, {low, high}, u_.at((shown_->z0 + shown_->z1) / 2, 0) - off,
+                        view_.shown(shown_->z1 - shown_->z0),
+                        view_.spot_of("length", field::length,
+                                      "Length of the zone; the points are stretched to it. Click to type."),
+                        u_.lies ? 0 : -90);
     }
-    p.setPen(QPen(t.ink, 1));
-    for (const double z : {shown.z0, shown.z1})
-        if (!(hollow && z == shown.z1))
-            p.drawLine(u.at(z, 0), u.at(z, bored ? 1.12 * widest : shown.wall->outer()(z)));
-    // the height, left of the axis
-    p.setFont(text_font(13, Weight::medium));
-    const auto lit = [&](const char* key) {
-        p.setPen(QPen(view.session().hovered() == key ? t.active : t.ink, 0.8));
-    };
-    if (!s.spec.wall) {
-        lit("length");
-        for (const double z : {shown.z0, shown.z1})
-            p.drawLine(u.at(z, 0) - 3 * u.out(), u.at(z, 0) - 24 * u.out());
-        dimension_line(p, u.at(shown.z0, 0) - 20 * u.out(), u.at(shown.z1, 0) - 20 * u.out());
-        view.dimension_text(
-            p, u.at((shown.z0 + shown.z1) / 2, 0) - 20 * u.out(), view.shown(high),
-            view.spot_of("length", field::length,
-                         "Length of the zone; the points are stretched to it. Click to type."),
-            u.lies ? 0 : -90);
-    } else {
-        p.setFont(text_font(12, Weight::medium));
-        view.dimension_text(p, u.at(s.z0, 0) + (u.lies ? QPointF(-4, 14) : QPointF(34, 14)),
-                            "b " + view.shown(s.z0 - shown.z0),
-                            view.spot_of("bottom", field::bottom, "Thickness of the bottom. Click to type."));
-        const double z = s.z0 + 0.6 * (s.z1 - s.z0);
-        view.dimension_text(p, u.at(z, shown.wall->outer()(z)) + (u.lies ? 14 : 30) * u.out(),
-                            "w " + view.shown(*s.spec.wall),
-                            view.spot_of("wall", field::wall, "The least wall anywhere. Click to type."));
+
+    void dimension_hollow() {
+        p_.setFont(text_font(12, Weight::medium));
+        view_.dimension_text(
+            p_, u_.at(s_.z0, 0) + (u_.lies ? QPointF(-4, 14) : QPointF(34, 14)),
+            "b " + view_.shown(s_.z0 - shown_->z0),
+            view_.spot_of("bottom", field::bottom, "Thickness of the bottom. Click to type."));
+        const double z = s_.z0 + 0.6 * (s_.z1 - s_.z0);
+        view_.dimension_text(p_, u_.at(z, outer(z)) + (u_.lies ? 14 : 30) * u_.out(),
+                             "w " + view_.shown(*s_.spec.wall),
+                             view_.spot_of("wall", field::wall, "The least wall anywhere. Click to type."));
     }
-    if (beside) {
-        double deep = (flutes->from + flutes->to) / 2;
+
+    // The flutes' outline square to the axis where they are deepest.
+    void draw_beside() {
+        double deep = (flutes_->from + flutes_->to) / 2;
         for (int i = 1; i < 24; ++i)
-            if (const double z = flutes->from + (flutes->to - flutes->from) * i / 24;
-                flutes->depth(z) > flutes->depth(deep) + 1e-9)
+            if (const double z = flutes_->from + (flutes_->to - flutes_->from) * i / 24;
+                flutes_->depth(z) > flutes_->depth(deep) + 1e-9)
                 deep = z;
-        const double size = u.lies ? 96 : std::min(0.38 * (right - left), bottom - top - 30);
-        const QRectF box(right - size, (top + bottom - size) / 2, size, size);
-        const bool in = hollow && deep > hollow->z0 && deep < hollow->z1;
-        draw_outline(view, p, *shown.wall, in ? hollow->wall.get() : nullptr, deep, box);
-        p.setPen(QPen(t.muted, 0.8, Qt::DashDotLine));
-        p.drawLine(u.at(deep, 0) - 6 * u.out(), u.at(deep, 1.06 * shown.wall->outer()(deep)));
-        p.setFont(text_font(12, Weight::medium));
-        view.dimension_text(
-            p, {box.center().x(), box.top() - 14},
-            QString("%1 flutes, h %2").arg(flutes->count).arg(view.shown(flutes->depth(deep))),
-            s.spec.wall ? Canvas::Spot{}
-                        : view.spot_of("flute_depth", field::flute_depth,
-                                       "Depth of the flutes, or a curve of it. Click to type."));
+        const double size = u_.lies ? 96 : std::min(0.38 * (right_ - left), bottom_ - top - 30);
+        const QRectF box(right_ - size, (top + bottom_ - size) / 2, size, size);
+        const bool in = hollow_ && deep > hollow_->z0 && deep < hollow_->z1;
+        draw_outline(view_, p_, *shown_->wall, in ? hollow_->wall.get() : nullptr, deep, box);
+        p_.setPen(QPen(t.muted, 0.8, Qt::DashDotLine));
+        p_.drawLine(u_.at(deep, 0) - 6 * u_.out(), u_.at(deep, 1.06 * outer(deep)));
+        p_.setFont(text_font(12, Weight::medium));
+        view_.dimension_text(
+            p_, {box.center().x(), box.top() - 14},
+            QString("%1 flutes, h %2").arg(flutes_->count).arg(view_.shown(flutes_->depth(deep))),
+            is_hollow() ? Canvas::Spot{}
+                        : view_.spot_of("flute_depth", field::flute_depth,
+                                        "Depth of the flutes, or a curve of it. Click to type."));
     }
-    if (!s.spec.wall) point_knobs(view, p, zone, u);
+
+    static constexpr double top = 40, left = 52;
+    SectionView& view_;
+    QPainter& p_;
+    const ResolvedZone& zone_;
+    const ResolvedSilhouette& s_;
+    const Theme& t = theme();
+    const ResolvedSilhouette *shown_ = nullptr, *hollow_ = nullptr;
+    const Flutes* flutes_ = nullptr;
+    bool bored_ = false, beside_ = false;
+    double bottom_ = 0, right_ = 0, widest_ = 0;
+    Frame u_;
+    QPolygonF outline_;
+};
+
+void draw_profile(SectionView& view, QPainter& p, const ResolvedZone& zone) {
+    ProfileDrawing(view, p, zone).draw();
 }
 
 void draw_flutes(DevelopedView& view, QPainter& p, const ResolvedZone& zone) {

@@ -64,15 +64,16 @@ std::vector<double> wall_places(const ResolvedPiece& piece) {
                 places.push_back(at);
         for (const auto& [end, at, side] :
              {std::tuple{&z.near_end, in_mm(z.start), 1.0}, std::tuple{&z.far_end, in_mm(z.end()), -1.0}}) {
-            if (end->has_cap()) places.push_back(at + side * in_mm(end->dome_height));
-            if (end->is_dome() || end->kind != EndKind::chamfer) continue;
-            places.push_back(at + side * in_mm(end->dome_height) +
-                             side * std::abs(in_mm(z.outer_radius()) - in_mm(end->diameter) / 2) /
-                                 std::tan(in_rad(end->angle)));
+            const double cap = at + side * in_mm(end->dome_height);
+            if (end->has_cap()) places.push_back(cap);
+            if (end->kind == EndKind::chamfer && !end->is_dome())
+                places.push_back(cap + side * std::abs(in_mm(z.outer_radius()) - in_mm(end->diameter) / 2) /
+                                           std::tan(in_rad(end->angle)));
         }
-        std::sort(places.begin(), places.end());
-        return places;
     }
+    std::sort(places.begin(), places.end());
+    return places;
+}
 
 } // namespace
 
