@@ -329,10 +329,10 @@ std::vector<Action> piece_menu() {
          .why_not =
              [](const Window& w) {
                  const ResolvedZone* z = resolved(w);
-                 return unless(
-                     toothed(w) || (z && (z->thread() || z->bend() || (z->groove() && z->in_bore()) ||
-                                          w.session().follower())),
-                     "A thread, teeth, a cam, a U and a grooved bore have a counterpart; select one.");
+                 return unless(toothed(w) || (z && (z->thread() || z->spline() || z->bend() ||
+                                                    (z->groove() && z->in_bore()) || w.session().follower())),
+                               "A thread, teeth, a spline, a cam, a U and a grooved bore have a counterpart; "
+                               "select one.");
              }},
         {.text = "Make a ring around the gear",
          .keys = QKeySequence("Ctrl+Alt+I"),

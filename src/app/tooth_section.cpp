@@ -392,8 +392,18 @@ void SectionView::draw_spline(QPainter& p, const ResolvedZone& zone, const Resol
     circle_texts(p, g);
     p.setFont(text_font(13, Weight::medium));
     spline_texts(p, *zone.spline());
+    // the tooth of a shaft, the space of a hub, on the pitch circle
+    const double tooth = tooth_thickness(g, g.pitch_radius) / g.pitch_radius, pa = g.pitch_angle();
+    const double width = zone.in_bore() ? pa - tooth : tooth, middle = zone.in_bore() ? 0 : pa / 2;
+    const auto at = [&](double a) {
+        return on_teeth(g.pitch_radius * std::cos(a), g.pitch_radius * std::sin(a));
+    };
+    const QPointF a = at(middle + width / 2), b = at(middle - width / 2);
     p.setFont(text_font(11));
-    thickness_text(p, g, 0);
+    dimension(p, a, b, {a, b}, at(middle) + QPointF(0, 15), shown(width * g.pitch_radius),
+              spot_of("basic_width", {},
+                      zone.in_bore() ? "Space width on the pitch circle, as it is made"
+                                     : "Tooth thickness on the pitch circle, as it is made"));
 }
 
 void SectionView::draw_teeth(QPainter& p, const ResolvedZone& zone) {
