@@ -1,79 +1,32 @@
-#include "app/actions.hpp"
+#include "app/action_kit.hpp"
+#include "app/forms/form_actions.hpp"
 
-#include "app/checks_line.hpp"
-#include "app/comparison.hpp"
 #include "app/designation_line.hpp"
 #include "app/section_view.hpp"
 #include "app/solid_view.hpp"
 #include "app/spec_sheet.hpp"
 #include "app/theme.hpp"
 #include "app/zone_strip.hpp"
-#include "form/tooth/measure.hpp"
 #include "model/forms/common_rows.hpp"
 #include "model/forms/forms.hpp"
-#include "model/forms/lobe.hpp"
-#include "model/forms/silhouette.hpp"
 #include "model/row.hpp"
 
-#include <QClipboard>
-#include <QFileDialog>
-#include <QGuiApplication>
 #include <QMenu>
 #include <algorithm>
 
 namespace whorl::app {
 namespace {
 
-using Window = MainWindow;
-
 // --- when an action means something ---
 
-constexpr const char* no_piece = "The job has no piece yet; Ctrl+Shift+N makes one.";
-
-const Piece* piece_of(const Window& w) {
-    const Session& s = w.session();
-    return s.has_piece() ? &s.job().pieces[s.piece()] : nullptr;
-}
-const Zone* zone_of(const Window& w) {
-    const Piece* p = piece_of(w);
-    return p && w.session().zone() < p->zones.size() ? &p->zones[w.session().zone()] : nullptr;
-}
-QString unless(bool means_something, const char* sentence) {
-    return means_something ? QString() : QString(sentence);
-}
-QString needs_piece(const Window& w) {
-    return unless(piece_of(w), no_piece);
-}
 // A spring or a rack is the whole piece: it takes no other zones and no bores.
 QString not_alone(const Window& w) {
     const Zone* z = zone_of(w);
     return z ? unless(!stands_alone(*z), "A spring or a rack is the whole piece; it takes no other zone.")
              : QString(no_piece);
 }
-const ResolvedZone* resolved(const Window& w) {
-    return w.session().resolved_zone();
-}
-bool toothed(const Window& w) {
-    const ResolvedZone* z = resolved(w);
-    return z && (z->as<ResolvedWheel>() || z->rack());
-}
-QString external_gear(const Window& w) {
-    const ResolvedZone* z = resolved(w);
-    return unless(z && z->as<ResolvedWheel>() && !z->in_bore(), "Select an external gear's teeth for it.");
-}
-bool wears_own(const Window& w) {
-    const ResolvedZone* z = resolved(w);
-    return z && z->thread() && z->thread()->spec.family == ThreadFamily::own;
-}
 
 // --- what they do ---
-
-// A change of the job; the checks line says why nothing came of it.
-bool change(Window& w, const std::function<Job(const Job&)>& how) {
-    const QString why = w.session().change(how);
-    if (!why.isEmpty()) w.checks()->say(why, true);
-    return why.isEmpty();
-}
 
 void step_piece(Window& w, std::size_t to) {
     Session& s = w.session();
@@ -98,100 +51,11 @@ void to_counterpart(Window& w) {
     if (const auto& other = s.other_of_pair()) s.select(other->piece, other->zone);
 }
 
-QString can_hollow(const Window& w) {
-    const Piece* p = piece_of(w);
-    const auto of = [&](bool hollowed) {
-        return p && std::ranges::any_of(p->zones, [&](const Zone& z) {
-                   const auto* s = z.as<SilhouetteForm>();
-                   return s && s->wall.text.empty() != hollowed && (hollowed || !z.in_bore());
-               });
-    };
-    if (!of(false)) return "A hollow keeps its distance from a silhouette; this piece has none.";
-    return unless(!of(true), "The silhouette has its hollow already.");
-}
-void hollow(Window& w) {
-    Session& s = w.session();
-    const std::size_t p = s.piece();
-    if (!s.has_piece() || !change(w, [=](const Job& j) { return with_hollow(j, p); })) return;
-    const auto& zones = s.job().pieces[p].zones;
-    for (std::size_t z = 0; z < zones.size(); ++z)
-        if (const auto* f = zones[z].as<SilhouetteForm>(); f && !f->wall.text.empty()) s.select(p, z);
-}
-
-void add_lobe(Window& w) {
-    const ZoneRef lobe{w.session().piece(), w.session().zone()};
-    if (change(w, [&](const Job& j) { return add_conjugate(j, lobe); }))
-        w.session().select(lobe.piece, lobe.zone + 2);
-}
-
-void list_springs(QMenu& menu, Window& w) {
-    const ZoneRef lobe{w.session().piece(), w.session().zone()};
-    const auto offer = [&](const QString& text, std::optional<ZoneRef> spring) {
-        QObject::connect(menu.addAction(text), &QAction::triggered, &w, [&w, lobe, spring] {
-            change(w, [&](const Job& j) { return hold_follower(j, lobe, spring); });
-        });
-    };
-    const auto& pieces = w.session().job().pieces;
-    for (std::size_t i = 0; i < pieces.size(); ++i)
-        if (pieces[i].zones[0].as<CoilForm>()) offer(QString::fromStdString(pieces[i].name), ZoneRef{i, 0});
-    if (menu.isEmpty()) menu.addAction("The job has no spring yet")->setEnabled(false);
-    offer("None of the job's", {});
-}
-
 void list_recent(QMenu& menu, Window& w) {
     for (const QString& file : w.recent())
         menu.addAction(file, &w, [&w, file] {
             if (w.may_leave()) w.open(file);
         });
-}
-
-template<bool far>
-void relief(Window& w) {
-    const std::size_t p = w.session().piece(), z = w.session().zone();
-    if (w.session().has_piece()) change(w, [=](const Job& j) { return add_relief_groove(j, p, z, far); });
-}
-QString external_thread(const Window& w) {
-    const Zone* z = zone_of(w);
-    return unless(z && z->as<ThreadForm>() && !z->in_bore(), "Select an external thread for it.");
-}
-
-void draw_own(Window& w) {
-    const ResolvedZone* zone = resolved(w);
-    if (!zone || !zone->thread() || wears_own(w)) return;
-    ThreadSpec spec = zone->thread()->spec;
-    spec.allowance = mm(0);
-    std::string name = "own-1";
-    const auto taken = [&](const OwnSection& s) { return s.name == name; };
-    for (int n = 2; std::ranges::any_of(w.session().sections(), taken); ++n)
-        name = "own-" + std::to_string(n);
-    w.wear(own_section_of(resolve_thread(spec).section, name),
-           "Now it is yours: drag its points in the section view. The sheet has its name.");
-}
-
-void keep_own(Window& w) {
-    if (!wears_own(w)) return;
-    const OwnSection& section = resolved(w)->thread()->spec.own_section;
-    const QString why = w.session().keep_in_library(section), name = QString::fromStdString(section.name);
-    w.checks()->say(why.isEmpty() ? "Kept. In any job, write: section " + name + " 20x4" : why,
-                    !why.isEmpty());
-}
-
-void copy_gear_data(Window& w) {
-    const ResolvedZone* z = resolved(w);
-    if (!z || !z->as<ResolvedWheel>()) return;
-    QString text;
-    for (const auto& [name, value] : data_block(*z->gear(), z->length))
-        text += QString::fromStdString(name) + '\t' + QString::fromStdString(value) + '\n';
-    QGuiApplication::clipboard()->setText(text);
-    w.checks()->say("The gear's data stand on the clipboard, a name and a value to a line.", false);
-}
-
-void compare(Window& w) {
-    if (w.comparison()->loaded()) return w.comparison()->clear();
-    const QString path = QFileDialog::getOpenFileName(
-        &w, "An outline of a gear or a rack's side, or a gear's solid with its axis along z", {},
-        "Outlines and solids (*.dxf *.svg *.csv *.stl *.step *.stp)");
-    if (!path.isEmpty()) w.compare_with(path);
 }
 
 // --- the menus ---
@@ -275,7 +139,7 @@ std::vector<Action> edit_menu() {
     };
 }
 
-std::vector<Action> piece_menu() {
+std::vector<Action> pieces_and_zones() {
     return {
         {.text = "New piece",
          .keys = QKeySequence("Ctrl+Shift+N"),
@@ -328,30 +192,11 @@ std::vector<Action> piece_menu() {
          .does = [](Window& w) { w.make_counterpart(add_counterpart); },
          .why_not =
              [](const Window& w) {
-                 const ResolvedZone* z = resolved(w);
-                 return unless(toothed(w) || (z && (z->thread() || z->spline() || z->bend() ||
-                                                    (z->groove() && z->in_bore()) || w.session().follower())),
+                 const Zone* z = zone_of(w);
+                 return unless(z && with_model(*z, [&]<class M>(M) { return M::has_counterpart(*z); }),
                                "A thread, teeth, a spline, a cam, a U and a grooved bore have a counterpart; "
                                "select one.");
              }},
-        {.text = "Make a ring around the gear",
-         .keys = QKeySequence("Ctrl+Alt+I"),
-         .does =
-             [](Window& w) {
-                 w.make_counterpart([](const Job& j, std::size_t p, std::size_t z) {
-                     return add_mate(j, p, z, Mate::ring);
-                 });
-             },
-         .why_not = external_gear},
-        {.text = "Make a rack for the gear",
-         .keys = QKeySequence("Ctrl+Alt+R"),
-         .does =
-             [](Window& w) {
-                 w.make_counterpart([](const Job& j, std::size_t p, std::size_t z) {
-                     return add_mate(j, p, z, Mate::rack);
-                 });
-             },
-         .why_not = external_gear},
         {.text = "Go to the counterpart",
          .keys = QKeySequence("Ctrl+J"),
          .does = to_counterpart,
@@ -361,90 +206,34 @@ std::vector<Action> piece_menu() {
                  return unless(s.fit() || s.mesh() || s.other_of_pair(),
                                "The zone is in no pair; Ctrl+K makes its counterpart.");
              }},
-        {.text = "Hollow the silhouette",
-         .keys = QKeySequence("Ctrl+Alt+H"),
-         .does = hollow,
-         .why_not = can_hollow},
-        {.text = "Add the conjugate lobe",
-         .keys = QKeySequence("Ctrl+Alt+L"),
-         .does = add_lobe,
-         .why_not =
-             [](const Window& w) {
-                 const ResolvedZone* z = resolved(w);
-                 return unless(z && z->lobe() && !z->lobe()->spec.conjugate,
-                               "Select a disc cam's lobe that has no second one.");
-             }},
-        {.text = "Hold the follower on with a spring",
-         .why_not =
-             [](const Window& w) {
-                 const ResolvedZone* z = resolved(w);
-                 return unless(z && z->lobe(), "Select a disc cam's lobe for it.");
-             },
-         .fill = list_springs},
-        {.text = "Relief groove at the near end (DIN 76)",
-         .keys = QKeySequence("Ctrl+Shift+G"),
-         .does = relief<false>,
-         .why_not = external_thread},
-        {.text = "Relief groove at the far end (DIN 76)",
-         .keys = QKeySequence("Ctrl+G"),
-         .does = relief<true>,
-         .why_not = external_thread},
-        {.text = "Draw a section of my own from this one",
-         .keys = QKeySequence("Ctrl+M"),
-         .does = draw_own,
-         .why_not =
-             [](const Window& w) {
-                 const ResolvedZone* z = resolved(w);
-                 return unless(z && z->thread() && !wears_own(w) && z->thread()->section.sweepable(),
-                               "Select a thread whose section is a standard's.");
-             },
-         .begins_group = true},
-        {.text = "Import a section, timing or silhouette… (DXF, SVG, CSV)",
-         .keys = QKeySequence("Ctrl+I"),
-         .does = [](Window& w) { w.ask_section(); }},
-        {.text = "Keep the section in my library",
-         .keys = QKeySequence("Ctrl+Shift+K"),
-         .does = keep_own,
-         .why_not =
-             [](const Window& w) {
-                 return unless(wears_own(w), "Select a thread with a section of your own; Ctrl+M draws one.");
-             }},
-        {.text = "Copy the gear's data for the drawing (ISO 1340)",
-         .keys = QKeySequence("Ctrl+Alt+D"),
-         .does = copy_gear_data,
-         .why_not =
-             [](const Window& w) {
-                 return unless(resolved(w) && resolved(w)->as<ResolvedWheel>(),
-                               "Select a gear's teeth for it.");
-             },
-         .begins_group = true},
-        {.text = "Compare with another outline or solid…",
-         .keys = QKeySequence("Ctrl+Shift+M"),
-         .does = compare,
-         .why_not =
-             [](const Window& w) { // it can be taken away from anywhere
-                 return unless(toothed(w) || w.comparison()->loaded(), "Select teeth for it.");
-             },
-         .text_now =
-             [](const Window& w) {
-                 return w.comparison()->loaded() ? "Take the compared teeth away"
-                                                 : "Compare with another outline or solid…";
-             }},
-        {.text = "Remove the zone",
-         .keys = QKeySequence("Ctrl+Shift+Backspace"),
-         .does =
-             [](Window& w) {
-                 const std::size_t p = w.session().piece(), z = w.session().zone();
-                 if (w.session().has_piece()) change(w, [=](const Job& j) { return remove_zone(j, p, z); });
-             },
-         .why_not =
-             [](const Window& w) {
-                 const Piece* p = piece_of(w);
-                 return unless(p && p->zones.size() > 1,
-                               "It is the piece's only zone; remove the piece instead.");
-             },
-         .begins_group = true},
     };
+}
+
+// What is done to zones of one form stands between, each in that form's room.
+std::vector<Action> piece_menu() {
+    std::vector<Action> out = pieces_and_zones();
+    for (const auto& of_form : {gear_actions, silhouette_actions, lobe_actions, thread_actions})
+        for (Action& a : of_form())
+            out.push_back(std::move(a));
+    out.push_back({.text = "Import a section, timing or silhouette… (DXF, SVG, CSV)",
+                   .keys = QKeySequence("Ctrl+I"),
+                   .does = [](Window& w) { w.ask_section(); }});
+    out.push_back({.text = "Remove the zone",
+                   .keys = QKeySequence("Ctrl+Shift+Backspace"),
+                   .does =
+                       [](Window& w) {
+                           const std::size_t p = w.session().piece(), z = w.session().zone();
+                           if (w.session().has_piece())
+                               change(w, [=](const Job& j) { return remove_zone(j, p, z); });
+                       },
+                   .why_not =
+                       [](const Window& w) {
+                           const Piece* p = piece_of(w);
+                           return unless(p && p->zones.size() > 1,
+                                         "It is the piece's only zone; remove the piece instead.");
+                       },
+                   .begins_group = true});
+    return out;
 }
 
 std::vector<Action> view_menu() {

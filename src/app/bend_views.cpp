@@ -178,6 +178,38 @@ void draw_straightened(DevelopedView& view, QPainter& p, const ResolvedZone& zon
     p.drawLine(QPointF(left - 8, mid), QPointF(right + 8, mid));
 }
 
+// The bar is drawn straightened: how a bend turns it, in small, with its angle.
+void bend_mark(QPainter& p, const ResolvedZone& z, const StripPlace& place) {
+    const Theme& t = theme();
+    const ResolvedBend& bend = *z.bend();
+    const QRectF& block = place.block;
+    constexpr double straight = 7, room = 18, most = 1.5 * std::numbers::pi;
+    const double angle = std::min(bend.angle, most), radius = room / (1 + angle);
+    QPolygonF way{QPointF(-straight, 0)};
+    constexpr int steps = 24;
+    for (int i = 0; i <= steps; ++i) {
+        const double s = angle * i / steps;
+        way << QPointF(radius * std::sin(s), -radius * (1 - std::cos(s)));
+    }
+    way << way.back() + straight * QPointF(std::cos(angle), -std::sin(angle));
+    p.setFont(text_font(11));
+    const QString text = QString::fromStdString(number_text(in_deg(rad(bend.angle)), 2)) + "\u00B0";
+    const double w = QFontMetricsF(p.font()).horizontalAdvance(text);
+    const QRectF drawn = way.boundingRect();
+    if (drawn.width() + w + 22 > block.width()) return;
+    // over the bar where there is room, else in it
+    const double bar = place.mid - bend.bar * place.k,
+                 over = bar - 7 - drawn.bottom() - drawn.height() > block.top() ? bar - 7 : place.mid - 7;
+    const double x = block.center().x() - (drawn.width() + 6 + w) / 2 - drawn.left(), y = over;
+    p.fillRect(QRectF(x + drawn.left() - 4, y + drawn.top() - 4, drawn.width() + w + 14, drawn.height() + 8),
+               t.panel);
+    p.setPen(QPen(t.active, 2, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+    p.setBrush(Qt::NoBrush);
+    p.drawPolyline(way.translated(x, y));
+    p.setPen(t.ink);
+    p.drawText(QPointF(x + drawn.right() + 6, y), text);
+}
+
 } // namespace
 
 const FormViews& views(const ResolvedElbow&) {
@@ -189,7 +221,8 @@ const FormViews& views(const ResolvedElbow&) {
         .follows = [](SheetBuilder& b,
                       const ResolvedZone& z) { b.follow_all(z.bend()->values, {"bend_radius"}, {}); },
         .section = draw_section,
-        .developed = draw_straightened};
+        .developed = draw_straightened,
+        .side = {.outline = turned_outline, .strip_marks = bend_mark}};
     return table;
 }
 

@@ -1,8 +1,7 @@
 #include "app/zone_strip.hpp"
 
 #include "app/elevation.hpp"
-#include "app/forms/coil_side.hpp"
-#include "app/forms/rack_side.hpp"
+#include "app/forms/form_views.hpp"
 #include "model/forms/forms.hpp"
 #include "quantity/expression.hpp"
 
@@ -42,9 +41,10 @@ void ZoneStrip::draw(QPainter& p) {
         return;
     }
     const double left = left_margin, right = width() - 54, axis = height() - 14, label = 34;
-    const auto& rack = piece->zones.front().rack(); // drawn whole, with its back on the line
+    const ResolvedZone& first = piece->zones.front();
+    const auto height_of = views_of(first).side.strip_height;
     const double length = in_mm(piece->length()),
-                 R = rack ? in_mm(rack->spec.height) : in_mm(piece->largest_radius());
+                 R = height_of ? height_of(first) : in_mm(piece->largest_radius());
     if (!stretching_) pixels_per_mm_ = std::min((right - left) / length, (axis - label) / R);
     scale_ = {pixels_per_mm_,
               stretching_ ? stretch_left_
@@ -62,12 +62,13 @@ void ZoneStrip::draw(QPainter& p) {
     // bores take the metal away from the axis up to their own line
     for (std::size_t i = 0; i < piece->zones.size(); ++i)
         if (piece->zones[i].in_bore()) draw_bore(p, piece->zones[i], i == session_.zone());
-    if (!rack) {
+    if (!height_of) {
         p.setPen(QPen(t.active, 1, Qt::DashDotLine));
         p.drawLine(QPointF(scale_.x0 - 14, axis), QPointF(scale_.x(length) + 14, axis));
     }
     for (const auto& b : blocks_)
-        if (const ResolvedBend* bend = piece->zones[b.zone].bend()) draw_bend_mark(p, *bend, b.rect);
+        if (const auto marks = views_of(piece->zones[b.zone]).side.strip_marks; marks && !b.bore)
+            marks(p, piece->zones[b.zone], {{scale_.x0, axis, scale_.k}, b.rect, b.zone == session_.zone()});
     draw_names(p, *piece);
     draw_handles(p);
     if (!stands_alone(piece->zones.front())) draw_plus(p);
@@ -77,31 +78,26 @@ void ZoneStrip::draw_metal(QPainter& p, const ResolvedZone& z, const QRectF& blo
     const Theme& t = theme();
     const auto [k, x0, axis] = scale_;
     const double a = block.left(), b = block.right();
-    if (selected && !z.coil()) {
+    if (selected) {
         p.setPen(Qt::NoPen);
         p.setBrush(t.active_tint);
         p.drawRect(block);
     }
-    if (z.coil()) { // from its side, above the axis
+    if (const auto strip = views_of(z).side.strip) {
         p.save();
         p.setClipRect(QRectF(0, 26, width(), axis - 26));
-        draw_coil_side(p, coil_side(*z.coil()), QTransform(k, 0, 0, -k, x0, axis),
-                       selected ? t.active : t.part);
+        strip(p, z, {{x0, axis, k}, block, selected});
         p.restore();
         return;
     }
     QPolygonF line;
-    for (const auto& q : z.rack() ? rack_side(*z.rack(), 2.0 / k) : half_section(z, 2.0 / k))
+    for (const auto& q : half_section(z, 2.0 / k))
         line << QPointF(x0 + q.x() * k, axis - q.y() * k);
     QPainterPath metal;
-    if (z.rack()) {
-        metal.addPolygon(line);
-    } else {
-        metal.moveTo(line.first().x(), axis);
-        for (const auto& q : line)
-            metal.lineTo(q);
-        metal.lineTo(line.last().x(), axis);
-    }
+    metal.moveTo(line.first().x(), axis);
+    for (const auto& q : line)
+        metal.lineTo(q);
+    metal.lineTo(line.last().x(), axis);
     metal.closeSubpath();
     if (z.cross()) // turned into the section
         for (const double at : z.cross()->at) {
@@ -110,36 +106,13 @@ void ZoneStrip::draw_metal(QPainter& p, const ResolvedZone& z, const QRectF& blo
                                 QPointF(x0 + (at + z.cross()->radius) * k, axis + 1)));
             metal = metal.subtracted(hole);
         }
-    QColor fill = t.part_fill;
-    if (selected)
-        fill = QColor((fill.red() + t.active_tint.red()) / 2, (fill.green() + t.active_tint.green()) / 2,
-                      (fill.blue() + t.active_tint.blue()) / 2);
-    p.fillPath(metal, fill);
-    QColor hatching = t.part;
-    hatching.setAlphaF(0.35f);
-    hatch(p, metal, hatching, 6);
-    p.setPen(QPen(selected ? t.active : t.part, 1.5));
-    p.setBrush(Qt::NoBrush);
-    p.drawPath(metal);
-    if (z.rack()) {
-        p.setPen(QPen(t.active, 1, Qt::DashDotLine));
-        p.drawLine(QPointF(a - 5, axis - z.rack()->body() * k), QPointF(b + 5, axis - z.rack()->body() * k));
-    }
+    draw_strip_metal(p, metal, selected);
     if (z.web) { // the rings that are sunk into its sides
         p.setBrush(t.panel);
         const double high = axis - z.web->rim * k, low = axis - z.web->hub * k, deep = z.web->depth * k;
         if (z.web->near) p.drawRect(QRectF(QPointF(a, high), QPointF(a + deep, low)));
         if (z.web->far) p.drawRect(QRectF(QPointF(b - deep, high), QPointF(b, low)));
         p.setBrush(Qt::NoBrush);
-    }
-    if (z.gear()) { // ISO 2203: teeth are not hatched, the pitch surface is a chain line
-        const double root = axis - z.gear()->root_radius * k, pitch = axis - z.gear()->pitch_radius * k;
-        p.fillRect(
-            QRectF(QPointF(a, axis - z.gear()->tip_radius * k), QPointF(b, root)).adjusted(1, 1, -1, 0),
-            fill);
-        p.drawLine(QPointF(a, root), QPointF(b, root));
-        p.setPen(QPen(t.active, 1, Qt::DashDotLine));
-        p.drawLine(QPointF(a - 5, pitch), QPointF(b + 5, pitch));
     }
 }
 
@@ -156,36 +129,6 @@ void ZoneStrip::draw_bore(QPainter& p, const ResolvedZone& z, bool selected) {
     p.setPen(QPen(selected ? t.active : t.part, 1.5));
     p.setBrush(Qt::NoBrush);
     p.drawPath(hole);
-}
-
-// The bar is drawn straightened: how a bend turns it, in small, with its angle.
-void ZoneStrip::draw_bend_mark(QPainter& p, const ResolvedBend& bend, const QRectF& block) {
-    const Theme& t = theme();
-    constexpr double straight = 7, room = 18, most = 1.5 * std::numbers::pi;
-    const double angle = std::min(bend.angle, most), radius = room / (1 + angle);
-    QPolygonF way{QPointF(-straight, 0)};
-    constexpr int steps = 24;
-    for (int i = 0; i <= steps; ++i) {
-        const double s = angle * i / steps;
-        way << QPointF(radius * std::sin(s), -radius * (1 - std::cos(s)));
-    }
-    way << way.back() + straight * QPointF(std::cos(angle), -std::sin(angle));
-    p.setFont(text_font(11));
-    const QString text = QString::fromStdString(number_text(in_deg(rad(bend.angle)), 2)) + "\u00B0";
-    const double w = QFontMetricsF(p.font()).horizontalAdvance(text);
-    const QRectF drawn = way.boundingRect();
-    if (drawn.width() + w + 22 > block.width()) return;
-    // over the bar where there is room, else in it
-    const double bar = scale_.axis - bend.bar * scale_.k,
-                 over = bar - 7 - drawn.bottom() - drawn.height() > block.top() ? bar - 7 : scale_.axis - 7;
-    const double x = block.center().x() - (drawn.width() + 6 + w) / 2 - drawn.left(), y = over;
-    p.fillRect(QRectF(x + drawn.left() - 4, y + drawn.top() - 4, drawn.width() + w + 14, drawn.height() + 8),
-               t.panel);
-    p.setPen(QPen(t.active, 2, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
-    p.setBrush(Qt::NoBrush);
-    p.drawPolyline(way.translated(x, y));
-    p.setPen(t.ink);
-    p.drawText(QPointF(x + drawn.right() + 6, y), text);
 }
 
 // Names above, each no wider than its block unless it is the selected one, and none where it would touch

@@ -29,7 +29,6 @@ private:
     // One zone above the axis, where it is cut out, what is written, what is taken hold of.
     void draw_metal(QPainter& p, const ResolvedZone& z, const QRectF& block, bool selected);
     void draw_bore(QPainter& p, const ResolvedZone& z, bool selected);
-    void draw_bend_mark(QPainter& p, const ResolvedBend& bend, const QRectF& block);
     void draw_names(QPainter& p, const ResolvedPiece& piece);
     void draw_handles(QPainter& p);
     void draw_plus(QPainter& p);

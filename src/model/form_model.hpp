@@ -49,9 +49,11 @@ concept Modelled = requires(const Zone& zone, Zone& changed, const Job& job, Zon
     FormModel<F>::resolve(at);
     // The smallest and largest radius of the surface it leaves.
     { FormModel<F>::radii(resolved) } -> std::same_as<Radii>;
+    // … and at one place between its ends, where they are not the same all along: FormModel<F>::radii_at(resolved, z).
     // What a zone that is newly designated keeps of the one it was.
     FormModel<F>::keep(changed, zone);
-    // A zone's counterpart as a new piece with its pair. Throws InputError where there is none.
+    // Whether there may be a counterpart to be made. As a new piece with its pair; throws InputError where there is none.
+    { FormModel<F>::has_counterpart(zone) } -> std::same_as<bool>;
     { FormModel<F>::counterpart(job, ref) } -> std::same_as<Job>;
 };
 

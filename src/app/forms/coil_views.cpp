@@ -208,7 +208,15 @@ const FormViews& views(const ResolvedSpring&) {
             },
         .section = draw_section,
         .developed = draw_unrolled,
-        .side = {.outline = turned_outline, .alone = draw_alone}};
+        .side = {.outline = turned_outline,
+                 .strip =
+                     [](QPainter& p, const ResolvedZone& z,
+                        const StripPlace& place) { // from its side, above the axis
+                         draw_coil_side(p, coil_side(*z.coil()),
+                                        QTransform(place.k, 0, 0, -place.k, place.x0, place.mid),
+                                        place.selected ? theme().active : theme().part);
+                     },
+                 .alone = draw_alone}};
     return table;
 }
 

@@ -141,6 +141,20 @@ QPolygonF tips(const ResolvedZone& z, double) {
     return {{in_mm(z.start), r}, {in_mm(z.end()), r}};
 }
 
+// ISO 2203: teeth are not hatched, the pitch surface is a chain line.
+void teeth_in_strip(QPainter& p, const ResolvedZone& z, const StripPlace& place) {
+    const Theme& t = theme();
+    const ResolvedGear& g = *z.gear();
+    const double a = place.block.left(), b = place.block.right(), root = place.at(0, g.root_radius).y(),
+                 pitch = place.at(0, g.pitch_radius).y();
+    p.fillRect(QRectF(QPointF(a, place.at(0, g.tip_radius).y()), QPointF(b, root)).adjusted(1, 1, -1, 0),
+               strip_metal(place.selected));
+    p.setPen(QPen(place.selected ? t.active : t.part, 1.5));
+    p.drawLine(QPointF(a, root), QPointF(b, root));
+    p.setPen(QPen(t.active, 1, Qt::DashDotLine));
+    p.drawLine(QPointF(a - 5, pitch), QPointF(b + 5, pitch));
+}
+
 QPainterPath teeth_from_end(const ResolvedZone& z) {
     const ResolvedGear& g = *z.gear();
     QPainterPath path;
@@ -187,7 +201,7 @@ const FormViews& views(const ResolvedWheel&) {
             },
         .section = [](SectionView& view, QPainter& p, const ResolvedZone& z) { view.draw_teeth(p, z); },
         .developed = [](DevelopedView& view, QPainter& p, const ResolvedZone& z) { view.draw_teeth(p, z); },
-        .side = {.outline = tips, .from_end = teeth_from_end}};
+        .side = {.outline = tips, .from_end = teeth_from_end, .strip_marks = teeth_in_strip}};
     return table;
 }
 
@@ -261,7 +275,7 @@ const FormViews& views(const ResolvedSplining&) {
                 view.draw_spline(p, z, other ? &*other : nullptr);
             },
         .developed = [](DevelopedView& view, QPainter& p, const ResolvedZone& z) { view.draw_teeth(p, z); },
-        .side = {.outline = tips, .from_end = teeth_from_end}};
+        .side = {.outline = tips, .from_end = teeth_from_end, .strip_marks = teeth_in_strip}};
     return table;
 }
 
@@ -286,6 +300,20 @@ void draw_bar(QPainter& p, const ResolvedPiece& piece, const QRectF& room) {
     p.drawLine(QPointF(x0, y), QPointF(x0 + length * k, y));
 }
 
+// Whole, with its back on the line.
+void bar_in_strip(QPainter& p, const ResolvedZone& z, const StripPlace& place) {
+    QPolygonF line;
+    for (const auto& q : rack_side(*z.rack(), 2.0 / place.k))
+        line << place.at(q.x(), q.y());
+    QPainterPath metal;
+    metal.addPolygon(line);
+    metal.closeSubpath();
+    draw_strip_metal(p, metal, place.selected);
+    p.setPen(QPen(theme().active, 1, Qt::DashDotLine));
+    const double y = place.at(0, z.rack()->body()).y();
+    p.drawLine(QPointF(place.block.left() - 5, y), QPointF(place.block.right() + 5, y));
+}
+
 } // namespace
 
 const FormViews& views(const ResolvedBar&) {
@@ -305,7 +333,10 @@ const FormViews& views(const ResolvedBar&) {
         .section = [](SectionView& view, QPainter& p, const ResolvedZone& z) { view.draw_bar_or_mesh(p, z); },
         .developed = [](DevelopedView& view, QPainter& p,
                         const ResolvedZone& z) { view.draw_bar_or_mesh(p, z); },
-        .side = {.outline = turned_outline, .alone = draw_bar}};
+        .side = {.outline = turned_outline,
+                 .strip = bar_in_strip,
+                 .strip_height = [](const ResolvedZone& z) { return in_mm(z.rack()->spec.height); },
+                 .alone = draw_bar}};
     return table;
 }
 

@@ -1,5 +1,7 @@
 #include "app/forms/side.hpp"
 
+#include "app/theme.hpp"
+
 #include "quantity/numeric.hpp"
 
 #include <algorithm>
@@ -80,6 +82,24 @@ QPolygonF turned_outline(const ResolvedZone& zone, double least_pitch_mm) {
         put(line[i].x(), line[i].y());
     }
     return out;
+}
+
+QColor strip_metal(bool selected) {
+    const Theme& t = theme();
+    if (!selected) return t.part_fill;
+    return {(t.part_fill.red() + t.active_tint.red()) / 2, (t.part_fill.green() + t.active_tint.green()) / 2,
+            (t.part_fill.blue() + t.active_tint.blue()) / 2};
+}
+
+void draw_strip_metal(QPainter& p, const QPainterPath& metal, bool selected) {
+    const Theme& t = theme();
+    p.fillPath(metal, strip_metal(selected));
+    QColor hatching = t.part;
+    hatching.setAlphaF(0.35f);
+    hatch(p, metal, hatching, 6);
+    p.setPen(QPen(selected ? t.active : t.part, 1.5));
+    p.setBrush(Qt::NoBrush);
+    p.drawPath(metal);
 }
 
 void lines_at_radius(QPainter& p, const ResolvedZone& zone, double radius, const SidePlace& place) {

@@ -94,6 +94,12 @@ std::string words_as(const Number& n, const Reading& as) {
 
 } // namespace
 
+Radii swept_radii_at(const ResolvedZone& zone, double z) {
+    const ThreadSection& s = *zone.swept();
+    const double gain = zone.taper() * (z - in_mm(zone.taper_from()));
+    return {std::min(s.crest_radius, s.root_radius) + gain, std::max(s.crest_radius, s.root_radius) + gain};
+}
+
 std::string exact_number(Length l, LengthUnit unit) {
     return number_text(in_unit(l, unit), 9);
 }

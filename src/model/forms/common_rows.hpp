@@ -53,6 +53,9 @@ Row geometry_row(const char* tip) {
 void set_angle(Number& kept, const Typed& typed);
 void set_length(Number& kept, const Typed& typed);
 
+// Root and crest of what the screw motion sweeps, with its taper.
+Radii swept_radii_at(const ResolvedZone& zone, double z);
+
 std::string exact_number(Length l, LengthUnit unit); // for a text that nothing may be lost of
 
 } // namespace whorl

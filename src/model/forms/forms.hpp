@@ -34,6 +34,16 @@ void for_each_model(Work work) {
     }
 }
 
+// The smallest and largest radius of its surface at z, without its ends; of grooves and threads that of root and crest.
+inline Radii radii_at(const ResolvedZone& zone, double z) {
+    return with_model(zone, [&]<class Model>(Model) {
+        if constexpr (requires { Model::radii_at(zone, z); })
+            return Model::radii_at(zone, z);
+        else
+            return Model::radii(zone);
+    });
+}
+
 // Whether it is the whole piece, without zones or bores beside it.
 template<class AnyZone>
 bool stands_alone(const AnyZone& zone) {

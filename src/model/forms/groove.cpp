@@ -305,6 +305,10 @@ void FormModel<GrooveForm>::resolve(ZoneInPiece& where) {
     where.out.form = std::move(out);
 }
 
+Radii FormModel<GrooveForm>::radii_at(const ResolvedZone& zone, double z) {
+    return swept_radii_at(zone, z);
+}
+
 Radii FormModel<GrooveForm>::radii(const ResolvedZone& z) {
     const double surface = in_mm(z.diameter) / 2, far = in_mm(z.far_diameter) / 2, depth = groove(z).depth;
     if (z.simplified()) return {std::min(surface, far), std::max(surface, far)};

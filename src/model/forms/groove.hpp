@@ -22,7 +22,9 @@ struct FormModel<GrooveForm> {
     static std::string designation(const Zone&, const Job&, const Names&);
     static void resolve(ZoneInPiece&);
     static Radii radii(const ResolvedZone&);
+    static Radii radii_at(const ResolvedZone&, double z);
     static void keep(Zone& now, const Zone& was);
+    static bool has_counterpart(const Zone& z) { return z.in_bore(); }
     static Job counterpart(const Job&, ZoneRef);
 };
 static_assert(Modelled<GrooveForm>);

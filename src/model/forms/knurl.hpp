@@ -24,6 +24,7 @@ struct FormModel<KnurlForm> {
     static void resolve(ZoneInPiece&);
     static Radii radii(const ResolvedZone&);
     static void keep(Zone& now, const Zone& was);
+    static bool has_counterpart(const Zone&) { return false; }
     static Job counterpart(const Job&, ZoneRef);
 };
 static_assert(Modelled<KnurlForm>);

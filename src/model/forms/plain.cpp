@@ -208,6 +208,13 @@ void FormModel<PlainForm>::resolve(ZoneInPiece& at) {
     at.out.form = plain;
 }
 
+Radii FormModel<PlainForm>::radii_at(const ResolvedZone& zone, double z) {
+    if (zone.outline() != Outline::round) return radii(zone); // the same all along
+    const double x = in_mm(zone.length) > 0 ? (z - in_mm(zone.start)) / in_mm(zone.length) : 0,
+                 r = in_mm(zone.diameter) / 2 + x * in_mm(zone.far_diameter - zone.diameter) / 2;
+    return {r, zone.keyway() ? radii(zone).largest : r};
+}
+
 Radii FormModel<PlainForm>::radii(const ResolvedZone& z) {
     const double near = in_mm(z.diameter) / 2, far = in_mm(z.far_diameter) / 2;
     if (const auto* plain = z.as<ResolvedPlain>(); plain && plain->outline == Outline::flat)

@@ -18,6 +18,7 @@ struct FormModel<RackForm> {
     static void resolve(ZoneInPiece&);
     static Radii radii(const ResolvedZone&);
     static void keep(Zone& now, const Zone& was);
+    static bool has_counterpart(const Zone&) { return true; }
     static Job counterpart(const Job&, ZoneRef);
 };
 static_assert(Modelled<RackForm>);

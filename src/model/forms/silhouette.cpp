@@ -361,6 +361,11 @@ void FormModel<SilhouetteForm>::resolve(ZoneInPiece& where) {
     where.out.form = std::move(out);
 }
 
+Radii FormModel<SilhouetteForm>::radii_at(const ResolvedZone& zone, double z) {
+    const ShapedWall& w = *zone.silhouette()->wall;
+    return {w.least_radius(z), w.outer()(z)};
+}
+
 Radii FormModel<SilhouetteForm>::radii(const ResolvedZone& z) {
     const ShapedWall& w = *shape(z).wall;
     return {w.outer().least().value - (w.flutes() ? w.flutes()->depth.largest().value : 0),

@@ -28,7 +28,9 @@ struct FormModel<SilhouetteForm> {
     static Length bottom(const Zone&, const Names&);
     static void resolve(ZoneInPiece&);
     static Radii radii(const ResolvedZone&);
+    static Radii radii_at(const ResolvedZone&, double z);
     static void keep(Zone& now, const Zone& was);
+    static bool has_counterpart(const Zone&) { return false; }
     static Job counterpart(const Job&, ZoneRef);
 };
 static_assert(Modelled<SilhouetteForm>);

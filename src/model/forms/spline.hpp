@@ -22,6 +22,7 @@ struct FormModel<SplineForm> {
     static void resolve(ZoneInPiece&);
     static Radii radii(const ResolvedZone&);
     static void keep(Zone& now, const Zone& was);
+    static bool has_counterpart(const Zone&) { return true; }
     static Job counterpart(const Job&, ZoneRef);
 };
 static_assert(Modelled<SplineForm>);

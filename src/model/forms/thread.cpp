@@ -484,6 +484,10 @@ void FormModel<ThreadForm>::resolve(ZoneInPiece& where) {
             where.place + "taper");
 }
 
+Radii FormModel<ThreadForm>::radii_at(const ResolvedZone& zone, double z) {
+    return swept_radii_at(zone, z);
+}
+
 Radii FormModel<ThreadForm>::radii(const ResolvedZone& z) {
     const ThreadSection& s = z.thread()->section;
     // the thread's radii at its two ends, by which a taper widens or narrows it

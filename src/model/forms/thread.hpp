@@ -16,7 +16,9 @@ struct FormModel<ThreadForm> {
     static std::string designation(const Zone&, const Job&, const Names&);
     static void resolve(ZoneInPiece&);
     static Radii radii(const ResolvedZone&);
+    static Radii radii_at(const ResolvedZone&, double z);
     static void keep(Zone& now, const Zone& was);
+    static bool has_counterpart(const Zone&) { return true; }
     static Job counterpart(const Job&, ZoneRef);
 };
 static_assert(Modelled<ThreadForm>);

@@ -1,5 +1,6 @@
 #include "solid/skin/walls.hpp"
 
+#include "model/forms/forms.hpp"
 #include "quantity/expression.hpp"
 #include "solid/skin/build_skin.hpp"
 
@@ -12,27 +13,8 @@ namespace {
 
 // The least (outer) or largest (bore) radius of a zone at z inside it, run-outs taken as full grooves.
 double limit_at(const ResolvedZone& zone, double z, bool least) {
-    const double l = in_mm(zone.length), x = l > 0 ? (z - in_mm(zone.start)) / l : 0;
-    double r;
-    if (zone.swept()) {
-        const ThreadSection& s = *zone.swept();
-        r = (least ? std::min(s.crest_radius, s.root_radius) : std::max(s.crest_radius, s.root_radius)) +
-            zone.taper() * (z - in_mm(zone.taper_from()));
-    } else if (zone.silhouette()) {
-        const ShapedWall& w = *zone.silhouette()->wall;
-        r = least ? w.least_radius(z) : w.outer()(z);
-    } else if (zone.gear() || zone.knurl() || zone.lobe() || zone.drum()) {
-        r = in_mm(least ? zone.smallest_radius() : zone.largest_radius());
-    } else if (zone.outline() == Outline::flat) {
-        r = in_mm(least ? zone.smallest_radius() : zone.largest_radius());
-    } else if (zone.outline() != Outline::round) {
-        const double sides = zone.outline() == Outline::square ? 4 : 6;
-        r = in_mm(zone.diameter) / 2 / (least ? 1 : std::cos(std::numbers::pi / sides));
-    } else if (zone.keyway() && !least) {
-        r = in_mm(zone.largest_radius());
-    } else {
-        r = in_mm(zone.diameter) / 2 + x * in_mm(zone.far_diameter - zone.diameter) / 2;
-    }
+    const Radii at = radii_at(zone, z);
+    double r = least ? at.smallest : at.largest;
     for (const auto& [end, from, at_end] :
          {std::tuple{&zone.near_end, z - in_mm(zone.start), in_mm(zone.diameter)},
           std::tuple{&zone.far_end, in_mm(zone.end()) - z, in_mm(zone.far_diameter)}})
