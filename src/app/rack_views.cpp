@@ -130,9 +130,11 @@ void SectionView::draw_rack_alone(QPainter& p, const ResolvedRack& r) {
               spot_of("tooth_thickness", {}, "Tooth thickness on the reference line"));
     // one pitch, from tooth to tooth under the roots
     const double under = on_teeth(r.root_height, 0).y() + 22;
+    const QPointF below(0, 25); // the text of the thickness
     dimension(p, {on_teeth(0, 0).x(), under}, {on_teeth(0, -r.pitch()).x(), under},
-              {on_teeth(0, 0), on_teeth(0, -r.pitch())}, {on_teeth(0, -r.pitch() / 2).x(), under + 13},
-              shown(r.pitch()), spot_of("circular_pitch", {}, "Pitch along the rack"));
+              {on_teeth(0, 0) + below, on_teeth(0, -r.pitch()) + below},
+              {on_teeth(0, -r.pitch() / 2).x(), under + 13}, shown(r.pitch()),
+              spot_of("circular_pitch", {}, "Pitch along the rack"));
     // heights at the right edge
     const double x = width() - 24.0;
     const auto upright = [&](const char* key, std::optional<Field> field, double low, double high,
