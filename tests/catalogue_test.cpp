@@ -62,11 +62,13 @@ TEST_CASE("nothing can be reached only by knowing a word") {
     for (int f = 0; f < family_count; ++f)
         if (static_cast<ThreadFamily>(f) != ThreadFamily::own)
             CHECK(keys.contains(key_word(static_cast<ThreadFamily>(f))));
-    for (const char* other :
-         {"gear",      "internal_gear", "rack",       "spline",   "spring",     "knurl",
-          "round_bar", "hexagon_bar",   "square_bar", "iso 4017", "iso 4014",   "iso 4762",
-          "iso 4032",  "iso 4026",      "iso 4027",   "iso 4028", "nut",        "ring",
-          "plate",     "blind",         "rod",        "stud",     "lead screw", "nipple"})
+    for (const char* other : {"gear",           "internal_gear", "rack",       "extension_spring",
+                              "torsion_spring", "spline",        "spring",     "knurl",
+                              "round_bar",      "hexagon_bar",   "square_bar", "iso 4017",
+                              "iso 4014",       "iso 4762",      "iso 4032",   "iso 4026",
+                              "iso 4027",       "iso 4028",      "nut",        "ring",
+                              "plate",          "blind",         "rod",        "stud",
+                              "lead screw",     "nipple"})
         CHECK(keys.contains(other));
     // sections of one's own when there are some
     const OwnSection rope = own_section_of(resolve_thread(ThreadSpec{}).section, "rope");

@@ -21,8 +21,8 @@ inline void require_uncrossed(const Preview& p) {
     CHECK(c.depth < touching);
 }
 
-inline Preview prove(const Piece& piece) {
-    const Preview p = make_preview(piece, 0, {}, LengthUnit::millimetre, 0.005);
+inline Preview prove(const Piece& piece, double chord = 0.005) {
+    const Preview p = make_preview(piece, 0, {}, LengthUnit::millimetre, chord);
     for (const auto& f : p.findings)
         UNSCOPED_INFO(f.sentence);
     REQUIRE(p.made());

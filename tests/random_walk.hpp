@@ -38,6 +38,8 @@ public:
              "gear m2 z19 x0.3 helix 15 LH b12",
              "gear dp12 z30 b1",
              "internal gear m2 z60 b12",
+             "extension spring d1.6 D12 n20 near half far eye 5",
+             "torsion spring d2 D16 n6 legs 30",
              "spline W 30x2x14 x 25",
              "spline INT 24z x 2.5m x 30R x 5H x 20",
              "rack m2 z20 b20 h20",

@@ -10,6 +10,45 @@ namespace {
 
 constexpr double least_index = 4, most_index = 20; // what is wound well, EN 13906-1
 
+// Hooks and legs: clear of the coils, no weaker than the body; the initial tension one that can be wound.
+void check_ends_of(const ResolvedCoil& c, const ZoneLook& look) {
+    const double d = c.wire;
+    if (c.clear_of_coils < d - 1e-6) {
+        look.stop("ends_meet_coils",
+                  std::string(c.spec.kind == SpringKind::extension ? "A hook" : "A leg") +
+                      " runs into the spring: their middles come " + look.shown(c.clear_of_coils) +
+                      " near, and the wire is " + look.shown(d) +
+                      " thick. Make it longer, or bend it another way.",
+                  c.clear_of_coils, d);
+        return;
+    }
+    if (c.spec.kind == SpringKind::extension) {
+        const ResolvedValue* most = find_value(c.values, "most_initial_tension");
+        if (most && most->value && c.initial_tension > *most->value + 1e-9)
+            look.advise("initial_tension_too_high",
+                        "An initial tension of " + number_text(c.initial_tension, 2) +
+                            " N can't be wound in; at most " + number_text(*most->value, 2) +
+                            " N on a bench (EN 13906-2).",
+                        c.initial_tension, *most->value,
+                        look.edit("Initial tension " + rounded_down(*most->value, 0.1) + " N",
+                                  field::initial_tension, rounded_down(*most->value, 0.1)));
+        if (c.permissible_force > 0 && c.permissible_force <= c.initial_tension)
+            look.advise("no_extension",
+                        "The coils part at " + number_text(c.initial_tension, 2) +
+                            " N, and the wire bears no more than " + number_text(c.permissible_force, 2) +
+                            " N.",
+                        c.initial_tension, c.permissible_force);
+    }
+    for (const auto& [laid, end, field, name] :
+         {std::tuple{&c.near_laid, &c.spec.near, field::near_wire, "near"},
+          std::tuple{&c.far_laid, &c.spec.far, field::far_wire, "far"}})
+        if (laid->tightest > 0 && laid->tightest < d - 1e-9 && !end->is_hook())
+            look.advise("leg_bent_tight",
+                        std::string("The ") + name + " leg is bent round " + look.shown(laid->tightest) +
+                            ", less than the wire is thick: it cracks there sooner than in the coils.",
+                        laid->tightest, d);
+}
+
 } // namespace
 
 void check_form(const ResolvedSpring& spring, const ZoneLook& look) {
@@ -48,6 +87,7 @@ void check_form(const ResolvedSpring& spring, const ZoneLook& look) {
                     "The spring index is " + number_text(high, 2) + ", above " + number_text(most_index, 0) +
                         ": such coils tangle, sag and vary in diameter.",
                     high, most_index, diameter(most_index * d));
+    if (c.has_ends()) return check_ends_of(c, look);
     const double tip = d / 2 - c.ground_height;
     if (c.spec.ground && tip < d / 4 - 1e-9) {
         const std::string quarter = rounded_up(d / 4, d > 0.5 ? 0.01 : 0.001);

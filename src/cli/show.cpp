@@ -94,12 +94,15 @@ Meaning meaning(const SplineSpec& spec, const Designation& d) {
 
 Meaning meaning(const CoilSpec& spec, const Designation& d) {
     const std::string ends =
-        std::string(spec.ends == CoilEnds::closed ? "closed" : "open") + (spec.ground ? " ground" : "");
+        spec.kind == SpringKind::compression
+            ? std::string(spec.ends == CoilEnds::closed ? "closed" : "open") + (spec.ground ? " ground" : "")
+            : write_wire_end(spec.near, d.unit) + ", " + write_wire_end(spec.far, d.unit);
+    const std::string kind = std::string(word(spec.kind)) + " spring";
     return {{{"designation", write_spring(spec, d.unit)},
-             {"family", "compression spring"},
+             {"family", kind},
              {"hand", word(spec.hand)},
              {"ends", ends}},
-            std::string(word(spec.hand)) + "-hand compression spring",
+            std::string(word(spec.hand)) + "-hand " + kind,
             d.unit == LengthUnit::inch ? with_pounds(resolve_coil(spec).values) : resolve_coil(spec).values};
 }
 

@@ -12,7 +12,7 @@ std::vector<WireSection> wire_sections(const ResolvedCoil& c) {
     std::vector<WireSection> out;
     for (int k = 0;; ++k) {
         const double theta = k * std::numbers::pi;
-        if (theta > c.line.end() + 1e-9) break;
+        if (theta > c.line.coil_end() + 1e-9) break;
         const auto f = c.line.frame(theta);
         const double level = std::hypot(f.along.x, f.along.y);
         WireSection s;

@@ -14,9 +14,19 @@ constexpr std::size_t longest_designation = 200, longest_list = 20000; // of tim
 // All but the threads, which stand on their families' pages.
 const std::vector<DesignationKind>& form_kinds() {
     static const std::vector<DesignationKind> all = [] {
-        std::vector<DesignationKind> out{gear_kind(),   internal_gear_kind(), rack_kind(), spline_kind(),
-                                         spring_kind(), cam_kind(),           drum_kind(), knurl_kind(),
-                                         groove_kind(), silhouette_kind(),    bend_kind()};
+        std::vector<DesignationKind> out{gear_kind(),
+                                         internal_gear_kind(),
+                                         rack_kind(),
+                                         spline_kind(),
+                                         spring_kind(),
+                                         extension_spring_kind(),
+                                         torsion_spring_kind(),
+                                         cam_kind(),
+                                         drum_kind(),
+                                         knurl_kind(),
+                                         groove_kind(),
+                                         silhouette_kind(),
+                                         bend_kind()};
         for (DesignationKind& k : plain_kinds())
             out.push_back(std::move(k));
         return out;

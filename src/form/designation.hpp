@@ -7,6 +7,7 @@
 //   section rope 20x4   (a section of one's own)          V60 1-18     V55 20x2
 //   gear m2 z24 a20 b12, rack m2 z20 b20 h20                           (tooth/gear_designation.hpp)
 //   spline W 30x2x14 x 25, spline EXT 24z x 2.5m x 30P x 5f           (tooth/spline.hpp)
+//   extension spring d1.6 D12 n20, torsion spring d2 D16 n6 legs 30
 //   spring d2 D20 L50 n7                                               (coil/coil_designation.hpp)
 //   cam r20: rise 10 in 120, dwell, return in 120; roller 8; b10       (cam/cam.hpp; drum cams: cam/drum.hpp)
 //   knurl axial pitch 1 on 20 x 15                                     (knurl/knurl.hpp)

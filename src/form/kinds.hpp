@@ -10,6 +10,8 @@ DesignationKind internal_gear_kind();
 DesignationKind rack_kind();
 DesignationKind spline_kind();
 DesignationKind spring_kind();
+DesignationKind extension_spring_kind(); // read by the one before
+DesignationKind torsion_spring_kind();
 DesignationKind cam_kind();
 DesignationKind drum_kind();
 DesignationKind knurl_kind();

@@ -136,6 +136,7 @@ struct RackForm {
 // A coil of round wire, which is the whole piece. Its free length is the zone's; of that and the pitch one is
 // asked, and of the turns as many as are needed.
 struct CoilForm {
+    SpringKind kind = SpringKind::compression;
     Number wire = {"2", {}};
     Number diameters = {"20", {}}; // "20", or at stations spread over all turns "52..30..52"
     CoilDiameter measured = CoilDiameter::mean;
@@ -146,6 +147,9 @@ struct CoilForm {
     Number tip; // thickness of a ground wire's end, empty: half the wire
     Hand hand = Hand::right;
     std::string material = "EN 10270-1"; // of spring_wires()
+    std::string wire_class = "SM";       // of wire_classes()
+    Number near_wire, far_wire; // how the wire goes on at either end, in words: wire_end.hpp; empty: plain
+    Number initial_tension;     // N, of an extension spring
     friend bool operator==(const CoilForm&, const CoilForm&) = default;
 };
 

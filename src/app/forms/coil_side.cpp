@@ -12,8 +12,8 @@ CoilSide coil_side(const ResolvedCoil& c) {
     out.wire = c.wire;
     if (c.spec.ground) out.ground_at = c.free_length;
     constexpr double half = std::numbers::pi;
-    for (int k = 0; k * half < c.line.end() - 1e-9; ++k) {
-        const double from = k * half, to = std::min(c.line.end(), from + half);
+    for (int k = 0; k * half < c.line.coil_end() - 1e-9; ++k) {
+        const double from = k * half, to = std::min(c.line.coil_end(), from + half);
         QPolygonF line;
         for (int i = 0; i <= 24; ++i) {
             const auto p = c.line.point(from + (to - from) * i / 24);
@@ -22,7 +22,43 @@ CoilSide coil_side(const ResolvedCoil& c) {
         const bool before = (k % 2 == 0) == (c.spec.hand == Hand::left);
         (before ? out.before : out.behind).push_back(line);
     }
+    // hooks and legs
+    const auto& breaks = c.line.breaks();
+    for (std::size_t i = 0; i + 1 < breaks.size(); ++i) {
+        if (breaks[i] > -1e-9 && breaks[i + 1] < c.line.coil_end() + 1e-9) continue;
+        QPolygonF line;
+        double deep = 0;
+        for (int k = 0; k <= 32; ++k) {
+            const auto p = c.line.point(breaks[i] + (breaks[i + 1] - breaks[i]) * k / 32);
+            line << QPointF(p.at.z + c.lift(), p.at.x);
+            deep += p.at.y;
+        }
+        (deep <= 0 ? out.before : out.behind).push_back(line);
+        out.ends.push_back(line);
+    }
     return out;
+}
+
+QRectF bounds(const CoilSide& side) {
+    QRectF out;
+    for (const auto* lines : {&side.before, &side.behind})
+        for (const QPolygonF& line : *lines)
+            out = out.isNull() ? line.boundingRect() : out.united(line.boundingRect());
+    const double half = side.wire / 2;
+    return out.adjusted(-half, -half, half, half);
+}
+
+void draw_wire_ends(QPainter& p, const CoilSide& side, const QTransform& to_page) {
+    const Theme& t = theme();
+    const double thick = side.wire * to_page.m11();
+    p.setBrush(Qt::NoBrush);
+    for (const bool inside : {false, true})
+        for (const QPolygonF& line : side.ends) {
+            p.setPen(QPen(inside ? t.paper : t.part,
+                          inside ? std::max(0.0, thick - 2.4) : std::max(1.0, thick), Qt::SolidLine,
+                          Qt::FlatCap, Qt::RoundJoin));
+            p.drawPolyline(to_page.map(line));
+        }
 }
 
 void draw_coil_side(QPainter& p, const CoilSide& side, const QTransform& to_page, const QColor& ink) {

@@ -13,9 +13,13 @@ namespace whorl::app {
 // x along the axis, y over it, millimetres.
 struct CoilSide {
     std::vector<QPolygonF> behind, before;
+    std::vector<QPolygonF> ends; // of hooks and legs, which are among them
     double wire = 0;
     std::optional<double> ground_at; // x of the far ground face; the near one is at 0
 };
+QRectF bounds(const CoilSide& side); // with its wire
+// Hooks and legs alone, as they are seen.
+void draw_wire_ends(QPainter& p, const CoilSide& side, const QTransform& to_page);
 CoilSide coil_side(const ResolvedCoil& coil);
 void draw_coil_side(QPainter& p, const CoilSide& side, const QTransform& to_page, const QColor& ink);
 

@@ -26,9 +26,14 @@ namespace {
 void draw_section(SectionView& view, QPainter& p, const ResolvedZone& zone) {
     const ResolvedCoil& c = *zone.coil();
     const Theme& t = theme();
-    const double left = 34, right = view.width() - 96.0, top = 72, bottom = view.height() - 52.0;
-    const double k = std::min((right - left) / c.free_length, (bottom - top) / c.outside());
-    const double x0 = left + ((right - left) - c.free_length * k) / 2, axis = (top + bottom) / 2;
+    const CoilSide side = coil_side(c);
+    const QRectF extent = bounds(side); // z, x
+    const double left = 34, right = view.width() - 96.0, top = 72, bottom = view.height() - 52.0,
+                 z0 = c.coils_from(), z1 = c.coils_to();
+    const double k =
+        std::min((right - left) / c.overall, (bottom - top) / std::max(c.outside(), extent.height()));
+    const double x0 = left + ((right - left) - c.overall * k) / 2,
+                 axis = (top + bottom) / 2 + (c.has_ends() ? extent.center().y() * k : 0);
     const auto at = [&](double z, double x) { return QPointF(x0 + z * k, axis - x * k); };
     const double scale = k / (96 / 25.4);
     view.draw_title(
@@ -37,7 +42,8 @@ void draw_section(SectionView& view, QPainter& p, const ResolvedZone& zone) {
             .arg(scale >= 1 ? text(scale, scale < 10 ? 1 : 0) + " : 1" : "1 : " + text(1 / scale, 2),
                  c.spec.hand == Hand::left ? "left-hand" : "right-hand"));
     p.setPen(QPen(t.active, 1, Qt::DashDotLine));
-    p.drawLine(at(0, 0) - QPointF(14, 0), at(c.free_length, 0) + QPointF(14, 0));
+    p.drawLine(at(0, 0) - QPointF(14, 0), at(c.overall, 0) + QPointF(14, 0));
+    if (c.has_ends()) draw_wire_ends(p, side, QTransform(k, 0, 0, -k, x0, axis));
     p.save();
     if (c.spec.ground)
         p.setClipRect(QRectF(at(0, 0).x(), top - 20, c.free_length * k, bottom - top + 40),
@@ -58,26 +64,30 @@ void draw_section(SectionView& view, QPainter& p, const ResolvedZone& zone) {
             p.drawLine(at(z, c.outside() / 2), at(z, -c.outside() / 2));
     }
     p.setFont(text_font(13, Weight::medium));
-    // the free length under it
+    // the free length under it, of others the body
     const double under = axis + c.outside() / 2 * k + 24;
-    view.dimension(p, {at(0, 0).x(), under}, {at(c.free_length, 0).x(), under},
-                   {at(0, -c.outside() / 2), at(c.free_length, -c.outside() / 2)},
-                   {at(c.free_length / 2, 0).x(), under}, "L0 " + view.shown(c.free_length),
-                   view.spot_of("free_length", field::length,
-                                c.spec.ground
-                                    ? "Free length over the ground faces. Click to type; the pitch follows."
-                                    : "Free length. Click to type; the pitch follows."));
+    const bool extension = c.spec.kind == SpringKind::extension;
+    view.dimension(
+        p, {at(z0, 0).x(), under}, {at(z1, 0).x(), under},
+        {at(z0, -c.outside() / 2), at(z1, -c.outside() / 2)}, {at((z0 + z1) / 2, 0).x(), under},
+        c.has_ends() ? "LK " + view.shown(c.body_length) : "L0 " + view.shown(c.free_length),
+        extension ? view.spot_of("body_length", {}, "Of the body, wound tight: it follows from the turns.")
+        : c.has_ends()
+            ? view.spot_of("body_length", field::length, "Of the body. Click to type; the pitch follows.")
+        : c.spec.ground
+            ? view.spot_of("free_length", field::length,
+                           "Free length over the ground faces. Click to type; the pitch follows.")
+            : view.spot_of("free_length", field::length, "Free length. Click to type; the pitch follows."));
     // the diameter at the far end, as it is asked
     const auto measured = c.spec.measured;
-    const double far_mean = 2 * c.line.radius(c.line.end());
+    const double far_mean = 2 * c.line.radius(c.line.coil_end());
     const double d = measured == CoilDiameter::mean      ? far_mean
                      : measured == CoilDiameter::outside ? far_mean + c.wire
                                                          : far_mean - c.wire;
-    const double beside = at(c.free_length, 0).x() + 34;
+    const double beside = at(c.overall, 0).x() + 34;
     view.dimension(
         p, {beside, axis - d / 2 * k}, {beside, axis + d / 2 * k},
-        {at(c.free_length - c.wire / 2, d / 2), at(c.free_length - c.wire / 2, -d / 2)},
-        {beside + 6, axis - 16},
+        {at(z1 - c.wire / 2, d / 2), at(z1 - c.wire / 2, -d / 2)}, {beside + 6, axis - 16},
         (measured == CoilDiameter::mean      ? "D "
          : measured == CoilDiameter::outside ? "De "
                                              : "Di ") +
@@ -88,12 +98,12 @@ void draw_section(SectionView& view, QPainter& p, const ResolvedZone& zone) {
             "turns. Click to type."));
     // the pitch between two active coils over it
     const double middle = pi * 2 * std::max(0.0, std::floor(c.total / 2 - 0.5));
-    if (middle + 2 * pi <= c.line.end() + 1e-9) {
+    if (middle + 2 * pi <= c.line.coil_end() + 1e-9 && !extension) {
         const double over = axis - c.outside() / 2 * k - 16;
-        const double z1 = c.line.height(middle) + c.lift(), z2 = c.line.height(middle + 2 * pi) + c.lift();
-        view.dimension(p, {at(z1, 0).x(), over}, {at(z2, 0).x(), over},
-                       {at(z1, c.line.radius(middle)), at(z2, c.line.radius(middle + 2 * pi))},
-                       {at((z1 + z2) / 2, 0).x(), over - 14}, "p " + view.shown(c.pitch),
+        const double from = c.line.height(middle) + c.lift(), to = c.line.height(middle + 2 * pi) + c.lift();
+        view.dimension(p, {at(from, 0).x(), over}, {at(to, 0).x(), over},
+                       {at(from, c.line.radius(middle)), at(to, c.line.radius(middle + 2 * pi))},
+                       {at((from + to) / 2, 0).x(), over - 14}, "p " + view.shown(c.pitch),
                        view.spot_of("pitch", field::pitch,
                                     "Pitch of the active turns. Click to type; the free length "
                                     "follows."));
@@ -117,8 +127,22 @@ void draw_section(SectionView& view, QPainter& p, const ResolvedZone& zone) {
     };
     corner(view.height() - 34.0, "active_coils", field::active_coils, "n " + text(c.active, 4),
            "Active turns. Click to type.");
-    corner(view.height() - 14.0, "total_coils", field::total_coils, "nt " + text(c.total, 4),
-           "All turns, the dead ones with them. Click to type.");
+    if (!c.has_ends()) {
+        corner(view.height() - 14.0, "total_coils", field::total_coils, "nt " + text(c.total, 4),
+               "All turns, the dead ones with them. Click to type.");
+        return;
+    }
+    // how the wire goes on, over its ends
+    for (const bool far : {false, true}) {
+        const WireEnd& e = far ? c.spec.far : c.spec.near;
+        const QString words = QString::fromStdString(write_wire_end(e, view.session().unit()));
+        const double w = number_width(p.font(), words) + 8;
+        view.dimension_text(
+            p, {far ? view.width() - w / 2 - 12 : w / 2 + 12, 46}, words,
+            view.spot_of(far ? "far_hook" : "near_hook", far ? field::far_wire : field::near_wire,
+                         "How the wire goes on here. Click to type: full, half 8, eye 5, extended 30, leg 30 "
+                         "axial, plain."));
+    }
 }
 
 void draw_unrolled(DevelopedView& view, QPainter& p, const ResolvedZone& zone) {
@@ -128,11 +152,12 @@ void draw_unrolled(DevelopedView& view, QPainter& p, const ResolvedZone& zone) {
         p, "Developed",
         QString("%1 turns, %2 %3 of wire")
             .arg(text(c.total, 3), view.shown(c.wire_length), QString(symbol(view.session().unit()))));
-    view.draw_axes(p, c.free_length);
+    const double base = c.coils_from(), high = c.coils_to() - base;
+    view.draw_axes(p, high);
     const QRectF a = view.area();
     const auto on_page = [&](double theta, double height) {
         return QPointF(a.left() + theta / (2 * pi) * a.width(),
-                       a.bottom() - height / c.free_length * a.height());
+                       a.bottom() - (height - base) / high * a.height());
     };
     p.save();
     p.setClipRect(a, Qt::IntersectClip);
@@ -140,7 +165,7 @@ void draw_unrolled(DevelopedView& view, QPainter& p, const ResolvedZone& zone) {
     const bool left = c.spec.hand == Hand::left;
     for (int turn = 0; turn < turns; ++turn) {
         QPolygonF line, over, under;
-        const double from = turn * 2 * pi, to = std::min(c.line.end(), from + 2 * pi);
+        const double from = turn * 2 * pi, to = std::min(c.line.coil_end(), from + 2 * pi);
         for (int i = 0; i <= 72; ++i) {
             const double theta = from + (to - from) * i / 72;
             const double x = left ? 2 * pi - (theta - from) : theta - from,
@@ -168,7 +193,7 @@ void draw_unrolled(DevelopedView& view, QPainter& p, const ResolvedZone& zone) {
     p.setBrush(Qt::NoBrush);
     p.drawRect(a);
     // the pitch, where two active turns stand over each other
-    if (c.active < 2) return;
+    if (c.active < 2 || c.spec.kind == SpringKind::extension) return;
     const double theta = 2 * pi * (std::floor(c.total / 2 - 0.5) + 0.25), x = left ? 1.5 * pi : pi / 2;
     const double y1 = c.line.height(theta) + c.lift(), y2 = c.line.height(theta + 2 * pi) + c.lift();
     p.setFont(text_font(13, Weight::medium));
@@ -193,7 +218,11 @@ void draw_alone(QPainter& p, const ResolvedPiece& piece, const QRectF& room) {
 
 const FormViews& views(const ResolvedSpring&) {
     static const FormViews table{
-        .title = [](const ResolvedZone&, std::size_t) { return QString("Spring"); },
+        .title =
+            [](const ResolvedZone& z, std::size_t) {
+                constexpr const char* titles[]{"Compression spring", "Extension spring", "Torsion spring"};
+                return QString(titles[static_cast<int>(z.coil()->spec.kind)]);
+            },
         .detail = [](const ResolvedZone&,
                      const Piece& piece) { return QString::fromStdString(piece.name + ", " + piece.finish); },
         .asks = asks_nothing_more,
@@ -202,6 +231,10 @@ const FormViews& views(const ResolvedSpring&) {
                 QStringList said{"wire_diameter", "free_length",   "pitch", "active_coils", "total_coils",
                                  "dead_coils",    "tip_thickness", "mass"}; // the mass is the piece's
                 if (z.coil()->spec.measured == CoilDiameter::mean) said << "mean_diameter";
+                if (z.coil()->spec.kind == SpringKind::extension) { // its free length isn't asked
+                    said.removeAll("free_length");
+                    if (z.coil()->spec.initial_tension) said << "initial_tension";
+                }
                 const auto& values = z.coil()->values;
                 b.follow_all(b.session().unit() == LengthUnit::inch ? with_pounds(values) : values, said,
                              {"wire_length"});

@@ -10,9 +10,19 @@
 // where its end slopes, measured by the secant's, add up to at most 2: p' is linear in them and not negative
 // for (0, 0), (2, 0) and (0, 2). Slopes are limited to that.
 //
+// Beyond its ends the line goes on in stretches, straight ones and arcs, each touching the one before: legs and hooks. They
+// are told in the frame that goes with the wire: t away from the coil, o and a square to it. At the coil's end o looks away
+// from the axis and a away from the coil. An arc turns t by the angle u towards b = o·cos(roll) + a·sin(roll):
+//
+//   c = c0 + R·(t·sin u + b·(1 − cos u)),  t' = t·cos u + b·sin u,  b' = b·cos u − t·sin u,
+//
+// and what is square to both stays. So both ends of a coil wear the same hook for the same numbers, of either hand. θ goes on
+// by the angle on arcs; on straight stretches by length / the coil's radius there, a quarter at most.
+//
 // Units: mm, rad; turns are counted from the near end.
 #pragma once
 
+#include <utility>
 #include <vector>
 
 namespace whorl {
@@ -27,6 +37,13 @@ double dot(Vec3 a, Vec3 b);
 Vec3 cross(Vec3 a, Vec3 b);
 double norm(Vec3 a);
 
+// A straight length and then an arc; either may be nothing.
+struct WireStretch {
+    double straight = 0;                    // mm
+    double radius = 0, angle = 0, roll = 0; // of the arc: mm, rad
+    friend bool operator==(const WireStretch&, const WireStretch&) = default;
+};
+
 struct CoilShape {
     std::vector<double> diameters; // mean, at the stations; at least one
     double turns = 1;              // all of them
@@ -35,6 +52,7 @@ struct CoilShape {
     double window =
         0.25; // turns on both sides of a boundary over which the pitch changes, where there is room
     bool left = false;
+    std::vector<WireStretch> near_end = {}, far_end = {}; // from the coil on
     friend bool operator==(const CoilShape&, const CoilShape&) = default;
 };
 
@@ -43,10 +61,14 @@ public:
     Centreline() = default;
     explicit Centreline(const CoilShape& shape);
 
-    double end() const; // the largest θ
-    double rise() const;
+    double begin() const {
+        return near_.empty() ? 0 : -near_.back().to;
+    } // the least θ of the wire, and the largest
+    double end() const { return coil_end() + (far_.empty() ? 0 : far_.back().to); }
+    double coil_end() const; // θ of the coil itself is from 0 to this
+    double rise() const;     // of the coil
 
-    double radius(double theta) const;
+    double radius(double theta) const; // of the coil
     double height(double theta) const;
     struct Point {
         Vec3 at, d1, d2; // the point, and its derivatives by θ
@@ -64,8 +86,10 @@ public:
     // θ at which a third derivative jumps, both ends included, ascending.
     const std::vector<double>& breaks() const { return breaks_; }
     double least_bend() const; // radius of curvature
-    // The least distance between the line and itself about a turn on; a large number below a turn.
+    // The least distance between the coil and itself about a turn on; a large number below a turn.
     double least_distance() const;
+    // … between a leg or hook and what of the wire is more than `along` (mm) away from there; a large number without them.
+    double least_clearance(double along) const;
 
     const CoilShape& shape() const { return shape_; }
 
@@ -75,11 +99,30 @@ private:
     };
     Value radius_at(double turn) const; // derivatives by the turn
     Value height_at(double turn) const;
+    Point coil_point(double theta) const;
+    Frame coil_frame(double theta) const;
+
+    // A straight length or an arc of an end, `from` … `to` by the angle from the coil's end on.
+    struct Stretch {
+        double from = 0, to = 0;
+        Vec3 at = {}, t = {}, o = {}, a = {}; // where it begins
+        double radius = 0, roll = 0;          // of an arc
+        double speed = 0;                     // of a straight one
+    };
+    // Where it is, and its frame there.
+    struct Onward {
+        Vec3 at, d1, d2, t, o, a;
+    };
+    static Onward onward(const Stretch& s, double angle);
+    std::vector<Stretch> laid(const std::vector<WireStretch>& asked, bool far) const;
+    // The stretch at θ, and the angle on it; none on the coil.
+    std::pair<const Stretch*, double> stretch_at(double theta) const;
 
     CoilShape shape_;
     std::vector<double> slopes_; // dR/d(turn) at the stations
     std::vector<double> breaks_;
     double window_ = 0; // half of it, in turns
+    std::vector<Stretch> near_, far_;
 };
 
 } // namespace whorl

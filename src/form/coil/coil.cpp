@@ -1,5 +1,7 @@
 #include "form/coil/coil.hpp"
 
+#include "form/coil/coil_values.hpp"
+
 #include "form/tooth/tooth_range.hpp"
 #include "quantity/expression.hpp"
 #include "quantity/input_error.hpp"
@@ -38,14 +40,18 @@ double mean_of(const CoilSpec& s, Length diameter) {
     return s.measured == CoilDiameter::outside ? D - d : s.measured == CoilDiameter::inside ? D + d : D;
 }
 
-double closed_pitch(const CoilSpec& s, double dead) {
+// Coils that all but touch.
+double tight_pitch(const CoilSpec& s) {
     const double d = in_mm(s.wire);
-    if (dead <= 2) return d;
     double smallest = 1e9;
     for (const Length D : s.diameters)
         smallest = std::min(smallest, mean_of(s, D));
     const double rise = apart * d; // square to the coils; along the axis it is more
     return rise / std::sqrt(std::max(0.01, 1 - std::pow(rise / (pi * smallest), 2)));
+}
+
+double closed_pitch(const CoilSpec& s, double dead) {
+    return dead <= 2 ? in_mm(s.wire) : tight_pitch(s);
 }
 
 Turns turns_of(const CoilSpec& s) {
@@ -103,118 +109,118 @@ double ground_off(const ResolvedCoil& c, bool far) {
         gauss<gauss_12>(0, 1, 8, [&](double q) { return slice(leaves + span * q * q) * 2 * q * span; }));
 }
 
-class Lister {
-public:
-    explicit Lister(ResolvedCoil& c) : c_(c) {}
+void require_no_ends_of_others(const CoilSpec& s) {
+    const bool compression = s.kind == SpringKind::compression, extension = s.kind == SpringKind::extension;
+    for (const WireEnd* e : {&s.near, &s.far})
+        if (e->kind != WireEndKind::plain && (compression || e->is_hook() != extension))
+            throw InputError(
+                compression ? "A compression spring has neither hooks nor legs; write extension spring or "
+                              "torsion spring for them."
+                : extension ? "An extension spring has hooks, not legs: half, full, side, eye, extended or "
+                              "plain."
+                            : "A torsion spring has legs, not hooks, such as leg 30.");
+    if (s.initial_tension && !extension) throw InputError("Only an extension spring has an initial tension.");
+    if (!compression && (s.ground || s.tip || s.dead.value_or(0) > 0))
+        throw InputError(std::string("The ends of ") + (extension ? "an extension" : "a torsion") +
+                         " spring are its hooks or legs; it has no dead turns and nothing ground.");
+}
 
-    void list() {
-        const CoilSpec& s = c_.spec;
-        const SpringWire& m = *find_spring_wire(s.material);
-        const double d = c_.wire;
-        // coils of more than one dead turn at an end stand a little apart
-        const bool apart_closed = c_.dead > 2;
-        const std::string closed = apart_closed ? "pc" : "d";
-        length("wire_diameter", "Wire diameter", d, "as asked");
-        range("mean_diameter", "Mean diameter", c_.smallest_mean, c_.largest_mean,
-              s.measured == CoilDiameter::mean ? "as asked" : "D = De − d = Di + d");
-        range("outside_diameter", "Outside diameter", c_.smallest_mean + d, c_.largest_mean + d,
-              "De = D + d");
-        range("inside_diameter", "Inside diameter", c_.smallest_mean - d, c_.largest_mean - d, "Di = D − d");
-        length("free_length", "Free length", c_.free_length,
-               s.free_length ? "as asked"
-               : s.ground
-                   ? "L0 = n·p + (nt − n)·" + closed + (s.tip ? " − d + 2·t" : "") + ", over the ground faces"
-                   : "L0 = n·p + (nt − n)·" + closed + " + d");
-        length("pitch", "Pitch", c_.pitch,
-               s.pitch ? "as asked" : "of the active coils, from the free length");
-        number("active_coils", "Active turns", c_.active, s.active ? "as asked" : "n = nt − dead turns");
-        number("total_coils", "Turns in all", c_.total, s.total ? "as asked" : "nt = n + dead turns");
-        number("dead_coils", "Dead turns", c_.dead,
-               s.dead                       ? "as asked"
-               : s.active && s.total        ? "nt − n"
-               : s.ends == CoilEnds::closed ? "one at each closed end"
-                                            : "none with open ends");
-        if (apart_closed)
-            length("closed_pitch", "Pitch of dead turns", c_.line.shape().closed_pitch,
-                   "pc: half a hundredth of the wire apart, square to the coils");
-        if (s.ground)
-            length("tip_thickness", "Thickness of the wire's end", d / 2 - c_.ground_height,
-                   s.tip ? "as asked" : "d/2");
-        range("index", "Spring index", c_.smallest_mean / d, c_.largest_mean / d, "EN 13906-1, w = D/d",
-              ValueKind::number);
-        number("spring_rate", "Spring rate, N/mm", c_.rate,
-               c_.smallest_mean == c_.largest_mean
-                   ? "EN 13906-1, R = G·d⁴/(8·D³·n)"
-                   : "each turn by its own diameter: R = G·d⁴/(8·∫D³ dn), until the first lies down");
-        number("shear_modulus", "Shear modulus, MPa", m.shear_modulus,
-               std::string("EN 13906-1, wire of ") + m.name);
-        const bool cylinder = c_.smallest_mean == c_.largest_mean;
-        const char* ends = s.ground ? "" : s.ends == CoilEnds::closed ? " + 1.5·d" : " + d";
-        length("solid_length", "Solid length", c_.solid_length,
-               !cylinder ? std::string("turn by turn, nested: Lc = Σ √(d² − ΔR²)") + ends + ", at least d"
-               : s.ground                   ? "EN 13906-1, Lc = nt·d"
-               : s.ends == CoilEnds::closed ? "EN 13906-1, Lc = (nt + 1.5)·d"
-                                            : "coils on each other: Lc = (nt + 1)·d");
-        if (!cylinder)
-            number("straight_to", "Rate holds to, N", c_.straight_to,
-                   "the first turn lies down: F = G·d⁴·(p − s)/(8·D³), s = √(d² − ΔR²) as it lies; stiffer "
-                   "beyond");
-        number("force_at_solid", "Force at solid, N", c_.force_at_solid,
-               cylinder ? "F = R·(L0 − Lc)" : "the last turn lies down: F = G·d⁴·(p − s)/(8·D³)");
-        number("stress_at_solid", "Stress at solid, MPa", c_.stress_at_solid,
-               cylinder ? "EN 13906-1, τ = 8·F·D/(π·d³)"
-                        : "turn by turn as it lies down: τ = G·d·(p − s)/(π·D²), the largest");
-        const double w = c_.stressed_diameter / d, k = (w + 0.5) / (w - 0.75);
-        number("corrected_stress_at_solid", "Corrected stress, MPa", k * c_.stress_at_solid,
-               "EN 13906-1, k = (w + 0.5)/(w − 0.75), for dynamic loads");
-        if (cylinder)
-            length("least_gap", "Least sum of gaps",
-                   c_.active * (0.0015 * c_.largest_mean * c_.largest_mean / d + 0.1 * d),
-                   "EN 13906-1, Sa = n·(0.0015·D²/d + 0.1·d), static");
-        length("wire_length", "Length of wire", c_.wire_length, "along the centreline");
-        number("mass", "Mass, g", c_.volume / 1000 * m.density,
-               std::string("what is ground off taken away; ") + number_text(m.density, 2) + " g/cm³");
-        if (c_.smallest_mean == c_.largest_mean)
-            number("natural_frequency", "Natural frequency, Hz",
-                   3560 * d / (c_.active * c_.largest_mean * c_.largest_mean) *
-                       std::sqrt(m.shear_modulus / m.density),
-                   "EN 13906-1, 3560·d/(n·D²)·√(G/ρ), both ends held");
-        if (const double widest = largest_wire(s); widest > 0)
-            length("largest_wire", "Largest wire", widest, "with which the coils keep apart everywhere");
+// Extension and torsion springs: all turns are active, wound tight unless a pitch says otherwise.
+void shape_body(ResolvedCoil& c, CoilShape& shape) {
+    const CoilSpec& s = c.spec;
+    const bool extension = s.kind == SpringKind::extension;
+    if (s.active && s.total && std::abs(*s.active - *s.total) > 1e-9)
+        throw InputError("All turns of such a spring are active; write n or nt, or both alike.");
+    const double tight = tight_pitch(s);
+    c.pitch = s.pitch ? in_mm(*s.pitch) : tight;
+    if (!s.active && !s.total)
+        throw InputError(std::string(extension ? "An extension" : "A torsion") +
+                         " spring needs its turns, such as n20.");
+    c.active = c.total = s.active ? *s.active : *s.total;
+    if (!(c.total >= 0.25 && c.total <= 500))
+        throw InputError("A spring has 0.25 to 500 turns; these are " + turns_text(c.total) + ".");
+    if (s.free_length) {
+        if (extension)
+            throw InputError("The free length of an extension spring follows from its turns and hooks; a "
+                             "hook's clear height "
+                             "makes it longer, such as extended 30.");
+        if (s.pitch)
+            throw InputError("A torsion spring's body follows from its pitch; leave one of them out.");
+        c.pitch = (in_mm(*s.free_length) - c.wire) / c.total;
     }
+    if (c.pitch < tight - 1e-9)
+        throw InputError("The pitch is " + number_text(c.pitch, 4) + " mm; coils that touch have " +
+                         number_text(tight, 4) + " mm.");
+    shape.turns = c.total;
+    shape.dead = 0;
+    shape.pitch = shape.closed_pitch = c.pitch;
+    const bool wound_tight = c.pitch < tight * (1 + 1e-9);
+    c.body_length = wound_tight ? (c.total + (extension ? 1 : 1.5)) * c.wire : c.total * c.pitch + c.wire;
 
-private:
-    void add(const char* key, const char* label, ValueKind kind, std::string source) {
-        ResolvedValue v;
-        v.key = key;
-        v.label = label;
-        v.kind = kind;
-        v.source = std::move(source);
-        c_.values.push_back(std::move(v));
-    }
-    void length(const char* key, const char* label, double value, std::string source) {
-        add(key, label, ValueKind::length, std::move(source));
-        c_.values.back().value = value;
-    }
-    void number(const char* key, const char* label, double value, std::string source) {
-        add(key, label, ValueKind::number, std::move(source));
-        c_.values.back().value = value;
-    }
-    void range(const char* key, const char* label, double low, double high, std::string source,
-               ValueKind kind = ValueKind::length) {
-        add(key, label, kind, std::move(source));
-        ResolvedValue& v = c_.values.back();
-        if (low == high)
-            v.value = low;
-        else
-            v.min = low, v.max = high;
-    }
+    const Centreline coil(shape);
+    const bool cylinder = c.smallest_mean == c.largest_mean;
+    const auto lay_at = [&](const WireEnd& e, double theta) {
+        if (e.is_hook() && !cylinder)
+            throw InputError("Hooks are made on coils of one diameter; this one has several.");
+        return lay(e, {coil.radius(theta), std::asin(coil.frame(theta).along.z), c.wire});
+    };
+    c.near_laid = lay_at(s.near, 0);
+    c.far_laid = lay_at(s.far, coil.coil_end());
+    shape.near_end = c.near_laid.stretches;
+    shape.far_end = c.far_laid.stretches;
+    c.line = Centreline(shape);
+    c.free_length = extension ? c.body_length + c.near_laid.clear + c.far_laid.clear : c.body_length;
+}
 
-    ResolvedCoil& c_;
-};
+// How far the wire's section at θ reaches from the axis, from 32 places around it and no less than between them.
+double out_of(const ResolvedCoil& c, double theta) {
+    const Vec3 at = c.line.point(theta).at;
+    const auto f = c.line.frame(theta);
+    constexpr int around = 32;
+    const double rho = c.wire / 2;
+    double most = 0;
+    for (int k = 0; k < around; ++k) {
+        const double phi = 2 * pi * k / around;
+        const Vec3 q = at + (rho * std::cos(phi)) * f.outwards + (rho * std::sin(phi)) * f.upwards;
+        most = std::max(most, std::hypot(q.x, q.y));
+    }
+    return most + rho * (1 - std::cos(pi / around));
+}
+
+// How far the wire reaches along the axis and away from it: the edge of its section is ρ·√(1 − t_z²) over its middle.
+void measure_reach(ResolvedCoil& c) {
+    const double rho = c.wire / 2;
+    double low = 1e9, high = -1e9;
+    const auto& breaks = c.line.breaks();
+    for (std::size_t i = 0; i + 1 < breaks.size(); ++i) {
+        const double from = breaks[i], to = breaks[i + 1];
+        const auto edge = [&](double theta, double side) { // its height above, or below as a depth
+            const auto f = c.line.frame(theta);
+            return side * c.line.point(theta).at.z +
+                   rho * std::sqrt(std::max(0.0, 1 - f.along.z * f.along.z));
+        };
+        constexpr int parts = 48;
+        for (const double side : {1.0, -1.0}) {
+            double best = from;
+            for (int k = 0; k <= parts; ++k) {
+                const double theta = from + (to - from) * k / parts;
+                if (edge(theta, side) > edge(best, side)) best = theta;
+                if (side > 0) c.reach = std::max(c.reach, out_of(c, theta));
+            }
+            const double step = (to - from) / parts;
+            const double theta = lowest_between(std::max(from, best - step), std::min(to, best + step), 1e-9,
+                                                [&](double at) { return -edge(at, side); });
+            const double most = std::max(edge(theta, side), edge(best, side));
+            side > 0 ? high = std::max(high, most) : low = std::min(low, -most);
+        }
+    }
+    c.lowest = low;
+    c.overall = high - low;
+}
 
 // All but what follows from the strength of materials.
 ResolvedCoil shape_of(const CoilSpec& s) {
+    require_no_ends_of_others(s);
     ResolvedCoil c;
     c.spec = s;
     c.wire = in_mm(s.wire);
@@ -238,6 +244,12 @@ ResolvedCoil shape_of(const CoilSpec& s) {
     if (s.free_length) require_range(in_mm(*s.free_length), 0.1, 10000, "free length", " mm");
     if (s.pitch) require_range(in_mm(*s.pitch), 0.02, 5000, "pitch", " mm");
     if (s.dead) require_range(*s.dead, 0, 50, "number of dead turns", "");
+    shape.left = s.hand == Hand::left;
+    if (s.kind != SpringKind::compression) {
+        shape_body(c, shape);
+        measure_reach(c);
+        return c;
+    }
     const Turns t = turns_of(s);
     c.active = t.active;
     c.total = t.total;
@@ -246,7 +258,6 @@ ResolvedCoil shape_of(const CoilSpec& s) {
     shape.turns = t.total;
     shape.dead = t.dead / 2;
     shape.closed_pitch = closed_pitch(s, t.dead);
-    shape.left = s.hand == Hand::left;
     const double closed = t.dead * shape.closed_pitch;
     if (s.ground && shape.dead > 0) // the pitch changes where the ground face has left the wire
         shape.window =
@@ -267,6 +278,9 @@ ResolvedCoil shape_of(const CoilSpec& s) {
                          " mm.");
     shape.pitch = c.pitch;
     c.line = Centreline(shape);
+    c.lowest = -c.wire / 2;
+    c.overall = c.body_length = c.free_length;
+    c.reach = c.outside() / 2;
     return c;
 }
 
@@ -305,7 +319,54 @@ void close(ResolvedCoil& c, double shear_modulus) {
     }
 }
 
+// EN 13906-2 and -3: what an extension spring holds before its coils part, and what a torsion spring turns by.
+void load_ends(ResolvedCoil& c, double elastic_modulus) {
+    const double d = c.wire, D = c.largest_mean, w = D / d;
+    const auto strength = strength_of(c.spec);
+    if (c.spec.kind == SpringKind::torsion) {
+        // M/α = E·d⁴/(3667·D·n), each turn by its own diameter: D·n = ∫D dn
+        const double over = gauss<gauss_12>(0, c.total, std::max(4, static_cast<int>(c.total)),
+                                            [&](double turn) { return 2 * c.line.radius(2 * pi * turn); });
+        c.torsion_rate = elastic_modulus * std::pow(d, 4) / (3667 * over);
+        if (strength)
+            c.permissible_moment =
+                0.7 * *strength * pi * d * d * d / (32 * bending_factor(c.smallest_mean / d));
+        return;
+    }
+    const double by_stress = pi * d * d * d / (8 * D);
+    c.initial_tension = c.spec.initial_tension ? *c.spec.initial_tension
+                        : strength             ? std::max(0.0, 0.075 - 0.00375 * w) * *strength * by_stress
+                                               : 0;
+    if (strength) c.permissible_force = 0.45 * *strength * by_stress;
+}
+
 } // namespace
+
+std::string_view word(SpringKind kind) {
+    constexpr std::string_view words[]{"compression", "extension", "torsion"};
+    return words[static_cast<std::size_t>(kind)];
+}
+
+const std::vector<std::string>& wire_classes() {
+    static const std::vector<std::string> all{"SL", "SM", "DM", "SH", "DH"};
+    return all;
+}
+
+std::optional<double> tensile_strength(const std::string& wire_class, double d) {
+    if (wire_class == "SL") return 1720 - 660 * std::log10(d);
+    if (wire_class == "SM" || wire_class == "DM") return 1980 - 740 * std::log10(d);
+    if (wire_class == "SH" || wire_class == "DH") return 2220 - 820 * std::log10(d);
+    return {};
+}
+
+std::optional<double> strength_of(const CoilSpec& s) {
+    if (s.material != "EN 10270-1") return {};
+    return tensile_strength(s.wire_class, in_mm(s.wire));
+}
+
+double bending_factor(double index) {
+    return (index + 0.07) / (index - 0.75);
+}
 
 const std::vector<SpringWire>& spring_wires() {
     static const std::vector<SpringWire> all{{"EN 10270-1", 81500, 206000, 7.85},
@@ -402,20 +463,27 @@ ResolvedCoil resolve_coil(const CoilSpec& s) {
             known += (known.empty() ? "" : ", ") + std::string(w.name);
         throw InputError("There is no spring wire '" + s.material + "' here; there are " + known + ".");
     }
+    if (std::ranges::find(wire_classes(), s.wire_class) == wire_classes().end())
+        throw InputError("There is no wire class '" + s.wire_class +
+                         "'; EN 10270-1 has SL, SM, DM, SH and DH.");
     ResolvedCoil c = shape_of(s);
     const double d = c.wire;
     c.least_distance = c.line.least_distance();
     c.least_bend = c.line.least_bend();
+    c.clear_of_coils = c.line.least_clearance(3.2 * d);
     c.wire_length = c.line.length();
     const double begin = c.dead / 2, end = c.total - c.dead / 2;
     const double cubes =
         gauss<gauss_12>(begin, end, std::max(4, static_cast<int>(c.active)),
                         [&](double turn) { return std::pow(2 * c.line.radius(2 * pi * turn), 3); });
     c.rate = m->shear_modulus * std::pow(d, 4) / (8 * cubes);
-    close(c, m->shear_modulus);
     c.volume = pi * d * d / 4 * c.wire_length;
     if (s.ground) c.volume -= ground_off(c, false) + ground_off(c, true);
-    Lister(c).list();
+    if (s.kind == SpringKind::compression)
+        close(c, m->shear_modulus);
+    else
+        load_ends(c, m->elastic_modulus);
+    list_values(c);
     return c;
 }
 

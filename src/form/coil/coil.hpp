@@ -1,4 +1,4 @@
-// Compression springs and other coils of round wire: what is asked, and what follows from it.
+// Compression, extension and torsion springs of round wire: what is asked, and what follows from it.
 //
 //   CoilSpec --resolve_coil()--> ResolvedCoil (EN 13906-1, the centreline, sources)
 //
@@ -18,9 +18,15 @@
 //
 // since turns nest. It lies down at the force G·d⁴·(p − s)/(8·D³) and the shear stress G·d·(p − s)/(π·D²), which does
 // not grow any more; the solid length is the sum of s. Up to where the first turn lies the rate holds.
+//
+// An extension spring is wound tight over all its n turns; its body is LK = (n + 1)·d, in the solid each turn half a
+// hundredth of the wire longer, for the same reason. Its free length L0 = LK + LH1 + LH2 is that between its hooks, inside;
+// F = F0 + R·s. A torsion spring's body is n·p + d, or wound tight (n + 1.5)·d by EN 13906-3; its moment is R_φ·α.
+// How their wire goes on at either end stands in wire_end.hpp.
 #pragma once
 
 #include "form/coil/centreline.hpp"
+#include "form/coil/wire_end.hpp"
 #include "form/resolved_value.hpp"
 #include "form/thread/section.hpp"
 #include "quantity/quantity.hpp"
@@ -31,6 +37,9 @@
 
 namespace whorl {
 
+enum class SpringKind { compression, extension, torsion };
+constexpr int spring_kind_count = 3;
+std::string_view word(SpringKind kind);
 enum class CoilEnds { open, closed };
 enum class CoilDiameter { mean, outside, inside };
 
@@ -42,7 +51,12 @@ struct SpringWire {
 const std::vector<SpringWire>& spring_wires();
 const SpringWire* find_spring_wire(const std::string& name);
 
+// Classes of EN 10270-1: SL SM DM SH DH. Tensile strength in MPa by the rule Rm = a − b·lg d; none for another class.
+const std::vector<std::string>& wire_classes();
+std::optional<double> tensile_strength(const std::string& wire_class, double diameter);
+
 struct CoilSpec {
+    SpringKind kind = SpringKind::compression;
     Length wire = mm(2);
     CoilDiameter measured = CoilDiameter::mean;
     std::vector<Length> diameters{mm(20)}; // at stations evenly spread over all turns, from the near end
@@ -53,6 +67,11 @@ struct CoilSpec {
     std::optional<Length> tip; // thickness of a ground wire's end; none: d/2
     Hand hand = Hand::right;
     std::string material = "EN 10270-1"; // of spring_wires()
+    std::string wire_class = "SM";       // of wire_classes(); of no meaning for other standards
+    // of extension and torsion springs
+    WireEnd near, far;
+    std::optional<double>
+        initial_tension; // N, of an extension spring; none: as much as an automatic winds in
     friend bool operator==(const CoilSpec&, const CoilSpec&) = default;
 };
 
@@ -69,15 +88,26 @@ struct ResolvedCoil {
     double stressed_diameter = 0;                   // mean diameter where that stress is, mm
     double straight_to = 0;                         // N, up to which the rate holds
     Centreline line;
-    double least_distance = 0; // between the centrelines of neighbouring coils, mm
-    double least_bend = 0;     // radius of curvature of the centreline, mm
-    double wire_length = 0;    // along the centreline, mm
-    double volume = 0;         // mm³, what is ground off taken away
+    double least_distance = 0;   // between the centrelines of neighbouring coils, mm
+    double least_bend = 0;       // radius of curvature of the centreline, mm
+    double wire_length = 0;      // along the centreline, mm
+    LaidEnd near_laid, far_laid; // hooks and legs
+    double lowest = 0;  // z of the wire's lowest point over the centreline's end at the coil's near end, mm
+    double overall = 0; // length along the axis, mm
+    double reach = 0;   // of the wire from the axis, mm
+    double body_length = 0;                       // of the coils, mm
+    double clear_of_coils = 0;                    // between the centrelines of hooks or legs and the rest, mm
+    double initial_tension = 0, torsion_rate = 0; // N; N·mm per degree
+    double permissible_force = 0, permissible_moment = 0; // N, N·mm; 0: not known
+    double volume = 0;                                    // mm³, what is ground off taken away
     std::vector<ResolvedValue> values;
 
     double outside() const { return largest_mean + wire; }
     // z of the centreline's near end over the spring's near end.
-    double lift() const { return spec.ground ? -ground_height : wire / 2; }
+    double lift() const { return spec.ground ? -ground_height : -lowest; }
+    bool has_ends() const { return spec.kind != SpringKind::compression; }   // hooks, legs
+    double coils_from() const { return has_ends() ? lift() - wire / 2 : 0; } // z between which its coils lie
+    double coils_to() const { return has_ends() ? lift() + line.rise() + wire / 2 : free_length; }
     // θ up to which the near end's wire is ground (mirrored at the far end); 0 if it is not.
     double ground_to(bool far) const;
 };

@@ -22,7 +22,12 @@ public:
     CoilDesignation read() {
         out_.unit = take_unit().value_or(LengthUnit::millimetre);
         join_mixed_numbers();
+        CoilSpec& kind_of = out_.spec;
+        for (const SpringKind k : {SpringKind::extension, SpringKind::torsion, SpringKind::compression})
+            if (take_lowered(whorl::word(k))) kind_of.kind = k;
         take(); // `spring`
+        if (kind_of.kind == SpringKind::extension) kind_of.near.kind = kind_of.far.kind = WireEndKind::full;
+        if (kind_of.kind != SpringKind::compression) kind_of.ends = CoilEnds::open;
         while (!done())
             word();
         if (!given("d")) throw InputError("A spring needs its wire, such as d2.", end());
@@ -54,8 +59,26 @@ private:
             once("hand", take());
             s.hand = low[0] == 'l' ? Hand::left : Hand::right;
         } else if (low == "wire") {
-            once("material", take());
-            s.material = wire(w);
+            take();
+            if (const auto& classes = wire_classes();
+                !done() && std::ranges::find(classes, upper(here().text)) != classes.end()) {
+                once("class", here());
+                s.wire_class = upper(take().text);
+            } else {
+                once("material", w);
+                s.material = wire(w);
+            }
+        } else if (low == "hooks" || low == "near" || low == "far") {
+            take();
+            const WireEnd e = wire_end();
+            if (low != "far") once("near end", w), s.near = e;
+            if (low != "near") once("far end", w), s.far = e;
+        } else if (low == "legs") {
+            take();
+            once("near end", w), once("far end", w);
+            legs();
+        } else if (at_key("F0") || at_key("f0")) {
+            s.initial_tension = number(value(w.text.substr(0, 2), "12", "initial tension"));
         } else if (at_key("dead")) {
             s.dead = number(value("dead", "2"));
         } else if (at_key("tip")) {
@@ -81,8 +104,60 @@ private:
                 in_quotes(w.text) +
                     " is not understood in a spring; write d (wire), D, De or Di (mean, outside or "
                     "inside diameter), L (free length), p (pitch), n or nt (active turns or all), "
-                    "dead, open or closed, ground, tip, wire (its standard), LH or RH.",
+                    "dead, open or closed, ground, tip, wire (its standard or class), LH or RH, of an "
+                    "extension spring "
+                    "hooks, near, far, F0 (initial tension), of a torsion spring legs, near, far.",
                 w.at, w.text.size());
+        }
+    }
+
+    bool take_lowered(std::string_view w) {
+        if (done() || lowered_line(here().text) != w) return false;
+        take();
+        return true;
+    }
+    static std::string upper(std::string t) {
+        for (char& c : t)
+            c = static_cast<char>(std::toupper(static_cast<unsigned char>(c)));
+        return t;
+    }
+    // The words that belong to one end: until one that an end hasn't.
+    std::string end_words() {
+        constexpr std::string_view known[]{"plain", "half",  "full",   "side",       "eye",    "extended",
+                                           "leg",   "axial", "radial", "tangential", "inward", "bent",
+                                           "r",     "out",   "in",     "up",         "down"};
+        std::string out;
+        for (; !done(); take()) {
+            const std::string low = lowered_line(here().text);
+            const bool number = is_digit(low[0]) || low[0] == '.' || low[0] == '(' ||
+                                (low[0] == 'r' && low.size() > 1 && (is_digit(low[1]) || low[1] == '.'));
+            if (!number && std::ranges::find(known, low) == std::end(known)) break;
+            out += (out.empty() ? "" : " ") + here().text;
+        }
+        return out;
+    }
+    WireEnd wire_end() {
+        const std::size_t at = done() ? end() : here().at;
+        const std::string text = end_words();
+        try {
+            return parse_wire_end(text, out_.unit);
+        } catch (const InputError& e) {
+            throw InputError(e.what(), at + e.position, e.extent);
+        }
+    }
+    // 30, 30/20, 30 axial
+    void legs() {
+        const std::size_t at = done() ? end() : here().at;
+        const std::string text = end_words();
+        const auto stroke = text.find('/'), blank = text.find(' ');
+        const bool two = stroke != text.npos && (blank == text.npos || stroke < blank);
+        const std::string rest = two && blank != text.npos ? text.substr(blank) : "";
+        try {
+            out_.spec.near = parse_wire_end("leg " + (two ? text.substr(0, stroke) + rest : text), out_.unit);
+            out_.spec.far =
+                two ? parse_wire_end("leg " + text.substr(stroke + 1), out_.unit) : out_.spec.near;
+        } catch (const InputError& e) {
+            throw InputError(e.what(), at, text.size());
         }
     }
 
@@ -164,7 +239,9 @@ private:
 
 bool is_spring(std::string_view text) {
     WordReader words(lowered_line(text.substr(0, 40)));
-    return words.take("spring");
+    for (int k = 0; k < spring_kind_count; ++k)
+        if (words.take(word(static_cast<SpringKind>(k)))) break;
+    return !words.done() && words.take("spring");
 }
 
 CoilDesignation parse_spring(std::string_view text) {
@@ -173,7 +250,9 @@ CoilDesignation parse_spring(std::string_view text) {
 
 std::string write_spring(const CoilSpec& s, LengthUnit unit) {
     const auto length = [&](Length l) { return number_text(in_unit(l, unit), 6); };
-    std::string text = "spring d" + length(s.wire);
+    const bool compression = s.kind == SpringKind::compression;
+    std::string text =
+        (compression ? std::string() : std::string(word(s.kind)) + " ") + "spring d" + length(s.wire);
     text += s.measured == CoilDiameter::outside ? " De" : s.measured == CoilDiameter::inside ? " Di" : " D";
     for (std::size_t i = 0; i < s.diameters.size(); ++i)
         text += (i ? ".." : "") + length(s.diameters[i]);
@@ -182,11 +261,21 @@ std::string write_spring(const CoilSpec& s, LengthUnit unit) {
     if (s.active) text += " n" + number_text(*s.active, 6);
     if (s.total) text += " nt" + number_text(*s.total, 6);
     if (s.dead) text += " dead " + number_text(*s.dead, 6);
-    text += s.ends == CoilEnds::closed ? " closed" : " open";
+    if (compression) text += s.ends == CoilEnds::closed ? " closed" : " open";
+    if (!compression) {
+        if (s.near == s.far && s.kind == SpringKind::extension)
+            text += " hooks " + write_wire_end(s.near, unit);
+        else
+            for (const auto& [word, e] : {std::pair{" near ", &s.near}, std::pair{" far ", &s.far}})
+                if (e->kind != WireEndKind::plain || s.kind == SpringKind::extension)
+                    text += word + write_wire_end(*e, unit);
+    }
+    if (s.initial_tension) text += " F0 " + number_text(*s.initial_tension, 6);
     if (s.ground) text += " ground";
     if (s.tip) text += " tip " + length(*s.tip);
     text += s.hand == Hand::left ? " LH" : " RH";
     if (s.material != CoilSpec{}.material) text += " wire " + s.material;
+    if (s.wire_class != CoilSpec{}.wire_class) text += " wire " + s.wire_class;
     if (unit == LengthUnit::inch) text += " in";
     return text;
 }
@@ -202,7 +291,39 @@ std::vector<Usual> usual_springs(std::span<const OwnSection>) {
             {"spring d{2.5} D{52..30..52} L{44} nt{5} {open}", "narrower in the middle"},
             {"spring d{2.5} D{20/40} L{50} nt{6} {open}", "a cone"}};
 }
+std::vector<Usual> usual_extensions(std::span<const OwnSection>) {
+    return {{"extension spring d{1.6} D{12} n{20} hooks {full}", "full hooks over the axis"},
+            {"extension spring d{1} D{8} n{24.5} hooks {half}", "half hooks"},
+            {"extension spring d{2} D{16} n{18} hooks {side}", "full hooks at the side"},
+            {"extension spring d{1.25} D{10} n{20} near {eye 4} far {extended 30}",
+             "a small eye and a long hook"},
+            {"extension spring d{1.8} D{14} n{30} hooks {plain} F0 {15}",
+             "for threaded plugs, its initial tension asked"}};
+}
+std::vector<Usual> usual_torsions(std::span<const OwnSection>) {
+    return {
+        {"torsion spring d{2} D{16} n{6} legs {30}", "legs straight on"},
+        {"torsion spring d{1.5} D{12} n{4.25} legs {25/15}", "of unlike length, a quarter of a turn apart"},
+        {"torsion spring d{2} D{18} n{5.5} legs {20 axial}", "legs along the axis"},
+        {"torsion spring d{1} D{8} n{8} near {leg 20} far {leg 12 bent 90 r 2 6}", "one of them bent"}};
+}
 } // namespace
+
+DesignationKind extension_spring_kind() {
+    return {"extension_spring",
+            "Springs",
+            {"Extension spring",
+             "Wound tight, with hooks or eyes of its own at either end; initial tension and rate follow."},
+            "extension spring",
+            usual_extensions};
+}
+DesignationKind torsion_spring_kind() {
+    return {"torsion_spring",
+            "Springs",
+            {"Torsion spring", "With legs, straight or bent; moment, angle and the mandrel follow."},
+            "torsion spring",
+            usual_torsions};
+}
 
 DesignationKind spring_kind() {
     return {

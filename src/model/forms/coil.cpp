@@ -74,6 +74,91 @@ void set_diameters(Zone& z, const Typed& t) {
 
 constexpr ChoiceWord ends_words[]{{"closed"}, {"closed ground", "ground"}, {"open"}, {"open ground"}};
 
+bool is_compression(const Zone& z) {
+    return coil(z).kind == SpringKind::compression;
+}
+
+constexpr ChoiceWord kind_words[]{{"compression"}, {"extension"}, {"torsion"}};
+
+// Another kind begins with what is usual for it; wire, diameter and turns stay.
+void set_kind(Zone& z, std::size_t at) {
+    CoilForm& f = coil(z);
+    const auto kind = static_cast<SpringKind>(at);
+    if (f.kind == kind) return;
+    const Number turns = f.active.text.empty() ? f.total : f.active;
+    const bool was_compression = f.kind == SpringKind::compression;
+    f.kind = kind;
+    f.pitch = f.dead = f.tip = f.initial_tension = f.near_wire = f.far_wire = {};
+    f.ground = false;
+    if (kind == SpringKind::compression) {
+        f.ends = CoilEnds::closed;
+        f.pitch = {"2*(" + f.wire.text + ")", f.wire.unit};
+        z.length = {};
+        return;
+    }
+    f.ends = CoilEnds::open;
+    z.length = {};
+    f.total = {};
+    f.active = turns.text.empty() && was_compression ? Number{"10", {}} : turns;
+    if (kind == SpringKind::extension) f.near_wire = f.far_wire = {"full", f.wire.unit};
+}
+
+Row kind_row() {
+    return {.field = field::spring_kind,
+            .label = "Kind",
+            .tip = "compression, extension with hooks, or torsion with legs",
+            .of = "a coil",
+            .kind = RowKind::choice,
+            .choice = {kind_words, [](const Zone& z) { return static_cast<std::size_t>(coil(z).kind); },
+                       set_kind},
+            .kept = {.key = "kind"}};
+}
+
+WireEnd wire_end(const Number& n, const Names& names) {
+    return n.text.empty() ? WireEnd{} : parse_wire_end(n.text, n.unit, names);
+}
+
+// How the wire goes on at one end.
+template<Number CoilForm::*Kept>
+Row wire_end_row(Field field, const char* label, const char* file_key) {
+    return {
+        .field = field,
+        .label = label,
+        .tip =
+            "A hook: half, full, side, eye 5, extended 30, or a leg: leg 30 axial, leg 30 bent 90 r 4 15; "
+            "plain for "
+            "neither. A number behind a hook's word is its clear height over the body, r its bends' radius",
+        .of = "an extension or torsion spring",
+        .kind = RowKind::text,
+        .number = member<Kept>,
+        .get =
+            [](const Zone& z, const Reading& as) {
+                const Number& n = coil(z).*Kept;
+                if (n.text.empty()) return std::string("plain");
+                return n.unit == as.unit ? n.text : write_wire_end(wire_end(n, as.names), as.unit);
+            },
+        .set =
+            [](Zone& z, const Typed& t) {
+                if (!t.text.empty()) (void)parse_wire_end(t.text, t.unit, t.names);
+                coil(z).*Kept = t.lowered() == "plain" ? Number{} : t.number();
+            },
+        .shown =
+            [](const Zone&, const ResolvedZone& r, const Reading& as) {
+                const bool near = Kept == &CoilForm::near_wire;
+                return Shown{write_wire_end(near ? coil(r).spec.near : coil(r).spec.far, as.unit)};
+            },
+        .choices =
+            [](const ResolvedZone& r) {
+                const std::string half = number_text(std::round(coil(r).largest_mean), 0);
+                return coil(r).spec.kind == SpringKind::extension
+                           ? Words{"full", "half", "side", "eye 5", "extended " + half, "plain"}
+                           : Words{"leg " + half, "leg " + half + " axial", "leg " + half + " radial",
+                                   "plain"};
+            },
+        .applies = [](const Zone& z) { return !is_compression(z); },
+        .kept = {.key = file_key}};
+}
+
 // A length or pitch typed hands the other one back, as active turns and all of them do.
 Row free_length_row() {
     Row r = length_row("Free length",
@@ -88,6 +173,7 @@ Row free_length_row() {
                      symbol(as.unit)};
     };
     r.key = "free_length";
+    r.applies = [](const Zone& z) { return coil(z).kind != SpringKind::extension; };
     return r;
 }
 
@@ -110,6 +196,7 @@ Row turns_row(Field field, const char* label, const char* tip, const char* file_
                     return Shown{(coil(z).*Kept).text.empty() ? "follows, " + number_text(coil(r).*Value, 4)
                                                               : number_text(coil(r).*Value, 4)};
                 },
+            .applies = [](const Zone& z) { return Kept == &CoilForm::active || is_compression(z); },
             .kept = {.key = file_key}};
 }
 
@@ -117,6 +204,7 @@ Row turns_row(Field field, const char* label, const char* tip, const char* file_
 
 std::span<const Row> FormModel<CoilForm>::rows() {
     static const Row rows[]{
+        kind_row(),
         {.field = field::wire_diameter,
          .label = "Wire",
          .tip = "Diameter of the wire",
@@ -171,7 +259,7 @@ std::span<const Row> FormModel<CoilForm>::rows() {
         {.field = field::coil_ends,
          .label = "Ends",
          .tip = "open or closed, and ground or not",
-         .of = "a coil",
+         .of = "a compression spring",
          .kind = RowKind::choice,
          .choice = {
              ends_words,
@@ -181,6 +269,7 @@ std::span<const Row> FormModel<CoilForm>::rows() {
                  coil(z).ground = at % 2 == 1;
                  if (!coil(z).ground) coil(z).tip = {};
              }},
+         .applies = is_compression,
          .kept = {.key = "ends",
                   .save =
                       [](const Zone& z, nlohmann::ordered_json& to) {
@@ -202,6 +291,28 @@ std::span<const Row> FormModel<CoilForm>::rows() {
          .usual = "half the wire",
          .applies = [](const Zone& z) { return coil(z).ground; },
          .kept = {.key = "tip"}},
+        wire_end_row<&CoilForm::near_wire>(field::near_wire, "Near wire", "near_wire"),
+        wire_end_row<&CoilForm::far_wire>(field::far_wire, "Far wire", "far_wire"),
+        {.field = field::initial_tension,
+         .label = "Initial tension",
+         .tip = "N, that holds the coils together; clear it for as much as an automatic winds in, EN 13906-2",
+         .of = "an extension spring",
+         .kind = RowKind::number,
+         .number = member<&CoilForm::initial_tension>,
+         .set =
+             [](Zone& z, const Typed& t) {
+                 if (!t.text.empty() && !(evaluate_number(t.text, t.names) >= 0))
+                     t.refuse("An initial tension is not below zero.");
+                 coil(z).initial_tension = t.number();
+             },
+         .shown =
+             [](const Zone& z, const ResolvedZone& r, const Reading&) {
+                 return Shown{(coil(z).initial_tension.text.empty() ? "follows, " : "") +
+                                  number_text(coil(r).initial_tension, 4),
+                              "N"};
+             },
+         .applies = [](const Zone& z) { return coil(z).kind == SpringKind::extension; },
+         .kept = {.key = "initial_tension"}},
         hand_row<&CoilForm::hand>("Of the coils; Ctrl+H flips it"),
         {.field = field::spring_wire,
          .label = "Spring wire",
@@ -234,6 +345,33 @@ std::span<const Row> FormModel<CoilForm>::rows() {
                   .load =
                       [](Zone& z, const nlohmann::json& from) {
                           coil(z).material = from.value("material", spring_wires().front().name);
+                      }}},
+        {.field = field::wire_class,
+         .label = "Wire class",
+         .tip = "SL, SM, DM, SH or DH of EN 10270-1: its tensile strength and what may be asked of it follow",
+         .of = "a coil of wire of EN 10270-1",
+         .kind = RowKind::choice,
+         .get = [](const Zone& z, const Reading&) { return coil(z).wire_class; },
+         .set =
+             [](Zone& z, const Typed& t) {
+                 for (const std::string& c : wire_classes())
+                     if (t.lowered().size() == 2 && t.lowered()[0] == std::tolower(c[0]) &&
+                         t.lowered()[1] == std::tolower(c[1])) {
+                         coil(z).wire_class = c;
+                         return;
+                     }
+                 t.refuse("The classes of EN 10270-1 are SL, SM, DM, SH and DH.");
+             },
+         .choices = [](const ResolvedZone&) { return Words(wire_classes().begin(), wire_classes().end()); },
+         .applies = [](const Zone& z) { return coil(z).material == "EN 10270-1"; },
+         .kept = {.key = "wire_class",
+                  .save =
+                      [](const Zone& z, nlohmann::ordered_json& to) {
+                          if (coil(z).wire_class != "SM") to["wire_class"] = coil(z).wire_class;
+                      },
+                  .load =
+                      [](Zone& z, const nlohmann::json& from) {
+                          coil(z).wire_class = from.value("wire_class", "SM");
                       }}}};
     return rows;
 }
@@ -247,8 +385,10 @@ void FormModel<CoilForm>::load(Zone& z, const nlohmann::json& from) {
             coil(z).measured = static_cast<CoilDiameter>(i);
 }
 
-std::string FormModel<CoilForm>::what(const Zone&) {
-    return "a spring";
+std::string FormModel<CoilForm>::what(const Zone& z) {
+    return is_compression(z)                       ? "a compression spring"
+           : coil(z).kind == SpringKind::extension ? "an extension spring"
+                                                   : "a torsion spring";
 }
 
 namespace {
@@ -276,6 +416,14 @@ CoilSpec coil_spec(const Zone& z, const std::string& place, const Names& names) 
     s.tip = length("tip", f.tip);
     s.hand = f.hand;
     s.material = f.material;
+    s.wire_class = f.wire_class;
+    s.kind = f.kind;
+    if (s.kind != SpringKind::compression) {
+        s.ends = CoilEnds::open;
+        s.near = at(place + "near_wire", [&] { return wire_end(f.near_wire, names); });
+        s.far = at(place + "far_wire", [&] { return wire_end(f.far_wire, names); });
+    }
+    s.initial_tension = turns("initial_tension", f.initial_tension);
     return s;
 }
 } // namespace
@@ -290,18 +438,21 @@ void FormModel<CoilForm>::resolve(ZoneInPiece& where) {
                        where.place + "coil");
     const CoilSpec s = coil_spec(where.zone, where.place, where.names);
     ResolvedSpring spring{at(where.place + "coil", [&] { return resolve_coil(s); })};
-    where.out.length = mm(spring.coil.free_length);
+    where.out.length = mm(spring.coil.overall);
     where.out.diameter = where.out.far_diameter = mm(spring.coil.outside());
     where.out.form = std::move(spring);
 }
 
 Radii FormModel<CoilForm>::radii(const ResolvedZone& z) {
     const ResolvedCoil& c = coil(z);
-    return {(c.smallest_mean - c.wire) / 2, (c.largest_mean + c.wire) / 2};
+    return {(c.smallest_mean - c.wire) / 2, c.reach};
 }
 
 void FormModel<CoilForm>::keep(Zone& now, const Zone& was) {
-    if (const auto* old = was.as<CoilForm>()) coil(now).material = old->material;
+    const auto* old = was.as<CoilForm>();
+    if (!old) return;
+    coil(now).material = old->material;
+    coil(now).wire_class = old->wire_class;
 }
 
 // A spring holds the follower of a cam's lobe on: the lobe takes its rate over.
@@ -350,6 +501,14 @@ Zone zone_asked(const CoilSpec& s, const Designation& whole) {
     if (s.tip) f.tip = length(*s.tip);
     f.hand = s.hand;
     f.material = s.material;
+    f.wire_class = s.wire_class;
+    f.kind = s.kind;
+    const auto end = [&](const WireEnd& e) {
+        return e.kind == WireEndKind::plain ? Number{} : Number{write_wire_end(e, whole.unit), whole.unit};
+    };
+    f.near_wire = end(s.near);
+    f.far_wire = end(s.far);
+    if (s.initial_tension) f.initial_tension = {number_text(*s.initial_tension, 9), {}};
     z.length = s.free_length ? length(*s.free_length) : Number{};
     z.form = std::move(f);
     return z;
@@ -357,7 +516,13 @@ Zone zone_asked(const CoilSpec& s, const Designation& whole) {
 
 Piece piece_asked(const CoilSpec& c, const Designation& d) {
     Piece p;
-    p.name = write_spring(c, d.unit);
+    // by its kind and size; its line says the rest
+    const auto size = [&](Length l) {
+        return number_text(in_unit(l, d.unit), d.unit == LengthUnit::inch ? 4 : 3);
+    };
+    std::string kind(word(c.kind));
+    kind[0] = static_cast<char>(std::toupper(static_cast<unsigned char>(kind[0])));
+    p.name = kind + " spring " + size(c.wire) + " x " + size(c.diameters.front());
     p.finish = "steel";
     p.zones = {zone_asked(c, d)};
     return p;

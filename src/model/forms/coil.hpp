@@ -10,6 +10,11 @@ constexpr Field wire_diameter{"wire_diameter"}, coil_diameter{"mean_diameter"}; 
 constexpr Field active_coils{"active_coils"}, total_coils{"total_coils"}, dead_coils{"dead_coils"};
 constexpr Field coil_ends{"ends"}; // "open", "closed", "closed ground", "open ground"
 constexpr Field tip_thickness{"tip_thickness"}, spring_wire{"spring_wire"};
+constexpr Field spring_kind{"spring_kind"}; // "compression", "extension", "torsion"
+constexpr Field near_wire{"near_wire"},
+    far_wire{"far_wire"}; // "full", "half 8", "leg 30 axial": form/coil/wire_end.hpp
+constexpr Field initial_tension{"initial_tension"}; // N
+constexpr Field wire_class{"wire_class"};           // "SM"
 } // namespace field
 
 template<>

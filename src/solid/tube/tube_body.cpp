@@ -44,7 +44,7 @@ std::vector<double> cuts_of(const ResolvedCoil& c) {
         fixed.insert(fixed.end(), {near, far});
         std::sort(fixed.begin(), fixed.end());
     }
-    std::vector<double> cuts{0};
+    std::vector<double> cuts{c.line.begin()};
     for (std::size_t i = 0; i + 1 < fixed.size(); ++i) {
         const double from = fixed[i], to = fixed[i + 1];
         if (to - from < 1e-9) continue;
@@ -54,7 +54,7 @@ std::vector<double> cuts_of(const ResolvedCoil& c) {
         for (int k = 1; k <= n; ++k)
             cuts.push_back(k == n ? to : from + (to - from) * k / n);
     }
-    if (cuts.size() == 2) cuts.insert(cuts.begin() + 1, cuts[1] / 2);
+    if (cuts.size() == 2) cuts.insert(cuts.begin() + 1, (cuts[0] + cuts[1]) / 2);
     return cuts;
 }
 
@@ -291,7 +291,7 @@ double off_surface(const TubeBody& body, const TubeFace& f, const Point& p, doub
     if (f.kind == TubeFace::ground) return std::abs(p.z - ground_level(body, f.far));
     const Vec3 at{p.x, p.y, p.z};
     if (f.kind == TubeFace::tip) {
-        const double theta = f.far ? body.coil.line.end() : 0;
+        const double theta = f.far ? body.coil.line.end() : body.coil.line.begin();
         return std::abs(dot(at - centre_at(body, theta), body.coil.line.frame(theta).along));
     }
     double theta = near_theta; // the nearest point of the centreline, by Newton's method
@@ -314,7 +314,7 @@ double theta_on(const TubeBody& body, const TubeEdge& e, double t) {
     case TubeEdge::chord:
         break;
     }
-    return e.far ? body.coil.line.end() : 0;
+    return e.far ? body.coil.line.end() : body.coil.line.begin();
 }
 
 } // namespace

@@ -33,7 +33,7 @@ Steps steps_for(const TubeBody& body, double chord) {
     Steps s;
     s.around = std::max(16, 8 * static_cast<int>(std::ceil(2 * pi / angle(rho) / 8)));
     s.along = std::min(pi / 6, angle(body.coil.largest_mean / 2 + rho));
-    const double triangles = 2.0 * s.around * body.coil.line.end() / s.along;
+    const double triangles = 2.0 * s.around * (body.coil.line.end() - body.coil.line.begin()) / s.along;
     if (triangles > most_triangles)
         throw CannotMake("At a chord of " + number_text(chord, 4) + " mm this spring would need about " +
                              number_text(triangles / 1e6, 1) + " million triangles; at most " +
@@ -365,7 +365,7 @@ Shading shade(const TubeBody& body, const Mesh& mesh) {
     out.zone.assign(mesh.triangles.size(), 0);
     const auto flat_normal = [&](const TubeFace& f) -> Point {
         if (f.kind == TubeFace::ground) return {0, 0, f.far ? 1.0 : -1.0};
-        const Vec3 along = body.coil.line.frame(f.far ? body.coil.line.end() : 0).along;
+        const Vec3 along = body.coil.line.frame(f.far ? body.coil.line.end() : body.coil.line.begin()).along;
         const double s = f.far ? 1 : -1;
         return {s * along.x, s * along.y, s * along.z};
     };
@@ -379,7 +379,7 @@ Shading shade(const TubeBody& body, const Mesh& mesh) {
     for (std::size_t e = 0; e < body.edges.size(); ++e) {
         const TubeEdge& edge = body.edges[e];
         const bool at_tip =
-            edge.kind == TubeEdge::ring && (edge.at < 1e-9 || edge.at > body.coil.line.end() - 1e-9);
+            edge.kind == TubeEdge::ring && (edge.at < body.coil.line.begin() + 1e-9 || edge.at > body.coil.line.end() - 1e-9);
         if (edge.kind != TubeEdge::cut && edge.kind != TubeEdge::chord && !at_tip) continue;
         const auto& ids = mesh.edge_points[e];
         for (std::size_t k = 0; k + 1 < ids.size(); ++k)

@@ -291,7 +291,7 @@ private:
         } else if (f.kind == TubeFace::ground) {
             surface = new Geom_Plane(gp_Pnt(0, 0, ground_level(body_, f.far)), gp_Dir(0, 0, f.far ? 1 : -1));
         } else {
-            const double theta = f.far ? body_.coil.line.end() : 0, s = f.far ? 1 : -1;
+            const double theta = f.far ? body_.coil.line.end() : body_.coil.line.begin(), s = f.far ? 1 : -1;
             const Vec3 at = centre_at(body_, theta), along = body_.coil.line.frame(theta).along;
             surface = new Geom_Plane(gp_Pnt(at.x, at.y, at.z), gp_Dir(s * along.x, s * along.y, s * along.z));
         }

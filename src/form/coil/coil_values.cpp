@@ -1,0 +1,261 @@
+#include "form/coil/coil_values.hpp"
+
+#include "quantity/expression.hpp"
+#include "quantity/numeric.hpp"
+
+#include <algorithm>
+#include <cmath>
+
+namespace whorl {
+namespace {
+
+class Lister {
+public:
+    explicit Lister(ResolvedCoil& c) : c_(c), m_(*find_spring_wire(c.spec.material)), d_(c.wire) {}
+
+    void list() {
+        const SpringKind kind = c_.spec.kind;
+        list_wire();
+        if (kind == SpringKind::compression)
+            list_compression();
+        else if (kind == SpringKind::extension)
+            list_extension();
+        else
+            list_torsion();
+        length("wire_length", "Length of wire", c_.wire_length,
+               c_.has_ends() ? "along the centreline, hooks or legs with it" : "along the centreline");
+        number("mass", "Mass, g", c_.volume / 1000 * m_.density,
+               std::string(c_.spec.ground ? "what is ground off taken away; " : "") +
+                   number_text(m_.density, 2) + " g/cm³");
+        if (kind == SpringKind::compression && cylinder())
+            number("natural_frequency", "Natural frequency, Hz",
+                   3560 * d_ / (c_.active * c_.largest_mean * c_.largest_mean) *
+                       std::sqrt(m_.shear_modulus / m_.density),
+                   "EN 13906-1, 3560·d/(n·D²)·√(G/ρ), both ends held");
+        if (kind == SpringKind::compression)
+            if (const double widest = largest_wire(c_.spec); widest > 0)
+                length("largest_wire", "Largest wire", widest, "with which the coils keep apart everywhere");
+    }
+
+private:
+    bool cylinder() const { return c_.smallest_mean == c_.largest_mean; }
+
+    void list_wire() {
+        const CoilSpec& s = c_.spec;
+        const double d = d_;
+        length("wire_diameter", "Wire diameter", d, "as asked");
+        range("mean_diameter", "Mean diameter", c_.smallest_mean, c_.largest_mean,
+              s.measured == CoilDiameter::mean ? "as asked" : "D = De − d = Di + d");
+        range("outside_diameter", "Outside diameter", c_.smallest_mean + d, c_.largest_mean + d,
+              "De = D + d");
+        range("inside_diameter", "Inside diameter", c_.smallest_mean - d, c_.largest_mean - d, "Di = D − d");
+    }
+    void list_index() {
+        range("index", "Spring index", c_.smallest_mean / d_, c_.largest_mean / d_, "EN 13906, w = D/d",
+              ValueKind::number);
+    }
+    void list_strength(double part, const char* what) {
+        const auto strength = strength_of(c_.spec);
+        if (!strength) return;
+        number("tensile_strength", "Tensile strength, MPa", *strength,
+               "least, by the rule of EN 10270-1 " + c_.spec.wire_class + ": " +
+                   (c_.spec.wire_class == "SL"     ? "1720 − 660·lg d"
+                    : c_.spec.wire_class[1] == 'M' ? "1980 − 740·lg d"
+                                                   : "2220 − 820·lg d"));
+        number("permissible_stress", "Permissible stress, MPa", part * *strength, what);
+    }
+
+    void list_extension() {
+        const CoilSpec& s = c_.spec;
+        const double d = d_, D = c_.largest_mean, by_stress = pi * d * d * d / (8 * D), w = D / d;
+        length("free_length", "Free length", c_.free_length,
+               "between the hooks, inside: L0 = LK + LH1 + LH2");
+        length("body_length", "Body length", c_.body_length,
+               s.pitch ? "n·p + d"
+                       : "EN 13906-2, LK = (n + 1)·d; in the solid each turn is half a hundredth longer");
+        length("overall_length", "Length over all", c_.overall, "of the solid along its axis");
+        list_hook("near_hook", "Near hook, clear", s.near, c_.near_laid);
+        list_hook("far_hook", "Far hook, clear", s.far, c_.far_laid);
+        number("active_coils", "Active turns", c_.active, "as asked");
+        number("total_coils", "Turns in all", c_.total, "all are active");
+        list_ends_turned();
+        list_index();
+        number("spring_rate", "Spring rate, N/mm", c_.rate,
+               "EN 13906-2, R = G·d⁴/(8·D³·n), once the coils part");
+        number("shear_modulus", "Shear modulus, MPa", m_.shear_modulus,
+               std::string("EN 13906-1, wire of ") + m_.name);
+        number("initial_tension", "Initial tension, N", c_.initial_tension,
+               s.initial_tension ? "as asked"
+               : strength_of(s)
+                   ? "as much as an automatic winds in: F0 = (0.075 − 0.00375·w)·Rm·π·d³/(8·D), EN 13906-2"
+                   : "none asked; for this wire no limit is known here");
+        list_strength(0.45, "EN 13906-2, 0.45·Rm, shear in the body");
+        if (const auto strength = strength_of(s))
+            number("most_initial_tension", "At most, N",
+                   std::max(0.0, 0.135 - 0.00625 * w) * *strength * by_stress,
+                   "wound on a bench: (0.135 − 0.00625·w)·Rm, EN 13906-2");
+        if (c_.permissible_force <= 0) return;
+        number("permissible_force", "Permissible force, N", c_.permissible_force,
+               "Fn = τ·π·d³/(8·D) of the body");
+        if (c_.permissible_force > c_.initial_tension)
+            length("permissible_travel", "Travel to it",
+                   (c_.permissible_force - c_.initial_tension) / c_.rate, "(Fn − F0)/R");
+        const double r = std::min(bend_of(c_.near_laid), bend_of(c_.far_laid));
+        if (r < 1e8)
+            number("hook_stress", "Stress in the hook, MPa",
+                   16 * c_.permissible_force * D / (pi * d * d * d) * bending_factor(2 * r / d) +
+                       4 * c_.permissible_force / (pi * d * d),
+                   "at that force: 16·F·D/(π·d³)·q + 4·F/(π·d²), q of its bend of r " + number_text(r, 3) +
+                       " mm");
+    }
+    static double bend_of(const LaidEnd& e) { return e.tightest > 0 ? e.tightest : 1e9; }
+    void list_hook(const char* key, const char* label, const WireEnd& e, const LaidEnd& laid) {
+        if (!e.is_hook()) return;
+        length(key, label, laid.clear,
+               std::string(word(e.kind)) + (e.size ? " hook, as asked" : " hook, over the body") +
+                   "; bent round " + number_text(laid.tightest, 3) + " mm");
+    }
+    void list_ends_turned() {
+        const double turned = c_.total - std::floor(c_.total + 1e-9);
+        add("end_angle", "Far end turned by", ValueKind::angle,
+            "of the near one, seen along the axis: the turns beyond whole ones");
+        c_.values.back().value = turned * 2 * pi < 1e-9 ? 0 : turned * 2 * pi;
+    }
+
+    void list_torsion() {
+        const CoilSpec& s = c_.spec;
+        const double d = d_;
+        length("body_length", "Body length", c_.body_length,
+               c_.spec.pitch || c_.spec.free_length ? "n·p + d" : "EN 13906-3, (n + 1.5)·d, wound tight");
+        length("overall_length", "Length over all", c_.overall, "of the solid along its axis");
+        length("pitch", "Pitch", c_.pitch, s.pitch ? "as asked" : "coils half a hundredth of the wire apart");
+        number("active_coils", "Active turns", c_.active, "as asked");
+        list_ends_turned();
+        list_index();
+        number("torsion_rate", "Torsion rate, N·mm/°", c_.torsion_rate,
+               "EN 13906-3, E·d⁴/(3667·D·n), legs held");
+        const double legs = leg_length(s.near) + leg_length(s.far);
+        if (legs > 0 && cylinder())
+            number("torsion_rate_legs", "With its legs, N·mm/°",
+                   c_.torsion_rate * c_.total / (c_.total + legs / (3 * pi * c_.largest_mean)),
+                   "legs loaded at their ends, as beams: n + (l1 + l2)/(3·π·D) turns");
+        number("elastic_modulus", "Modulus of elasticity, MPa", m_.elastic_modulus,
+               std::string("EN 13906-1, wire of ") + m_.name);
+        list_strength(0.7, "EN 13906-3, 0.7·Rm, bending");
+        if (c_.permissible_moment <= 0) return;
+        const double angle = c_.permissible_moment / c_.torsion_rate;
+        number("permissible_moment", "Permissible moment, N·mm", c_.permissible_moment,
+               "σ·π·d³/(32·q), q = (w + 0.07)/(w − 0.75)");
+        add("permissible_angle", "Wound by", ValueKind::angle, "at that moment, M/R");
+        c_.values.back().value = angle * pi / 180;
+        if (!cylinder()) return;
+        const double wound = c_.largest_mean * c_.total / (c_.total + angle / 360);
+        length("wound_diameter", "Mean diameter then", wound, "D·n/(n + α/360°), wound in its own hand");
+        length("largest_mandrel", "Largest mandrel", 0.98 * (wound - d), "0.98 of the inside diameter then");
+    }
+    static double leg_length(const WireEnd& e) {
+        return e.kind == WireEndKind::leg && e.size ? in_mm(*e.size) : 0;
+    }
+
+    void list_compression() {
+        const CoilSpec& s = c_.spec;
+        const SpringWire& m = m_;
+        const double d = d_;
+        // coils of more than one dead turn at an end stand a little apart
+        const bool apart_closed = c_.dead > 2;
+        const std::string closed = apart_closed ? "pc" : "d";
+        length("free_length", "Free length", c_.free_length,
+               s.free_length ? "as asked"
+               : s.ground
+                   ? "L0 = n·p + (nt − n)·" + closed + (s.tip ? " − d + 2·t" : "") + ", over the ground faces"
+                   : "L0 = n·p + (nt − n)·" + closed + " + d");
+        length("pitch", "Pitch", c_.pitch,
+               s.pitch ? "as asked" : "of the active coils, from the free length");
+        number("active_coils", "Active turns", c_.active, s.active ? "as asked" : "n = nt − dead turns");
+        number("total_coils", "Turns in all", c_.total, s.total ? "as asked" : "nt = n + dead turns");
+        number("dead_coils", "Dead turns", c_.dead,
+               s.dead                       ? "as asked"
+               : s.active && s.total        ? "nt − n"
+               : s.ends == CoilEnds::closed ? "one at each closed end"
+                                            : "none with open ends");
+        if (apart_closed)
+            length("closed_pitch", "Pitch of dead turns", c_.line.shape().closed_pitch,
+                   "pc: half a hundredth of the wire apart, square to the coils");
+        if (s.ground)
+            length("tip_thickness", "Thickness of the wire's end", d / 2 - c_.ground_height,
+                   s.tip ? "as asked" : "d/2");
+        range("index", "Spring index", c_.smallest_mean / d, c_.largest_mean / d, "EN 13906-1, w = D/d",
+              ValueKind::number);
+        number("spring_rate", "Spring rate, N/mm", c_.rate,
+               c_.smallest_mean == c_.largest_mean
+                   ? "EN 13906-1, R = G·d⁴/(8·D³·n)"
+                   : "each turn by its own diameter: R = G·d⁴/(8·∫D³ dn), until the first lies down");
+        number("shear_modulus", "Shear modulus, MPa", m.shear_modulus,
+               std::string("EN 13906-1, wire of ") + m.name);
+        const bool cylinder = this->cylinder();
+        const char* ends = s.ground ? "" : s.ends == CoilEnds::closed ? " + 1.5·d" : " + d";
+        length("solid_length", "Solid length", c_.solid_length,
+               !cylinder ? std::string("turn by turn, nested: Lc = Σ √(d² − ΔR²)") + ends + ", at least d"
+               : s.ground                   ? "EN 13906-1, Lc = nt·d"
+               : s.ends == CoilEnds::closed ? "EN 13906-1, Lc = (nt + 1.5)·d"
+                                            : "coils on each other: Lc = (nt + 1)·d");
+        if (!cylinder)
+            number("straight_to", "Rate holds to, N", c_.straight_to,
+                   "the first turn lies down: F = G·d⁴·(p − s)/(8·D³), s = √(d² − ΔR²) as it lies; stiffer "
+                   "beyond");
+        number("force_at_solid", "Force at solid, N", c_.force_at_solid,
+               cylinder ? "F = R·(L0 − Lc)" : "the last turn lies down: F = G·d⁴·(p − s)/(8·D³)");
+        number("stress_at_solid", "Stress at solid, MPa", c_.stress_at_solid,
+               cylinder ? "EN 13906-1, τ = 8·F·D/(π·d³)"
+                        : "turn by turn as it lies down: τ = G·d·(p − s)/(π·D²), the largest");
+        const double w = c_.stressed_diameter / d, k = (w + 0.5) / (w - 0.75);
+        number("corrected_stress_at_solid", "Corrected stress, MPa", k * c_.stress_at_solid,
+               "EN 13906-1, k = (w + 0.5)/(w − 0.75), for dynamic loads");
+        if (cylinder)
+            length("least_gap", "Least sum of gaps",
+                   c_.active * (0.0015 * c_.largest_mean * c_.largest_mean / d + 0.1 * d),
+                   "EN 13906-1, Sa = n·(0.0015·D²/d + 0.1·d), static");
+        list_strength(0.56, "EN 13906-1, 0.56·Rm at solid");
+        if (const auto strength = strength_of(s); strength && c_.stress_at_solid > 0)
+            number("safety_at_solid", "Safety at solid", 0.56 * *strength / c_.stress_at_solid,
+                   "permissible over the uncorrected stress there");
+    }
+
+    void add(const char* key, const char* label, ValueKind kind, std::string source) {
+        ResolvedValue v;
+        v.key = key;
+        v.label = label;
+        v.kind = kind;
+        v.source = std::move(source);
+        c_.values.push_back(std::move(v));
+    }
+    void length(const char* key, const char* label, double value, std::string source) {
+        add(key, label, ValueKind::length, std::move(source));
+        c_.values.back().value = value;
+    }
+    void number(const char* key, const char* label, double value, std::string source) {
+        add(key, label, ValueKind::number, std::move(source));
+        c_.values.back().value = value;
+    }
+    void range(const char* key, const char* label, double low, double high, std::string source,
+               ValueKind kind = ValueKind::length) {
+        add(key, label, kind, std::move(source));
+        ResolvedValue& v = c_.values.back();
+        if (low == high)
+            v.value = low;
+        else
+            v.min = low, v.max = high;
+    }
+
+    ResolvedCoil& c_;
+    const SpringWire& m_;
+    double d_;
+};
+
+} // namespace
+
+void list_values(ResolvedCoil& coil) {
+    Lister(coil).list();
+}
+
+} // namespace whorl
