@@ -111,7 +111,17 @@ Row kind_row() {
             .kind = RowKind::choice,
             .choice = {kind_words, [](const Zone& z) { return static_cast<std::size_t>(coil(z).kind); },
                        set_kind},
-            .kept = {.key = "kind"}};
+            .kept = {.key = "kind", // a file says the rest itself
+                     .save =
+                         [](const Zone& z, nlohmann::ordered_json& to) {
+                             if (!is_compression(z)) to["kind"] = word(coil(z).kind);
+                         },
+                     .load =
+                         [](Zone& z, const nlohmann::json& from) {
+                             for (int k = 0; k < spring_kind_count; ++k)
+                                 if (from.value("kind", "compression") == word(static_cast<SpringKind>(k)))
+                                     coil(z).kind = static_cast<SpringKind>(k);
+                         }}};
 }
 
 WireEnd wire_end(const Number& n, const Names& names) {
