@@ -298,7 +298,8 @@ TEST_CASE("extension and torsion springs are read, written, kept and refused") {
     for (const char* line :
          {"extension spring d1.6 D12 n20 hooks full RH", "extension spring d1 D8 n15 near half far eye 3 RH",
           "extension spring d1 D8 n15 near plain far extended 30 r 2 F0 4 LH wire SH",
-          "torsion spring d2 D16 n6 near leg 30 far leg 30 RH",
+          "torsion spring d2 D16 n6 legs 30 RH", "torsion spring d2 D16 n6 legs 20 axial bent 90 r 4 5 RH",
+          "torsion spring d2 D16 n6 near leg 30 far leg 20 RH",
           "torsion spring d2 D16 p3 n6.25 near leg 20 axial r 4 bent 90 r 4 15 up RH"}) {
         INFO(line);
         const CoilDesignation d = parse_spring(line);

@@ -62,7 +62,7 @@ void ZoneStrip::draw(QPainter& p) {
     // bores take the metal away from the axis up to their own line
     for (std::size_t i = 0; i < piece->zones.size(); ++i)
         if (piece->zones[i].in_bore()) draw_bore(p, piece->zones[i], i == session_.zone());
-    if (!height_of) {
+    if (!views_of(first).side.on_its_back) {
         p.setPen(QPen(t.active, 1, Qt::DashDotLine));
         p.drawLine(QPointF(scale_.x0 - 14, axis), QPointF(scale_.x(length) + 14, axis));
     }

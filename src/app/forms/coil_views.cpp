@@ -207,11 +207,16 @@ void draw_unrolled(DevelopedView& view, QPainter& p, const ResolvedZone& zone) {
 
 namespace {
 
+// All of it in the room, its legs with it where they are seen.
 void draw_alone(QPainter& p, const ResolvedPiece& piece, const QRectF& room) {
-    const double k = std::min(room.width() / std::max(1e-3, in_mm(piece.length())),
-                              room.height() / std::max(1e-3, 2 * in_mm(piece.largest_radius())));
-    draw_coil_side(p, coil_side(*piece.zones.front().coil()),
-                   QTransform(k, 0, 0, -k, room.left(), room.center().y()), theme().part);
+    const CoilSide side = coil_side(*piece.zones.front().coil());
+    const QRectF seen = bounds(side);
+    const double k =
+        std::min(room.width() / std::max(1e-3, seen.width()), room.height() / std::max(1e-3, seen.height()));
+    draw_coil_side(
+        p, side,
+        QTransform(k, 0, 0, -k, room.left() - seen.left() * k, room.center().y() + seen.center().y() * k),
+        theme().part);
 }
 
 } // namespace
@@ -248,6 +253,10 @@ const FormViews& views(const ResolvedSpring&) {
                          draw_coil_side(p, coil_side(*z.coil()),
                                         QTransform(place.k, 0, 0, -place.k, place.x0, place.mid),
                                         place.selected ? theme().active : theme().part);
+                     },
+                 .strip_height =
+                     [](const ResolvedZone& z) {
+                         return std::max(0.0, bounds(coil_side(*z.coil())).bottom());
                      },
                  .alone = draw_alone}};
     return table;

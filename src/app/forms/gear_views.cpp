@@ -336,6 +336,7 @@ const FormViews& views(const ResolvedBar&) {
         .side = {.outline = turned_outline,
                  .strip = bar_in_strip,
                  .strip_height = [](const ResolvedZone& z) { return in_mm(z.rack()->spec.height); },
+                 .on_its_back = true,
                  .alone = draw_bar}};
     return table;
 }

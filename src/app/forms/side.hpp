@@ -37,7 +37,9 @@ struct SideView {
     // In the strip, whose blocks stand on the axis: what is drawn instead of the half section, and over it, last of all.
     void (*strip)(QPainter& p, const ResolvedZone& zone, const StripPlace& place) = nullptr;
     void (*strip_marks)(QPainter& p, const ResolvedZone& zone, const StripPlace& place) = nullptr;
-    double (*strip_height)(const ResolvedZone& zone) = nullptr; // mm, of what stands on it with its back
+    double (*strip_height)(const ResolvedZone& zone) =
+        nullptr;              // mm over the axis; none: the piece's largest radius
+    bool on_its_back = false; // there is no axis: it stands on the line
     // A piece of its own, as large as the room allows from its left edge on.
     void (*alone)(QPainter& p, const ResolvedPiece& piece, const QRectF& room) = nullptr;
 };

@@ -263,7 +263,9 @@ std::string write_spring(const CoilSpec& s, LengthUnit unit) {
     if (s.dead) text += " dead " + number_text(*s.dead, 6);
     if (compression) text += s.ends == CoilEnds::closed ? " closed" : " open";
     if (!compression) {
-        if (s.near == s.far && s.kind == SpringKind::extension)
+        if (s.near == s.far && s.near.kind == WireEndKind::leg)
+            text += " legs " + write_wire_end(s.near, unit).substr(4); // behind `leg `
+        else if (s.near == s.far && s.kind == SpringKind::extension)
             text += " hooks " + write_wire_end(s.near, unit);
         else
             for (const auto& [word, e] : {std::pair{" near ", &s.near}, std::pair{" far ", &s.far}})
