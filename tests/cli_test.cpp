@@ -827,3 +827,30 @@ TEST_CASE("a motion's table is in mm throughout, and its head says so") {
     CHECK(whorl_run({"show", "spring d2.5 D52/30/52 L44 nt5 open"}).out.find("14.6667EN") ==
           std::string::npos);
 }
+
+TEST_CASE("springs are found on the command line, and springs with hooks and legs shown and made") {
+    const json found = json::parse(
+        whorl_run({"find", "spring", "--load", "40@32", "--load", "65@24", "--outside", "24", "--json"}).out);
+    REQUIRE(found["springs"].size() > 3);
+    const std::string line = found["springs"][0]["designation"];
+    const json shown = json::parse(whorl_run({"show", line, "--json"}).out);
+    CHECK(shown["values"]["spring_rate"]["value"].get<double>() ==
+          Approx(found["springs"][0]["spring_rate"].get<double>()).epsilon(1e-6));
+    CHECK_THAT(whorl_run({"find", "spring", "--load", "40@32", "--load", "65@24", "--wire", "sh"}).out,
+               Catch::Contains("wire SH"));
+    CHECK_THAT(whorl_run({"find", "spring", "--load", "40"}).err, Catch::Contains("40@32"));
+    CHECK_THAT(whorl_run({"find", "nut", "--load", "40@32"}).err, Catch::Contains("whorl find spring"));
+    const json extension = json::parse(whorl_run({"show", "extension spring d1.6 D12 n20", "--json"}).out);
+    CHECK(extension["values"]["body_length"]["value"] == 33.6);
+    CHECK(extension["values"]["initial_tension"]["value"].get<double>() == Approx(11.4916).epsilon(1e-5));
+    const json torsion = json::parse(whorl_run({"show", "torsion spring d2 D16 n6 legs 30", "--json"}).out);
+    CHECK(torsion["values"]["torsion_rate"]["value"].get<double>() == Approx(9.3628).epsilon(1e-5));
+    CHECK_THAT(whorl_run({"pair", "spline W 30x2x14 x 25", "spline N 30x2x14 thin 0.06"}).out,
+               Catch::Contains("They go together.") && Catch::Contains("0.06 "));
+    CHECK_THAT(whorl_run({"pair", "spline W 30x2x14 x 25", "spline W 30x2x14"}).err,
+               Catch::Contains("spline N"));
+    CHECK_THAT(whorl_run({"pair", "gear m2 z20", "spring d2 D20 L50 n7"}).err,
+               Catch::Contains("does not go with it"));
+    const json spline = json::parse(whorl_run({"show", "spline EXT 24z x 2.5m x 30P x 5f", "--json"}).out);
+    CHECK(spline["standard"] == "ISO 4156");
+}

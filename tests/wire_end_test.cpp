@@ -1,6 +1,7 @@
 // Hooks and legs of springs: where they run against their own geometry, both ends alike, the numbers of EN 13906-2 and -3 by a
 // second derivation, solids of all kinds through every proof, what is read, kept, refused and mended.
 #include "check/check.hpp"
+#include "form/coil/find_spring.hpp"
 #include "model/edit.hpp"
 #include "model/forms/coil.hpp"
 #include "model/job_file.hpp"
@@ -375,4 +376,56 @@ TEST_CASE("hooks that clash, tension that can't be wound and tight bends are poi
     CHECK_FALSE(make_preview(job.pieces[0], 0, {}, LengthUnit::millimetre, 0.02).made());
     CHECK(found(all = findings_of(add_piece({}, piece_of("torsion spring d2 D16 n6 legs 20 axial r 1.5")), 0),
                 "leg_bent_tight"));
+}
+
+TEST_CASE("springs are found from two loads and a room") {
+    SpringWanted w;
+    w.loads = {{40, 32}, {65, 24}};
+    w.outside = 24;
+    const auto found = find_springs(w);
+    REQUIRE(found.size() > 3);
+    double before = 0;
+    for (const SpringFound& f : found) {
+        INFO(write_spring(f.spec));
+        CHECK(f.mass >= before); // the lightest first
+        before = f.mass;
+        // each is what its line resolves to, and holds what was asked
+        const ResolvedCoil c = of(write_spring(f.spec));
+        CHECK(c.rate == Approx(f.rate).epsilon(1e-9));
+        CHECK(c.rate == Approx((65.0 - 40) / (32 - 24)).epsilon(0.1));
+        CHECK(c.rate * (c.free_length - 32) == Approx(40).epsilon(0.02));
+        CHECK(c.rate * (c.free_length - 24) == Approx(65).epsilon(0.02));
+        CHECK(c.outside() <= 24);
+        CHECK(c.solid_length == Approx(f.solid_length));
+        CHECK(c.solid_length + value(c, "least_gap") + f.margin == Approx(24));
+        CHECK(f.margin >= 0);
+        CHECK(value(c, "safety_at_solid") == Approx(1 / f.used));
+        CHECK(f.used <= 1);
+        CHECK(value(c, "mass") == Approx(f.mass).epsilon(0.05)); // its ends are ground
+        CHECK(std::ranges::find(preferred_wires(), c.wire) != preferred_wires().end());
+        if (f.buckles_at) CHECK(*f.buckles_at >= c.free_length - 24);
+    }
+    w.inside = 14;
+    for (const SpringFound& f : find_springs(w))
+        CHECK(in_mm(f.spec.diameters[0] - f.spec.wire) >= 14 - 1e-9);
+    w.solid = 12;
+    for (const SpringFound& f : find_springs(w))
+        CHECK(f.solid_length <= 12);
+    w = {};
+    w.loads = {{10, 20}};
+    CHECK_THROWS_WITH(find_springs(w), Catch::Contains("the rate is wanted too"));
+    w.rate = 2;
+    CHECK_FALSE(find_springs(w).empty());
+    w.loads = {{40, 24}, {65, 32}};
+    w.rate = {};
+    CHECK_THROWS_WITH(find_springs(w), Catch::Contains("grow as the spring gets shorter"));
+    w.loads = {{4000, 32}, {6500, 24}};
+    w.outside = 24;
+    CHECK_THROWS_WITH(find_springs(w), Catch::Contains("No spring of preferred wire"));
+    // buckling by the standard's own limit: never below π·D/(ν·L0) = √((0.5 + G/E)/(1 − G/E))
+    const double G = 81500, E = 206000, limit = pi * 20 / 0.5 / std::sqrt((0.5 + G / E) / (1 - G / E));
+    CHECK_FALSE(buckling_travel(limit * 0.999, 20, G, E));
+    REQUIRE(buckling_travel(limit * 1.001, 20, G, E));
+    CHECK(*buckling_travel(limit * 1.0001, 20, G, E) == Approx(limit * 0.5 / (1 - G / E)).epsilon(0.02));
+    CHECK(*buckling_travel(200, 20, G, E) < *buckling_travel(150, 20, G, E) * 200 / 150);
 }

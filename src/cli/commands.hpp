@@ -57,6 +57,7 @@ void add_list(Commands& commands);    // a family's standard series
 void add_make(Commands& commands);    // one piece, or a table of them, to files
 void add_motion(Commands& commands);  // a cam's timing as a table
 void add_pair(Commands& commands);    // how two go together
+void add_find(Commands& commands);    // springs from loads and room
 void add_ratio(Commands& commands);   // tooth counts for a ratio
 void add_compare(Commands& commands); // another outline laid over teeth
 void add_job(Commands& commands);     // check, train, export: of a job file

@@ -1,5 +1,6 @@
 #include "form/coil/coil_values.hpp"
 
+#include "form/coil/find_spring.hpp"
 #include "quantity/expression.hpp"
 #include "quantity/numeric.hpp"
 
@@ -215,6 +216,18 @@ private:
             length("least_gap", "Least sum of gaps",
                    c_.active * (0.0015 * c_.largest_mean * c_.largest_mean / d + 0.1 * d),
                    "EN 13906-1, Sa = n·(0.0015·D²/d + 0.1·d), static");
+        if (cylinder) {
+            const auto buckles =
+                buckling_travel(c_.free_length, c_.largest_mean, m.shear_modulus, m.elastic_modulus);
+            if (buckles)
+                length("buckling_travel", "Buckles at", *buckles,
+                       "travel; EN 13906-1, both ends held square (ν = 0.5), nothing leads it");
+            const double growth =
+                0.1 * (c_.pitch * c_.pitch - 0.8 * c_.pitch * d - 0.2 * d * d) / c_.largest_mean;
+            if (growth > 0)
+                length("growth", "Grows outside by", growth,
+                       "when solid; EN 13906-1, 0.1·(p² − 0.8·p·d − 0.2·d²)/D");
+        }
         list_strength(0.56, "EN 13906-1, 0.56·Rm at solid");
         if (const auto strength = strength_of(s); strength && c_.stress_at_solid > 0)
             number("safety_at_solid", "Safety at solid", 0.56 * *strength / c_.stress_at_solid,
