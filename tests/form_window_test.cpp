@@ -336,3 +336,59 @@ TEST_CASE("a spring is written, measured and typed in every view, flipped and ex
     CHECK(back.valid);
     CHECK(back.volume == Approx(b.session.preview()->volume()).epsilon(1e-6));
 }
+
+TEST_CASE("an extension spring's hooks are typed over its ends, and it becomes a torsion spring") {
+    Bench b;
+    b.designate("extension spring d1.6 D12 n20");
+    REQUIRE(b.session.resolved_zone()->coil());
+    CHECK(b.session.solid()->valid);
+    CHECK(b.session.job().pieces[0].name == "Extension spring 1.6 x 12");
+    b.type_at(b.window.section(), "far_hook", "extended 30");
+    CHECK(b.session.resolved_zone()->coil()->far_laid.clear == Approx(30));
+    b.type_at(b.window.section(), "near_hook", "half");
+    CHECK(b.window.designation()->text().contains("near half far extended 30"));
+    CHECK(b.session.solid()->valid);
+    // what can't be leaves the last good one, with its sentence
+    b.type_at(b.window.section(), "near_hook", "half 2");
+    CHECK(b.session.resolved_zone()->coil()->spec.near.size == std::nullopt);
+    QTest::keyClick(b.window.section()->findChild<QWidget*>(), Qt::Key_Escape);
+    b.type_at(b.window.sheet(), "initial_tension", "5");
+    CHECK(b.session.resolved_zone()->coil()->initial_tension == 5);
+    b.type_at(b.window.sheet(), "wire_class", "SH");
+    CHECK(b.session.job().pieces[0].zones[0].as<CoilForm>()->wire_class == "SH");
+    b.type_at(b.window.sheet(), "spring_kind", "torsion");
+    REQUIRE(b.session.resolved_zone()->coil()->torsion_rate > 0);
+    CHECK(b.session.job().pieces[0].name == "Torsion spring 1.6 x 12");
+    b.type_at(b.window.section(), "far_hook", "leg 25 axial");
+    CHECK(b.session.resolved_zone()->coil()->far_laid.stretches.size() == 2);
+    QTest::keyClick(&b.window, Qt::Key_Z, Qt::ControlModifier);
+    b.settle();
+    CHECK(b.session.resolved_zone()->coil()->far_laid.stretches.empty());
+}
+
+TEST_CASE("a splined shaft gets its hub, and both are drawn in each other") {
+    Bench b;
+    b.designate("spline W 30x2x14 x 25");
+    REQUIRE(b.session.resolved_zone()->spline());
+    b.type_at(b.window.section(), "teeth", "");
+    b.type_at(b.window.section(), "reference_diameter", "32");
+    CHECK(b.session.resolved_zone()->spline()->spec.teeth == 14);
+    b.type_at(b.window.sheet(), "spline_root", "shaped");
+    CHECK(b.session.resolved_zone()->spline()->root == SplineRoot::shaped);
+    b.window.setFocus();
+    QTest::keyClick(&b.window, Qt::Key_K, Qt::ControlModifier);
+    b.settle();
+    REQUIRE(b.session.job().pieces.size() == 2);
+    REQUIRE(b.session.resolved_zone()->spline());
+    CHECK(b.session.resolved_zone()->in_bore());
+    CHECK(in_mm(*b.session.resolved_zone()->spline()->spec.reference_diameter) == 32);
+    CHECK(b.session.beside());
+    b.window.section()->repaint();
+    CHECK(std::ranges::any_of(b.window.section()->spots(),
+                              [](const Canvas::Spot& s) { return s.key == "basic_width"; }));
+    // nothing runs, and no rack goes with it
+    QTest::keyClick(&b.window, Qt::Key_F8);
+    CHECK_FALSE(b.session.running());
+    QTest::keyClick(&b.window, Qt::Key_R, Qt::ControlModifier | Qt::AltModifier);
+    CHECK(b.session.job().pieces.size() == 2);
+}

@@ -142,6 +142,9 @@ public:
         const Piece spring = piece_of("spring d2 D20 L50 n8 closed ground"); // ten coils
         preview("spring of 10 coils, ground", spring, 8);
         verified("spring of 10 coils, ground", preview_of(spring), 100);
+        const Piece hooked = piece_of("extension spring d1.6 D12 n20 hooks full");
+        preview("extension spring of 20 coils, hooks", hooked, 8);
+        verified("extension spring of 20 coils, hooks", preview_of(hooked), 150);
     }
 
     void gears() {

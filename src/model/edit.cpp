@@ -140,13 +140,26 @@ std::optional<std::string> line_with_length(const Piece& old, const Piece& now, 
 
 // Pieces that go by a zone's designation, or by the line they were started from, go on doing so, those that follow an
 // edit too.
+// What a new piece of this form is called, where that isn't its designation.
+std::optional<std::string> called(const Zone& zone, const Job& job) {
+    return with_model(zone, [&]<class Model>(Model) -> std::optional<std::string> {
+        if constexpr (requires { Model::called(zone, resolve_names(job)); })
+            return Model::called(zone, resolve_names(job));
+        else
+            return {};
+    });
+}
+
 Job renamed(const Job& before, Job after) {
     for (std::size_t p = 0; p < before.pieces.size(); ++p) {
         const Piece& old = before.pieces[p];
         Piece& now = after.pieces[p];
         if (now == old || now.name != old.name) continue;
         for (std::size_t z = 0; z < old.zones.size(); ++z)
-            if (old.name == zone_designation(old.zones[z], before).substr(0, 80)) {
+            if (const auto name = called(old.zones[z], before); name && old.name == *name) {
+                now.name = called(now.zones.at(z), after).value_or(old.name);
+                break;
+            } else if (old.name == zone_designation(old.zones[z], before).substr(0, 80)) {
                 now.name = zone_designation(now.zones.at(z), after).substr(0, 80);
                 break;
             }

@@ -23,6 +23,33 @@ QString text(double v, int decimals) {
 
 namespace {
 
+// Turns in the corner, and how the wire goes on over its ends.
+void corner_texts(SectionView& view, QPainter& p, const ResolvedCoil& c) {
+    const auto corner = [&](double y, const char* key, Field field, const QString& words,
+                            const QString& tip) {
+        p.setFont(text_font(13, Weight::medium));
+        const double w = QFontMetricsF(p.font()).horizontalAdvance(words);
+        view.dimension_text(p, {18 + w / 2, y}, words, view.spot_of(key, field, tip));
+    };
+    corner(view.height() - 34.0, "active_coils", field::active_coils, "n " + text(c.active, 4),
+           "Active turns. Click to type.");
+    if (!c.has_ends()) {
+        corner(view.height() - 14.0, "total_coils", field::total_coils, "nt " + text(c.total, 4),
+               "All turns, the dead ones with them. Click to type.");
+        return;
+    }
+    for (const bool far : {false, true}) {
+        const WireEnd& e = far ? c.spec.far : c.spec.near;
+        const QString words = QString::fromStdString(write_wire_end(e, view.session().unit()));
+        const double w = number_width(p.font(), words) + 8;
+        view.dimension_text(
+            p, {far ? view.width() - w / 2 - 12 : w / 2 + 12, 46}, words,
+            view.spot_of(far ? "far_hook" : "near_hook", far ? field::far_wire : field::near_wire,
+                         "How the wire goes on here. Click to type: full, half 8, eye 5, extended 30, leg 30 "
+                         "axial, plain."));
+    }
+}
+
 void draw_section(SectionView& view, QPainter& p, const ResolvedZone& zone) {
     const ResolvedCoil& c = *zone.coil();
     const Theme& t = theme();
@@ -118,31 +145,7 @@ void draw_section(SectionView& view, QPainter& p, const ResolvedZone& zone) {
     view.dimension_text(
         p, name, "d " + view.shown(c.wire),
         view.spot_of("wire_diameter", field::wire_diameter, "Diameter of the wire. Click to type."));
-    // turns, in the corner
-    const auto corner = [&](double y, const char* key, Field field, const QString& words,
-                            const QString& tip) {
-        p.setFont(text_font(13, Weight::medium));
-        const double w = QFontMetricsF(p.font()).horizontalAdvance(words);
-        view.dimension_text(p, {18 + w / 2, y}, words, view.spot_of(key, field, tip));
-    };
-    corner(view.height() - 34.0, "active_coils", field::active_coils, "n " + text(c.active, 4),
-           "Active turns. Click to type.");
-    if (!c.has_ends()) {
-        corner(view.height() - 14.0, "total_coils", field::total_coils, "nt " + text(c.total, 4),
-               "All turns, the dead ones with them. Click to type.");
-        return;
-    }
-    // how the wire goes on, over its ends
-    for (const bool far : {false, true}) {
-        const WireEnd& e = far ? c.spec.far : c.spec.near;
-        const QString words = QString::fromStdString(write_wire_end(e, view.session().unit()));
-        const double w = number_width(p.font(), words) + 8;
-        view.dimension_text(
-            p, {far ? view.width() - w / 2 - 12 : w / 2 + 12, 46}, words,
-            view.spot_of(far ? "far_hook" : "near_hook", far ? field::far_wire : field::near_wire,
-                         "How the wire goes on here. Click to type: full, half 8, eye 5, extended 30, leg 30 "
-                         "axial, plain."));
-    }
+    corner_texts(view, p, c);
 }
 
 void draw_unrolled(DevelopedView& view, QPainter& p, const ResolvedZone& zone) {

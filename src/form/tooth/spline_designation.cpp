@@ -145,7 +145,7 @@ private:
         if (n == 0 || n > 2 || !std::isalpha(static_cast<unsigned char>(peek(n))) || peek(n) == 'x' ||
             peek(n) == 'X' || std::isalnum(static_cast<unsigned char>(peek(n + 1))))
             return {};
-        const std::string text(rest().substr(0, n + 1));
+        std::string text(rest().substr(0, n + 1));
         move_to(at() + n + 1);
         return text;
     }

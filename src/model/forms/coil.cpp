@@ -438,6 +438,21 @@ CoilSpec coil_spec(const Zone& z, const std::string& place, const Names& names) 
 }
 } // namespace
 
+namespace {
+std::string called_by(const CoilSpec& s, LengthUnit unit) {
+    const auto size = [&](Length l) {
+        return number_text(in_unit(l, unit), unit == LengthUnit::inch ? 4 : 3);
+    };
+    std::string kind(word(s.kind));
+    kind[0] = static_cast<char>(std::toupper(static_cast<unsigned char>(kind[0])));
+    return kind + " spring " + size(s.wire) + " x " + size(s.diameters.front());
+}
+} // namespace
+
+std::string FormModel<CoilForm>::called(const Zone& z, const Names& names) {
+    return called_by(coil_spec(z, {}, names), coil(z).wire.unit);
+}
+
 std::string FormModel<CoilForm>::designation(const Zone& z, const Job&, const Names& names) {
     return write_spring(coil_spec(z, {}, names), coil(z).wire.unit);
 }
@@ -526,13 +541,7 @@ Zone zone_asked(const CoilSpec& s, const Designation& whole) {
 
 Piece piece_asked(const CoilSpec& c, const Designation& d) {
     Piece p;
-    // by its kind and size; its line says the rest
-    const auto size = [&](Length l) {
-        return number_text(in_unit(l, d.unit), d.unit == LengthUnit::inch ? 4 : 3);
-    };
-    std::string kind(word(c.kind));
-    kind[0] = static_cast<char>(std::toupper(static_cast<unsigned char>(kind[0])));
-    p.name = kind + " spring " + size(c.wire) + " x " + size(c.diameters.front());
+    p.name = called_by(c, d.unit);
     p.finish = "steel";
     p.zones = {zone_asked(c, d)};
     return p;

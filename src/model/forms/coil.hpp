@@ -26,6 +26,7 @@ struct FormModel<CoilForm> {
     static void load(Zone&, const nlohmann::json&);
     static std::string what(const Zone&);
     static std::string designation(const Zone&, const Job&, const Names&);
+    static std::string called(const Zone&, const Names&); // by its kind and size
     static void resolve(ZoneInPiece&);
     static Radii radii(const ResolvedZone&);
     static void keep(Zone& now, const Zone& was);
