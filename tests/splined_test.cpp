@@ -69,6 +69,37 @@ double pins_of(double m, int z, double alpha, double width, double pin, bool hub
     return hub ? across - pin : across + pin;
 }
 
+Piece random_splined(std::mt19937& random, std::string& text) {
+    const auto real = [&](double a, double b) {
+        return std::uniform_real_distribution<double>(a, b)(random);
+    };
+    const bool din = real(0, 1) < 0.5, hub = real(0, 1) < 0.5;
+    const auto& modules = spline_modules(din);
+    SplineSpec s;
+    s.hub = hub;
+    s.module = mm(modules[static_cast<std::size_t>(real(0, static_cast<double>(modules.size()) - 0.01))]);
+    s.teeth = static_cast<int>(real(6, real(0, 1) < 0.7 ? 40 : 90));
+    if (din) {
+        s.reference_diameter = s.module * (s.teeth + 1.1 + 2 * real(-0.05, 0.45));
+        if (real(0, 1) < 0.4) s.root = static_cast<SplineRoot>(2 + static_cast<int>(real(0, 2.99)));
+    } else {
+        const double angles[]{30, 37.5, 45};
+        s.pressure_angle = deg(angles[static_cast<int>(real(0, 2.99))]);
+        if (in_deg(s.pressure_angle) < 31 && real(0, 1) < 0.5) s.root = SplineRoot::fillet;
+        if (real(0, 1) < 0.6)
+            s.tolerance_class = std::to_string(static_cast<int>(real(4, 7.99))) +
+                                (hub ? 'H' : "defgh"[static_cast<int>(real(0, 4.99))]);
+    }
+    if (real(0, 1) < 0.3) s.thinning = s.module * real(0.01, 0.1);
+    Designation d;
+    d.what = s;
+    d.length = s.module * real(3, 30);
+    text = write_spline(s, d.length);
+    Piece p = piece_asked(s, d);
+    if (!hub && real(0, 1) < 0.5) p.zones.push_back(zone_of(parse_designation("round 10 x 8"))); // a neck
+    return p;
+}
+
 } // namespace
 
 TEST_CASE("DIN 5480: the teeth that go with a reference diameter, and the profile that makes it") {
@@ -338,36 +369,10 @@ TEST_CASE("what is wrong between shaft and hub is said, and mended") {
 }
 
 TEST_CASE("random shafts and hubs pass every proof") {
-    test::prove_random(1, 60, 0.9, [](std::mt19937& random, std::string& text) {
-        const auto real = [&](double a, double b) {
-            return std::uniform_real_distribution<double>(a, b)(random);
-        };
-        const bool din = real(0, 1) < 0.5, hub = real(0, 1) < 0.5;
-        const auto& modules = spline_modules(din);
-        SplineSpec s;
-        s.hub = hub;
-        s.module = mm(modules[static_cast<std::size_t>(real(0, static_cast<double>(modules.size()) - 0.01))]);
-        s.teeth = static_cast<int>(real(6, real(0, 1) < 0.7 ? 40 : 90));
-        if (din) {
-            s.reference_diameter = s.module * (s.teeth + 1.1 + 2 * real(-0.05, 0.45));
-            if (real(0, 1) < 0.4) s.root = static_cast<SplineRoot>(2 + static_cast<int>(real(0, 2.99)));
-        } else {
-            const double angles[]{30, 37.5, 45};
-            s.pressure_angle = deg(angles[static_cast<int>(real(0, 2.99))]);
-            if (in_deg(s.pressure_angle) < 31 && real(0, 1) < 0.5) s.root = SplineRoot::fillet;
-            if (real(0, 1) < 0.6)
-                s.tolerance_class = std::to_string(static_cast<int>(real(4, 7.99))) +
-                                    (hub ? 'H' : "defgh"[static_cast<int>(real(0, 4.99))]);
-        }
-        if (real(0, 1) < 0.3) s.thinning = s.module * real(0.01, 0.1);
-        Designation d;
-        d.what = s;
-        d.length = s.module * real(3, 30);
-        text = write_spline(s, d.length);
-        Piece p = piece_asked(s, d);
-        if (!hub && real(0, 1) < 0.5) p.zones.push_back(zone_of(parse_designation("round 10 x 8"))); // a neck
-        return p;
-    });
+    test::prove_random(1, 20, 0.9, random_splined);
+}
+TEST_CASE("1 000 random shafts and hubs", "[.][long]") {
+    test::prove_random(1001, 1000, 0.9, random_splined);
 }
 
 TEST_CASE("a spline's files carry its teeth") {

@@ -61,6 +61,52 @@ double highest(const ResolvedCoil& c) {
     return z;
 }
 
+Piece random_spring(std::mt19937& random, std::string& text) {
+    const auto real = [&](double a, double b) {
+        return std::uniform_real_distribution<double>(a, b)(random);
+    };
+    const auto whole = [&](int a, int b) { return std::uniform_int_distribution<int>(a, b)(random); };
+    const auto number = [](double v) { return number_text(v, 3); };
+    const bool extension = real(0, 1) < 0.5;
+    const double d = real(1.6, 4), D = d * real(4.5, 14);
+    text = std::string(extension ? "extension" : "torsion") + " spring d" + number(d) + " D" + number(D) +
+           " n" + number(whole(2, 20) + (real(0, 1) < 0.5 ? 0.25 * whole(0, 3) : real(0, 1)));
+    if (!extension && real(0, 1) < 0.3) text += " p" + number(d * real(1.1, 2));
+    const auto end = [&]() -> std::string {
+        if (extension) {
+            const std::string r = real(0, 1) < 0.3 ? " r " + number(d * real(0.7, 1.6)) : "";
+            switch (whole(0, 5)) {
+            case 0:
+                return "plain";
+            case 1:
+                return "half" + r;
+            case 2:
+                return "full" + r;
+            case 3:
+                return "side";
+            case 4:
+                return "eye " + number(d * real(1, 4)) + r;
+            default:
+                return "extended " + number(D * real(1.2, 4)) + r;
+            }
+        }
+        const char* ways[]{"", " axial", " radial", " inward"};
+        const int way = whole(0, 3);
+        std::string leg = "leg " + number(way == 3 ? 0.2 * D : D * real(0.3, 2)) + ways[way];
+        if (way != 3 && real(0, 1) < 0.4)
+            leg += " bent " + number(real(20, 120)) + " r " + number(d * real(1, 3)) + " " +
+                   number(D * real(0.2, 1)) + (real(0, 1) < 0.5 ? " up" : "");
+        return leg;
+    };
+    text += " near " + end() + " far " + end() + (real(0, 1) < 0.5 ? " LH" : " RH");
+    try {
+        return piece_of(text);
+    } catch (const InputError& e) {
+        text += std::string(": ") + e.what();
+        return piece_of(extension ? "extension spring d1 D8 n10" : "torsion spring d1 D8 n4 legs 10");
+    }
+}
+
 } // namespace
 
 TEST_CASE("a hook is as high inside as it says, and its circle stands over the axis") {
@@ -219,7 +265,7 @@ TEST_CASE("springs with hooks and legs are made, and weigh what their wire weigh
           "torsion spring d2 D16..24 n6 p4 legs 20", "extension spring d1/16 De1/2 n12 hooks half in"}) {
         INFO(line);
         const Piece piece = piece_of(line);
-        const Preview p = test::prove(piece, 0.001);
+        const Preview p = test::prove(piece, 0.0015);
         const ResolvedCoil& c = *p.piece.zones[0].coil();
         // the line's length by many short sides
         double length = 0;
@@ -248,51 +294,10 @@ TEST_CASE("springs with hooks and legs are made, and weigh what their wire weigh
 }
 
 TEST_CASE("random springs with hooks and legs pass every proof where the checks say nothing") {
-    test::prove_random(1, 70, 0.6, [](std::mt19937& random, std::string& text) {
-        const auto real = [&](double a, double b) {
-            return std::uniform_real_distribution<double>(a, b)(random);
-        };
-        const auto whole = [&](int a, int b) { return std::uniform_int_distribution<int>(a, b)(random); };
-        const auto number = [](double v) { return number_text(v, 3); };
-        const bool extension = real(0, 1) < 0.5;
-        const double d = real(1.6, 4), D = d * real(4.5, 14);
-        text = std::string(extension ? "extension" : "torsion") + " spring d" + number(d) + " D" + number(D) +
-               " n" + number(whole(2, 20) + (real(0, 1) < 0.5 ? 0.25 * whole(0, 3) : real(0, 1)));
-        if (!extension && real(0, 1) < 0.3) text += " p" + number(d * real(1.1, 2));
-        const auto end = [&]() -> std::string {
-            if (extension) {
-                const std::string r = real(0, 1) < 0.3 ? " r " + number(d * real(0.7, 1.6)) : "";
-                switch (whole(0, 5)) {
-                case 0:
-                    return "plain";
-                case 1:
-                    return "half" + r;
-                case 2:
-                    return "full" + r;
-                case 3:
-                    return "side";
-                case 4:
-                    return "eye " + number(d * real(1, 4)) + r;
-                default:
-                    return "extended " + number(D * real(1.2, 4)) + r;
-                }
-            }
-            const char* ways[]{"", " axial", " radial", " inward"};
-            const int way = whole(0, 3);
-            std::string leg = "leg " + number(way == 3 ? 0.2 * D : D * real(0.3, 2)) + ways[way];
-            if (way != 3 && real(0, 1) < 0.4)
-                leg += " bent " + number(real(20, 120)) + " r " + number(d * real(1, 3)) + " " +
-                       number(D * real(0.2, 1)) + (real(0, 1) < 0.5 ? " up" : "");
-            return leg;
-        };
-        text += " near " + end() + " far " + end() + (real(0, 1) < 0.5 ? " LH" : " RH");
-        try {
-            return piece_of(text);
-        } catch (const InputError& e) {
-            text += std::string(": ") + e.what();
-            return piece_of(extension ? "extension spring d1 D8 n10" : "torsion spring d1 D8 n4 legs 10");
-        }
-    });
+    test::prove_random(1, 24, 0.6, random_spring);
+}
+TEST_CASE("1 000 random springs with hooks and legs", "[.][long]") {
+    test::prove_random(1001, 1000, 0.6, random_spring);
 }
 
 TEST_CASE("extension and torsion springs are read, written, kept and refused") {
