@@ -336,6 +336,7 @@ QPolygonF with_track(const ResolvedZone& zone, double least_pitch_mm) {
     if (const ResolvedDrum* d = zone.drum(); d && d->trouble == DrumTrouble::none && !d->is_line()) {
         // where every turn passes at this angle; those that meet are one
         std::vector<double> middles;
+        middles.reserve(static_cast<std::size_t>(d->turns()));
         for (int k = 0; k < d->turns(); ++k)
             middles.push_back(z0 + middle_at(*d, k * full_turn).z);
         std::sort(middles.begin(), middles.end());
