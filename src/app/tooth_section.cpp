@@ -206,7 +206,7 @@ void SectionView::draw_alone(QPainter& p, const ResolvedGear& g, double roll) {
     circle("base_diameter", g.base_radius, Qt::DotLine);
     circle("root_diameter", g.root_radius, Qt::DashLine);
     circle("form_diameter", g.form_radius, Qt::DashDotDotLine);
-    if (rack_shown_) draw_rack(p, g, roll);
+    if (rack_shown_ && !rack_word_.isNull()) draw_rack(p, g, roll);
     if (comparison_ &&
         comparison_->result()) { // the other gear, each of its points in every space that shows
         p.setPen(QPen(t.active, 1.8, Qt::SolidLine, Qt::RoundCap));
@@ -374,7 +374,6 @@ QString SectionView::frame_teeth(const ResolvedGear& g, double pitches, double d
 void SectionView::draw_spline(QPainter& p, const ResolvedZone& zone, const ResolvedZone* other) {
     const ResolvedGear& g = *zone.gear();
     run_word_ = rack_word_ = {};
-    rack_shown_ = false;
     const QString scale = frame_teeth(g, 2.3, 2.1);
     draw_title(p, "Section", QString("transverse, %1%2").arg(scale, other ? ", shaft in its hub" : ""));
     if (g.half_outline.empty()) {

@@ -49,7 +49,7 @@ struct SpringFound {
 // At most 60. Throws InputError for what contradicts itself; where nothing fits, with what stands in the way.
 std::vector<SpringFound> find_springs(const SpringWanted& wanted);
 
-// EN 10218-2's preferred diameters as springs are wound of, mm, ascending.
+// The preferred diameters of spring wire, mm, ascending.
 const std::vector<double>& preferred_wires();
 
 // The travel at which a compression spring buckles (EN 13906-1), mm; none if it never does. ν = 0.5: both ends held square.

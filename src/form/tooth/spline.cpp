@@ -16,7 +16,6 @@ namespace {
 
 struct Proportions { // × module
     double tip, root, form, rounding;
-    bool shaft_only = false;
 };
 
 // ISO 4156: over the pitch circle to the shaft's tip, to the root, hs, ρ.
