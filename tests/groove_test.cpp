@@ -182,7 +182,7 @@ TEST_CASE("points of a half-round groove lie on its arc, swept") {
 }
 
 TEST_CASE("randomised grooves are closed, valid and of their closed volume") {
-    test::prove_random(21000, 300, 0.8, random_grooved);
+    test::prove_random(21000, 120, 0.8, random_grooved);
 }
 TEST_CASE("3 000 randomised grooves", "[.][long]") {
     test::prove_random(210000, 3000, 0.8, random_grooved);

@@ -87,7 +87,7 @@ TEST_CASE("randomised keyed bores are closed, valid and watertight") {
         return std::uniform_real_distribution<double>(a, b)(random);
     };
     const auto chance = [&](double q) { return between(0, 1) < q; };
-    for (int i = 0; i < 60; ++i) {
+    for (int i = 0; i < 25; ++i) {
         const double d = between(6.1, 60);
         const std::string own =
             number_text(between(0.1, 0.5) * d, 3) + " x " + number_text(between(0.1, 0.3) * d, 3);

@@ -102,7 +102,7 @@ void prove_knurls(unsigned from, unsigned count) {
 } // namespace
 
 TEST_CASE("randomised knurls are closed, valid, watertight and of their closed volume") {
-    prove_knurls(500, 40);
+    prove_knurls(500, 20);
 }
 TEST_CASE("3 000 randomised knurls", "[.][long]") {
     prove_knurls(10000, 3000);

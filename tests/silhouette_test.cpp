@@ -368,7 +368,7 @@ TEST_CASE("a hollow leaves the wall that is asked, measured on the mesh") {
 }
 
 TEST_CASE("randomised silhouettes are closed, valid and of their closed volume") {
-    test::prove_random(31000, 150, 0.5, random_silhouette, solid::plain_kernel_volume);
+    test::prove_random(31000, 60, 0.5, random_silhouette, solid::plain_kernel_volume);
 }
 TEST_CASE("3 000 randomised silhouettes", "[.][long]") {
     test::prove_random(310000, 3000, 0.5, random_silhouette, solid::plain_kernel_volume);

@@ -77,17 +77,15 @@ int compare_gear(const GearSpec& spec, const Options& o, std::ostream& out) {
         at += (at.empty() ? " " : ", ") + number_text(in_deg(rad(angle)), 1) + "°";
     }
     if (o.as_json) {
-        out << json{{"gear", write_gear(spec)},
-                    {"whole", c.whole},
-                    {"axis", {tidy(c.axis_x), tidy(c.axis_y)}},
-                    {"turned", tidy(in_deg(rad(c.turned)))},
-                    {"missing_teeth_at", missing},
-                    {"root_mean_square", tidy(c.root_mean_square)},
-                    {"largest", tidy(c.worst.off)},
-                    {"largest_at_diameter", tidy(2 * c.worst.radius)},
-                    {"profile", profile.to_json("from_diameter", "to_diameter", 2)}}
-                   .dump(2)
-            << "\n";
+        print(out, json{{"gear", write_gear(spec)},
+                        {"whole", c.whole},
+                        {"axis", {tidy(c.axis_x), tidy(c.axis_y)}},
+                        {"turned", tidy(in_deg(rad(c.turned)))},
+                        {"missing_teeth_at", missing},
+                        {"root_mean_square", tidy(c.root_mean_square)},
+                        {"largest", tidy(c.worst.off)},
+                        {"largest_at_diameter", tidy(2 * c.worst.radius)},
+                        {"profile", profile.to_json("from_diameter", "to_diameter", 2)}});
     } else {
         out << o.path << " laid over " << write_gear(spec)
             << "; lengths in mm, positive: the other has more material\n"
@@ -112,15 +110,13 @@ int compare_rack(const RackSpec& spec, const Options& o, std::ostream& out) {
     for (const RackDeviation& d : c.points)
         profile.add(d.height, d.off);
     if (o.as_json) {
-        out << json{{"rack", write_rack(spec)},
-                    {"space_on_reference_line", {tidy(c.x), tidy(c.y)}},
-                    {"turned", tidy(in_deg(rad(c.turned)))},
-                    {"root_mean_square", tidy(c.root_mean_square)},
-                    {"largest", tidy(c.worst.off)},
-                    {"largest_at_height", tidy(c.worst.height)},
-                    {"profile", profile.to_json("from_height", "to_height", 1)}}
-                   .dump(2)
-            << "\n";
+        print(out, json{{"rack", write_rack(spec)},
+                        {"space_on_reference_line", {tidy(c.x), tidy(c.y)}},
+                        {"turned", tidy(in_deg(rad(c.turned)))},
+                        {"root_mean_square", tidy(c.root_mean_square)},
+                        {"largest", tidy(c.worst.off)},
+                        {"largest_at_height", tidy(c.worst.height)},
+                        {"profile", profile.to_json("from_height", "to_height", 1)}});
     } else {
         out << o.path << " laid over " << write_rack(spec)
             << "; lengths in mm, positive: the other has more material\n"

@@ -57,7 +57,7 @@ int find(const Options& o, std::ostream& out) {
             if (f.buckles_at) one["buckling_travel"] = tidy(*f.buckles_at);
             j["springs"].push_back(std::move(one));
         }
-        out << j.dump(2) << "\n";
+        print(out, j);
         return done;
     }
     out << found.size() << " springs, the lightest first\n";

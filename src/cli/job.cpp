@@ -37,7 +37,7 @@ int check(const Asked& o, std::ostream& out) {
         j["findings"] = json::array();
         for (const auto& f : findings)
             j["findings"].push_back(finding_json(f));
-        out << j.dump(2) << "\n";
+        print(out, j);
     } else {
         for (const auto& f : findings)
             out << job.pieces[f.piece].name << ", zone " << f.zone + 1 << ": "
@@ -70,7 +70,7 @@ int train(const Asked& o, std::ostream& out) {
             m.rack ? row["travel_per_turn"] = tidy(m.travel) : row["turns"] = m.turns;
             j["members"].push_back(row);
         }
-        out << j.dump(2) << "\n";
+        print(out, j);
     } else {
         out << "One turn of " << job.pieces[*from].name << ":\n";
         for (const TrainMember& m : t.members)

@@ -53,7 +53,7 @@ int list(const Listing& o, std::ostream& out) {
             else
                 out << column(write_designation(s), 26) << column(l.series, 11) << l.source << "\n";
         }
-        if (o.as_json) out << rows.dump(2) << "\n";
+        if (o.as_json) print(out, rows);
         return done;
     }
     throw InputError("There is no series for '" + o.family + "'; there are " + known + ".");

@@ -59,7 +59,7 @@ int pair_teeth(const Designation& one, const Designation& two, const Options& o,
         j["values"] = json::object();
         for (const auto& v : m.values)
             j["values"][v.key] = value_json(v, false);
-        out << j.dump(2) << "\n";
+        print(out, j);
     } else {
         out << write_gear(a) << " with " << second << "; lengths in mm\n";
         for (const auto& w : m.mistakes)
@@ -94,7 +94,7 @@ int pair_splines(const Designation& one, const Designation& two, const Options& 
         j["values"] = json::object();
         for (const auto& v : fit.values)
             j["values"][v.key] = value_json(v, false);
-        out << j.dump(2) << "\n";
+        print(out, j);
     } else {
         out << write_spline(shaft) << " in " << write_spline(hub) << "; lengths in mm\n";
         for (const auto& m : fit.mistakes)
@@ -125,7 +125,7 @@ int tooth_ratio(const Ratio& o, std::ostream& out) {
         for (const auto& c : choices)
             rows.push_back(
                 {{"first", c.first}, {"second", c.second}, {"error", tidy(c.error)}, {"hunting", c.hunting}});
-        out << rows.dump(2) << "\n";
+        print(out, rows);
     } else {
         for (const auto& c : choices)
             out << column(std::to_string(c.first) + " : " + std::to_string(c.second), 14)
@@ -187,7 +187,7 @@ int pair(const Options& o, std::ostream& out) {
         j["values"] = json::object();
         for (const auto& v : fit.values)
             j["values"][v.key] = value_json(v, a.unit == LengthUnit::inch);
-        out << j.dump(2) << "\n";
+        print(out, j);
     } else {
         out << write_designation((swapped ? r2 : r1).spec) << " with "
             << write_designation((swapped ? r1 : r2).spec) << "; lengths in " << symbol(a.unit) << "\n";

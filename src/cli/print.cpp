@@ -56,6 +56,10 @@ json value_json(const ResolvedValue& v, bool inch_form) {
     return j;
 }
 
+void print(std::ostream& out, const json& j) {
+    out << j.dump(2) << "\n";
+}
+
 json finding_json(const Finding& f) {
     json j{{"severity", f.severity == Severity::stop ? "stop" : "advice"},
            {"id", f.id},

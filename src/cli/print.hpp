@@ -16,6 +16,7 @@ constexpr int done = 0, stopped = 1, refused = 2;
 double tidy(double v); // to a nanometre; JSON prints the shortest text that reads back
 json value_json(const ResolvedValue& v, bool inch_form);
 json finding_json(const Finding& f);
+void print(std::ostream& out, const json& j); // indented by two, and a new line
 void print_findings(const std::vector<Finding>& findings, std::ostream& out);
 // Filled up with blanks to a width in characters.
 std::string column(std::string s, std::size_t width);

@@ -50,7 +50,7 @@ int list(const Options& o, std::ostream& out, std::ostream& err) {
             rows.push_back(json::parse(section_to_text(s)));
         else
             out << s.name << ": " << summary(s) << "\n";
-    if (o.as_json) out << rows.dump(2) << "\n";
+    if (o.as_json) print(out, rows);
     if (!o.as_json && library.sections.empty())
         out << "The library is empty. Bring in an outline with: whorl section import groove.dxf\n";
     return done;

@@ -276,7 +276,8 @@ void print_values(const Meaning& m, LengthUnit unit, std::ostream& out) {
     }
 }
 
-void print(const Meaning& m, LengthUnit unit, const std::vector<Finding>& findings, std::ostream& out) {
+void print_meaning(const Meaning& m, LengthUnit unit, const std::vector<Finding>& findings,
+                   std::ostream& out) {
     out << m.head.at("designation").get<std::string>() << "\n"
         << m.kind << "; lengths in " << symbol(unit) << "\n\n";
     if (m.head.contains("zones")) {
@@ -311,7 +312,7 @@ int gear_block(const GearSpec& gear, const std::optional<Length>& width, bool js
     for (const auto& [name, value] : rows)
         j[name] = value;
     if (json_asked)
-        out << j.dump(2) << "\n";
+        print(out, j);
     else
         for (const auto& [name, value] : rows)
             out << column(name, 30) << value << "\n";
@@ -358,9 +359,9 @@ int show(const Options& o, std::ostream& out) {
     const LengthUnit unit = d ? d->unit : job.unit;
     const std::vector<Finding> findings = findings_of(job, 0);
     if (o.as_json)
-        out << as_json(m, unit, findings).dump(2) << "\n";
+        print(out, as_json(m, unit, findings));
     else
-        print(m, unit, findings, out);
+        print_meaning(m, unit, findings, out);
     return stops(findings) ? stopped : done;
 }
 

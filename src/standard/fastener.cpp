@@ -1,5 +1,7 @@
 #include "standard/fastener.hpp"
 
+#include "standard/table_text.hpp"
+
 #include <cmath>
 #include <map>
 #include <nlohmann/json.hpp>
@@ -12,7 +14,7 @@ extern const std::string_view fasteners_json_text; // data/fasteners.json
 const std::vector<FastenerSize>& fastener_sizes(const std::string& kind) {
     static const auto all = [] {
         std::map<std::string, std::vector<FastenerSize>> out;
-        const auto document = nlohmann::json::parse(fasteners_json_text);
+        const auto document = table_in(fasteners_json_text);
         for (const auto& [name, block] : document.items()) {
             if (!block.is_object() || name == "relief_groove") continue;
             for (const auto& row : block.at("rows")) {
@@ -37,7 +39,7 @@ const FastenerSize* fastener_size(const std::string& kind, Length thread) {
 const ReliefGroove* relief_groove(Length pitch) {
     static const auto rows = [] {
         std::vector<ReliefGroove> out;
-        const auto document = nlohmann::json::parse(fasteners_json_text);
+        const auto document = table_in(fasteners_json_text);
         const auto& block = document.at("relief_groove");
         for (const auto& row : block.at("rows")) {
             const auto at = [&](const char* key) { return mm(row.at(key).get<double>()); };

@@ -1,5 +1,7 @@
 #include "standard/gear.hpp"
 
+#include "standard/table_text.hpp"
+
 #include <algorithm>
 #include <nlohmann/json.hpp>
 
@@ -9,7 +11,7 @@ extern const std::string_view gears_json_text; // data/gears.json
 
 namespace {
 const nlohmann::json& document() {
-    static const auto parsed = nlohmann::json::parse(gears_json_text);
+    static const auto parsed = table_in(gears_json_text);
     return parsed;
 }
 } // namespace

@@ -1,5 +1,7 @@
 #include "standard/iso_metric.hpp"
 
+#include "standard/table_text.hpp"
+
 #include <algorithm>
 #include <array>
 #include <cmath>
@@ -28,7 +30,7 @@ struct Tables {
 const Tables& tables() {
     static const Tables loaded = [] {
         Tables t;
-        const auto j = nlohmann::json::parse(iso_metric_json_text);
+        const auto j = table_in(iso_metric_json_text);
         for (const char* name : {"coarse", "fine"})
             for (const auto& row : j.at(name).at("rows"))
                 for (const auto& p : row.at("pitches")) {

@@ -1,5 +1,7 @@
 #include "standard/keyway.hpp"
 
+#include "standard/table_text.hpp"
+
 #include <nlohmann/json.hpp>
 
 namespace whorl::standard {
@@ -8,7 +10,7 @@ extern const std::string_view keyways_json_text; // data/keyways.json
 
 namespace {
 const nlohmann::json& document() {
-    static const auto parsed = nlohmann::json::parse(keyways_json_text);
+    static const auto parsed = table_in(keyways_json_text);
     return parsed;
 }
 } // namespace

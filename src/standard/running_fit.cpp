@@ -1,5 +1,7 @@
 #include "standard/running_fit.hpp"
 
+#include "standard/table_text.hpp"
+
 #include <nlohmann/json.hpp>
 
 #include <vector>
@@ -15,7 +17,7 @@ std::optional<RunningFit> running_fit(Length diameter) {
     };
     static const auto all = [] {
         std::vector<Row> out;
-        const auto document = nlohmann::json::parse(running_fits_json_text);
+        const auto document = table_in(running_fits_json_text);
         for (const auto& row : document.at("rows")) {
             const auto micrometres = [&](const char* key) { return mm(row.at(key).get<double>() / 1000); };
             out.push_back({mm(row.at("to").get<double>()), {micrometres("least"), micrometres("most")}});

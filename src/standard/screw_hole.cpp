@@ -1,5 +1,7 @@
 #include "standard/screw_hole.hpp"
 
+#include "standard/table_text.hpp"
+
 #include <cmath>
 #include <nlohmann/json.hpp>
 
@@ -10,7 +12,7 @@ extern const std::string_view screw_holes_json_text; // data/screw_holes.json
 const std::vector<ScrewHole>& screw_holes() {
     static const auto all = [] {
         std::vector<ScrewHole> out;
-        const auto document = nlohmann::json::parse(screw_holes_json_text);
+        const auto document = table_in(screw_holes_json_text);
         for (const auto& row : document.at("rows")) {
             const auto at = [&](const char* key) { return mm(row.at(key).get<double>()); };
             const auto perhaps = [&](const char* key) {

@@ -1,5 +1,7 @@
 #include "standard/thread_series.hpp"
 
+#include "standard/table_text.hpp"
+
 #include <cmath>
 #include <map>
 #include <nlohmann/json.hpp>
@@ -27,12 +29,12 @@ struct Tables {
         for (const auto& [text, inches] :
              {std::pair{whitworth_json_text, true}, std::pair{acme_json_text, true},
               std::pair{trapezoidal_json_text, false}, std::pair{knuckle_json_text, false}}) {
-            const json document = json::parse(text);
+            const json document = table_in(text);
             for (const auto& s : document.at("series"))
                 for (const auto& row : s.at("rows"))
                     series[s.at("name")].push_back(listed(s, row, inches));
         }
-        const json document = json::parse(pipe_json_text);
+        const json document = table_in(pipe_json_text);
         for (const auto& s : document.at("series")) {
             const std::string name = s.at("name");
             const bool inches = name.starts_with("NP");
@@ -86,7 +88,7 @@ const PipeSize* pipe_size(const std::string& series, const std::string& size) {
 }
 
 std::optional<TrapezoidalLimits> trapezoidal_limits(Length pitch) {
-    static const auto rows = nlohmann::json::parse(trapezoidal_json_text).at("limits").at("rows");
+    static const auto rows = table_in(trapezoidal_json_text).at("limits").at("rows");
     for (const auto& row : rows)
         if (std::abs(row.at("p").get<double>() - in_mm(pitch)) < 1e-9)
             return TrapezoidalLimits{row.at("es_c"), row.at("es_e"), row.at("td"), row.at("td1")};

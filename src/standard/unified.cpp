@@ -1,5 +1,7 @@
 #include "standard/unified.hpp"
 
+#include "standard/table_text.hpp"
+
 #include <algorithm>
 #include <cmath>
 #include <nlohmann/json.hpp>
@@ -12,7 +14,7 @@ extern const std::string_view unified_json_text; // data/unified.json
 const std::vector<ListedThread>& unified_series() {
     static const std::vector<ListedThread> series = [] {
         std::vector<ListedThread> out;
-        const auto j = nlohmann::json::parse(unified_json_text);
+        const auto j = table_in(unified_json_text);
         for (const char* name : {"UNC", "UNF", "UNEF"})
             for (const auto& row : j.at(name).at("rows"))
                 out.push_back({row.at("size"), inch(row.at("d").get<double>()),
