@@ -70,10 +70,8 @@ void prove_springs(unsigned from, unsigned count) {
             const Vec3 off = Vec3{q.x, q.y, q.z - c.lift()} - c.line.point(theta).at;
             CHECK(std::abs(norm(off) - c.wire / 2) < 1e-9);
             CHECK(std::abs(dot(off, c.line.point(theta).d1)) < 1e-9 * c.largest_mean);
-            if (c.spec.ground) {
-                CHECK(q.z > -1e-9);
-                CHECK(q.z < c.free_length + 1e-9);
-            }
+            if (c.ground(false)) CHECK(q.z > -1e-9);
+            if (c.ground(true)) CHECK(q.z < c.length + 1e-9);
         }
     }
     CHECK(made > count / 2);

@@ -127,8 +127,9 @@ TEST_CASE("a stroke in a spring's line is a fraction or parts stations, and is n
     same("spring d0.1 D1.2/0.9 L3 n6 in", "spring d0.1 D1.2..0.9 L3 n6 in");
     CHECK_THAT(why("spring d2 D32/16 L50 n7"), Contains("32..16"));
     CHECK_THAT(why("spring d2 D32/16 L50 n7"), Contains("(32/16)"));
-    CHECK_THAT(why("spring d2 D20 p4.6/2.1 n7"), Contains("one number"));
-    CHECK_THAT(why("spring d2 D20 p4..2 n7"), Contains("one number"));
+    same("spring d2 D20 p4.6/2.1 n7", "spring d2 D20 p4.6..2.1 n7");
+    CHECK_THAT(why("spring d4.6/2.1 D20 p6 n7"), Contains("one number"));
+    CHECK_THAT(why("spring d4..2 D20 p6 n7"), Contains("one number"));
     same("spring d2 D20 p(9.2/2) n7", "spring d2 D20 p4.6 n7");
     CHECK(parse_spring("spring d1/8 D9/8..5/8 L3 n6 in").spec.diameters.size() == 2);
 }
@@ -146,9 +147,9 @@ TEST_CASE("what a spring's sheet says of its dead turns, its free length and its
     // four dead turns stand a little apart: L0 = n·p + (nt − n)·pc + d to the last digit
     const ResolvedCoil c = spring("spring d2 D20 p6 n7 nt11");
     CHECK(find_value(c.values, "dead_coils")->source == "nt − n");
-    CHECK(value(c, "free_length") == Approx(7 * 6 + 4 * value(c, "closed_pitch") + 2).epsilon(1e-12));
+    CHECK(value(c, "free_length") == Approx(7 * 6 + 4 * value(c, "near_closed_pitch") + 2).epsilon(1e-12));
     CHECK(find_value(c.values, "free_length")->source == "L0 = n·p + (nt − n)·pc + d");
-    CHECK(value(c, "closed_pitch") > 2.01);
+    CHECK(value(c, "near_closed_pitch") > 2.01);
     CHECK(value(spring("spring d2 D20 p6 n7 closed ground tip 0.5"), "free_length") ==
           Approx(7 * 6 + 2 * 2 - 2 + 2 * 0.5));
     CHECK(find_value(spring("spring d2 D20 p6 n7").values, "dead_coils")->source == "one at each closed end");
@@ -227,13 +228,16 @@ TEST_CASE("springs are written as they are read") {
         s.measured = static_cast<CoilDiameter>(whole(0, 2));
         s.diameters.clear();
         for (int k = whole(1, 4); k > 0; --k)
-            s.diameters.push_back(times(whole(6, 15)));
+            s.diameters.push_back(CoilStation{times(whole(6, 15))});
         s.ends = whole(0, 1) ? CoilEnds::open : CoilEnds::closed;
         s.ground = whole(0, 1);
         if (s.ground && whole(0, 1)) s.tip = mm(tenths * 25 / 1000.0);
         (whole(0, 1) ? s.active : s.total) = whole(12, 60) / 4.0;
         if (whole(0, 3) == 0) s.dead = whole(4, 8) / 2.0;
-        whole(0, 1) ? s.pitch = times(whole(2, 6)) : s.free_length = times(whole(80, 200));
+        if (whole(0, 1))
+            s.pitch = {CoilStation{times(whole(2, 6))}};
+        else
+            s.free_length = times(whole(80, 200));
         s.hand = whole(0, 1) ? Hand::left : Hand::right;
         INFO("seed 7, round " << i << ": " << write_spring(s));
         CHECK(parse_spring(write_spring(s)).spec == s);
@@ -251,30 +255,35 @@ TEST_CASE("the centreline goes through its stations, monotone, with two continuo
     };
     for (int i = 0; i < 60; ++i) {
         CoilShape s;
-        s.diameters.resize(static_cast<std::size_t>(1 + i % 6));
-        for (double& d : s.diameters)
-            d = real(10, 60);
         s.turns = real(3, 12);
-        s.dead = i % 3 ? real(0.5, 1.2) : 0;
-        s.pitch = real(2, 12);
-        s.closed_pitch = 1.5;
+        const std::size_t n = static_cast<std::size_t>(1 + i % 6);
+        for (std::size_t k = 0; k < n; ++k)
+            s.diameters.push_back(
+                {n == 1 ? 0 : s.turns * static_cast<double>(k) / static_cast<double>(n - 1), real(10, 60)});
+        // one end's turns closed, over to the active pitch in a window
+        const double dead = i % 3 ? real(0.5, 1.2) : 0, active_pitch = real(2, 12);
+        s.pitch = {{0, active_pitch}};
+        if (dead > 0)
+            s.pitch = {{0, 1.5, true},
+                       {dead - 0.25, 1.5, true},
+                       {dead + 0.25, active_pitch, true},
+                       {s.turns, active_pitch, true}};
         s.left = i % 2;
+        s.start = i % 4;
         const Centreline line(s);
         INFO("seed 11, round " << i);
-        const double active = s.turns - 2 * s.dead;
-        CHECK(line.rise() == Approx(s.dead > 0 ? 2 * s.dead * 1.5 + active * s.pitch : s.turns * s.pitch));
-        const std::size_t n = s.diameters.size();
+        CHECK(line.rise() == Approx(dead * 1.5 + (s.turns - dead) * active_pitch).epsilon(1e-13));
         for (std::size_t k = 0; k < n; ++k)
             CHECK(
                 line.radius(n == 1 ? 0 : line.end() * static_cast<double>(k) / static_cast<double>(n - 1)) ==
-                Approx(s.diameters[k] / 2));
+                Approx(s.diameters[k].value / 2));
         // monotone between stations
         for (std::size_t k = 0; k + 1 < n; ++k)
             for (int j = 0; j < 40; ++j) {
                 const double step = line.end() / static_cast<double>(n - 1);
                 const double a = line.radius(step * (static_cast<double>(k) + j / 40.0)),
                              b = line.radius(step * (static_cast<double>(k) + (j + 1) / 40.0));
-                CHECK((b - a) * (s.diameters[k + 1] - s.diameters[k]) >= -1e-9);
+                CHECK((b - a) * (s.diameters[k + 1].value - s.diameters[k].value) >= -1e-9);
             }
         // derivatives by differences, at breaks from both sides as well
         std::vector<double> places;
@@ -303,9 +312,9 @@ TEST_CASE("the centreline goes through its stations, monotone, with two continuo
 
 TEST_CASE("lengths and distances of a plain helix have closed forms") {
     CoilShape s;
-    s.diameters = {30};
+    s.diameters = {{0, 30}};
     s.turns = 6;
-    s.pitch = 7;
+    s.pitch = {{0, 7}};
     const Centreline line(s);
     CHECK(line.length() == Approx(6 * std::hypot(30 * pi, 7)).epsilon(1e-13));
     const double k = 7 / (2 * pi);
@@ -348,7 +357,7 @@ TEST_CASE("what is ground off agrees with slices square to the axis") {
             for (int i = 0; i < n; ++i) {
                 const double theta = start + (leaves - start) * (i + 0.5) / n;
                 const auto f = c.line.frame(theta);
-                const double level = far ? c.line.rise() - c.ground_height : c.ground_height;
+                const double level = far ? c.line.rise() - c.far_turns.ground_height : c.near_turns.ground_height;
                 for (int j = 0; j < m; ++j) { // strips of the section, each as wide as the chord there
                     const double y = -rho + c.wire * (j + 0.5) / m;
                     const double z = c.line.height(theta) + y * f.upwards.z;

@@ -242,8 +242,8 @@ TEST_CASE("a coil's stations of older files are stations still, and a new file's
             version));
         std::vector<double> out;
         const ResolvedPiece resolved = resolve_piece(job.pieces[0], {});
-        for (const Length d : resolved.zones[0].coil()->spec.diameters)
-            out.push_back(std::round(in_inch(d) * 1e9) / 1e9);
+        for (const CoilStation& d : resolved.zones[0].coil()->spec.diameters)
+            out.push_back(std::round(in_inch(d.value) * 1e9) / 1e9);
         return out;
     };
     CHECK(diameters("9/8", "in", 3) == std::vector<double>{9, 8});

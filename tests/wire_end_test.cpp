@@ -412,7 +412,7 @@ TEST_CASE("springs are found from two loads and a room") {
     }
     w.inside = 14;
     for (const SpringFound& f : find_springs(w))
-        CHECK(in_mm(f.spec.diameters[0] - f.spec.wire) >= 14 - 1e-9);
+        CHECK(in_mm(f.spec.diameters[0].value - f.spec.wire) >= 14 - 1e-9);
     w.solid = 12;
     for (const SpringFound& f : find_springs(w))
         CHECK(f.solid_length <= 12);

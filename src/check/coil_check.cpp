@@ -1,8 +1,10 @@
 #include "check/form_checks.hpp"
 
+#include "form/coil/find_spring.hpp"
 #include "model/forms/coil.hpp"
 #include "quantity/expression.hpp"
 
+#include <algorithm>
 #include <cmath>
 
 namespace whorl {
@@ -49,6 +51,39 @@ void check_ends_of(const ResolvedCoil& c, const ZoneLook& look) {
                         laid->tightest, d);
 }
 
+// Closed turns that stand off the next one.
+void check_closed_ends(const ResolvedCoil& c, const ZoneLook& look) {
+    for (const auto& [end, own, field, name] :
+         {std::tuple{&c.near_turns, &c.spec.near, field::near_wire, "near"},
+          std::tuple{&c.far_turns, &c.spec.far, field::far_wire, "far"}}) {
+        const double gap = end->pitch - c.wire;
+        if (end->dead <= 0 || gap < 0.1 * c.wire) continue;
+        WireEnd shut = *own;
+        shut.pitch.reset(), shut.gap.reset();
+        look.advise("closed_end_gapes",
+                    std::string("The ") + name + " closed turn stands " + look.shown(gap) +
+                        " off the next one: it gives too until it lies there, so that the spring is softer "
+                        "at first than its "
+                        "rate says.",
+                    gap, 0.1 * c.wire,
+                    look.edit("Close it", field, write_wire_end(shut, LengthUnit::millimetre)));
+    }
+}
+
+// Wire that is stocked only to order, where the next of the series is near.
+void check_wire(const ResolvedCoil& c, const ZoneLook& look) {
+    const auto& series = preferred_wires();
+    if (c.wire < series.front() * 0.98 || c.wire > series.back() * 1.02) return;
+    const double nearest =
+        *std::ranges::min_element(series, {}, [&](double d) { return std::abs(d - c.wire); });
+    if (std::abs(nearest - c.wire) < 1e-9 || look.unit == LengthUnit::inch) return;
+    const std::string text = number_text(nearest, 2);
+    look.advise("wire_off_series",
+                "Wire of " + look.shown(c.wire) + " is not of the usual series; the nearest one is " + text +
+                    " mm.",
+                c.wire, nearest, look.edit("Wire " + text + " mm", field::wire_diameter, text));
+}
+
 } // namespace
 
 void check_form(const ResolvedSpring& spring, const ZoneLook& look) {
@@ -71,6 +106,7 @@ void check_form(const ResolvedSpring& spring, const ZoneLook& look) {
                   c.least_distance, d, std::move(thinner));
         return;
     }
+    check_wire(c, look);
     const double low = c.smallest_mean / d, high = c.largest_mean / d;
     const auto diameter = [&](double mean) -> std::optional<Remedy> {
         if (c.spec.diameters.size() > 1) return {}; // which of them is for the person to say
@@ -88,14 +124,18 @@ void check_form(const ResolvedSpring& spring, const ZoneLook& look) {
                         ": such coils tangle, sag and vary in diameter.",
                     high, most_index, diameter(most_index * d));
     if (c.has_ends()) return check_ends_of(c, look);
-    const double tip = d / 2 - c.ground_height;
-    if (c.spec.ground && tip < d / 4 - 1e-9) {
+    check_closed_ends(c, look);
+    const double tip = d / 2 - std::max(c.near_turns.ground_height, c.far_turns.ground_height);
+    if (c.any_ground() && tip < d / 4 - 1e-9) {
         const std::string quarter = rounded_up(d / 4, d > 0.5 ? 0.01 : 0.001);
+        std::optional<Remedy> leave;
+        if (!c.spec.near.is_turns() && !c.spec.far.is_turns()) // they say it themselves
+            leave = look.edit("Leave " + quarter + " mm", field::tip_thickness, quarter);
         look.advise("thin_ground_end",
                     "Grinding leaves only " + look.shown(tip) +
                         " of the wire's end, less than a quarter of its thickness (" + look.shown(d / 4) +
                         "): it breaks off or curls.",
-                    tip, d / 4, look.edit("Leave " + quarter + " mm", field::tip_thickness, quarter));
+                    tip, d / 4, std::move(leave));
     }
     if (c.free_length <= c.solid_length) {
         const std::string longer = rounded_up(

@@ -94,7 +94,7 @@ Meaning meaning(const SplineSpec& spec, const Designation& d) {
 
 Meaning meaning(const CoilSpec& spec, const Designation& d) {
     const std::string ends =
-        spec.kind == SpringKind::compression
+        spec.kind == SpringKind::compression && !(spec.near.is_turns() && spec.far.is_turns())
             ? std::string(spec.ends == CoilEnds::closed ? "closed" : "open") + (spec.ground ? " ground" : "")
             : write_wire_end(spec.near, d.unit) + ", " + write_wire_end(spec.far, d.unit);
     const std::string kind = std::string(word(spec.kind)) + " spring";

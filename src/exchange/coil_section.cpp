@@ -10,8 +10,10 @@ namespace whorl {
 
 std::vector<WireSection> wire_sections(const ResolvedCoil& c) {
     std::vector<WireSection> out;
-    for (int k = 0;; ++k) {
-        const double theta = k * std::numbers::pi;
+    // every half turn, from the first one in the plane on
+    const double half = std::numbers::pi, start = c.line.shape().start;
+    for (int k = static_cast<int>(std::ceil(start / half - 1e-9));; ++k) {
+        const double theta = k * half - start;
         if (theta > c.line.coil_end() + 1e-9) break;
         const auto f = c.line.frame(theta);
         const double level = std::hypot(f.along.x, f.along.y);
@@ -20,8 +22,8 @@ std::vector<WireSection> wire_sections(const ResolvedCoil& c) {
         s.x = (k % 2 ? -1 : 1) * c.line.radius(theta);
         s.along = c.wire / 2 / level;
         s.across = c.wire / 2;
-        s.low = c.spec.ground ? 0 : -1e9;
-        s.high = c.spec.ground ? c.free_length : 1e9;
+        s.low = c.ground(false) ? 0 : -1e9;
+        s.high = c.ground(true) ? c.length : 1e9;
         out.push_back(s);
     }
     return out;
@@ -33,11 +35,11 @@ std::string coil_svg(const ResolvedCoil& c, LengthUnit unit) {
         return number_text(in_unit(mm(v), unit), unit == LengthUnit::inch ? 4 : 3);
     };
     // about 160 mm of paper
-    const double scale = 160 / std::max(c.free_length, c.outside());
+    const double scale = 160 / std::max(c.length, c.outside());
     const double left = 30, top = 22 + c.outside() / 2 * scale;
     const auto x_of = [&](double z) { return left + z * scale; };
     const auto y_of = [&](double x) { return top - x * scale; };
-    const double width = left + c.free_length * scale + 30, height = top + c.outside() / 2 * scale + 30;
+    const double width = left + c.length * scale + 30, height = top + c.outside() / 2 * scale + 30;
     std::string body;
     const auto line = [&](double x1, double y1, double x2, double y2, const char* style) {
         body += "  <line x1=\"" + n(x1) + "\" y1=\"" + n(y1) + "\" x2=\"" + n(x2) + "\" y2=\"" + n(y2) +
@@ -47,18 +49,19 @@ std::string coil_svg(const ResolvedCoil& c, LengthUnit unit) {
         body += "  <text x=\"" + n(x) + "\" y=\"" + n(y) + "\" text-anchor=\"middle\"" + extra + ">" + t +
                 "</text>\n";
     };
-    body += "  <clipPath id=\"ground\"><rect x=\"" + n(x_of(c.spec.ground ? 0 : -c.wire)) +
-            "\" y=\"0\" width=\"" + n((c.free_length + (c.spec.ground ? 0 : 2 * c.wire)) * scale) +
+    body += "  <clipPath id=\"ground\"><rect x=\"" + n(x_of(c.ground(false) ? 0 : -c.wire)) +
+            "\" y=\"0\" width=\"" +
+            n((c.length + c.wire * ((c.ground(false) ? 0 : 1) + (c.ground(true) ? 0 : 1))) * scale) +
             "\" height=\"" + n(height) + "\"/></clipPath>\n";
-    line(x_of(-c.wire), top, x_of(c.free_length + c.wire), top, "axis");
+    line(x_of(-c.wire), top, x_of(c.length + c.wire), top, "axis");
     for (const WireSection& s : wire_sections(c))
         body += "  <ellipse class=\"cut\" clip-path=\"url(#ground)\" cx=\"" + n(x_of(s.z)) + "\" cy=\"" +
                 n(y_of(s.x)) + "\" rx=\"" + n(s.along * scale) + "\" ry=\"" + n(s.across * scale) + "\"/>\n";
     const double under = top + c.outside() / 2 * scale + 12;
-    line(x_of(0), under, x_of(c.free_length), under, "thin");
-    for (const double z : {0.0, c.free_length})
+    line(x_of(0), under, x_of(c.length), under, "thin");
+    for (const double z : {0.0, c.length})
         line(x_of(z), under - 3, x_of(z), under + 3, "thin");
-    text(x_of(c.free_length / 2), under - 2, "L0 " + shown(c.free_length));
+    text(x_of(c.length / 2), under - 2, (c.made_at ? "L " : "L0 ") + shown(c.length));
     text(width / 2, 12,
          "d " + shown(c.wire) + "   De " + shown(c.outside()) + "   n " + number_text(c.active, 4) +
              "   nt " + number_text(c.total, 4) + "   p " + shown(c.pitch) + "   R " +

@@ -138,9 +138,10 @@ struct RackForm {
 struct CoilForm {
     SpringKind kind = SpringKind::compression;
     Number wire = {"2", {}};
-    Number diameters = {"20", {}}; // "20", or at stations spread over all turns "52..30..52"
+    Number diameters = {"20", {}}; // "20", or at stations spread over all turns "52..30..52": form/coil/stations.hpp
     CoilDiameter measured = CoilDiameter::mean;
-    Number pitch;               // of the active turns; empty: it follows from the free length
+    Number pitch;               // of the active turns, "6" or stations; empty: it follows from the free length
+    LengthOver length_over = LengthOver::faces;
     Number active, total, dead; // turns; `dead` of both ends together
     CoilEnds ends = CoilEnds::closed;
     bool ground = false;
@@ -148,8 +149,11 @@ struct CoilForm {
     Hand hand = Hand::right;
     std::string material = "EN 10270-1"; // of spring_wires()
     std::string wire_class = "SM";       // of wire_classes()
-    Number near_wire, far_wire; // how the wire goes on at either end, in words: wire_end.hpp; empty: plain
+    Number near_wire, far_wire; // how the wire ends, in words: wire_end.hpp; empty: plain, or as `ends` says
     Number initial_tension;     // N, of an extension spring
+    Number start;               // degrees, where the wire begins; empty: 0
+    Number works;               // "32..24", "40N..65N": what it works between
+    Number made_at;             // "32", "40N": the state it is made in; empty: free
     friend bool operator==(const CoilForm&, const CoilForm&) = default;
 };
 

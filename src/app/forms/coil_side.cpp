@@ -3,6 +3,7 @@
 #include "app/theme.hpp"
 
 #include <algorithm>
+#include <cmath>
 #include <numbers>
 
 namespace whorl::app {
@@ -10,17 +11,21 @@ namespace whorl::app {
 CoilSide coil_side(const ResolvedCoil& c) {
     CoilSide out;
     out.wire = c.wire;
-    if (c.spec.ground) out.ground_at = c.free_length;
+    out.near_ground = c.ground(false);
+    out.far_ground = c.ground(true);
+    out.length = c.length;
     constexpr double half = std::numbers::pi;
-    for (int k = 0; k * half < c.line.coil_end() - 1e-9; ++k) {
-        const double from = k * half, to = std::min(c.line.coil_end(), from + half);
+    const double start = c.line.shape().start, end = c.line.coil_end();
+    // from one pass through the plane of the axis to the next
+    for (double from = 0; from < end - 1e-9;) {
+        const double to = std::min(end, (std::floor((from + start) / half + 1e-9) + 1) * half - start);
         QPolygonF line;
         for (int i = 0; i <= 24; ++i) {
             const auto p = c.line.point(from + (to - from) * i / 24);
             line << QPointF(p.at.z + c.lift(), p.at.x);
         }
-        const bool before = (k % 2 == 0) == (c.spec.hand == Hand::left);
-        (before ? out.before : out.behind).push_back(line);
+        (c.line.point((from + to) / 2).at.y < 0 ? out.before : out.behind).push_back(line);
+        from = to;
     }
     // hooks and legs
     const auto& breaks = c.line.breaks();
@@ -65,9 +70,10 @@ void draw_coil_side(QPainter& p, const CoilSide& side, const QTransform& to_page
     const Theme& t = theme();
     const double thick = side.wire * to_page.m11();
     p.save();
-    if (side.ground_at) { // nothing stands out beyond the ground faces
-        const QPointF a = to_page.map(QPointF(0, 0)), b = to_page.map(QPointF(*side.ground_at, 0));
-        p.setClipRect(QRectF(a.x() - 0.6, -1e4, b.x() - a.x() + 1.2, 2e4), Qt::IntersectClip);
+    if (side.near_ground || side.far_ground) { // nothing stands out beyond the ground faces
+        const double a = side.near_ground ? to_page.map(QPointF(0, 0)).x() - 0.6 : -1e4,
+                     b = side.far_ground ? to_page.map(QPointF(side.length, 0)).x() + 0.6 : 1e4;
+        p.setClipRect(QRectF(a, -1e4, b - a, 2e4), Qt::IntersectClip);
     }
     p.setBrush(Qt::NoBrush);
     QColor faint = ink;

@@ -5,7 +5,6 @@
 
 #include <QPainter>
 #include <QPolygonF>
-#include <optional>
 #include <vector>
 
 namespace whorl::app {
@@ -15,7 +14,8 @@ struct CoilSide {
     std::vector<QPolygonF> behind, before;
     std::vector<QPolygonF> ends; // of hooks and legs, which are among them
     double wire = 0;
-    std::optional<double> ground_at; // x of the far ground face; the near one is at 0
+    bool near_ground = false, far_ground = false; // faces, at x = 0 and at the length
+    double length = 0;
 };
 QRectF bounds(const CoilSide& side); // with its wire
 // Hooks and legs alone, as they are seen.

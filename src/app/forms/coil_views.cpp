@@ -50,6 +50,13 @@ void corner_texts(SectionView& view, QPainter& p, const ResolvedCoil& c) {
     }
 }
 
+// The pitch asked, or as it is in the state it is made in.
+QString pitch_text(const Canvas& view, const ResolvedCoil& c) {
+    if (c.made_at) return "p " + view.shown(c.line.pitch(pi * c.line.shape().turns));
+    if (c.of_one_pitch()) return "p " + view.shown(c.pitch);
+    return "p " + view.shown(c.smallest_pitch) + "…" + view.shown(c.largest_pitch);
+}
+
 void draw_section(SectionView& view, QPainter& p, const ResolvedZone& zone) {
     const ResolvedCoil& c = *zone.coil();
     const Theme& t = theme();
@@ -72,9 +79,9 @@ void draw_section(SectionView& view, QPainter& p, const ResolvedZone& zone) {
     p.drawLine(at(0, 0) - QPointF(14, 0), at(c.overall, 0) + QPointF(14, 0));
     if (c.has_ends()) draw_wire_ends(p, side, QTransform(k, 0, 0, -k, x0, axis));
     p.save();
-    if (c.spec.ground)
-        p.setClipRect(QRectF(at(0, 0).x(), top - 20, c.free_length * k, bottom - top + 40),
-                      Qt::IntersectClip);
+    const double clip_from = c.ground(false) ? at(0, 0).x() : -1e4,
+                 clip_to = c.ground(true) ? at(c.length, 0).x() : 1e4;
+    p.setClipRect(QRectF(clip_from, top - 20, clip_to - clip_from, bottom - top + 40), Qt::IntersectClip);
     const auto sections = wire_sections(c);
     for (const WireSection& s : sections) {
         QPainterPath wire;
@@ -85,11 +92,12 @@ void draw_section(SectionView& view, QPainter& p, const ResolvedZone& zone) {
         p.drawPath(wire);
     }
     p.restore();
-    if (c.spec.ground) {
-        p.setPen(QPen(t.ink, 1.7));
-        for (const double z : {0.0, c.free_length})
+    p.setPen(QPen(t.ink, 1.7));
+    for (const bool far : {false, true})
+        if (c.ground(far)) {
+            const double z = far ? c.length : 0;
             p.drawLine(at(z, c.outside() / 2), at(z, -c.outside() / 2));
-    }
+        }
     p.setFont(text_font(13, Weight::medium));
     // the free length under it, of others the body
     const double under = axis + c.outside() / 2 * k + 24;
@@ -97,11 +105,14 @@ void draw_section(SectionView& view, QPainter& p, const ResolvedZone& zone) {
     view.dimension(
         p, {at(z0, 0).x(), under}, {at(z1, 0).x(), under},
         {at(z0, -c.outside() / 2), at(z1, -c.outside() / 2)}, {at((z0 + z1) / 2, 0).x(), under},
-        c.has_ends() ? "LK " + view.shown(c.body_length) : "L0 " + view.shown(c.free_length),
-        extension ? view.spot_of("body_length", {}, "Of the body, wound tight: it follows from the turns.")
+        c.has_ends() ? "LK " + view.shown(c.body_length) : (c.made_at ? "L " : "L0 ") + view.shown(c.length),
+        c.made_at && !c.has_ends()
+            ? view.spot_of("made_length", field::made_at,
+                           "The length it is made at. Click to type: 32, 40N; clear it for the free one.")
+        : extension ? view.spot_of("body_length", {}, "Of the body, wound tight: it follows from the turns.")
         : c.has_ends()
             ? view.spot_of("body_length", field::length, "Of the body. Click to type; the pitch follows.")
-        : c.spec.ground
+        : c.any_ground()
             ? view.spot_of("free_length", field::length,
                            "Free length over the ground faces. Click to type; the pitch follows.")
             : view.spot_of("free_length", field::length, "Free length. Click to type; the pitch follows."));
@@ -124,13 +135,15 @@ void draw_section(SectionView& view, QPainter& p, const ResolvedZone& zone) {
             "Mean diameter, or De outside, Di inside; several such as 52..30..52 are spread over the "
             "turns. Click to type."));
     // the pitch between two active coils over it
-    const double middle = pi * 2 * std::max(0.0, std::floor(c.total / 2 - 0.5));
+    const double middle =
+        pi * 2 * std::max(0.0, std::floor(c.total / 2 - 0.5)) +
+        (2 * pi - std::fmod(c.line.shape().start + 4 * pi, 2 * pi)) * (c.line.shape().start != 0);
     if (middle + 2 * pi <= c.line.coil_end() + 1e-9 && !extension) {
         const double over = axis - c.outside() / 2 * k - 16;
         const double from = c.line.height(middle) + c.lift(), to = c.line.height(middle + 2 * pi) + c.lift();
         view.dimension(p, {at(from, 0).x(), over}, {at(to, 0).x(), over},
                        {at(from, c.line.radius(middle)), at(to, c.line.radius(middle + 2 * pi))},
-                       {at((from + to) / 2, 0).x(), over - 14}, "p " + view.shown(c.pitch),
+                       {at((from + to) / 2, 0).x(), over - 14}, pitch_text(view, c),
                        view.spot_of("pitch", field::pitch,
                                     "Pitch of the active turns. Click to type; the free length "
                                     "follows."));
@@ -164,7 +177,7 @@ void draw_unrolled(DevelopedView& view, QPainter& p, const ResolvedZone& zone) {
     };
     p.save();
     p.setClipRect(a, Qt::IntersectClip);
-    const int turns = static_cast<int>(std::ceil(c.total - 1e-9));
+    const int turns = static_cast<int>(std::ceil(c.line.coil_end() / (2 * pi) - 1e-9));
     const bool left = c.spec.hand == Hand::left;
     for (int turn = 0; turn < turns; ++turn) {
         QPolygonF line, over, under;
@@ -184,7 +197,7 @@ void draw_unrolled(DevelopedView& view, QPainter& p, const ResolvedZone& zone) {
         band.closeSubpath();
         p.fillPath(band, t.part_fill);
         const double middle = (from + to) / 2 / (2 * pi);
-        const bool dead = middle < c.dead / 2 || middle > c.total - c.dead / 2;
+        const bool dead = middle < c.near_turns.dead || middle > c.total - c.far_turns.dead;
         p.setPen(QPen(view.session().hovered() == "pitch" && !dead ? t.active : t.part, 1.2));
         p.drawPolyline(over);
         p.drawPolyline(under);
@@ -201,7 +214,7 @@ void draw_unrolled(DevelopedView& view, QPainter& p, const ResolvedZone& zone) {
     const double y1 = c.line.height(theta) + c.lift(), y2 = c.line.height(theta + 2 * pi) + c.lift();
     p.setFont(text_font(13, Weight::medium));
     view.dimension(p, on_page(x, y1), on_page(x, y2), {on_page(x, y1), on_page(x, y2)},
-                   on_page(x, (y1 + y2) / 2), "p " + view.shown(c.pitch),
+                   on_page(x, (y1 + y2) / 2), pitch_text(view, c),
                    view.spot_of("pitch", field::pitch,
                                 "Pitch of the active turns. Click to type; the free length follows."));
 }

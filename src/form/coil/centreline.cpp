@@ -6,51 +6,6 @@
 #include <cmath>
 
 namespace whorl {
-namespace {
-
-// 3x² − 2x³, held at 0 and 1 outside; its integral from 0 and its derivative.
-double step(double x) {
-    x = std::clamp(x, 0.0, 1.0);
-    return x * x * (3 - 2 * x);
-}
-double step_integral(double x) {
-    if (x <= 0) return 0;
-    if (x >= 1) return x - 0.5;
-    return x * x * x * (1 - x / 2);
-}
-double step_slope(double x) {
-    return x <= 0 || x >= 1 ? 0 : 6 * x * (1 - x);
-}
-
-// Slopes at the stations, h apart: the mean of the secants beside, 0 at a turning point, three points at an
-// end; then limited so that the two at each interval add up to at most twice its secant.
-std::vector<double> monotone_slopes(const std::vector<double>& v, double h) {
-    const std::size_t n = v.size();
-    if (n < 2) return std::vector<double>(n, 0.0);
-    std::vector<double> secant(n - 1), m(n);
-    for (std::size_t i = 0; i + 1 < n; ++i)
-        secant[i] = (v[i + 1] - v[i]) / h;
-    if (n == 2) return {secant[0], secant[0]};
-    for (std::size_t i = 1; i + 1 < n; ++i)
-        m[i] = secant[i - 1] * secant[i] <= 0 ? 0 : (secant[i - 1] + secant[i]) / 2;
-    const auto at_end = [](double near, double next) {
-        const double slope = (3 * near - next) / 2;
-        return slope * near <= 0 ? 0 : slope;
-    };
-    m[0] = at_end(secant[0], secant[1]);
-    m[n - 1] = at_end(secant[n - 2], secant[n - 3]);
-    for (std::size_t i = 0; i + 1 < n; ++i) {
-        if (secant[i] == 0) {
-            m[i] = m[i + 1] = 0;
-            continue;
-        }
-        const double sum = (m[i] + m[i + 1]) / secant[i];
-        if (sum > 2) m[i] *= 2 / sum, m[i + 1] *= 2 / sum;
-    }
-    return m;
-}
-
-} // namespace
 
 double dot(Vec3 a, Vec3 b) {
     return a.x * b.x + a.y * b.y + a.z * b.z;
@@ -62,20 +17,12 @@ double norm(Vec3 a) {
     return std::sqrt(dot(a, a));
 }
 
-Centreline::Centreline(const CoilShape& shape) : shape_(shape) {
-    const double turns = shape_.turns, active = turns - 2 * shape_.dead;
-    const std::size_t n = shape_.diameters.size();
-    slopes_ = monotone_slopes(shape_.diameters, n > 1 ? turns / static_cast<double>(n - 1) : turns);
-    for (double& s : slopes_)
-        s /= 2; // of the radius
-    breaks_ = {0, turns};
-    for (std::size_t i = 1; i + 1 < n; ++i)
-        breaks_.push_back(turns * static_cast<double>(i) / static_cast<double>(n - 1));
-    if (shape_.dead > 0 && shape_.pitch != shape_.closed_pitch) {
-        window_ = std::min({shape_.window, shape_.dead / 2, active / 2});
-        for (const double at : {shape_.dead, turns - shape_.dead})
-            breaks_.insert(breaks_.end(), {at - window_, at + window_});
-    }
+Centreline::Centreline(const CoilShape& shape)
+    : shape_(shape), diameter_(shape.diameters), pitch_(shape.pitch) {
+    breaks_ = {0, shape_.turns};
+    for (const auto* all : {&shape_.diameters, &shape_.pitch})
+        for (const Profile::Point& p : *all)
+            if (p.turn > 0 && p.turn < shape_.turns) breaks_.push_back(p.turn);
     std::sort(breaks_.begin(), breaks_.end());
     breaks_.erase(std::unique(breaks_.begin(), breaks_.end(),
                               [](double a, double b) { return std::abs(a - b) < 1e-9; }),
@@ -147,46 +94,20 @@ double Centreline::coil_end() const {
     return shape_.turns * full_turn;
 }
 double Centreline::rise() const {
-    return height_at(shape_.turns).v;
-}
-
-Centreline::Value Centreline::radius_at(double turn) const {
-    const auto& d = shape_.diameters;
-    if (d.size() == 1) return {d[0] / 2, 0, 0};
-    const double h = shape_.turns / static_cast<double>(d.size() - 1);
-    const double at = std::clamp(std::floor(turn / h), 0.0, static_cast<double>(d.size() - 2));
-    const auto i = static_cast<std::size_t>(at);
-    const double t = turn / h - at, v0 = d[i] / 2, rise = (d[i + 1] - d[i]) / 2;
-    const double a = slopes_[i] * h, b = slopes_[i + 1] * h;
-    // quintic Hermite, second derivatives 0 at both ends
-    const double t2 = t * t, t3 = t2 * t;
-    Value r;
-    r.v = v0 + rise * t3 * (10 - 15 * t + 6 * t2) + a * (t - t3 * (6 - 8 * t + 3 * t2)) -
-          b * t3 * (4 - 7 * t + 3 * t2);
-    r.d1 = (rise * t2 * (30 - 60 * t + 30 * t2) + a * (1 - t2 * (18 - 32 * t + 15 * t2)) -
-            b * t2 * (12 - 28 * t + 15 * t2)) /
-           h;
-    r.d2 = (rise * t * (60 - 180 * t + 120 * t2) - a * t * (36 - 96 * t + 60 * t2) -
-            b * t * (24 - 84 * t + 60 * t2)) /
-           (h * h);
-    return r;
-}
-
-Centreline::Value Centreline::height_at(double turn) const {
-    const double low = shape_.closed_pitch, more = shape_.pitch - low;
-    if (shape_.dead <= 0) return {shape_.pitch * turn, shape_.pitch, 0};
-    if (window_ <= 0) return {low * turn, low, 0};
-    const double w = 2 * window_, x = (turn - shape_.dead + window_) / w,
-                 y = (turn - shape_.turns + shape_.dead + window_) / w;
-    return {low * turn + more * w * (step_integral(x) - step_integral(y)), low + more * (step(x) - step(y)),
-            more / w * (step_slope(x) - step_slope(y))};
+    return pitch_.integral(shape_.turns);
 }
 
 double Centreline::radius(double theta) const {
-    return radius_at(theta / full_turn).v;
+    return diameter_(theta / full_turn).v / 2;
 }
 double Centreline::height(double theta) const {
-    return height_at(theta / full_turn).v;
+    return pitch_.integral(theta / full_turn);
+}
+double Centreline::pitch(double theta) const {
+    return pitch_(theta / full_turn).v;
+}
+double Centreline::turn_at_height(double height) const {
+    return pitch_.turn_at(height);
 }
 
 Centreline::Point Centreline::point(double theta) const {
@@ -197,13 +118,13 @@ Centreline::Point Centreline::point(double theta) const {
 }
 
 Centreline::Point Centreline::coil_point(double theta) const {
-    const Value r = radius_at(theta / full_turn), z = height_at(theta / full_turn);
-    const double c = std::cos(theta), s = std::sin(theta), hand = shape_.left ? -1 : 1;
-    const double r1 = r.d1 / full_turn, r2 = r.d2 / (full_turn * full_turn);
-    return {
-        {r.v * c, hand * r.v * s, z.v},
-        {r1 * c - r.v * s, hand * (r1 * s + r.v * c), z.d1 / full_turn},
-        {(r2 - r.v) * c - 2 * r1 * s, hand * ((r2 - r.v) * s + 2 * r1 * c), z.d2 / (full_turn * full_turn)}};
+    const double turn = theta / full_turn, at = theta + shape_.start, hand = shape_.left ? -1 : 1;
+    const Profile::Jet D = diameter_(turn), p = pitch_(turn);
+    const double c = std::cos(at), s = std::sin(at), r = D.v / 2, r1 = D.d1 / 2 / full_turn,
+                 r2 = D.d2 / 2 / (full_turn * full_turn);
+    return {{r * c, hand * r * s, pitch_.integral(turn)},
+            {r1 * c - r * s, hand * (r1 * s + r * c), p.v / full_turn},
+            {(r2 - r) * c - 2 * r1 * s, hand * ((r2 - r) * s + 2 * r1 * c), p.d1 / (full_turn * full_turn)}};
 }
 
 Centreline::Frame Centreline::frame(double theta) const {

@@ -2,13 +2,10 @@
 //
 //   c(θ) = (R(θ)·cos θ, ±R(θ)·sin θ, z(θ)),   0 ≤ θ ≤ 2π·(turns)
 //
-// The pitch is that of the closed coils at both ends and the active one between; it goes from one to the
-// other as 3x² − 2x³ over a window that lies evenly on both sides of the boundary, so that the rise is
-// exactly dead turns × closed pitch + active turns × pitch, and z(θ) has two continuous derivatives. The
-// diameter goes through its stations, evenly spread over all turns, as quintic Hermite polynomials whose
-// second derivative is 0 there; between two stations it is a straight line. Such a polynomial is monotone
-// where its end slopes, measured by the secant's, add up to at most 2: p' is linear in them and not negative
-// for (0, 0), (2, 0) and (0, 2). Slopes are limited to that.
+// Pitch and diameter are profiles over the turns (profile.hpp), so that R(θ) has two continuous derivatives and z(θ), the
+// integral of the pitch, three. Closed coils are a pitch of their own: it goes over to that of the active ones in a window that
+// lies evenly on both sides of the boundary, level at both its ends, so that the rise is exactly closed turns × closed pitch +
+// active turns × pitch.
 //
 // Beyond its ends the line goes on in stretches, straight ones and arcs, each touching the one before: legs and hooks. They
 // are told in the frame that goes with the wire: t away from the coil, o and a square to it. At the coil's end o looks away
@@ -21,6 +18,8 @@
 //
 // Units: mm, rad; turns are counted from the near end.
 #pragma once
+
+#include "form/coil/profile.hpp"
 
 #include <utility>
 #include <vector>
@@ -45,13 +44,11 @@ struct WireStretch {
 };
 
 struct CoilShape {
-    std::vector<double> diameters; // mean, at the stations; at least one
-    double turns = 1;              // all of them
-    double dead = 0;               // of them at each end, with the closed pitch
-    double pitch = 1, closed_pitch = 1;
-    double window =
-        0.25; // turns on both sides of a boundary over which the pitch changes, where there is room
+    std::vector<Profile::Point> diameters; // mean, over the turns; at least one
+    std::vector<Profile::Point> pitch;     // over the turns; at least one
+    double turns = 1;                      // all of them
     bool left = false;
+    double start = 0; // the angle at which the wire begins, in the direction of winding
     std::vector<WireStretch> near_end = {}, far_end = {}; // from the coil on
     friend bool operator==(const CoilShape&, const CoilShape&) = default;
 };
@@ -70,6 +67,8 @@ public:
 
     double radius(double theta) const; // of the coil
     double height(double theta) const;
+    double pitch(double theta) const;
+    double turn_at_height(double height) const; // turns from the near end
     struct Point {
         Vec3 at, d1, d2; // the point, and its derivatives by θ
     };
@@ -94,11 +93,6 @@ public:
     const CoilShape& shape() const { return shape_; }
 
 private:
-    struct Value {
-        double v = 0, d1 = 0, d2 = 0;
-    };
-    Value radius_at(double turn) const; // derivatives by the turn
-    Value height_at(double turn) const;
     Point coil_point(double theta) const;
     Frame coil_frame(double theta) const;
 
@@ -119,9 +113,8 @@ private:
     std::pair<const Stretch*, double> stretch_at(double theta) const;
 
     CoilShape shape_;
-    std::vector<double> slopes_; // dR/d(turn) at the stations
+    Profile diameter_, pitch_;
     std::vector<double> breaks_;
-    double window_ = 0; // half of it, in turns
     std::vector<Stretch> near_, far_;
 };
 

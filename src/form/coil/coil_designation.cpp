@@ -1,10 +1,12 @@
 #include "form/coil/coil_designation.hpp"
 
+#include "form/coil/coil_load.hpp"
 #include "form/coil/stations.hpp"
 #include "form/kinds.hpp"
 #include "form/word_reader.hpp"
 #include "quantity/expression.hpp"
 #include "quantity/input_error.hpp"
+#include "quantity/numeric.hpp"
 
 #include <algorithm>
 #include <cctype>
@@ -35,7 +37,11 @@ public:
             throw InputError("A spring needs a diameter: D (mean), De (outside) or Di (inside), such as D20.",
                              end());
         CoilSpec& s = out_.spec;
-        if (s.ground && !given("ends")) s.ends = CoilEnds::closed;
+        if (s.near.is_turns() && s.far.is_turns()) { // nothing is said for both
+            s.ends = CoilEnds::closed;
+            s.ground = false;
+            s.tip.reset();
+        }
         try {
             (void)resolve_coil(s); // out of range, too little or too much is said here
         } catch (const InputError& e) {
@@ -68,15 +74,32 @@ private:
                 once("material", w);
                 s.material = wire(w);
             }
-        } else if (low == "hooks" || low == "near" || low == "far") {
+        } else if (low == "hooks" || low == "near" || low == "far" || low == "end" || low == "ends") {
             take();
-            const WireEnd e = wire_end();
+            const WireEnd e = wire_end(low.starts_with("end"));
             if (low != "far") once("near end", w), s.near = e;
             if (low != "near") once("far end", w), s.far = e;
         } else if (low == "legs") {
             take();
             once("near end", w), once("far end", w);
             legs();
+        } else if (low == "over") {
+            take();
+            length_over();
+        } else if (low == "works") {
+            const Word v = value("works", "32..24");
+            const auto parts = v.text.find("..");
+            const auto one = [&](std::string_view text) {
+                s.works.push_back(located(v, [&] { return read_state(text, s.kind, out_.unit); }));
+            };
+            one(std::string_view(v.text).substr(0, parts));
+            if (parts != v.text.npos) one(std::string_view(v.text).substr(parts + 2));
+        } else if (low == "at") {
+            const Word v = value("at", "32");
+            s.made_at = located(v, [&] { return read_state(v.text, s.kind, out_.unit); });
+        } else if (at_key("start")) {
+            const Word v = value("start", "90");
+            s.start = located(v, [&] { return in_rad(evaluate_angle(v.text)); });
         } else if (at_key("F0") || at_key("f0")) {
             s.initial_tension = number(value(w.text.substr(0, 2), "12", "initial tension"));
         } else if (at_key("dead")) {
@@ -94,7 +117,8 @@ private:
         } else if (at_key("L") || at_key("l")) {
             s.free_length = size("L", "50", "free length");
         } else if (at_key("p")) {
-            s.pitch = size("p", "6", "pitch");
+            const Word v = value("p", "6", "pitch");
+            s.pitch = located(v, [&] { return read_stations(v.text, out_.unit); });
         } else if (at_key("nt")) {
             s.total = number(value("nt", "9"));
         } else if (at_key("n")) {
@@ -106,7 +130,10 @@ private:
                     "inside diameter), L (free length), p (pitch), n or nt (active turns or all), "
                     "dead, open or closed, ground, tip, wire (its standard or class), LH or RH, of an "
                     "extension spring "
-                    "hooks, near, far, F0 (initial tension), of a torsion spring legs, near, far.",
+                    "hooks, near, far, F0 (initial tension), of a torsion spring legs, near, far; near, far, "
+                    "ends "
+                    "(closed 1.5 ground pitch 2.4, open), over (faces, wire, centreline: what L is of), "
+                    "start, works, at.",
                 w.at, w.text.size());
         }
     }
@@ -123,27 +150,42 @@ private:
     }
     // The words that belong to one end: until one that an end hasn't.
     std::string end_words() {
-        constexpr std::string_view known[]{"plain", "half",  "full",   "side",       "eye",    "extended",
-                                           "leg",   "axial", "radial", "tangential", "inward", "bent",
-                                           "r",     "out",   "in",     "up",         "down"};
         std::string out;
         for (; !done(); take()) {
             const std::string low = lowered_line(here().text);
             const bool number = is_digit(low[0]) || low[0] == '.' || low[0] == '(' ||
                                 (low[0] == 'r' && low.size() > 1 && (is_digit(low[1]) || low[1] == '.'));
-            if (!number && std::ranges::find(known, low) == std::end(known)) break;
+            if (!number && !is_wire_end_word(low)) break;
+            if (!out.empty() && (low == "closed" || low == "open")) break; // of the other end
             out += (out.empty() ? "" : " ") + here().text;
         }
         return out;
     }
-    WireEnd wire_end() {
+    // `ends pitch 2.4`: closed ones.
+    WireEnd wire_end(bool of_turns) {
         const std::size_t at = done() ? end() : here().at;
-        const std::string text = end_words();
+        std::string text = end_words();
+        const bool said = lowered_line(text).starts_with("closed") || lowered_line(text).starts_with("open");
+        const std::size_t before = of_turns && !said ? 7 : 0; // characters
+        if (before) text = "closed " + text;
         try {
             return parse_wire_end(text, out_.unit);
         } catch (const InputError& e) {
-            throw InputError(e.what(), at + e.position, e.extent);
+            throw InputError(e.what(), at + (e.position < before ? 0 : e.position - before), e.extent);
         }
+    }
+    void length_over() {
+        constexpr std::string_view words[]{"faces", "wire", "centreline"};
+        for (std::size_t i = 0; i < 3 && !done(); ++i)
+            if (lowered_line(here().text) == words[i]) {
+                once("over", take());
+                out_.spec.length_over = static_cast<LengthOver>(i);
+                return;
+            }
+        throw InputError(
+            "Behind over stands what the free length is of: faces (the ends as they are), wire (before "
+            "they are ground) or centreline.",
+            done() ? end() : here().at, done() ? 0 : here().text.size());
     }
     // 30, 30/20, 30 axial
     void legs() {
@@ -219,17 +261,8 @@ private:
     }
     void diameters(const char* key, CoilDiameter measured) {
         out_.spec.measured = measured;
-        out_.spec.diameters.clear();
         const Word w = value(key, "20", "diameter");
-        located(w, [&] {
-            for (const Station& one : stations_in(w.text, out_.unit))
-                try {
-                    out_.spec.diameters.push_back(evaluate_length(one.text, out_.unit));
-                } catch (const InputError& e) {
-                    throw InputError(e.what(), one.at + e.position, e.extent);
-                }
-            return 0;
-        });
+        out_.spec.diameters = located(w, [&] { return read_stations(w.text, out_.unit); });
     }
 
     CoilDesignation out_;
@@ -254,14 +287,16 @@ std::string write_spring(const CoilSpec& s, LengthUnit unit) {
     std::string text =
         (compression ? std::string() : std::string(word(s.kind)) + " ") + "spring d" + length(s.wire);
     text += s.measured == CoilDiameter::outside ? " De" : s.measured == CoilDiameter::inside ? " Di" : " D";
-    for (std::size_t i = 0; i < s.diameters.size(); ++i)
-        text += (i ? ".." : "") + length(s.diameters[i]);
+    text += write_stations(s.diameters, unit);
     if (s.free_length) text += " L" + length(*s.free_length);
-    if (s.pitch) text += " p" + length(*s.pitch);
+    if (s.length_over != LengthOver::faces)
+        text += s.length_over == LengthOver::wire ? " over wire" : " over centreline";
+    if (!s.pitch.empty()) text += " p" + write_stations(s.pitch, unit);
     if (s.active) text += " n" + number_text(*s.active, 6);
     if (s.total) text += " nt" + number_text(*s.total, 6);
     if (s.dead) text += " dead " + number_text(*s.dead, 6);
-    if (compression) text += s.ends == CoilEnds::closed ? " closed" : " open";
+    const bool own_ends = compression && s.near.is_turns() && s.far.is_turns();
+    if (compression && !own_ends) text += s.ends == CoilEnds::closed ? " closed" : " open";
     if (!compression) {
         if (s.near == s.far && s.near.kind == WireEndKind::leg)
             text += " legs " + write_wire_end(s.near, unit).substr(4); // behind `leg `
@@ -273,9 +308,20 @@ std::string write_spring(const CoilSpec& s, LengthUnit unit) {
                     text += word + write_wire_end(*e, unit);
     }
     if (s.initial_tension) text += " F0 " + number_text(*s.initial_tension, 6);
-    if (s.ground) text += " ground";
-    if (s.tip) text += " tip " + length(*s.tip);
+    if (s.ground && !own_ends) text += " ground";
+    if (s.tip && !own_ends) text += " tip " + length(*s.tip);
+    if (compression) { // what an end says of itself
+        if (own_ends && s.near == s.far)
+            text += " ends " + write_wire_end(s.near, unit);
+        else
+            for (const auto& [word, e] : {std::pair{" near ", &s.near}, std::pair{" far ", &s.far}})
+                if (e->is_turns()) text += word + write_wire_end(*e, unit);
+    }
     text += s.hand == Hand::left ? " LH" : " RH";
+    if (s.start != 0) text += " start " + number_text(s.start * 180 / pi, 9);
+    for (std::size_t i = 0; i < s.works.size(); ++i)
+        text += (i ? ".." : " works ") + write_state(s.works[i], s.kind, unit);
+    if (s.made_at) text += " at " + write_state(*s.made_at, s.kind, unit);
     if (s.material != CoilSpec{}.material) text += " wire " + s.material;
     if (s.wire_class != CoilSpec{}.wire_class) text += " wire " + s.wire_class;
     if (unit == LengthUnit::inch) text += " in";

@@ -1,5 +1,6 @@
 #include "form/coil/coil_values.hpp"
 
+#include "form/coil/coil_load.hpp"
 #include "form/coil/find_spring.hpp"
 #include "quantity/expression.hpp"
 #include "quantity/numeric.hpp"
@@ -26,20 +27,21 @@ public:
         length("wire_length", "Length of wire", c_.wire_length,
                c_.has_ends() ? "along the centreline, hooks or legs with it" : "along the centreline");
         number("mass", "Mass, g", c_.volume / 1000 * m_.density,
-               std::string(c_.spec.ground ? "what is ground off taken away; " : "") +
+               std::string(c_.any_ground() ? "what is ground off taken away; " : "") +
                    number_text(m_.density, 2) + " g/cm³");
         if (kind == SpringKind::compression && cylinder())
             number("natural_frequency", "Natural frequency, Hz",
                    3560 * d_ / (c_.active * c_.largest_mean * c_.largest_mean) *
                        std::sqrt(m_.shear_modulus / m_.density),
                    "EN 13906-1, 3560·d/(n·D²)·√(G/ρ), both ends held");
+        list_states();
         if (kind == SpringKind::compression)
             if (const double widest = largest_wire(c_.spec); widest > 0)
                 length("largest_wire", "Largest wire", widest, "with which the coils keep apart everywhere");
     }
 
 private:
-    bool cylinder() const { return c_.smallest_mean == c_.largest_mean; }
+    bool cylinder() const { return c_.is_cylinder(); }
 
     void list_wire() {
         const CoilSpec& s = c_.spec;
@@ -72,8 +74,9 @@ private:
         length("free_length", "Free length", c_.free_length,
                "between the hooks, inside: L0 = LK + LH1 + LH2");
         length("body_length", "Body length", c_.body_length,
-               s.pitch ? "n·p + d"
-                       : "EN 13906-2, LK = (n + 1)·d; in the solid each turn is half a hundredth longer");
+               !s.pitch.empty()
+                   ? "n·p + d"
+                   : "EN 13906-2, LK = (n + 1)·d; in the solid each turn is half a hundredth longer");
         length("overall_length", "Length over all", c_.overall, "of the solid along its axis");
         list_hook("near_hook", "Near hook, clear", s.near, c_.near_laid);
         list_hook("far_hook", "Far hook, clear", s.far, c_.far_laid);
@@ -127,9 +130,10 @@ private:
         const CoilSpec& s = c_.spec;
         const double d = d_;
         length("body_length", "Body length", c_.body_length,
-               c_.spec.pitch || c_.spec.free_length ? "n·p + d" : "EN 13906-3, (n + 1.5)·d, wound tight");
+               !s.pitch.empty() || s.free_length ? "n·p + d" : "EN 13906-3, (n + 1.5)·d, wound tight");
         length("overall_length", "Length over all", c_.overall, "of the solid along its axis");
-        length("pitch", "Pitch", c_.pitch, s.pitch ? "as asked" : "coils half a hundredth of the wire apart");
+        length("pitch", "Pitch", c_.pitch,
+               !s.pitch.empty() ? "as asked" : "coils half a hundredth of the wire apart");
         number("active_coils", "Active turns", c_.active, "as asked");
         list_ends_turned();
         list_index();
@@ -162,53 +166,60 @@ private:
         const CoilSpec& s = c_.spec;
         const SpringWire& m = m_;
         const double d = d_;
-        // coils of more than one dead turn at an end stand a little apart
-        const bool apart_closed = c_.dead > 2;
-        const std::string closed = apart_closed ? "pc" : "d";
+        // coils of more than one dead turn at an end stand a little apart, or have a pitch of their own
+        const bool apart_closed = [&] {
+            for (const bool far : {false, true})
+                if (c_.turns_at(far).dead > 0 && c_.turns_at(far).pitch != d) return true;
+            return false;
+        }();
         length("free_length", "Free length", c_.free_length,
-               s.free_length ? "as asked"
-               : s.ground
-                   ? "L0 = n·p + (nt − n)·" + closed + (s.tip ? " − d + 2·t" : "") + ", over the ground faces"
-                   : "L0 = n·p + (nt − n)·" + closed + " + d");
-        length("pitch", "Pitch", c_.pitch,
-               s.pitch ? "as asked" : "of the active coils, from the free length");
-        number("active_coils", "Active turns", c_.active, s.active ? "as asked" : "n = nt − dead turns");
+               !s.free_length                       ? follows_from(apart_closed)
+               : s.length_over == LengthOver::faces ? "as asked"
+               : s.length_over == LengthOver::wire  ? "over the ends, from the length over the wire"
+                                                    : "over the ends, from the length of the centreline");
+        if (c_.any_ground() || s.length_over != LengthOver::faces)
+            length("wire_to_wire", "Over the wire", c_.line.rise() + d,
+                   "before it is ground: L0 and what is ground off");
+        range("pitch", "Pitch", c_.smallest_pitch, c_.largest_pitch,
+              !s.pitch.empty() ? "as asked" : "of the active coils, from the free length");
+        if (!c_.of_one_pitch()) length("mean_pitch", "Mean pitch", c_.pitch, "of the active turns, ∫p/n");
+        number("active_coils", "Active turns", c_.active,
+               s.active  ? "as asked"
+               : s.total ? "n = nt − dead turns"
+                         : "from the free length and the pitch");
         number("total_coils", "Turns in all", c_.total, s.total ? "as asked" : "nt = n + dead turns");
-        number("dead_coils", "Dead turns", c_.dead,
-               s.dead                       ? "as asked"
-               : s.active && s.total        ? "nt − n"
-               : s.ends == CoilEnds::closed ? "one at each closed end"
-                                            : "none with open ends");
-        if (apart_closed)
-            length("closed_pitch", "Pitch of dead turns", c_.line.shape().closed_pitch,
-                   "pc: half a hundredth of the wire apart, square to the coils");
-        if (s.ground)
-            length("tip_thickness", "Thickness of the wire's end", d / 2 - c_.ground_height,
-                   s.tip ? "as asked" : "d/2");
+        number("dead_coils", "Dead turns", c_.dead, dead_from());
+        list_closed_pitch("near_closed_pitch", "Pitch of near dead turns", false);
+        list_closed_pitch("far_closed_pitch", "Pitch of far dead turns", true);
+        list_tips();
         range("index", "Spring index", c_.smallest_mean / d, c_.largest_mean / d, "EN 13906-1, w = D/d",
               ValueKind::number);
         number("spring_rate", "Spring rate, N/mm", c_.rate,
-               c_.smallest_mean == c_.largest_mean
-                   ? "EN 13906-1, R = G·d⁴/(8·D³·n)"
-                   : "each turn by its own diameter: R = G·d⁴/(8·∫D³ dn), until the first lies down");
+               std::string(cylinder() ? "EN 13906-1, R = G·d⁴/(8·D³·n)"
+                                      : "each turn by its own diameter: R = G·d⁴/(8·∫D³ dn)") +
+                   (c_.of_one_pitch() && cylinder() ? "" : ", until the first turn lies down"));
         number("shear_modulus", "Shear modulus, MPa", m.shear_modulus,
                std::string("EN 13906-1, wire of ") + m.name);
-        const bool cylinder = this->cylinder();
-        const char* ends = s.ground ? "" : s.ends == CoilEnds::closed ? " + 1.5·d" : " + d";
+        const bool cylinder = this->cylinder(), at_once = cylinder && c_.of_one_pitch();
+        const bool ground = c_.near_turns.ground && c_.far_turns.ground,
+                   alike = c_.near_turns.ground == c_.far_turns.ground &&
+                           c_.near_turns.closed == c_.far_turns.closed;
+        const char* ends = ground ? "" : !alike ? " + ends" : c_.near_turns.closed ? " + 1.5·d" : " + d";
         length("solid_length", "Solid length", c_.solid_length,
                !cylinder ? std::string("turn by turn, nested: Lc = Σ √(d² − ΔR²)") + ends + ", at least d"
-               : s.ground                   ? "EN 13906-1, Lc = nt·d"
-               : s.ends == CoilEnds::closed ? "EN 13906-1, Lc = (nt + 1.5)·d"
-                                            : "coils on each other: Lc = (nt + 1)·d");
-        if (!cylinder)
+               : ground ? "EN 13906-1, Lc = nt·d"
+               : !alike ? "Lc = nt·d, and 0.75·d at a closed, 0.5·d at an open end that is not ground"
+               : c_.near_turns.closed ? "EN 13906-1, Lc = (nt + 1.5)·d"
+                                      : "coils on each other: Lc = (nt + 1)·d");
+        if (!at_once)
             number("straight_to", "Rate holds to, N", c_.straight_to,
                    "the first turn lies down: F = G·d⁴·(p − s)/(8·D³), s = √(d² − ΔR²) as it lies; stiffer "
                    "beyond");
         number("force_at_solid", "Force at solid, N", c_.force_at_solid,
-               cylinder ? "F = R·(L0 − Lc)" : "the last turn lies down: F = G·d⁴·(p − s)/(8·D³)");
+               at_once ? "F = R·(L0 − Lc)" : "the last turn lies down: F = G·d⁴·(p − s)/(8·D³)");
         number("stress_at_solid", "Stress at solid, MPa", c_.stress_at_solid,
-               cylinder ? "EN 13906-1, τ = 8·F·D/(π·d³)"
-                        : "turn by turn as it lies down: τ = G·d·(p − s)/(π·D²), the largest");
+               at_once ? "EN 13906-1, τ = 8·F·D/(π·d³)"
+                       : "turn by turn as it lies down: τ = G·d·(p − s)/(π·D²), the largest");
         const double w = c_.stressed_diameter / d, k = (w + 0.5) / (w - 0.75);
         number("corrected_stress_at_solid", "Corrected stress, MPa", k * c_.stress_at_solid,
                "EN 13906-1, k = (w + 0.5)/(w − 0.75), for dynamic loads");
@@ -232,6 +243,110 @@ private:
         if (const auto strength = strength_of(s); strength && c_.stress_at_solid > 0)
             number("safety_at_solid", "Safety at solid", 0.56 * *strength / c_.stress_at_solid,
                    "permissible over the uncorrected stress there");
+    }
+
+    std::string follows_from(bool apart_closed) const {
+        const CoilSpec& s = c_.spec;
+        std::string sum = c_.of_one_pitch() ? "L0 = n·p + " : "L0 = ∫p + ";
+        sum += std::string("(nt − n)·") + (apart_closed ? "pc" : "d");
+        if (c_.near_turns.ground != c_.far_turns.ground) return sum + " + d/2 at the end that is not ground";
+        if (!c_.near_turns.ground) return sum + " + d";
+        return sum + (s.tip || s.near.tip || s.far.tip ? " − d + 2·t" : "") + ", over the ground faces";
+    }
+    std::string dead_from() const {
+        const CoilSpec& s = c_.spec;
+        const EndTurns &n = c_.near_turns, &f = c_.far_turns;
+        if (n.dead != f.dead)
+            return number_text(n.dead, 4) + " at the near, " + number_text(f.dead, 4) + " at the far end";
+        if (s.dead) return "as asked";
+        if (s.active && s.total) return "nt − n";
+        if (s.near.turns || s.far.turns) return "as the ends say";
+        return n.closed ? "one at each closed end" : "none with open ends";
+    }
+    void list_closed_pitch(const char* key, const char* label, bool far) {
+        const EndTurns& e = c_.turns_at(far);
+        if (e.dead <= 0 || e.pitch == d_) return;
+        const WireEnd& own = far ? c_.spec.far : c_.spec.near;
+        length(key, label, e.pitch,
+               own.pitch ? "pc: as asked"
+               : own.gap ? "pc: the wire and the gap asked"
+                         : "pc: half a hundredth of the wire apart, square to the coils");
+    }
+    void list_tips() {
+        const EndTurns &n = c_.near_turns, &f = c_.far_turns;
+        const auto tip = [&](const EndTurns& e) { return d_ / 2 - e.ground_height; };
+        const auto source = [&](const WireEnd& own) {
+            return own.tip || (!own.is_turns() && c_.spec.tip) ? "as asked" : "d/2";
+        };
+        if (n.ground) length("tip_thickness", "Thickness of the wire's end", tip(n), source(c_.spec.near));
+        if (f.ground && (!n.ground || tip(f) != tip(n)))
+            length("far_tip_thickness", "Thickness of the far wire's end", tip(f), source(c_.spec.far));
+    }
+
+    // What it bears where it works, and where it is made.
+    void list_states() {
+        constexpr const char* keys[][4]{{"length_1", "load_1", "stress_1", "used_1"},
+                                        {"length_2", "load_2", "stress_2", "used_2"},
+                                        {"made_length", "made_load", "made_stress", "made_used"}};
+        constexpr const char* names[]{"Working 1", "Working 2", "As made"};
+        const bool torsion = c_.spec.kind == SpringKind::torsion;
+        const auto permissible = find_value(c_.values, "permissible_stress");
+        const std::optional<double> most = permissible ? permissible->value : std::nullopt;
+        std::vector<LoadCurve::Point> at;
+        const auto state = [&](std::size_t i, const SprungState& s) {
+            const LoadCurve::Point p = at_state(c_, s);
+            at.push_back(p);
+            const std::string name = names[i];
+            if (torsion) {
+                add(keys[i][0], "", ValueKind::angle, "wound from the free angle");
+                c_.values.back().value = p.travel * pi / 180;
+            } else {
+                length(keys[i][0], "",
+                       c_.free_length + (c_.spec.kind == SpringKind::compression ? -p.travel : p.travel),
+                       number_text(p.travel, 3) + " mm from the free length");
+            }
+            c_.values.back().label = name + (torsion ? ", angle" : ", length");
+            number(keys[i][1], "", p.load,
+                   s.load                                  ? "as asked"
+                   : torsion                               ? "M = R·α"
+                   : c_.spec.kind == SpringKind::extension ? "F = F0 + R·s"
+                   : cylinder() && c_.of_one_pitch()       ? "F = R·s"
+                                                           : "turn by turn, as they lie down");
+            c_.values.back().label = name + (torsion ? ", N·mm" : ", N");
+            number(keys[i][2], "", p.stress, torsion ? "σ = q·32·M/(π·d³)" : "τ = 8·F·D/(π·d³)");
+            c_.values.back().label = name + ", MPa";
+            if (most && *most > 0) {
+                number(keys[i][3], "", 100 * p.stress / *most, "of the permissible stress");
+                c_.values.back().label = name + ", %";
+            }
+        };
+        for (std::size_t i = 0; i < std::min<std::size_t>(2, c_.spec.works.size()); ++i)
+            state(i, c_.spec.works[i]);
+        if (at.size() == 2) {
+            const double range = std::abs(at[1].stress - at[0].stress);
+            number("stress_range", "Stress range, MPa", range,
+                   torsion ? "between them, with q" : "between them, uncorrected");
+            if (!torsion) {
+                const double w = c_.largest_mean / d_;
+                number("corrected_stress_range", "Corrected range, MPa", range * (w + 0.5) / (w - 0.75),
+                       "EN 13906-1, k = (w + 0.5)/(w − 0.75)");
+            }
+            number("work", torsion ? "Work, N·mm" : "Work, mJ",
+                   work_between(at[0], at[1]) * (torsion ? pi / 180 : 1),
+                   "between them, the area under the curve");
+        }
+        if (c_.spec.made_at) state(2, *c_.spec.made_at);
+    }
+    double work_between(LoadCurve::Point a, LoadCurve::Point b) const {
+        if (a.travel > b.travel) std::swap(a, b);
+        double sum = 0;
+        LoadCurve::Point before = a;
+        for (const LoadCurve::Point& p : c_.curve.points()) {
+            if (p.travel <= a.travel || p.travel >= b.travel) continue;
+            sum += (p.travel - before.travel) * (p.load + before.load) / 2;
+            before = p;
+        }
+        return sum + (b.travel - before.travel) * (b.load + before.load) / 2;
     }
 
     void add(const char* key, const char* label, ValueKind kind, std::string source) {

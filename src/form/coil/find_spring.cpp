@@ -88,8 +88,8 @@ private:
                      D = std::round(std::cbrt(G * std::pow(d, 4) / (8 * n * aim_.rate)) / 0.05) * 0.05;
         if (D < 1.2 * d) return; // far from any spring
         const double rate = G * std::pow(d, 4) / (8 * n * std::pow(D, 3)),
-                     free = std::round((aim_.middle + aim_.force / rate) / 0.05) * 0.05, total = n + 2, solid = total * d,
-                     pitch = (free - 2 * d) / n, w = D / d;
+                     free = std::round((aim_.middle + aim_.force / rate) / 0.05) * 0.05, total = n + 2,
+                     solid = total * d, pitch = (free - 2 * d) / n, w = D / d;
         const auto barred = [&](Bar by) { ++barred_[static_cast<std::size_t>(by)]; };
         if (w < least_index || w > most_index) return barred(Bar::index);
         SpringFound f;
@@ -114,7 +114,7 @@ private:
         f.mass =
             pi * d * d / 4 * total * std::hypot(pi * D, (n * pitch + 2 * d) / total) / 1000 * wire_.density;
         f.spec.wire = mm(d);
-        f.spec.diameters = {mm(D)};
+        f.spec.diameters = {CoilStation{mm(D)}};
         f.spec.free_length = mm(free);
         f.spec.active = n;
         f.spec.ground = true;

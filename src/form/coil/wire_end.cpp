@@ -6,14 +6,16 @@
 
 #include <algorithm>
 #include <array>
+#include <cctype>
 #include <cmath>
 
 namespace whorl {
 namespace {
 
-constexpr std::array kinds{"plain", "half", "full", "side", "eye", "extended", "leg"};
+constexpr std::array kinds{"plain", "half", "full", "side", "eye", "extended", "leg", "closed", "open"};
 constexpr std::array directions{"tangential", "axial", "radial", "inward"};
 constexpr std::array sides{"out", "in", "up", "down"};
+constexpr std::array turned{"ground", "tip", "pitch", "gap"};
 
 template<class List>
 std::optional<std::size_t> place_of(const List& words, const std::string& w) {
@@ -31,14 +33,16 @@ public:
         WireEnd out;
         const auto kind = done() ? std::nullopt : place_of(kinds, lowered_line(here().text));
         if (!kind)
-            throw InputError("A spring's end is plain, a hook (half, full, side, eye 5, extended 30) or a "
-                             "leg, such as leg "
-                             "30 axial.",
-                             done() ? end() : here().at, done() ? 0 : here().text.size());
+            throw InputError(
+                "A spring's end is closed or open, a hook (half, full, side, eye 5, extended 30), a "
+                "leg, such as leg 30 axial, or plain.",
+                done() ? end() : here().at, done() ? 0 : here().text.size());
         take();
         out.kind = static_cast<WireEndKind>(*kind);
         while (!done())
-            word(out);
+            out.is_turns() ? turns_word(out) : word(out);
+        if (out.tip && !out.ground)
+            throw InputError("Only a ground end has a thickness of its own; write ground tip 0.5.", end());
         const bool leg = out.kind == WireEndKind::leg;
         if (!out.size && (leg || out.kind == WireEndKind::eye || out.kind == WireEndKind::extended))
             throw InputError(
@@ -51,6 +55,33 @@ public:
     }
 
 private:
+    void turns_word(WireEnd& out) {
+        const Word w = here();
+        const bool closed = out.kind == WireEndKind::closed;
+        if (lowered_line(w.text) == "ground") {
+            once("ground", take());
+            out.ground = true;
+        } else if (at_key("tip")) {
+            out.tip = size(value("tip", "0.5"));
+        } else if (at_key("pitch") && closed && !out.gap) {
+            out.pitch = size(value("pitch", "2.4"));
+        } else if (at_key("gap") && closed && !out.pitch) {
+            out.gap = size(value("gap", "0.6"), true);
+        } else if (closed && !out.turns && std::isdigit(static_cast<unsigned char>(w.text[0]))) {
+            take();
+            out.turns = located(w, [&] { return evaluate_number(w.text, names_); });
+            if (!(*out.turns > 0 && *out.turns <= 25))
+                throw InputError("Closed turns of one end are more than 0 and at most 25.", w.at,
+                                 w.text.size());
+        } else {
+            throw InputError(
+                in_quotes(w.text) +
+                    (closed ? " is not understood in a closed end; behind it stand its turns, ground, tip "
+                              "0.5, and either pitch 2.4 or gap 0.6."
+                            : " is not understood in an open end; behind it stand ground and tip 0.5."),
+                w.at, w.text.size());
+        }
+    }
     void word(WireEnd& out) {
         const Word w = here();
         const bool leg = out.kind == WireEndKind::leg, plain = out.kind == WireEndKind::plain;
@@ -222,6 +253,10 @@ std::string write_wire_end(const WireEnd& e, LengthUnit unit) {
     const auto length = [&](Length l) { return number_text(in_unit(l, unit), 9); };
     std::string t(word(e.kind));
     if (e.size) t += " " + length(*e.size);
+    if (e.turns) t += " " + number_text(*e.turns, 9);
+    if (e.ground) t += " ground";
+    for (const auto& [key, size] : {std::pair{" tip ", &e.tip}, {" pitch ", &e.pitch}, {" gap ", &e.gap}})
+        if (*size) t += key + length(**size);
     if (e.direction != LegDirection::tangential)
         t += " " + std::string(directions[static_cast<std::size_t>(e.direction)]);
     if (e.radius) t += " r " + length(*e.radius);
@@ -231,6 +266,11 @@ std::string write_wire_end(const WireEnd& e, LengthUnit unit) {
         if (b.towards != BendTowards::out) t += " " + std::string(sides[static_cast<std::size_t>(b.towards)]);
     }
     return t;
+}
+
+bool is_wire_end_word(std::string_view lowered) {
+    const auto in = [&](const auto& words) { return std::ranges::find(words, lowered) != words.end(); };
+    return in(kinds) || in(directions) || in(sides) || in(turned) || lowered == "bent" || lowered == "r";
 }
 
 LaidEnd lay(const WireEnd& e, const CoilEnd& c) {
@@ -247,6 +287,8 @@ LaidEnd lay(const WireEnd& e, const CoilEnd& c) {
         require_bend(in_mm(b.radius));
     switch (e.kind) {
     case WireEndKind::plain:
+    case WireEndKind::closed:
+    case WireEndKind::open:
         return {};
     case WireEndKind::half:
     case WireEndKind::extended:

@@ -1,5 +1,10 @@
-// How the wire of a spring goes on beyond its coils: hooks of extension springs, legs of torsion springs. What is asked, in
-// words, and the stretches that follow from it (centreline.hpp).
+// How the wire of a spring ends: closed or open turns of compression springs, hooks of extension springs, legs of torsion
+// springs. What is asked, in words, and the stretches that follow from it (centreline.hpp).
+//
+//   open                         the pitch goes on to the end
+//   closed, closed 1.5           a turn (or so many) that lies on the next one
+//   … ground, ground tip 0.5     ground flat; tip: the thickness that is left of the wire's end
+//   … pitch 2.4, gap 0.6         of the closed turns, of their own; gap: between their wires
 //
 //   plain                        nothing: cut off where the coil ends, as for a threaded plug
 //   half, half 8                 up from the coil's side and half a circle over the axis; 8: clear height over the body
@@ -40,7 +45,7 @@
 
 namespace whorl {
 
-enum class WireEndKind { plain, half, full, side, eye, extended, leg };
+enum class WireEndKind { plain, half, full, side, eye, extended, leg, closed, open };
 enum class LegDirection { tangential, axial, radial, inward };
 enum class BendTowards { out, in, up, down };
 std::string_view word(WireEndKind kind);
@@ -58,13 +63,20 @@ struct WireEnd {
     std::optional<Length> radius; // of the first bends
     LegDirection direction = LegDirection::tangential;
     std::vector<LegBend> bends = {};
-    bool is_hook() const { return kind != WireEndKind::plain && kind != WireEndKind::leg; }
+    // of closed and open ones
+    std::optional<double> turns;
+    bool ground = false;
+    std::optional<Length> tip, pitch, gap;
+
+    bool is_turns() const { return kind == WireEndKind::closed || kind == WireEndKind::open; }
+    bool is_hook() const { return kind != WireEndKind::plain && kind != WireEndKind::leg && !is_turns(); }
     friend bool operator==(const WireEnd&, const WireEnd&) = default;
 };
 
 // Throws InputError with the place of what is not understood.
 WireEnd parse_wire_end(std::string_view text, LengthUnit unit, const Names& names = {});
 std::string write_wire_end(const WireEnd& end, LengthUnit unit); // parse_wire_end() of it gives the same
+bool is_wire_end_word(std::string_view lowered);                 // of those above
 
 // What the coil is where it ends.
 struct CoilEnd {

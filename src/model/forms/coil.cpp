@@ -3,10 +3,11 @@
 #include "model/pair_model.hpp"
 #include "model/ready_zone.hpp"
 
-#include "form/coil/stations.hpp"
+#include "form/coil/coil_load.hpp"
 #include "model/forms/common_rows.hpp"
 #include "model/number_json.hpp"
 #include "model/resolve_zone.hpp"
+#include "quantity/numeric.hpp"
 
 #include <nlohmann/json.hpp>
 
@@ -26,27 +27,25 @@ const ResolvedCoil& coil(const ResolvedZone& z) {
     return *z.coil();
 }
 
-// Diameters at the stations: 20, 52..30..52.
-std::vector<Length> diameters(const Number& n, const Names& names) {
-    std::vector<Length> out;
-    for (const Station& one : stations_in(n.text, n.unit))
-        try {
-            out.push_back(evaluate_length(one.text, n.unit, names));
-        } catch (const InputError& e) {
-            throw InputError(e.what(), one.at + e.position, e.extent);
-        }
-    return out;
+// Stations in the unit they are read in.
+std::string stations_text(const Number& n, const Reading& as) {
+    return n.unit == as.unit || n.text.empty()
+               ? n.text
+               : write_stations(read_stations(n.text, n.unit, as.names), as.unit);
+}
+std::string shown_stations(const std::vector<CoilStation>& stations, LengthUnit unit) {
+    std::string text;
+    for (const CoilStation& s : stations) {
+        text += (text.empty() ? "" : " .. ") + shown_length(in_mm(s.value), unit);
+        if (s.by == StationBy::turns) text += " @ " + number_text(s.at, 3);
+        if (s.by == StationBy::height) text += " @ z " + shown_length(s.at, unit);
+    }
+    return text;
 }
 
 std::string diameters_text(const Zone& z, const Reading& as) {
     const CoilForm& f = coil(z);
-    std::string text;
-    if (f.diameters.unit == as.unit) {
-        text = f.diameters.text;
-    } else {
-        for (const Length d : diameters(f.diameters, as.names))
-            text += (text.empty() ? "" : "..") + length_text(d, as.unit);
-    }
+    const std::string text = stations_text(f.diameters, as);
     return f.measured == CoilDiameter::mean ? text
                                             : std::string(measured_letters[int(f.measured)]) + " " + text;
 }
@@ -67,7 +66,7 @@ void set_diameters(Zone& z, const Typed& t) {
             "A coil's diameter is the mean one, such as 20, or De 22 outside, Di 18 inside; several with "
             "two dots between, such as 52..30..52, are spread over its turns.");
     const Number n{text, t.unit};
-    (void)diameters(n, t.names);
+    (void)read_stations(n.text, n.unit, t.names);
     coil(z).measured = measured;
     coil(z).diameters = n;
 }
@@ -88,7 +87,8 @@ void set_kind(Zone& z, std::size_t at) {
     const Number turns = f.active.text.empty() ? f.total : f.active;
     const bool was_compression = f.kind == SpringKind::compression;
     f.kind = kind;
-    f.pitch = f.dead = f.tip = f.initial_tension = f.near_wire = f.far_wire = {};
+    f.pitch = f.dead = f.tip = f.initial_tension = f.near_wire = f.far_wire = f.works = f.made_at = {};
+    f.length_over = LengthOver::faces;
     f.ground = false;
     if (kind == SpringKind::compression) {
         f.ends = CoilEnds::closed;
@@ -136,15 +136,17 @@ Row wire_end_row(Field field, const char* label, const char* file_key) {
         .label = label,
         .tip =
             "A hook: half, full, side, eye 5, extended 30, or a leg: leg 30 axial, leg 30 bent 90 r 4 15; "
-            "plain for "
-            "neither. A number behind a hook's word is its clear height over the body, r its bends' radius",
-        .of = "an extension or torsion spring",
+            "plain for neither. A number behind a hook's word is its clear height over the body, r its "
+            "bends' "
+            "radius. Of a compression spring closed 1.5 ground tip 0.5, closed pitch 2.4 (or gap 0.6), open; "
+            "cleared it is as Ends says",
+        .of = "a coil",
         .kind = RowKind::text,
         .number = member<Kept>,
         .get =
             [](const Zone& z, const Reading& as) {
                 const Number& n = coil(z).*Kept;
-                if (n.text.empty()) return std::string("plain");
+                if (n.text.empty()) return std::string(is_compression(z) ? "" : "plain");
                 return n.unit == as.unit ? n.text : write_wire_end(wire_end(n, as.names), as.unit);
             },
         .set =
@@ -154,19 +156,102 @@ Row wire_end_row(Field field, const char* label, const char* file_key) {
             },
         .shown =
             [](const Zone&, const ResolvedZone& r, const Reading& as) {
-                const bool near = Kept == &CoilForm::near_wire;
-                return Shown{write_wire_end(near ? coil(r).spec.near : coil(r).spec.far, as.unit)};
+                const WireEnd& e = Kept == &CoilForm::near_wire ? coil(r).spec.near : coil(r).spec.far;
+                if (coil(r).has_ends() || e.is_turns()) return Shown{write_wire_end(e, as.unit)};
+                return Shown{"as both ends"};
             },
         .choices =
             [](const ResolvedZone& r) {
                 const std::string half = number_text(std::round(coil(r).largest_mean), 0);
+                if (!coil(r).has_ends())
+                    return Words{"closed",     "closed ground",
+                                 "closed 1.5", "closed gap " + number_text(coil(r).wire / 4, 2),
+                                 "open",       "open ground"};
                 return coil(r).spec.kind == SpringKind::extension
                            ? Words{"full", "half", "side", "eye 5", "extended " + half, "plain"}
                            : Words{"leg " + half, "leg " + half + " axial", "leg " + half + " radial",
                                    "plain"};
             },
-        .applies = [](const Zone& z) { return !is_compression(z); },
         .kept = {.key = file_key}};
+}
+
+// What the free length that is typed is of.
+constexpr ChoiceWord over_words[]{{"faces"}, {"wire"}, {"centreline"}};
+Row length_over_row() {
+    return {.field = field::length_over,
+            .label = "Length of",
+            .tip = "What the free length is of: over the ends as they are (ground faces), over the wire "
+                   "before it is "
+                   "ground, or of the centreline",
+            .of = "a compression spring",
+            .kind = RowKind::choice,
+            .choice = {over_words,
+                       [](const Zone& z) { return static_cast<std::size_t>(coil(z).length_over); },
+                       [](Zone& z, std::size_t at) { coil(z).length_over = static_cast<LengthOver>(at); }},
+            .applies = [](const Zone& z) { return is_compression(z) && !z.length.text.empty(); },
+            .kept = {.key = "length_over",
+                     .save =
+                         [](const Zone& z, nlohmann::ordered_json& to) {
+                             if (coil(z).length_over != LengthOver::faces)
+                                 to["length_over"] =
+                                     over_words[static_cast<std::size_t>(coil(z).length_over)].text;
+                         },
+                     .load =
+                         [](Zone& z, const nlohmann::json& from) {
+                             for (std::size_t i = 0; i < std::size(over_words); ++i)
+                                 if (from.value("length_over", "faces") == over_words[i].text)
+                                     coil(z).length_over = static_cast<LengthOver>(i);
+                         }}};
+}
+
+// What it works between, "32..24", "40N..65N".
+std::vector<SprungState> works(const Number& n, SpringKind kind, const Names& names) {
+    std::vector<SprungState> out;
+    const auto parts = n.text.find("..");
+    out.push_back(read_state(std::string_view(n.text).substr(0, parts), kind, n.unit, names));
+    if (parts != n.text.npos)
+        out.push_back(read_state(std::string_view(n.text).substr(parts + 2), kind, n.unit, names));
+    return out;
+}
+std::string states_text(const std::vector<SprungState>& states, SpringKind kind, LengthUnit unit) {
+    std::string text;
+    for (const SprungState& s : states)
+        text += (text.empty() ? "" : "..") + write_state(s, kind, unit);
+    return text;
+}
+
+// One state, or two.
+template<Number CoilForm::*Kept>
+Row state_row(Field field, const char* label, const char* tip, const char* usual) {
+    constexpr bool two = Kept == &CoilForm::works;
+    return {
+        .field = field,
+        .label = label,
+        .tip = tip,
+        .of = "a coil",
+        .kind = RowKind::text,
+        .number = member<Kept>,
+        .get =
+            [](const Zone& z, const Reading& as) {
+                const Number& n = coil(z).*Kept;
+                return n.unit == as.unit || n.text.empty()
+                           ? n.text
+                           : states_text(works(n, coil(z).kind, as.names), coil(z).kind, as.unit);
+            },
+        .set =
+            [](Zone& z, const Typed& t) {
+                if (!t.text.empty() && works({t.text, t.unit}, coil(z).kind, t.names).size() > (two ? 2 : 1))
+                    t.refuse("A spring is made in one state, such as 32 or 40N.");
+                coil(z).*Kept = t.number();
+            },
+        .shown =
+            [](const Zone& z, const ResolvedZone& r, const Reading& as) {
+                const CoilSpec& s = coil(r).spec;
+                if ((coil(z).*Kept).text.empty()) return Shown{two ? "not said" : "free"};
+                return Shown{states_text(two ? s.works : std::vector{*s.made_at}, s.kind, as.unit)};
+            },
+        .usual = usual,
+        .kept = {.key = field.key.data()}};
 }
 
 // A length or pitch typed hands the other one back, as active turns and all of them do.
@@ -234,28 +319,33 @@ std::span<const Row> FormModel<CoilForm>::rows() {
          .set = set_diameters,
          .shown =
              [](const Zone& z, const ResolvedZone& r, const Reading& as) {
-                 std::string text;
-                 for (const Length d : coil(r).spec.diameters)
-                     text += (text.empty() ? "" : " .. ") + shown_length(in_mm(d), as.unit);
-                 return Shown{std::string(measured_words[int(coil(z).measured)]) + " " + text,
+                 return Shown{std::string(measured_words[int(coil(z).measured)]) + " " +
+                                  shown_stations(coil(r).spec.diameters, as.unit),
                               symbol(as.unit)};
              },
          .kept = {.key = "diameters", .always = true}},
         free_length_row(),
+        length_over_row(),
         {.field = field::pitch,
          .label = "Pitch",
-         .tip = "Of the active turns; typed, the free length follows",
+         .tip = "Of the active turns; typed, the free length follows. Several such as 4.6..2.1..4.6 are "
+                "spread over "
+                "them, or stand at turns, 4.6..2.1@3..4.6, or heights, 2.1@z22",
          .of = "a thread or a coil",
-         .kind = RowKind::length,
+         .kind = RowKind::text,
          .number = member<&CoilForm::pitch>,
+         .get = [](const Zone& z, const Reading& as) { return stations_text(coil(z).pitch, as); },
          .set =
              [](Zone& z, const Typed& t) {
-                 set_length(coil(z).pitch, t);
-                 if (!t.text.empty()) z.length = {};
+                 if (!t.text.empty()) (void)read_stations(t.text, t.unit, t.names);
+                 coil(z).pitch = t.number();
+                 if (!t.text.empty() && stations_in(t.text, t.unit).size() == 1) z.length = {};
              },
          .shown =
              [](const Zone&, const ResolvedZone& r, const Reading& as) {
-                 return Shown{(coil(r).spec.pitch ? "" : "follows, ") + shown_length(coil(r).pitch, as.unit),
+                 const auto& asked = coil(r).spec.pitch;
+                 return Shown{asked.empty() ? "follows, " + shown_length(coil(r).pitch, as.unit)
+                                            : shown_stations(asked, as.unit),
                               symbol(as.unit)};
              },
          .kept = {.key = "pitch"}},
@@ -323,7 +413,25 @@ std::span<const Row> FormModel<CoilForm>::rows() {
              },
          .applies = [](const Zone& z) { return coil(z).kind == SpringKind::extension; },
          .kept = {.key = "initial_tension"}},
+        state_row<&CoilForm::works>(field::works, "Works between",
+                                    "Two lengths such as 32..24, or forces 40N..65N, of a torsion spring "
+                                    "angles 10..45 or moments 200Nmm..500Nmm: "
+                                    "loads, stresses, their range and the work follow. One alone will do",
+                                    "not said"),
+        state_row<&CoilForm::made_at>(
+            field::made_at, "Made at",
+            "The state it is made and shown in: a length such as 32, a force 40N, of a torsion "
+            "spring an angle 30 or a moment 500Nmm; cleared it is free",
+            "free"),
         hand_row<&CoilForm::hand>("Of the coils; Ctrl+H flips it"),
+        {.field = field::start_angle,
+         .label = "Wire begins at",
+         .tip = "Angle about the axis at which the wire begins, in the direction of winding",
+         .of = "a coil",
+         .kind = RowKind::angle,
+         .number = member<&CoilForm::start>,
+         .usual = "0",
+         .kept = {.key = "start"}},
         {.field = field::spring_wire,
          .label = "Spring wire",
          .tip = "The wire's standard, which gives its moduli and its density",
@@ -407,7 +515,8 @@ CoilSpec coil_spec(const Zone& z, const std::string& place, const Names& names) 
     CoilSpec s;
     s.wire = at(place + "wire", [&] { return resolve_length(f.wire, names); });
     s.measured = f.measured;
-    s.diameters = at(place + "diameters", [&] { return diameters(f.diameters, names); });
+    s.diameters =
+        at(place + "diameters", [&] { return read_stations(f.diameters.text, f.diameters.unit, names); });
     const auto length = [&](const char* key, const Number& n) -> std::optional<Length> {
         if (n.text.empty()) return {};
         return at(place + key, [&] { return resolve_length(n, names); });
@@ -417,7 +526,9 @@ CoilSpec coil_spec(const Zone& z, const std::string& place, const Names& names) 
         return at(place + key, [&] { return evaluate_number(n.text, names); });
     };
     s.free_length = length("length", z.length);
-    s.pitch = length("pitch", f.pitch);
+    if (!f.pitch.text.empty())
+        s.pitch = at(place + "pitch", [&] { return read_stations(f.pitch.text, f.pitch.unit, names); });
+    s.length_over = f.length_over;
     s.active = turns("active", f.active);
     s.total = turns("total", f.total);
     s.dead = turns("dead", f.dead);
@@ -428,11 +539,14 @@ CoilSpec coil_spec(const Zone& z, const std::string& place, const Names& names) 
     s.material = f.material;
     s.wire_class = f.wire_class;
     s.kind = f.kind;
-    if (s.kind != SpringKind::compression) {
-        s.ends = CoilEnds::open;
-        s.near = at(place + "near_wire", [&] { return wire_end(f.near_wire, names); });
-        s.far = at(place + "far_wire", [&] { return wire_end(f.far_wire, names); });
-    }
+    if (s.kind != SpringKind::compression) s.ends = CoilEnds::open;
+    s.near = at(place + "near_wire", [&] { return wire_end(f.near_wire, names); });
+    s.far = at(place + "far_wire", [&] { return wire_end(f.far_wire, names); });
+    if (!f.start.text.empty())
+        s.start = at(place + "start", [&] { return in_rad(evaluate_angle(f.start.text, names)); });
+    if (!f.works.text.empty()) s.works = at(place + "works", [&] { return works(f.works, s.kind, names); });
+    if (!f.made_at.text.empty())
+        s.made_at = at(place + "made_at", [&] { return works(f.made_at, s.kind, names).front(); });
     s.initial_tension = turns("initial_tension", f.initial_tension);
     return s;
 }
@@ -445,7 +559,7 @@ std::string called_by(const CoilSpec& s, LengthUnit unit) {
     };
     std::string kind(word(s.kind));
     kind[0] = static_cast<char>(std::toupper(static_cast<unsigned char>(kind[0])));
-    return kind + " spring " + size(s.wire) + " x " + size(s.diameters.front());
+    return kind + " spring " + size(s.wire) + " x " + size(s.diameters.front().value);
 }
 } // namespace
 
@@ -514,10 +628,17 @@ Zone zone_asked(const CoilSpec& s, const Designation& whole) {
     CoilForm f;
     f.wire = length(s.wire);
     f.measured = s.measured;
-    f.diameters = {{}, whole.unit};
-    for (const Length d : s.diameters)
-        f.diameters.text += (f.diameters.text.empty() ? "" : "..") + exact_number(d, whole.unit);
-    f.pitch = s.pitch ? length(*s.pitch) : Number{};
+    const auto stations = [&](const std::vector<CoilStation>& all) {
+        return all.size() == 1 && all[0].by == StationBy::spread
+                   ? length(all[0].value)
+                   : Number{write_stations(all, whole.unit), whole.unit};
+    };
+    f.diameters = stations(s.diameters);
+    if (!s.pitch.empty()) f.pitch = stations(s.pitch);
+    f.length_over = s.length_over;
+    if (s.start != 0) f.start = {number_text(s.start * 180 / pi, 9), {}};
+    if (!s.works.empty()) f.works = {states_text(s.works, s.kind, whole.unit), whole.unit};
+    if (s.made_at) f.made_at = {write_state(*s.made_at, s.kind, whole.unit), whole.unit};
     f.active = turns(s.active);
     f.total = turns(s.total);
     f.dead = turns(s.dead);

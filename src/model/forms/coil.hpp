@@ -1,4 +1,4 @@
-// A coil of round wire, which is the whole piece: a compression spring.
+// A coil of round wire, which is the whole piece: a compression, an extension or a torsion spring.
 #pragma once
 
 #include "model/form_model.hpp"
@@ -15,6 +15,8 @@ constexpr Field near_wire{"near_wire"},
     far_wire{"far_wire"}; // "full", "half 8", "leg 30 axial": form/coil/wire_end.hpp
 constexpr Field initial_tension{"initial_tension"}; // N
 constexpr Field wire_class{"wire_class"};           // "SM"
+constexpr Field length_over{"length_over"};         // "faces", "wire", "centreline"
+constexpr Field works{"works"}, made_at{"made_at"}; // "32..24", "40N"
 } // namespace field
 
 template<>

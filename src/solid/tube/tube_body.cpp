@@ -26,30 +26,32 @@ Point as_point(const Vec3& v) {
 // centreline.
 double ground_angle(const ResolvedCoil& c, bool far) {
     const double up = c.line.frame(far ? c.line.end() : 0).upwards.z;
-    const double low = std::asin(std::clamp(c.ground_height / (c.wire / 2 * up), -1.0, 1.0));
+    const double low = std::asin(std::clamp(c.turns_at(far).ground_height / (c.wire / 2 * up), -1.0, 1.0));
     return far ? -low : low;
 }
 
 std::vector<double> cuts_of(const ResolvedCoil& c) {
     std::vector<double> fixed = c.line.breaks();
-    if (c.spec.ground) {
-        const double near = c.ground_to(false) + beyond_cut, far = c.ground_to(true) - beyond_cut;
+    for (const bool far_end : {false, true}) {
+        if (!c.ground(far_end)) continue;
+        const double end = far_end ? c.line.end() : 0,
+                     cut = c.ground_to(far_end) + (far_end ? -1 : 1) * beyond_cut;
         for (const double b : c.line.breaks())
-            if ((b > 1e-9 && b < near) || (b < c.line.end() - 1e-9 && b > far))
+            if (std::abs(b - end) > 1e-9 && (far_end ? b > cut : b < cut))
                 throw CannotMake(
-                    "The ground face reaches " + number_text(near / (2 * pi), 2) +
+                    "The ground face reaches " + number_text(std::abs(cut - end) / (2 * pi), 2) +
                         " turns along the wire, where its pitch or diameter changes already; give "
                         "the ends more dead turns, or leave them unground.",
                     0);
-        fixed.insert(fixed.end(), {near, far});
-        std::sort(fixed.begin(), fixed.end());
+        fixed.push_back(cut);
     }
+    std::sort(fixed.begin(), fixed.end());
     std::vector<double> cuts{c.line.begin()};
     for (std::size_t i = 0; i + 1 < fixed.size(); ++i) {
         const double from = fixed[i], to = fixed[i + 1];
         if (to - from < 1e-9) continue;
         // the lengths with ground faces stay whole
-        const bool whole = c.spec.ground && (i == 0 || i + 2 == fixed.size());
+        const bool whole = (c.ground(false) && i == 0) || (c.ground(true) && i + 2 == fixed.size());
         const int n = whole ? 1 : static_cast<int>(std::ceil((to - from) / most_angle - 1e-9));
         for (int k = 1; k <= n; ++k)
             cuts.push_back(k == n ? to : from + (to - from) * k / n);
@@ -67,12 +69,11 @@ public:
 
     TubeBody make() {
         const std::size_t lengths = body_.cuts.size() - 1;
-        const bool ground = body_.coil.spec.ground;
         for (std::size_t i = 0; i < lengths; ++i) {
             const bool first = i == 0, last = i + 1 == lengths;
-            if (ground && first) {
+            if (first && body_.coil.ground(false)) {
                 wall(i, 1, 3), wall(i, 3, 9);
-            } else if (ground && last) {
+            } else if (last && body_.coil.ground(true)) {
                 wall(i, 5, 7), wall(i, 7, 13);
             } else {
                 for (int k = 1; k < 9; k += 2)
@@ -81,7 +82,7 @@ public:
         }
         for (const bool far : {false, true}) {
             tip(far);
-            if (ground) ground_face(far);
+            if (body_.coil.ground(far)) ground_face(far);
         }
         return std::move(body_);
     }
@@ -200,7 +201,7 @@ private:
         f.role = FaceRole::end;
         f.far = far;
         const std::size_t c = end_cut(far);
-        if (!body_.coil.spec.ground) {
+        if (!body_.coil.ground(far)) {
             // seen from outside rising φ runs counter-clockwise at the near end
             ring(f.loop, c, eighth, eighth + (far ? -2 : 2) * pi);
             body_.faces.push_back(std::move(f));
@@ -265,7 +266,8 @@ Point normal_at(const TubeBody& body, double theta, double phi) {
 }
 
 double ground_level(const TubeBody& body, bool far) {
-    const double over_end = far ? body.coil.line.rise() - body.coil.ground_height : body.coil.ground_height;
+    const double height = body.coil.turns_at(far).ground_height,
+                 over_end = far ? body.coil.line.rise() - height : height;
     return over_end + body.coil.lift();
 }
 

@@ -53,9 +53,9 @@ public:
         std::vector<std::uint32_t> before;
         for (std::size_t i = 0; i < lengths; ++i) {
             Rows rows;
-            if (body_.coil.spec.ground && i == 0)
+            if (body_.coil.ground(false) && i == 0)
                 rows = near_rows();
-            else if (body_.coil.spec.ground && i + 1 == lengths)
+            else if (body_.coil.ground(true) && i + 1 == lengths)
                 rows = far_rows(before);
             else
                 rows = plain_rows(i, before);
@@ -271,7 +271,6 @@ private:
 
     std::vector<std::uint32_t> points_of(const TubeEdge& e) const {
         std::vector<std::uint32_t> out;
-        const bool ground = body_.coil.spec.ground;
         if (e.kind == TubeEdge::chord) {
             const auto a = cut_point(e.far, true, 0), b = cut_point(e.far, false, 0);
             const Point &p = mesh_.points[a], &c = body_.corners[index(e.from)];
@@ -312,7 +311,7 @@ private:
             return out;
         }
         const std::size_t c = cut_at(e.at);
-        const bool last = c == body_.cuts.size() - 1, tip = ground && (c == 0 || last);
+        const bool last = c == body_.cuts.size() - 1, tip = (c == 0 || last) && body_.coil.ground(last);
         const Rows& r = last ? lengths_.back() : lengths_[c];
         const auto& row = last ? r.at.back() : r.at.front();
         double from = e.begin, to = e.end;
@@ -378,8 +377,8 @@ Shading shade(const TubeBody& body, const Mesh& mesh) {
     }
     for (std::size_t e = 0; e < body.edges.size(); ++e) {
         const TubeEdge& edge = body.edges[e];
-        const bool at_tip =
-            edge.kind == TubeEdge::ring && (edge.at < body.coil.line.begin() + 1e-9 || edge.at > body.coil.line.end() - 1e-9);
+        const bool at_tip = edge.kind == TubeEdge::ring && (edge.at < body.coil.line.begin() + 1e-9 ||
+                                                            edge.at > body.coil.line.end() - 1e-9);
         if (edge.kind != TubeEdge::cut && edge.kind != TubeEdge::chord && !at_tip) continue;
         const auto& ids = mesh.edge_points[e];
         for (std::size_t k = 0; k + 1 < ids.size(); ++k)

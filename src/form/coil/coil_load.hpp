@@ -1,0 +1,29 @@
+// What a spring bears, and how far it goes.
+//
+// A compression spring of one diameter and one pitch: F = R·s up to the solid length (EN 13906-1). Otherwise turn by turn: a
+// short piece dn of wire of the mean diameter D gives 8·F·D³/(G·d⁴)·dn until it has fallen (p − s)·dn and lies, s = √(d² − ΔR²)
+// or, of one diameter, d; so travel over load is piecewise straight, each piece beginning where one lies down. Closed turns
+// with a gap give likewise. An extension spring: F = F0 + R·s. A torsion spring: M = R_φ·α.
+#pragma once
+
+#include "form/coil/coil.hpp"
+
+namespace whorl {
+
+// Up to solid; of extension and torsion springs up to what they bear, or where that is not known to twice the diameter, or a turn.
+LoadCurve load_curve(const ResolvedCoil& free);
+
+// Travel and load in a state. Throws InputError for one the spring can't have, with what it can.
+LoadCurve::Point at_state(const ResolvedCoil& coil, const SprungState& state);
+// The spring as it stands there, asked for as a free one: coils nearer or farther, or wound with fewer turns left.
+CoilSpec sprung(const ResolvedCoil& free, const LoadCurve::Point& at);
+
+// "32" (mm, inch, or degrees of a torsion spring), "40N", "500Nmm"; write_state() of it gives the same text.
+SprungState read_state(std::string_view text, SpringKind kind, LengthUnit unit, const Names& names = {});
+std::string write_state(const SprungState& state, SpringKind kind, LengthUnit unit);
+
+// Solid length, and force and stress there, and what ends bear, into the coil.
+void close_coil(ResolvedCoil& coil, double shear_modulus);
+void load_ends(ResolvedCoil& coil, double elastic_modulus);
+
+} // namespace whorl
