@@ -3,6 +3,7 @@
 #include "form/coil/coil_designation.hpp"
 #include "form/designation.hpp"
 #include "quantity/input_error.hpp"
+#include "spring_words.hpp"
 
 #include <catch2/catch.hpp>
 #include <cmath>
@@ -10,30 +11,9 @@
 #include <random>
 
 using namespace whorl;
-
-namespace {
+using test::spring, test::value, test::why;
 
 constexpr double pi = std::numbers::pi;
-
-ResolvedCoil spring(const char* text) {
-    return resolve_coil(parse_spring(text).spec);
-}
-double value(const ResolvedCoil& c, const char* key) {
-    const ResolvedValue* v = find_value(c.values, key);
-    REQUIRE(v);
-    REQUIRE(v->value);
-    return *v->value;
-}
-std::string why(const char* text) {
-    try {
-        (void)parse_spring(text);
-    } catch (const InputError& e) {
-        return e.what();
-    }
-    return "understood";
-}
-
-} // namespace
 
 TEST_CASE("a closed and ground spring has EN 13906-1's numbers") {
     const ResolvedCoil c = spring("spring d2 D20 L50 n7 closed ground RH");
@@ -147,9 +127,9 @@ TEST_CASE("what a spring's sheet says of its dead turns, its free length and its
     // four dead turns stand a little apart: L0 = n·p + (nt − n)·pc + d to the last digit
     const ResolvedCoil c = spring("spring d2 D20 p6 n7 nt11");
     CHECK(find_value(c.values, "dead_coils")->source == "nt − n");
-    CHECK(value(c, "free_length") == Approx(7 * 6 + 4 * value(c, "near_closed_pitch") + 2).epsilon(1e-12));
+    CHECK(value(c, "free_length") == Approx(7 * 6 + 4 * value(c, "closed_pitch") + 2).epsilon(1e-12));
     CHECK(find_value(c.values, "free_length")->source == "L0 = n·p + (nt − n)·pc + d");
-    CHECK(value(c, "near_closed_pitch") > 2.01);
+    CHECK(value(c, "closed_pitch") > 2.01);
     CHECK(value(spring("spring d2 D20 p6 n7 closed ground tip 0.5"), "free_length") ==
           Approx(7 * 6 + 2 * 2 - 2 + 2 * 0.5));
     CHECK(find_value(spring("spring d2 D20 p6 n7").values, "dead_coils")->source == "one at each closed end");
@@ -357,7 +337,8 @@ TEST_CASE("what is ground off agrees with slices square to the axis") {
             for (int i = 0; i < n; ++i) {
                 const double theta = start + (leaves - start) * (i + 0.5) / n;
                 const auto f = c.line.frame(theta);
-                const double level = far ? c.line.rise() - c.far_turns.ground_height : c.near_turns.ground_height;
+                const double level =
+                    far ? c.line.rise() - c.far_turns.ground_height : c.near_turns.ground_height;
                 for (int j = 0; j < m; ++j) { // strips of the section, each as wide as the chord there
                     const double y = -rho + c.wire * (j + 0.5) / m;
                     const double z = c.line.height(theta) + y * f.upwards.z;

@@ -337,6 +337,125 @@ TEST_CASE("a spring is written, measured and typed in every view, flipped and ex
     CHECK(back.volume == Approx(b.session.preview()->volume()).epsilon(1e-6));
 }
 
+TEST_CASE("a spring's stations and its load are dragged over the turns, typed and taken out") {
+    Bench b;
+    b.designate("spring d1.6 D20 p4.6 n7 works 30..25");
+    const auto coil = [&]() -> const ResolvedCoil& { return *b.session.resolved_zone()->coil(); };
+    Canvas& view = *b.window.developed();
+    const auto drag = [&](const char* key, QPoint by) { b.drag(view, key, by); };
+    // a ring is a new station; what was one pitch stays at both ends
+    drag("pitch_between_0", {0, 12});
+    REQUIRE(coil().spec.pitch.size() == 3);
+    CHECK(in_mm(coil().spec.pitch[0].value) == 4.6);
+    CHECK(in_mm(coil().spec.pitch[1].value) < 4.6);
+    CHECK(in_mm(coil().spec.pitch[2].value) == 4.6);
+    CHECK(coil().spec.pitch[1].at == Approx(4.5).margin(0.2));
+    // along the turns, and as one step of history
+    drag("pitch_1", {40, 0});
+    CHECK(coil().spec.pitch[1].at > 4.9);
+    QTest::keyClick(&b.window, Qt::Key_Z, Qt::ControlModifier);
+    b.settle();
+    CHECK(coil().spec.pitch[1].at == Approx(4.5).margin(0.2));
+    // the chosen one goes by arrow keys, Delete takes it out
+    drag("pitch_1", {0, 3});
+    const double before = in_mm(coil().spec.pitch[1].value);
+    QTest::keyClick(&view, Qt::Key_Up);
+    b.settle();
+    CHECK(in_mm(coil().spec.pitch[1].value) == Approx(before + 0.1));
+    QTest::keyClick(&view, Qt::Key_Delete);
+    b.settle();
+    CHECK(coil().spec.pitch.size() == 2);
+    b.type_at(&view, "pitch", "4.6..3@4..5");
+    CHECK(coil().largest_pitch == 5);
+    b.type_at(&view, "mean_diameter", "De 22..18");
+    CHECK(coil().largest_mean == Approx(20.4));
+    drag("mean_diameter_1", {0, -6});
+    CHECK(coil().spec.measured == CoilDiameter::outside);
+    CHECK(in_mm(coil().spec.diameters[1].value) > 18);
+    CHECK(in_mm(coil().spec.diameters[0].value) == 22);
+    // pressed along its curve: section, solid and sheet follow; Delete sets it free
+    const double free = coil().free_length;
+    drag("state_knob", {60, 0});
+    REQUIRE(coil().made_at);
+    CHECK(coil().length < free - 1);
+    CHECK(coil().free_length == free);
+    CHECK(b.window.section()->spots().size() > 3);
+    QTest::keyClick(&view, Qt::Key_Delete);
+    b.settle();
+    CHECK_FALSE(coil().made_at);
+    b.type_at(&view, "made_length", "10N");
+    CHECK(coil().made_at->load == 10);
+    b.type_at(&view, "length_1", "28..24");
+    CHECK(coil().spec.works.size() == 2);
+    // beyond solid it does not go
+    b.type_at(&view, "made_length", "2");
+    CHECK(coil().made_at->load == 10);
+}
+
+TEST_CASE("in every drawing of the demo job dimension texts stand at their lines, inside the view",
+          "[once]") {
+    Bench b;
+    REQUIRE(b.window.open(WHORL_SOURCE_DIR "/demo/saltmarsh-tide-gauge.whorl"));
+    int looked = 0;
+    for (std::size_t piece = 0; piece < b.session.job().pieces.size(); ++piece)
+        for (std::size_t zone = 0; zone < b.session.job().pieces[piece].zones.size(); ++zone) {
+            b.session.select(piece, zone);
+            b.settle();
+            for (Canvas* view :
+                 {static_cast<Canvas*>(b.window.section()), static_cast<Canvas*>(b.window.developed())}) {
+                view->grab();
+                for (const Canvas::Spot& s : view->spots()) {
+                    INFO(b.session.job().pieces[piece].name << ", zone " << zone + 1 << ", "
+                                                            << s.key.toStdString());
+                    CHECK(QRectF(view->rect()).adjusted(-3, -3, 3, 3).contains(s.rect));
+                    if (s.line.isNull()) continue;
+                    ++looked;
+                    // beside the line or on it, somewhere between its ends or just past one of them
+                    const QPointF way = s.line.p2() - s.line.p1(), to = s.rect.center() - s.line.p1();
+                    const double length = s.line.length(), along = QPointF::dotProduct(way, to) / length,
+                                 off = std::abs(way.x() * to.y() - way.y() * to.x()) / length,
+                                 half = std::max(s.rect.width(), s.rect.height()) / 2;
+                    CHECK(along > -half - 14);
+                    CHECK(along < length + half + 14);
+                    CHECK(off < half + 20);
+                }
+            }
+        }
+    CHECK(looked > 100);
+}
+
+TEST_CASE("a spring is found from its loads: rows are tried by arrow keys, one key takes one") {
+    Bench b;
+    b.designate("M10 x 20");
+    QTest::keyClick(&b.window, Qt::Key_L, Qt::ControlModifier);
+    auto* line = b.window.designation();
+    line->selectAll();
+    QTest::keyClicks(line, "find spring 40@32 65@24 outside 24");
+    b.settle();
+    REQUIRE(b.session.trying());
+    CHECK(line->hint().contains("springs"));
+    const auto tried = [&] { return *b.session.resolved_zone()->coil(); };
+    const ResolvedCoil first = tried();
+    QTest::keyClick(line, Qt::Key_Down);
+    b.settle();
+    CHECK_FALSE(tried().spec == first.spec);
+    CHECK(line->text().startsWith("find spring")); // what is asked can be changed on
+    CHECK(tried().rate == Approx(25 / 8.0).epsilon(0.03));
+    QTest::keyClick(line, Qt::Key_Return);
+    b.settle();
+    CHECK_FALSE(b.session.trying());
+    REQUIRE(b.session.job().pieces.size() == 2);
+    CHECK(line->text().startsWith("spring d"));
+    // what can't be says what stands in the way, and nothing is left
+    line->selectAll();
+    QTest::keyClicks(line, "find spring 40@32 65@24 outside 5");
+    b.settle();
+    CHECK(line->hint().contains("too wide outside"));
+    QTest::keyClick(line, Qt::Key_Escape);
+    b.settle();
+    CHECK(b.session.job().pieces.size() == 2);
+}
+
 TEST_CASE("an extension spring's hooks are typed over its ends, and it becomes a torsion spring") {
     Bench b;
     b.designate("extension spring d1.6 D12 n20");

@@ -173,6 +173,7 @@ const std::vector<Said>& everything() {
         {"extension spring d1.6 D12 n20", 0, field::near_wire, "half 3*gap/gap*6 r 2"},
         {"torsion spring d2 D16 n6 legs 30", 0, field::far_wire, "leg 12 bent 90 r 2*2 15 up"},
         {"spring d2 D20 L50 n7", 0, field::near_wire, "closed 1.5 ground tip gap/gap/2"},
+        {"spring d2 D20 L50 n7", 0, field::tolerance_grade, "1"},
         {"spring d2 D20 L50 n7", 0, field::length_over, "centreline"},
         {"spring d2 D20 L50 n7", 0, field::works, "40..10*gap/gap+20"},
         {"spring d2 D20 L50 n7", 0, field::made_at, "40N"},

@@ -2,8 +2,11 @@
 // and how they stand under a load.
 #include "form/coil/coil_designation.hpp"
 #include "form/coil/coil_load.hpp"
+#include "form/coil/find_spring.hpp"
+#include "form/coil/spring_block.hpp"
 #include "quantity/input_error.hpp"
 #include "quantity/numeric.hpp"
+#include "spring_words.hpp"
 
 #include <catch2/catch.hpp>
 #include <cmath>
@@ -11,29 +14,7 @@
 
 using namespace whorl;
 using Catch::Matchers::Contains;
-
-namespace {
-
-ResolvedCoil spring(const std::string& text) {
-    return resolve_coil(parse_spring(text).spec);
-}
-double value(const ResolvedCoil& c, const char* key) {
-    const ResolvedValue* v = find_value(c.values, key);
-    INFO(key);
-    REQUIRE(v);
-    REQUIRE(v->value);
-    return *v->value;
-}
-std::string why(const std::string& text) {
-    try {
-        (void)parse_spring(text);
-    } catch (const InputError& e) {
-        return e.what();
-    }
-    return "understood";
-}
-
-} // namespace
+using test::spring, test::value, test::why;
 
 TEST_CASE("a profile goes through its points, is C2 and monotone, and its integral is that of sums") {
     std::mt19937 random(3);
@@ -140,7 +121,7 @@ TEST_CASE("each end of a compression spring is by itself, with turns, pitch and 
     const ResolvedCoil own = spring("spring d1.8 D14 L44 n8 end pitch 2.4");
     CHECK(own.pitch == Approx((44 - 1.8 - 2 * 2.4) / 8).epsilon(1e-12));
     CHECK(own.line.pitch(0) == 2.4);
-    CHECK(value(own, "near_closed_pitch") == 2.4);
+    CHECK(value(own, "closed_pitch") == 2.4);
     CHECK(value(own, "dead_coils") == 2);
     const ResolvedCoil gap = spring("spring d1.8 D14 L44 n8 ends gap 0.6");
     CHECK(gap.pitch == Approx(own.pitch).epsilon(1e-12));
@@ -153,6 +134,8 @@ TEST_CASE("each end of a compression spring is by itself, with turns, pitch and 
     CHECK(two.ground(false));
     CHECK_FALSE(two.ground(true));
     CHECK(value(two, "tip_thickness") == 0.5);
+    CHECK(value(two, "near_closed_pitch") == 2.6);
+    CHECK_FALSE(find_value(two.values, "far_closed_pitch"));
     CHECK(find_value(two.values, "dead_coils")->source == "1.5 at the near, 0 at the far end");
     // the ground face stands at z = 0, and the far wire ends d/2 below the length
     CHECK(two.lift() == Approx(-0.5));
@@ -319,6 +302,71 @@ TEST_CASE("a spring is made as it stands under a load") {
     CHECK_THAT(why("spring d2 D20 L50 n7 at x"), !Contains("understood in a spring"));
 }
 
+TEST_CASE("loads and lengths have EN 15800's tolerances, grade by grade") {
+    // d 2, D 20, n 7: w/10 = 1, so the polynomial is −0.84 + 3.781 − 4.244 + 2.274 = 0.971
+    const double of = 65.92 * std::pow(2, 3.3) / std::pow(20, 1.6) * 0.971 * (-1 / 147.0 + 8 / 35.0 + 0.803);
+    for (const auto& [grade, q] : {std::pair{1, 0.63}, std::pair{2, 1.0}, std::pair{3, 1.6}}) {
+        const ResolvedCoil c =
+            spring("spring d2 D20 L50 n7 closed ground works 60N grade " + std::to_string(grade));
+        CHECK(value(c, "length_tolerance") == Approx(of * q / c.rate));
+        CHECK(value(c, "load_tolerance_1") == Approx((of + 0.9) * q));
+        CHECK(value(c, "load_tolerance") == Approx((of + 0.015 * c.force_at_solid) * q));
+    }
+    for (const char* text :
+         {"spring d2 D20..16 L50 n7", "spring d2 D20 p4..6 n7", "spring d2 D20 L50 n1.5 open",
+          "spring d2 D7 L50 n7", "extension spring d2 D20 n7"})
+        CHECK_FALSE(find_value(spring(text).values, "length_tolerance"));
+    CHECK_THAT(why("spring d2 D20 L50 n7 grade 4"), Contains("1, 2 and 3"));
+}
+
+TEST_CASE("a spring's maker is told the data of ISO 2162") {
+    const auto block = [](const char* text) {
+        std::string all;
+        for (const auto& [name, value] : data_block(spring(text)))
+            all += name + ": " + value + "\n";
+        return all;
+    };
+    const std::string pressed = block("spring d2 D20 L50 n7 closed ground works 40..60N");
+    for (const char* row : {"Wire: EN 10270-1 SM", "Outside diameter De: 22 mm", "Total coils nt: 9",
+                            "Near end: closed, ground", "Direction of coiling: right",
+                            "Solid length Lc: 18 mm", "Load F1: 29.11 ± ", "Load F2: 60 ± ",
+                            "Tolerances: EN 15800, grade 2", "Developed length of wire: 567"})
+        CHECK_THAT(pressed, Contains(row));
+    const std::string pulled = block("extension spring d1.6 D12 n20 F0 10 near half LH works 20N");
+    for (const char* row : {"Near hook: half", "Far hook: full", "Initial tension F0: 10 N",
+                            "Load F1: 20 N at ", "coiling: left"})
+        CHECK_THAT(pulled, Contains(row));
+    CHECK_THAT(block("torsion spring d2 D16 n6 legs 30 works 30"),
+               Contains("Torque M1: ") && Contains("at 30°"));
+}
+
+TEST_CASE("a search for a spring is written in one line") {
+    const SpringWanted w =
+        parse_spring_search("find spring 40@32 65@24 outside 24 inside 10 solid 20 wire sh");
+    REQUIRE(w.loads.size() == 2);
+    CHECK(w.loads[1].force == 65);
+    CHECK(w.loads[1].length == 24);
+    CHECK(w.outside == 24);
+    CHECK(w.inside == 10);
+    CHECK(w.solid == 20);
+    CHECK(w.wire_class == "SH");
+    CHECK(parse_spring_search("find spring 40@1 rate 2.5 in").loads[0].length == Approx(25.4));
+    CHECK(parse_spring_search("find spring 40@1 rate 2.5 in").rate == 2.5);
+    CHECK(is_spring_search("Find spring 40@32"));
+    CHECK_FALSE(is_spring_search("spring d2 D20"));
+    const auto refused = [](const char* text) {
+        try {
+            (void)parse_spring_search(text);
+        } catch (const InputError& e) {
+            return std::string(e.what()) + " at " + std::to_string(e.position);
+        }
+        return std::string("understood");
+    };
+    CHECK_THAT(refused("find spring"), Contains("two loads"));
+    CHECK_THAT(refused("find spring 40@x 65@24"), Contains("at 15"));
+    CHECK_THAT(refused("find spring 40@32 strong"), Contains("'strong'") && Contains("at 18"));
+}
+
 TEST_CASE("a wire begins where it is asked to") {
     for (const char* hand : {"RH", "LH"}) {
         const ResolvedCoil c = spring(std::string("spring d2 D20 L50 n7 closed ground start 90 ") + hand),
@@ -338,7 +386,7 @@ TEST_CASE("what springs say of stations, ends, lengths and states is written as 
           "spring d2 D20 L50 n7 near closed 1.5 ground tip 0.5 far open",
           "spring d2 D20 L50 n7 near closed gap 0.3 ground",
           "spring d2 D20 L50 over wire n7 closed ground start 45 LH",
-          "spring d2 D20 L50 n7 works 40..60N at 32",
+          "spring d2 D20 L50 n7 works 40..60N at 32 grade 3",
           "torsion spring d2 D16 n6 legs 30 works 10..500Nmm at 30", "extension spring d1.6 D12 n20 at 20N",
           "spring d1/8 D3/2..1@z5/4..3/2 L3 n6 at 2.5 in", "spring d2 D20 L50 n7 far open ground"}) {
         INFO(text);

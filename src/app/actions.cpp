@@ -144,6 +144,7 @@ std::vector<Action> pieces_and_zones() {
         {.text = "New piece",
          .keys = QKeySequence("Ctrl+Shift+N"),
          .does = [](Window& w) { w.ask_for_new_piece(); }},
+        {.text = "Find a spring for loads", .does = [](Window& w) { w.ask_for_spring(); }},
         {.text = "Next piece",
          .keys = QKeySequence("Ctrl+PgDown"),
          .does = [](Window& w) { step_piece(w, w.session().piece() + 1); }},

@@ -46,6 +46,7 @@ QRectF Canvas::dimension(QPainter& p, QPointF a, QPointF b, Edges edges, QPointF
         if (length > 4) p.drawLine(edge + way * (3 / length), end + way * (5 / length));
     }
     dimension_line(p, a, b);
+    spot.line = {a, b};
     return dimension_text(p, text_at, text, std::move(spot), text_angle);
 }
 

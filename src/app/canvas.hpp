@@ -6,6 +6,7 @@
 #include "app/inline_editor.hpp"
 #include "app/theme.hpp"
 
+#include <QLineF>
 #include <QWidget>
 #include <functional>
 #include <optional>
@@ -24,6 +25,7 @@ public:
     // A value that can be read, lit, and perhaps typed over, and where it stands.
     struct Spot : Input {
         QRectF rect;
+        QLineF line = {}; // of the dimension it stands at; none: of a text alone
     };
     const std::vector<Spot>& spots() const { return spots_; }
 

@@ -2,6 +2,8 @@
 
 #include "app/locale.hpp"
 #include "app/theme.hpp"
+#include "form/coil/coil_designation.hpp"
+#include "form/coil/find_spring.hpp"
 #include "model/starter.hpp"
 #include "quantity/expression.hpp"
 #include "standard/screw_hole.hpp"
@@ -26,6 +28,10 @@ DesignationLine::DesignationLine(Session& session, QWidget* parent)
     list_->setFont(text_font(13));
     list_->hide();
     connect(list_, &QListWidget::itemClicked, this, [this](QListWidgetItem* i) {
+        if (searching()) {
+            list_->setCurrentItem(i);
+            return try_row();
+        }
         setText(i->text());
         text_edited();
         list_->hide();
@@ -69,6 +75,48 @@ void DesignationLine::ask_for_hole(bool far_end) {
     text_edited();
     list_->hide();
     setSelection(static_cast<int>(words.find('M')), static_cast<int>(words.size()));
+}
+
+void DesignationLine::ask_for_spring() {
+    ask_for_new_piece();
+    setText("find spring 40@32 65@24 outside 24");
+    setModified(true);
+    before_edit_ = text();
+    const auto word = [&](const char* w) {
+        const int at = static_cast<int>(text().indexOf(w));
+        return Mark{at, static_cast<int>(std::string_view(w).size())};
+    };
+    marks_ = {word("40@32"), word("65@24"), word("24")};
+    marks_[2].at = static_cast<int>(text().lastIndexOf("24"));
+    text_edited();
+    mark(0);
+}
+
+bool DesignationLine::searching() const {
+    return is_spring_search(written());
+}
+
+// The line stays the search; the row one stands on is what is on trial.
+void DesignationLine::try_row() {
+    const QListWidgetItem* row = list_->currentItem();
+    if (!row || !(row->flags() & Qt::ItemIsEnabled)) return;
+    list_->scrollToItem(row);
+    (void)session_.try_piece(piece_of(row->data(Qt::UserRole).toString().toStdString(), session_.sections()));
+}
+
+void DesignationLine::offer_springs() {
+    list_->clear();
+    for (const SpringFound& f : find_springs(parse_spring_search(written()))) {
+        const std::string line = write_spring(f.spec);
+        auto* row = new QListWidgetItem(QString::fromStdString(line + ":  " + f.in_short), list_);
+        row->setToolTip(QString::fromStdString(f.why));
+        row->setData(Qt::UserRole, QString::fromStdString(line));
+    }
+    new_piece_ = true;
+    hint_ =
+        QString("%1 springs, the lightest first: arrow keys try them, Enter takes one").arg(list_->count());
+    list_->setCurrentRow(0);
+    try_row();
 }
 
 void DesignationLine::fill(const CatalogueLine& line) {
@@ -169,6 +217,12 @@ void DesignationLine::text_edited() {
         if (!new_piece_) hint_.clear();
     } else {
         try {
+            if (searching()) {
+                offer_springs();
+                show_list();
+                update();
+                return;
+            }
             const Piece piece = piece_of(written(), session_.sections());
             if (new_piece_) (void)session_.try_piece(piece);
         } catch (const InputError& e) {
@@ -196,6 +250,10 @@ void DesignationLine::offer() {
         row->setSizeHint(QSize(width() - 16, text.height() + 8));
         row->setForeground(list_->count() > 1 ? theme().muted : theme().stop);
     }
+    show_list();
+}
+
+void DesignationLine::show_list() {
     if (list_->count() == 0 || !hasFocus()) {
         list_->hide();
         return;
@@ -206,14 +264,32 @@ void DesignationLine::offer() {
     int height_of_rows = 6;
     for (int i = 0; i < rows; ++i)
         height_of_rows += list_->sizeHintForRow(i);
-    list_->setFixedHeight(std::min(height_of_rows, 320));
+    list_->setFixedHeight(
+        std::min(height_of_rows, searching() ? 150 : 320)); // what is on trial is seen under it
     list_->move(mapToGlobal(QPoint(0, height() + 2)));
     list_->show();
     list_->raise();
 }
 
+void DesignationLine::accepted() {
+    new_piece_ = false;
+    setModified(false);
+    show_zone();
+    selectAll();
+    hint_.clear();
+    bad_ = false;
+    list_->hide();
+}
+
 void DesignationLine::accept(bool new_piece) {
     try {
+        if (searching()) { // the row one stands on is on trial
+            if (!session_.trying()) (void)find_springs(parse_spring_search(written()));
+            if (!session_.trying()) return;
+            marks_.clear();
+            session_.keep_trial();
+            return accepted();
+        }
         const std::string what = written();
         QString why;
         if (hole_at_far_end_) {
@@ -231,16 +307,7 @@ void DesignationLine::accept(bool new_piece) {
         } else {
             why = session_.respec(parse_designation(what, session_.sections()));
         }
-        if (why.isEmpty()) {
-            new_piece_ = false;
-            setModified(false);
-            show_zone();
-            selectAll();
-            hint_.clear();
-            bad_ = false;
-            list_->hide();
-            return;
-        }
+        if (why.isEmpty()) return accepted();
         hint_ = why;
     } catch (const InputError& e) {
         hint_ = QString::fromUtf8(e.what());
@@ -257,7 +324,7 @@ void DesignationLine::keyPressEvent(QKeyEvent* e) {
     switch (e->key()) {
     case Qt::Key_Return:
     case Qt::Key_Enter:
-        if (list_->isVisible() && list_->currentRow() >= 0 &&
+        if (!searching() && list_->isVisible() && list_->currentRow() >= 0 &&
             (list_->currentItem()->flags() & Qt::ItemIsEnabled)) {
             setText(list_->currentItem()->text());
             setModified(true);
@@ -273,6 +340,7 @@ void DesignationLine::keyPressEvent(QKeyEvent* e) {
         if (list_->isVisible()) {
             const int n = list_->count() - (bad_ ? 1 : 0), step = e->key() == Qt::Key_Down ? 1 : -1;
             if (n > 0) list_->setCurrentRow((list_->currentRow() + step + n) % n);
+            if (searching()) try_row();
             return;
         }
         break;

@@ -22,6 +22,8 @@ public:
     void ask_for_hole(bool far_end);
     // A line of the catalogue as a new piece on trial, its words to change marked one after another (Tab).
     void fill(const CatalogueLine& line);
+    // A search for a spring that bears two loads, to be changed.
+    void ask_for_spring();
     void make_it();  // what is on trial, as Enter does
     void leave_it(); // as Esc does
 
@@ -44,6 +46,11 @@ private:
     void text_edited();
     void offer();
     void accept(bool new_piece);
+    void accepted();
+    void show_list();
+    void offer_springs(); // what a search finds, one to a row
+    void try_row();       // the row one stands on, on trial
+    bool searching() const;
     void mark(std::size_t i);
     void move_marks(); // after an edit
 

@@ -369,6 +369,12 @@ void MainWindow::ask_for_new_piece() {
     show_views();
 }
 
+void MainWindow::ask_for_spring() {
+    session_.drop_trial();
+    designation_->ask_for_spring();
+    show_views();
+}
+
 void MainWindow::show_views() {
     trial_->setVisible(session_.trying());
     if (session_.trying()) catalogue_asked_ = false;
@@ -444,7 +450,7 @@ void MainWindow::ask_export() {
         this, "Export " + QString::fromStdString(session_.job().pieces[session_.piece()].name),
         stem + ".step",
         "STEP solid (*.step);;STL mesh (*.stl);;SVG of the section or outline (*.svg);;DXF of a gear's "
-        "outline (*.dxf)");
+        "outline (*.dxf);;CSV of a cam's points or a spring's load curve (*.csv)");
     if (!path.isEmpty()) export_piece(path);
 }
 

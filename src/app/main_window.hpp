@@ -46,6 +46,7 @@ public:
 
     // What actions do, with their questions (actions.hpp).
     void ask_for_new_piece();
+    void ask_for_spring(); // from loads
     void ask_open();
     bool ask_save();
     void ask_export();

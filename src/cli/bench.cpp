@@ -4,6 +4,7 @@
 
 #include "build/build.hpp"
 #include "exchange/export.hpp"
+#include "form/coil/find_spring.hpp"
 #include "model/job_file.hpp"
 #include "model/starter.hpp"
 #include "quantity/expression.hpp"
@@ -145,6 +146,12 @@ public:
         const Piece hooked = piece_of("extension spring d1.6 D12 n20 hooks full");
         preview("extension spring of 20 coils, hooks", hooked, 8);
         verified("extension spring of 20 coils, hooks", preview_of(hooked), 150);
+        preview("spring of 10 coils, pressed", piece_of("spring d2 D20 L50 n8 closed ground at 32"), 8);
+        preview("cone pressed turn by turn", piece_of("spring d1.6 D30..18 p6.4 nt7 open at 30"), 8);
+        table_.row("springs found for two loads and a room", milliseconds([] {
+                       (void)find_springs(parse_spring_search("find spring 40@32 65@24 outside 24"));
+                   }),
+                   "ms", 200);
     }
 
     void gears() {

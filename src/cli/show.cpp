@@ -3,6 +3,7 @@
 #include "cli/print.hpp"
 
 #include "build/piece_values.hpp"
+#include "form/coil/spring_block.hpp"
 #include "form/tooth/measure.hpp"
 #include "model/edit.hpp"
 #include "model/job_file.hpp"
@@ -305,9 +306,9 @@ json as_json(const Meaning& m, LengthUnit unit, const std::vector<Finding>& find
     return j;
 }
 
-// What a drawing says to the gear's maker.
-int gear_block(const GearSpec& gear, const std::optional<Length>& width, bool json_asked, std::ostream& out) {
-    const auto rows = data_block(resolve_gear(gear), width);
+// What a drawing says to the maker of a gear or a spring.
+int print_block(const std::vector<std::pair<std::string, std::string>>& rows, bool json_asked,
+                std::ostream& out) {
     json j = json::object();
     for (const auto& [name, value] : rows)
         j[name] = value;
@@ -323,9 +324,13 @@ int show(const Options& o, std::ostream& out) {
     std::optional<Designation> d; // none: a starter
     if (!is_starter(o.text)) d = parse_designation(o.text, known_in(o.text));
     const GearSpec* gear = d ? std::get_if<GearSpec>(&d->what) : nullptr;
-    if (!gear && (o.at != 0 || o.block))
-        throw InputError("--at and --block are for gears, for example gear m2 z24 b12.");
-    if (o.block) return gear_block(*gear, d->length, o.as_json, out);
+    const CoilSpec* spring = d ? std::get_if<CoilSpec>(&d->what) : nullptr;
+    if (!gear && o.at != 0) throw InputError("--at is for gears, for example gear m2 z24 b12.");
+    if (o.block && spring) return print_block(data_block(resolve_coil(*spring)), o.as_json, out);
+    if (o.block && gear) return print_block(data_block(resolve_gear(*gear), d->length), o.as_json, out);
+    if (o.block)
+        throw InputError(
+            "--block is for gears and springs, for example gear m2 z24 b12 or spring d2 D20 L50 n7.");
     Meaning m;
     const bool as_piece = !d || std::holds_alternative<PlainBar>(d->what) || !o.fields.empty();
     if (!as_piece)

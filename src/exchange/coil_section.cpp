@@ -1,5 +1,6 @@
 #include "exchange/coil_section.hpp"
 
+#include "exchange/spring_chart.hpp"
 #include "quantity/expression.hpp"
 
 #include <algorithm>
@@ -39,7 +40,9 @@ std::string coil_svg(const ResolvedCoil& c, LengthUnit unit) {
     const double left = 30, top = 22 + c.outside() / 2 * scale;
     const auto x_of = [&](double z) { return left + z * scale; };
     const auto y_of = [&](double x) { return top - x * scale; };
-    const double width = left + c.length * scale + 30, height = top + c.outside() / 2 * scale + 30;
+    const double width = left + c.length * scale + 30, section = top + c.outside() / 2 * scale + 24;
+    constexpr double chart = 60; // load over length stands under the section
+    const double height = section + chart + 18;
     std::string body;
     const auto line = [&](double x1, double y1, double x2, double y2, const char* style) {
         body += "  <line x1=\"" + n(x1) + "\" y1=\"" + n(y1) + "\" x2=\"" + n(x2) + "\" y2=\"" + n(y2) +
@@ -66,11 +69,13 @@ std::string coil_svg(const ResolvedCoil& c, LengthUnit unit) {
          "d " + shown(c.wire) + "   De " + shown(c.outside()) + "   n " + number_text(c.active, 4) +
              "   nt " + number_text(c.total, 4) + "   p " + shown(c.pitch) + "   R " +
              number_text(c.rate, 4) + " N/mm");
+    body += spring_chart(c, unit, left, section + 8, std::max(80.0, width - left - 30), chart);
     return "<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"" + n(width) + "mm\" height=\"" + n(height) +
            "mm\" viewBox=\"0 0 " + n(width) + " " + n(height) +
            "\">\n  "
            "<style>.cut{fill:#e6ebee;stroke:#1d2b33;stroke-width:.35}.thin{stroke:#1d2b33;stroke-width:"
-           ".18}.axis{stroke:#1d2b33;stroke-width:.18;stroke-dasharray:6 1.5 1 1.5}text{font:3.5px "
+           ".18}.axis{stroke:#1d2b33;stroke-width:.18;stroke-dasharray:6 1.5 1 "
+           "1.5}.curve{fill:none;stroke:#1d2b33;stroke-width:.5}text{font:3.5px "
            "sans-serif;fill:#1d2b33}</style>\n" +
            body + "</svg>\n";
 }

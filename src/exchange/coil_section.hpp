@@ -17,7 +17,7 @@ struct WireSection {
 // In rising θ, z from the spring's near end.
 std::vector<WireSection> wire_sections(const ResolvedCoil& coil);
 
-// The section to scale with its dimensions; one SVG unit is one mm on paper.
+// The section to scale with its dimensions, and load over length under it; one SVG unit is one mm on paper.
 std::string coil_svg(const ResolvedCoil& coil, LengthUnit unit);
 
 } // namespace whorl

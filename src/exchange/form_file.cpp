@@ -3,6 +3,7 @@
 #include "exchange/cam_outline.hpp"
 #include "exchange/coil_section.hpp"
 #include "exchange/export.hpp"
+#include "exchange/spring_chart.hpp"
 #include "exchange/tooth_outline.hpp"
 #include "exchange/track_outline.hpp"
 #include "quantity/expression.hpp"
@@ -125,6 +126,8 @@ const FormFile& file(const ResolvedSpring&) {
         .drawing = "section",
         .drawn = [](const ResolvedZone&) { return true; },
         .svg = [](const ResolvedZone& z, LengthUnit unit, bool) { return coil_svg(*z.coil(), unit); },
+        .csv = [](const ResolvedZone& z, double, double) { return spring_csv(*z.coil()); },
+        .table = "load over length",
         .note = [](const ResolvedZone& z) { return write_spring(z.coil()->spec); }};
     return table;
 }

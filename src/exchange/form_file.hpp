@@ -16,6 +16,7 @@ struct FormFile {
     std::string (*dxf)(const ResolvedZone& z, bool space) = nullptr; // none: there is no DXF of it
     // Points for a machine or a table, see cam_outline.hpp; none: there are none.
     std::string (*csv)(const ResolvedZone& z, double step, double cutter_radius) = nullptr;
+    const char* table = nullptr; // what that CSV is, where it is no points every so many degrees
     std::string (*note)(const ResolvedZone& z) = nullptr; // for a solid's header; none: nothing
 };
 

@@ -26,17 +26,18 @@ const ResolvedZone& drawn_zone(const ResolvedPiece& piece, const std::string& en
         const ResolvedZone& z = piece.zones.at(*options.zone);
         if (has(z, ending)) return z;
         throw FileError(
-            ending == ".dxf"   ? "Select a toothed zone or a cam; its outline is what the DXF holds."
-            : ending == ".csv" ? "Select a cam; its points are what the CSV holds."
-                               : "Select a threaded or toothed zone that can be made, a spring or a cam; its "
-                                 "drawing is what the SVG holds.");
+            ending == ".dxf" ? "Select a toothed zone or a cam; its outline is what the DXF holds."
+            : ending == ".csv"
+                ? "Select a cam or a spring; its points, or its load curve, are what the CSV holds."
+                : "Select a threaded or toothed zone that can be made, a spring or a cam; its "
+                  "drawing is what the SVG holds.");
     }
     const auto found = std::find_if(piece.zones.begin(), piece.zones.end(),
                                     [&](const ResolvedZone& z) { return has(z, ending); });
     if (found != piece.zones.end()) return *found;
     throw FileError(ending == ".dxf" ? "Only a gear, a rack or a cam has an outline to write as DXF."
                     : ending == ".csv"
-                        ? "Only a cam has points to write as CSV."
+                        ? "Only a cam has points, and a spring a load curve, to write as CSV."
                         : "Only a thread, a gear, a rack, a spring or a cam has a drawing to write as SVG.");
 }
 
@@ -59,6 +60,7 @@ std::string write_piece(const Preview& p, const Piece& piece, LengthUnit unit,
         const FormFile& f = file_of(z);
         if (ending == ".csv") {
             write_file_atomically(path, f.csv(z, options.step, options.cutter_radius));
+            if (f.table) return f.note(z) + ", " + f.table;
             return f.note(z) + ", points every " + number_text(options.step, 4) + "°";
         }
         write_file_atomically(path,

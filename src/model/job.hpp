@@ -152,6 +152,7 @@ struct CoilForm {
     Number near_wire, far_wire; // how the wire ends, in words: wire_end.hpp; empty: plain, or as `ends` says
     Number initial_tension;     // N, of an extension spring
     Number start;               // degrees, where the wire begins; empty: 0
+    int grade = 2;              // of EN 15800
     Number works;               // "32..24", "40N..65N": what it works between
     Number made_at;             // "32", "40N": the state it is made in; empty: free
     friend bool operator==(const CoilForm&, const CoilForm&) = default;

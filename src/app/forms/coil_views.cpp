@@ -1,7 +1,7 @@
 // A spring in the section view, cut along its axis, and unrolled in the developed view.
-#include "app/developed_view.hpp"
 #include "app/forms/coil_side.hpp"
 #include "app/forms/form_views.hpp"
+#include "app/forms/spring_charts.hpp"
 #include "app/section_view.hpp"
 
 #include "exchange/coil_section.hpp"
@@ -161,68 +161,6 @@ void draw_section(SectionView& view, QPainter& p, const ResolvedZone& zone) {
     corner_texts(view, p, c);
 }
 
-void draw_unrolled(DevelopedView& view, QPainter& p, const ResolvedZone& zone) {
-    const ResolvedCoil& c = *zone.coil();
-    const Theme& t = theme();
-    view.draw_title(
-        p, "Developed",
-        QString("%1 turns, %2 %3 of wire")
-            .arg(text(c.total, 3), view.shown(c.wire_length), QString(symbol(view.session().unit()))));
-    const double base = c.coils_from(), high = c.coils_to() - base;
-    view.draw_axes(p, high);
-    const QRectF a = view.area();
-    const auto on_page = [&](double theta, double height) {
-        return QPointF(a.left() + theta / (2 * pi) * a.width(),
-                       a.bottom() - (height - base) / high * a.height());
-    };
-    p.save();
-    p.setClipRect(a, Qt::IntersectClip);
-    const int turns = static_cast<int>(std::ceil(c.line.coil_end() / (2 * pi) - 1e-9));
-    const bool left = c.spec.hand == Hand::left;
-    for (int turn = 0; turn < turns; ++turn) {
-        QPolygonF line, over, under;
-        const double from = turn * 2 * pi, to = std::min(c.line.coil_end(), from + 2 * pi);
-        for (int i = 0; i <= 72; ++i) {
-            const double theta = from + (to - from) * i / 72;
-            const double x = left ? 2 * pi - (theta - from) : theta - from,
-                         y = c.line.height(theta) + c.lift();
-            const auto f = c.line.frame(theta);
-            const double half = c.wire / 2 / std::hypot(f.along.x, f.along.y);
-            line << on_page(x, y);
-            over << on_page(x, y + half);
-            under.prepend(on_page(x, y - half));
-        }
-        QPainterPath band;
-        band.addPolygon(over + under);
-        band.closeSubpath();
-        p.fillPath(band, t.part_fill);
-        const double middle = (from + to) / 2 / (2 * pi);
-        const bool dead = middle < c.near_turns.dead || middle > c.total - c.far_turns.dead;
-        p.setPen(QPen(view.session().hovered() == "pitch" && !dead ? t.active : t.part, 1.2));
-        p.drawPolyline(over);
-        p.drawPolyline(under);
-        p.setPen(QPen(dead ? t.muted : t.ink, 1, Qt::DashDotLine));
-        p.drawPolyline(line);
-    }
-    p.restore();
-    p.setPen(QPen(t.hairline, 1));
-    p.setBrush(Qt::NoBrush);
-    p.drawRect(a);
-    // the pitch, where two active turns stand over each other
-    if (c.active < 2 || c.spec.kind == SpringKind::extension) return;
-    const double theta = 2 * pi * (std::floor(c.total / 2 - 0.5) + 0.25), x = left ? 1.5 * pi : pi / 2;
-    const double y1 = c.line.height(theta) + c.lift(), y2 = c.line.height(theta + 2 * pi) + c.lift();
-    p.setFont(text_font(13, Weight::medium));
-    view.dimension(p, on_page(x, y1), on_page(x, y2), {on_page(x, y1), on_page(x, y2)},
-                   on_page(x, (y1 + y2) / 2), pitch_text(view, c),
-                   view.spot_of("pitch", field::pitch,
-                                "Pitch of the active turns. Click to type; the free length follows."));
-}
-
-} // namespace
-
-namespace {
-
 // All of it in the room, its legs with it where they are seen.
 void draw_alone(QPainter& p, const ResolvedPiece& piece, const QRectF& room) {
     const CoilSide side = coil_side(*piece.zones.front().coil());
@@ -261,7 +199,7 @@ const FormViews& views(const ResolvedSpring&) {
                              {"wire_length"});
             },
         .section = draw_section,
-        .developed = draw_unrolled,
+        .developed = draw_spring_charts,
         .side = {.outline = turned_outline,
                  .strip =
                      [](QPainter& p, const ResolvedZone& z,

@@ -90,6 +90,7 @@ struct CoilSpec {
     WireEnd near, far;                   // of compression springs closed, open or plain: as above
     std::optional<double>
         initial_tension;                // N, of an extension spring; none: as much as an automatic winds in
+    int grade = 2;                      // of EN 15800, 1 to 3; of cylindrical compression springs
     std::vector<SprungState> works;     // what it works between, one or two
     std::optional<SprungState> made_at; // the state it is made in; none: free
     friend bool operator==(const CoilSpec&, const CoilSpec&) = default;

@@ -86,6 +86,11 @@ private:
         } else if (low == "over") {
             take();
             length_over();
+        } else if (at_key("grade")) {
+            const Word v = value("grade", "1");
+            if (v.text != "1" && v.text != "2" && v.text != "3")
+                throw InputError("The grades of EN 15800 are 1, 2 and 3.", v.at, v.text.size());
+            s.grade = v.text[0] - '0';
         } else if (low == "works") {
             const Word v = value("works", "32..24");
             const auto parts = v.text.find("..");
@@ -133,7 +138,7 @@ private:
                     "hooks, near, far, F0 (initial tension), of a torsion spring legs, near, far; near, far, "
                     "ends "
                     "(closed 1.5 ground pitch 2.4, open), over (faces, wire, centreline: what L is of), "
-                    "start, works, at.",
+                    "start, grade (of EN 15800), works, at.",
                 w.at, w.text.size());
         }
     }
@@ -319,6 +324,7 @@ std::string write_spring(const CoilSpec& s, LengthUnit unit) {
     }
     text += s.hand == Hand::left ? " LH" : " RH";
     if (s.start != 0) text += " start " + number_text(s.start * 180 / pi, 9);
+    if (s.grade != 2) text += " grade " + std::to_string(s.grade);
     for (std::size_t i = 0; i < s.works.size(); ++i)
         text += (i ? ".." : " works ") + write_state(s.works[i], s.kind, unit);
     if (s.made_at) text += " at " + write_state(*s.made_at, s.kind, unit);

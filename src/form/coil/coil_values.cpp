@@ -2,6 +2,7 @@
 
 #include "form/coil/coil_load.hpp"
 #include "form/coil/find_spring.hpp"
+#include "form/coil/spring_block.hpp"
 #include "quantity/expression.hpp"
 #include "quantity/numeric.hpp"
 
@@ -189,8 +190,13 @@ private:
                          : "from the free length and the pitch");
         number("total_coils", "Turns in all", c_.total, s.total ? "as asked" : "nt = n + dead turns");
         number("dead_coils", "Dead turns", c_.dead, dead_from());
-        list_closed_pitch("near_closed_pitch", "Pitch of near dead turns", false);
-        list_closed_pitch("far_closed_pitch", "Pitch of far dead turns", true);
+        const EndTurns &near = c_.near_turns, &far = c_.far_turns;
+        if (near.dead > 0 && far.dead > 0 && near.pitch == far.pitch) {
+            list_closed_pitch("closed_pitch", "Pitch of dead turns", false);
+        } else {
+            list_closed_pitch("near_closed_pitch", "Pitch of near dead turns", false);
+            list_closed_pitch("far_closed_pitch", "Pitch of far dead turns", true);
+        }
         list_tips();
         range("index", "Spring index", c_.smallest_mean / d, c_.largest_mean / d, "EN 13906-1, w = D/d",
               ValueKind::number);
@@ -235,9 +241,15 @@ private:
                        "travel; EN 13906-1, both ends held square (ν = 0.5), nothing leads it");
             const double growth =
                 0.1 * (c_.pitch * c_.pitch - 0.8 * c_.pitch * d - 0.2 * d * d) / c_.largest_mean;
-            if (growth > 0)
+            if (growth > 0 && c_.of_one_pitch())
                 length("growth", "Grows outside by", growth,
                        "when solid; EN 13906-1, 0.1·(p² − 0.8·p·d − 0.2·d²)/D");
+        }
+        if (const auto t = spring_tolerance(c_)) {
+            const std::string grade = "EN 15800, grade " + std::to_string(s.grade) + ": ";
+            length("length_tolerance", "Free length, ±", t->length, grade + "aF·kF·Q/R");
+            number("load_tolerance", "Load at solid, ± N", t->load(c_.force_at_solid),
+                   grade + "(aF·kF + 0.015·F)·Q");
         }
         list_strength(0.56, "EN 13906-1, 0.56·Rm at solid");
         if (const auto strength = strength_of(s); strength && c_.stress_at_solid > 0)
@@ -313,6 +325,11 @@ private:
                    : cylinder() && c_.of_one_pitch()       ? "F = R·s"
                                                            : "turn by turn, as they lie down");
             c_.values.back().label = name + (torsion ? ", N·mm" : ", N");
+            if (const auto t = spring_tolerance(c_); t && i < 2) {
+                number(i == 0 ? "load_tolerance_1" : "load_tolerance_2", "", t->load(p.load),
+                       "EN 15800, grade " + std::to_string(c_.spec.grade) + ": (aF·kF + 0.015·F)·Q");
+                c_.values.back().label = name + ", ± N";
+            }
             number(keys[i][2], "", p.stress, torsion ? "σ = q·32·M/(π·d³)" : "τ = 8·F·D/(π·d³)");
             c_.values.back().label = name + ", MPa";
             if (most && *most > 0) {

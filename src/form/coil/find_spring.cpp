@@ -1,11 +1,13 @@
 #include "form/coil/find_spring.hpp"
 
+#include "form/word_reader.hpp"
 #include "quantity/expression.hpp"
 #include "quantity/input_error.hpp"
 #include "quantity/numeric.hpp"
 
 #include <algorithm>
 #include <array>
+#include <cctype>
 #include <cmath>
 
 namespace whorl {
@@ -124,6 +126,9 @@ private:
                 " mm left at the shortest length, " +
                 (f.buckles_at ? "buckles at " + number_text(*f.buckles_at, 1) + " mm of travel"
                               : "does not buckle");
+        f.in_short = number_text(f.mass, 2) + " g, stress " + number_text(100 * f.used, 0) + " %, " +
+                     number_text(f.margin, 2) + " mm left" +
+                     (f.buckles_at ? ", buckles at " + number_text(*f.buckles_at, 1) + " mm" : "");
         found_.push_back(std::move(f));
     }
 
@@ -162,6 +167,67 @@ std::optional<double> buckling_travel(double free_length, double D, double G, do
                  under = 1 - part / (0.5 + G / E) * slender * slender;
     if (under < 0) return {};
     return free_length * 0.5 / part * (1 - std::sqrt(under));
+}
+
+bool is_spring_search(std::string_view text) {
+    WordReader words(lowered_line(text.substr(0, 40)));
+    return words.take("find") && words.take("spring");
+}
+
+namespace {
+class SearchReader : WordReader {
+public:
+    explicit SearchReader(std::string_view text) : WordReader(text) {}
+    SpringWanted read() {
+        unit_ = take_unit().value_or(LengthUnit::millimetre);
+        take(), take(); // `find spring`
+        while (!done())
+            word();
+        if (out_.loads.empty())
+            throw InputError("A spring is found from two loads, N at mm, such as find spring 40@32 65@24.",
+                             end());
+        return out_;
+    }
+
+private:
+    void word() {
+        const Word w = here();
+        if (const std::size_t sign = w.text.find('@'); sign != w.text.npos && sign > 0) {
+            take();
+            const auto number = [&](std::string_view text, std::size_t at, auto read) {
+                return located({std::string(text), w.at + at}, [&] { return read(text); });
+            };
+            const std::string_view text = w.text;
+            out_.loads.push_back(
+                {number(text.substr(0, sign), 0, [](std::string_view t) { return evaluate_number(t); }),
+                 number(text.substr(sign + 1), sign + 1,
+                        [&](std::string_view t) { return in_mm(evaluate_length(t, unit_)); })});
+        } else if (at_key("rate")) {
+            out_.rate = number(value("rate", "3"));
+        } else if (at_key("outside")) {
+            out_.outside = in_mm(length(value("outside", "24"), unit_));
+        } else if (at_key("inside")) {
+            out_.inside = in_mm(length(value("inside", "10"), unit_));
+        } else if (at_key("solid")) {
+            out_.solid = in_mm(length(value("solid", "20"), unit_));
+        } else if (at_key("wire")) {
+            out_.wire_class = value("wire", "SH").text;
+            for (char& c : out_.wire_class)
+                c = static_cast<char>(std::toupper(static_cast<unsigned char>(c)));
+        } else {
+            throw InputError(in_quotes(w.text) +
+                                 " is not understood in a search; write loads such as 40@32 (N at mm), rate, "
+                                 "outside and inside (the room), solid (the longest when solid), wire SH.",
+                             w.at, w.text.size());
+        }
+    }
+    SpringWanted out_;
+    LengthUnit unit_ = LengthUnit::millimetre;
+};
+} // namespace
+
+SpringWanted parse_spring_search(std::string_view text) {
+    return SearchReader(text).read();
 }
 
 std::vector<SpringFound> find_springs(const SpringWanted& wanted) {

@@ -21,6 +21,7 @@
 #include "form/coil/coil.hpp"
 
 #include <string>
+#include <string_view>
 #include <vector>
 
 namespace whorl {
@@ -43,8 +44,13 @@ struct SpringFound {
     double solid_length = 0, margin = 0; // mm; what is left over solid and gaps at the shortest length
     double used = 0;                     // stress at solid over what is permitted
     std::optional<double> buckles_at;    // travel, mm; none: never
-    std::string why;                     // in words
+    std::string why, in_short;           // in words
 };
+
+// The search in one line: `find spring 40@32 65@24 outside 24 inside 10 solid 20 wire SH`, or `find spring 40@32 rate 3`. N at mm,
+// with `in` at the end at inch. Throws InputError with the place of what is not understood.
+bool is_spring_search(std::string_view text);
+SpringWanted parse_spring_search(std::string_view text);
 
 // At most 60. Throws InputError for what contradicts itself; where nothing fits, with what stands in the way.
 std::vector<SpringFound> find_springs(const SpringWanted& wanted);

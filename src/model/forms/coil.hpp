@@ -16,6 +16,7 @@ constexpr Field near_wire{"near_wire"},
 constexpr Field initial_tension{"initial_tension"}; // N
 constexpr Field wire_class{"wire_class"};           // "SM"
 constexpr Field length_over{"length_over"};         // "faces", "wire", "centreline"
+constexpr Field tolerance_grade{"grade"};           // "1", "2", "3"
 constexpr Field works{"works"}, made_at{"made_at"}; // "32..24", "40N"
 } // namespace field
 
