@@ -27,13 +27,27 @@ public:
         const int stations = whole(0, 2) ? 1 : whole(2, 4);
         for (int k = 0; k < stations; ++k)
             s += (k ? "/" : "") + number_text(d * index * (stations > 1 ? real(0.7, 1.3) : 1) + 2 * d, 3);
-        s += " n" + number_text(whole(8, 60) / 4.0, 2) + " p" + number_text(d * real(1.2, 4), 3);
-        s += whole(0, 1) ? " closed" : " open";
-        if (whole(0, 1)) s += whole(0, 1) ? " ground" : " ground tip " + number_text(d * real(0.2, 0.6), 3);
+        s += " n" + number_text(whole(8, 60) / 4.0, 2);
+        const int pitches = whole(0, 2) ? 1 : whole(2, 4);
+        for (int k = 0; k < pitches; ++k)
+            s += (k ? ".." : " p") + number_text(d * real(1.2, 4), 3);
+        if (whole(0, 2)) {
+            s += whole(0, 1) ? " closed" : " open";
+            if (whole(0, 1)) s += " ground" + tip(d);
+        } else { // each end by itself
+            for (const char* end : {" near ", " far "})
+                s += end +
+                     (whole(0, 2) ? "closed" + (whole(0, 1) ? " " + number_text(whole(4, 8) / 4.0, 2) : "") +
+                                        (whole(0, 2) ? "" : " gap " + number_text(d * real(0.05, 0.5), 3))
+                                  : "open") +
+                     (whole(0, 1) ? " ground" + tip(d) : "");
+        }
+        if (whole(0, 2) == 0) s += " start " + number_text(real(-180, 180), 1);
         return s + (whole(0, 1) ? " LH" : "");
     }
 
 private:
+    std::string tip(double d) { return whole(0, 1) ? "" : " tip " + number_text(d * real(0.2, 0.6), 3); }
     int whole(int low, int high) { return std::uniform_int_distribution<int>(low, high)(random_); }
     double real(double low, double high) {
         return std::uniform_real_distribution<double>(low, high)(random_);
@@ -49,6 +63,12 @@ void prove_springs(unsigned from, unsigned count) {
         Piece piece;
         try {
             piece = piece_of(text);
+            if (seed % 4 == 0) { // somewhere between free and solid
+                const ResolvedCoil free = resolve_coil(parse_spring(text).spec);
+                const double to =
+                    free.free_length - (0.2 + 0.2 * (seed % 3)) * free.curve.points().back().travel;
+                piece = piece_of(text + " at " + number_text(to, 6));
+            }
         } catch (const InputError&) {
             continue;
         }

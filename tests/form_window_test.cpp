@@ -415,9 +415,9 @@ TEST_CASE("in every drawing of the demo job dimension texts stand at their lines
                     const double length = s.line.length(), along = QPointF::dotProduct(way, to) / length,
                                  off = std::abs(way.x() * to.y() - way.y() * to.x()) / length,
                                  half = std::max(s.rect.width(), s.rect.height()) / 2;
-                    CHECK(along > -half - 14);
-                    CHECK(along < length + half + 14);
-                    CHECK(off < half + 20);
+                    CHECK(along > -half - 26);
+                    CHECK(along < length + half + 26);
+                    CHECK(off < half + 26);
                 }
             }
         }

@@ -269,17 +269,20 @@ private:
             return new Geom2d_Line(gp_Pnt2d(u_of(e.at), k), gp_Dir2d(0, 1));
         }
         const double middle = (low + high) / 2 + shift, k = std::floor((middle - f.phi0) / (pi / 2));
+        // fitted in millimetres on the strip, so that it is as near to the edge as the edge is to the wire
+        const double along = (f.theta1 - f.theta0) * body_.coil.largest_mean / 2,
+                     around = body_.coil.wire * pi / 4;
         const auto rows = fitted(
             [&](double t) {
                 const double phi = low + t * (high - low);
                 const double psi = phi + shift - f.phi0 - k * pi / 2;
                 const double a = std::sin(psi / 2), b = std::sin(pi / 4 - psi / 2);
-                return Row{u_of(ground_cut(body_.coil, e.far, phi)), k + a / (a + b)};
+                return Row{along * u_of(ground_cut(body_.coil, e.far, phi)), around * (k + a / (a + b))};
             },
             2);
         TColgp_Array1OfPnt2d poles(1, static_cast<int>(rows.size()));
         for (std::size_t i = 0; i < rows.size(); ++i)
-            poles(static_cast<int>(i) + 1) = {rows[i][0], rows[i][1]};
+            poles(static_cast<int>(i) + 1) = {rows[i][0] / along, rows[i][1] / around};
         return new Geom2d_BezierCurve(poles);
     }
 
