@@ -103,7 +103,7 @@ Piece random_spring(std::mt19937& random, std::string& text) {
         return piece_of(text);
     } catch (const InputError& e) {
         text += std::string(": ") + e.what();
-        return piece_of(extension ? "extension spring d1 D8 n10" : "torsion spring d1 D8 n4 legs 10");
+        return piece_of(extension ? "extension spring d4 D30 n10" : "torsion spring d4 D30 n4 legs 40");
     }
 }
 
