@@ -271,7 +271,9 @@ TEST_CASE("a spring is made as it stands under a load") {
             CHECK(made.made_at->travel == Approx(travel).epsilon(1e-6));
             // lying coils are held half a hundredth of the wire apart: √((1.005·d)² − ΔR²) − √(d² − ΔR²) along the axis,
             // up to a tenth of the wire a turn where they nest
-            const double held = free.is_cylinder() ? 0.011 : 0.1;
+            const double held = part < 0.6           ? 1e-8
+                                : free.is_cylinder() ? 0.011
+                                                     : 0.1; // exact while others give way
             CHECK(made.length == Approx(free.free_length - travel).margin(held * free.wire * free.total));
             CHECK(made.line.rise() + (free.free_length - free.line.rise()) ==
                   Approx(made.length).margin(1e-9));

@@ -177,9 +177,27 @@ void measure(CoilBody& c) {
         if (c.ground(far)) c.volume -= ground_off(c, far);
 }
 
+// Its shape becomes that of the state in which it is made; what it is said to be stays that of the free one.
 void make_sprung(ResolvedCoil& c) {
-    c.made_at = at_state(c, *c.spec.made_at);
-    ResolvedCoil made = shape_of(sprung(c, *c.made_at));
+    const LoadCurve::Point at = at_state(c, *c.spec.made_at);
+    c.made_at = at;
+    ResolvedCoil made = shape_of(sprung(c, at));
+    if (!c.has_ends()) {
+        // turns that lie are held a little apart; those that don't yet give way for them, as far as there are any
+        const double length = c.free_length - at.travel;
+        LoadCurve::Point low = at, high = c.curve.points().back();
+        double over = made.free_length - length, under = shape_of(sprung(c, high)).free_length - length;
+        for (int k = 0; k < 12 && over > 1e-9 && under < 0; ++k) { // by chords, every other one by halves
+            const double part = k % 2 ? 0.5 : over / (over - under);
+            LoadCurve::Point middle = low;
+            middle.load += part * (high.load - low.load);
+            middle.travel += part * (high.travel - low.travel);
+            made = shape_of(sprung(c, middle));
+            const double off = made.free_length - length;
+            if (std::abs(off) < 1e-9) break;
+            off > 0 ? (low = middle, over = off) : (high = middle, under = off);
+        }
+    }
     measure(made);
     made.length = c.has_ends() ? made.body_length : made.free_length;
     static_cast<CoilBody&>(c) = std::move(made);
