@@ -1,7 +1,10 @@
 // Files out, read back by another reader than the writer: STEP by the kernel's reader, STL by one written
 // here.
+#include "exchange/coil_section.hpp"
 #include "exchange/export.hpp"
+#include "exchange/spring_chart.hpp"
 #include "exchange/step_text.hpp"
+#include "form/coil/coil_designation.hpp"
 #include "random_piece.hpp"
 
 #include <catch2/catch.hpp>
@@ -9,10 +12,12 @@
 #include <filesystem>
 #include <fstream>
 #include <map>
+#include <numbers>
 #include <sstream>
 #include <unistd.h>
 
 using namespace whorl;
+using Catch::Matchers::Contains;
 namespace fs = std::filesystem;
 
 namespace {
@@ -263,4 +268,52 @@ TEST_CASE("a STEP text loses repetitions and digits, and nothing it says") {
           "#7=PRODUCT('it''s #1; (a) = b','',(#4,#5));\nENDSEC;\nEND-ISO-10303-21;\n");
     CHECK(smaller_step("no STEP at all") == "no STEP at all");
     CHECK(smaller_step("DATA;\n#1 = broken\nENDSEC;\n") == "DATA;\n#1 = broken\nENDSEC;\n");
+}
+
+TEST_CASE("a spring's load curve is written as a table and drawn under its section") {
+    const auto coil = [](const char* text) { return resolve_coil(parse_spring(text).spec); };
+    const auto rows_of = [](const std::string& csv) {
+        std::vector<std::vector<double>> rows;
+        std::istringstream lines(csv);
+        std::string line;
+        std::getline(lines, line);
+        while (std::getline(lines, line)) {
+            std::istringstream cells(line);
+            rows.emplace_back();
+            for (std::string cell; std::getline(cells, cell, ',');)
+                rows.back().push_back(std::stod(cell));
+        }
+        return rows;
+    };
+    const ResolvedCoil pressed = coil("spring d2 D20 L50 n7 closed ground works 40..60N");
+    const std::string csv = spring_csv(pressed);
+    CHECK(csv.starts_with("travel,length,load,stress\n"));
+    const auto rows = rows_of(csv);
+    REQUIRE(rows.size() == 103); // hundredths and what it works between
+    for (std::size_t i = 0; i < rows.size(); ++i) {
+        REQUIRE(rows[i].size() == 4);
+        CHECK(rows[i][1] == Approx(50 - rows[i][0]).margin(1e-5));
+        CHECK(rows[i][2] == Approx(pressed.rate * rows[i][0]).margin(1e-4));
+        CHECK(rows[i][3] == Approx(rows[i][2] * 8 * 20 / (std::numbers::pi * 8)).margin(1e-3));
+        if (i) CHECK(rows[i][0] >= rows[i - 1][0]);
+    }
+    CHECK(rows.back()[1] == Approx(18));
+    const auto wound = rows_of(spring_csv(coil("torsion spring d2 D16 n6 legs 30")));
+    REQUIRE(wound.front().size() == 3);
+    CHECK(wound[50][1] ==
+          Approx(wound[50][0] * coil("torsion spring d2 D16 n6 legs 30").torsion_rate).margin(1e-3));
+    const ResolvedCoil pulled = coil("extension spring d1.6 D12 n20 F0 10");
+    CHECK(rows_of(spring_csv(pulled)).front()[2] == 10);
+    CHECK(rows_of(spring_csv(pulled)).back()[1] > pulled.free_length);
+
+    // the curve goes from one corner of its rectangle to the opposite one; what it works between stands on it
+    const std::string chart = spring_chart(pressed, LengthUnit::millimetre, 30, 40, 100, 60);
+    CHECK_THAT(chart, Contains("points=\"30,100 130,40 \""));
+    for (const char* words :
+         {">L0 50<", ">Lc 18<", ">93.1 N<", ">29.11 N at 40<", ">60 N at 29.39<", ">Ln 21.5<"})
+        CHECK_THAT(chart, Contains(words));
+    const double x = 30 + 10 / 32.0 * 100, y = 100 - 10 / 32.0 * 60;
+    CHECK_THAT(chart, Contains("x1=\"" + number_text(x, 3) + "\" y1=\"" + number_text(y, 3) + "\" x2=\"" +
+                               number_text(x, 3) + "\" y2=\"100\""));
+    CHECK_THAT(coil_svg(pressed, LengthUnit::millimetre), Contains("polyline") && Contains(">L0 50<"));
 }

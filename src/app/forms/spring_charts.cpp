@@ -252,8 +252,14 @@ public:
 
     void draw() {
         const Theme& t = theme();
-        if (most_.travel <= 0 || most_.load <= 0) return;
         p_.fillRect(in_, t.field);
+        if (most_.travel <= 0 || most_.load <= 0) {
+            p_.setFont(text_font(13));
+            p_.setPen(t.muted);
+            p_.drawText(in_, Qt::AlignCenter | Qt::TextWordWrap,
+                        "It is solid as it stands: there is no travel to draw a load over.");
+            return;
+        }
         draw_scales();
         QPolygonF line, stress;
         double highest = 0;

@@ -336,14 +336,16 @@ std::string write_spring(const CoilSpec& s, LengthUnit unit) {
 
 namespace {
 std::vector<Usual> usual_springs(std::span<const OwnSection>) {
-    return {{"spring d{2} D{20} L{50} n{7} {closed ground}", "closed, ends ground flat"},
-            {"spring d{1} D{10} L{30} n{8} {closed ground}", "small"},
-            {"spring d{0.5} D{5} L{15} n{8} {closed}", "fine wire, ends not ground"},
-            {"spring d{4} D{32} L{90} n{6} {closed ground}", "strong"},
-            {"spring d{2} D{20} p{6} n{7} {open}", "open ends, by its pitch"},
-            {"spring d{4} D{36} L{85} nt{7.5} {open}", "as counted on a sample"},
-            {"spring d{2.5} D{52..30..52} L{44} nt{5} {open}", "narrower in the middle"},
-            {"spring d{2.5} D{20/40} L{50} nt{6} {open}", "a cone"}};
+    return {
+        {"spring d{2} D{20} L{50} n{7} {closed ground}", "closed, ends ground flat"},
+        {"spring d{1} D{10} L{30} n{8} {closed ground}", "small"},
+        {"spring d{0.5} D{5} L{15} n{8} {closed}", "fine wire, ends not ground"},
+        {"spring d{4} D{32} L{90} n{6} {closed ground}", "strong"},
+        {"spring d{2} D{20} p{6} n{7} {open}", "open ends, by its pitch"},
+        {"spring d{4} D{36} L{85} nt{7.5} {open}", "as counted on a sample"},
+        {"spring d{1.6} D{20} p{4.6..2.1..4.6} n{7} {closed}", "closer in the middle, stiffer as it closes"},
+        {"spring d{2.5} D{52..30..52} L{44} nt{5} {open}", "narrower in the middle"},
+        {"spring d{2.5} D{20/40} L{50} nt{6} {open}", "a cone"}};
 }
 std::vector<Usual> usual_extensions(std::span<const OwnSection>) {
     return {{"extension spring d{1.6} D{12} n{20} hooks {full}", "full hooks over the axis"},
