@@ -286,6 +286,11 @@ TEST_CASE("a spring is made as it stands under a load") {
     CHECK(half.length == Approx(32).epsilon(1e-12));
     CHECK(value(half, "made_load") == Approx(18 * half.rate));
     CHECK(value(half, "free_length") == 50);
+    // diameters at heights stay on their turns
+    const ResolvedCoil waist = spring("spring d2.5 D52..30@z15..52 L44 nt5 open"),
+                       pressed = spring("spring d2.5 D52..30@z15..52 L44 nt5 open at 30");
+    for (const double turn : {0.0, 1.7, 3.1, 5.0})
+        CHECK(mean_diameter_at(pressed, turn) == Approx(mean_diameter_at(waist, turn)).epsilon(1e-9));
     // pulled: longer by (F − F0)/R, its hooks as they were
     const ResolvedCoil e = spring("extension spring d1.6 D12 n20 F0 10"),
                        pulled = spring("extension spring d1.6 D12 n20 F0 10 at 30N");

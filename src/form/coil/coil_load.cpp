@@ -2,6 +2,7 @@
 
 #include "form/coil/coil_shape.hpp"
 #include "form/coil/coil_values.hpp"
+#include "form/coil/station_places.hpp"
 #include "form/word_reader.hpp"
 #include "quantity/expression.hpp"
 #include "quantity/input_error.hpp"
@@ -159,6 +160,11 @@ CoilSpec sprung(const ResolvedCoil& c, const LoadCurve::Point& at) {
     s.free_length.reset();
     s.length_over = LengthOver::faces;
     if (!s.active && !s.total) s.active = c.active;
+    if (by_height(s.diameters)) { // which are those of the free one: their turns stay
+        const std::vector<double> turns = diameter_places(c);
+        for (std::size_t i = 0; i < turns.size(); ++i)
+            s.diameters[i].by = StationBy::turns, s.diameters[i].at = turns[i];
+    }
     if (s.kind == SpringKind::extension) {
         s.pitch = {CoilStation{mm(c.pitch + at.travel / c.active)}};
         return s;
