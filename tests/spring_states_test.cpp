@@ -250,6 +250,13 @@ TEST_CASE("what a spring works between is said with loads, stresses, their range
     CHECK(value(t, "load_1") == Approx(30 * t.torsion_rate));
     CHECK(value(t, "length_2") == Approx(500 / t.torsion_rate * pi / 180));
     CHECK(value(t, "stress_2") == Approx(500 * 32 / (pi * 8) * (8 + 0.07) / (8 - 0.75)));
+    CHECK(value(t, "work") ==
+          Approx((500 * 500 - std::pow(30 * t.torsion_rate, 2)) / (2 * t.torsion_rate) * pi / 180));
+    // what a wire bears where it is known, and nothing where it is not
+    CHECK(value(t, "permissible_angle") ==
+          Approx(value(t, "permissible_moment") / t.torsion_rate * pi / 180));
+    CHECK_FALSE(
+        find_value(spring("torsion spring d2 D16 n6 legs 30 wire EN 10270-2").values, "permissible_angle"));
     CHECK_THAT(why("spring d2 D20 L50 n7 closed ground works 52"), Contains("from 50 mm to 18 mm"));
     CHECK_THAT(why("spring d2 D20 L50 n7 closed ground works 10"), Contains("18 mm"));
     CHECK_THAT(why("spring d2 D20 L50 n7 closed ground works 300N"), Contains("93"));
@@ -291,6 +298,12 @@ TEST_CASE("a spring is made as it stands under a load") {
                        pressed = spring("spring d2.5 D52..30@z15..52 L44 nt5 open at 30");
     for (const double turn : {0.0, 1.7, 3.1, 5.0})
         CHECK(mean_diameter_at(pressed, turn) == Approx(mean_diameter_at(waist, turn)).epsilon(1e-9));
+    // how far they reach: a plain body's wire by its radius, its length by its turns
+    const ResolvedCoil plain = spring("extension spring d1.6 D12 n20 hooks plain");
+    CHECK(plain.reach == Approx(6.8).margin(0.01));
+    const double level = std::cos(std::atan(plain.pitch / (pi * 12))); // of the wire's section, as it leans
+    CHECK(plain.overall == Approx(plain.line.rise() + 1.6 * level).epsilon(1e-9));
+    CHECK(plain.lowest == Approx(-0.8 * level).epsilon(1e-9));
     // pulled: longer by (F − F0)/R, its hooks as they were
     const ResolvedCoil e = spring("extension spring d1.6 D12 n20 F0 10"),
                        pulled = spring("extension spring d1.6 D12 n20 F0 10 at 30N");
@@ -370,6 +383,9 @@ TEST_CASE("a search for a spring is written in one line") {
         return std::string("understood");
     };
     CHECK_THAT(refused("find spring"), Contains("two loads"));
+    CHECK(find_springs(w).size() > 3);
+    CHECK_THROWS_AS(find_springs(parse_spring_search("find spring 65@32 40@24")),
+                    InputError); // it grows as it gets shorter
     CHECK_THAT(refused("find spring 40@x 65@24"), Contains("at 15"));
     CHECK_THAT(refused("find spring 40@32 strong"), Contains("'strong'") && Contains("at 18"));
 }
