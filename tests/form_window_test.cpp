@@ -387,6 +387,14 @@ TEST_CASE("a spring's stations and its load are dragged over the turns, typed an
     CHECK(coil().made_at->load == 10);
     b.type_at(&view, "length_1", "28..24");
     CHECK(coil().spec.works.size() == 2);
+    // stations at heights that the pressed one no longer has
+    b.designate("spring d2.5 D52..30@z36..52 L44 nt5 open at 20");
+    CHECK(coil().length == Approx(20).margin(1));
+    view.grab();
+    CHECK(view.knobs().size() == 1); // its state alone
+    b.type_at(&view, "made_length", "");
+    CHECK(Bench::knob(view, "mean_diameter_1"));
+    b.designate("spring d1.6 D20 p4.6..3 n7 at 10N");
     // beyond solid it does not go
     b.type_at(&view, "made_length", "2");
     CHECK(coil().made_at->load == 10);
@@ -451,6 +459,9 @@ TEST_CASE("a spring is found from its loads: rows are tried by arrow keys, one k
     QTest::keyClicks(line, "find spring 40@32 65@24 outside 5");
     b.settle();
     CHECK(line->hint().contains("too wide outside"));
+    QTest::keyClick(line, Qt::Key_Return); // what the words before found is not taken for these
+    b.settle();
+    CHECK(line->text().startsWith("find spring"));
     QTest::keyClick(line, Qt::Key_Escape);
     b.settle();
     CHECK(b.session.job().pieces.size() == 2);

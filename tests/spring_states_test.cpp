@@ -319,7 +319,12 @@ TEST_CASE("a spring is made as it stands under a load") {
     CHECK(value(wound, "made_load") == Approx(90 * t.torsion_rate));
     CHECK_THAT(why("extension spring d1.6 D12 n20 F0 10 at 300N"), Contains("can't stand at 300 N"));
     CHECK_THAT(why("spring d2 D20 L50 n7 at"), Contains("32"));
-    CHECK_THAT(why("spring d2 D20 L50 n7 at x"), !Contains("understood in a spring"));
+    CHECK_THAT(why("spring d2 D20 L50 n7 at x"), Contains("x") && !Contains("understood in a spring"));
+    CHECK_THAT(why("spring d2 D20 L50 n7 at 40..30"), Contains("one state"));
+    CHECK_THAT(why("spring d2 D20 L50 n7 works 40..30..20"), Contains("two states"));
+    const ResolvedCoil gapes = spring("spring d1.8 D14 L44 n8 end pitch 2.4");
+    CHECK_THAT(find_value(gapes.values, "spring_rate")->source, Contains("once the closed turns lie"));
+    CHECK_THAT(find_value(gapes.values, "force_at_solid")->source, Contains("last turn"));
 }
 
 TEST_CASE("loads and lengths have EN 15800's tolerances, grade by grade") {

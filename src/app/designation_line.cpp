@@ -78,18 +78,8 @@ void DesignationLine::ask_for_hole(bool far_end) {
 }
 
 void DesignationLine::ask_for_spring() {
-    ask_for_new_piece();
-    setText("find spring 40@32 65@24 outside 24");
-    setModified(true);
-    before_edit_ = text();
-    const auto word = [&](const char* w) {
-        const int at = static_cast<int>(text().indexOf(w));
-        return Mark{at, static_cast<int>(std::string_view(w).size())};
-    };
-    marks_ = {word("40@32"), word("65@24"), word("24")};
-    marks_[2].at = static_cast<int>(text().lastIndexOf("24"));
-    text_edited();
-    mark(0);
+    fill(catalogue_line({"find spring {40@32} {65@24} outside {24}", ""}));
+    show_list();
 }
 
 bool DesignationLine::searching() const {
@@ -283,9 +273,9 @@ void DesignationLine::accepted() {
 
 void DesignationLine::accept(bool new_piece) {
     try {
-        if (searching()) { // the row one stands on is on trial
-            if (!session_.trying()) (void)find_springs(parse_spring_search(written()));
-            if (!session_.trying()) return;
+        if (searching()) {                                      // the row one stands on is on trial
+            (void)find_springs(parse_spring_search(written())); // what is on trial may be of the words before
+            if (!session_.trying()) try_row();
             marks_.clear();
             session_.keep_trial();
             return accepted();

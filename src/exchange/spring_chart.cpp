@@ -7,16 +7,6 @@
 #include <vector>
 
 namespace whorl {
-namespace {
-
-// Length, or the angle it is wound by.
-double standing(const ResolvedCoil& c, double travel) {
-    if (c.spec.kind == SpringKind::torsion) return travel;
-    return c.free_length + (c.spec.kind == SpringKind::compression ? -travel : travel);
-}
-
-} // namespace
-
 std::string spring_csv(const ResolvedCoil& c) {
     const bool torsion = c.spec.kind == SpringKind::torsion;
     std::string out = torsion ? "angle,torque,stress\n" : "travel,length,load,stress\n";

@@ -135,9 +135,9 @@ void draw_section(SectionView& view, QPainter& p, const ResolvedZone& zone) {
             "Mean diameter, or De outside, Di inside; several such as 52..30..52 are spread over the "
             "turns. Click to type."));
     // the pitch between two active coils over it
-    const double middle =
-        pi * 2 * std::max(0.0, std::floor(c.total / 2 - 0.5)) +
-        (2 * pi - std::fmod(c.line.shape().start + 4 * pi, 2 * pi)) * (c.line.shape().start != 0);
+    const double start = c.line.shape().start,
+                 over_axis = full_turn * std::ceil(start / full_turn - 1e-9) - start, // the first time
+        middle = over_axis + full_turn * std::max(0.0, std::floor(c.total / 2 - 0.5));
     if (middle + 2 * pi <= c.line.coil_end() + 1e-9 && !extension) {
         const double over = axis - c.outside() / 2 * k - 16;
         const double from = c.line.height(middle) + c.lift(), to = c.line.height(middle + 2 * pi) + c.lift();

@@ -66,7 +66,6 @@ struct Band {
     Field field;
     bool pitch = false;
     std::function<double(double turn)> value; // mm
-    std::vector<double> places;               // of its stations, turns
     double low = 0, high = 0;
     bool changes = false;
 };
@@ -147,9 +146,14 @@ private:
                            low + (in.bottom() - to.y()) / in.height() * (high - low));
         };
         const StationText said(c_, unit, band_.pitch);
+        const std::vector<double> places = band_.pitch ? pitch_places(c_) : diameter_places(c_);
         const QStringList words =
             typed.words.isEmpty() ? QStringList{said.value(c_.pitch, true)} : typed.words;
         const double from = band_.pitch ? c_.active_from : 0, to = band_.pitch ? c_.active_to : turns_;
+        const auto between = [=](double turn) { // clear of the stations at both ends
+            const double clear = std::min(0.05, (to - from) / 4);
+            return std::clamp(turn, from + clear, to - clear);
+        };
         const auto ring = [&](int behind, double turn) {
             view_.add_knob(p_, {.key = QString("%1_between_%2").arg(key()).arg(behind),
                                 .at = at(turn),
@@ -160,8 +164,7 @@ private:
                                     if (all.size() == 1) all << all[0]; // both ends stay as they were
                                     const QPointF v = read(where);
                                     all.insert(behind + 1,
-                                               said.value(v.y(), fine) +
-                                                   said.place(std::clamp(v.x(), from + 0.05, to - 0.05)));
+                                               said.value(v.y(), fine) + said.place(between(v.x())));
                                     set(all);
                                 }});
         };
@@ -172,8 +175,7 @@ private:
                 const bool keep = !may_move || std::abs(now_turn - turn) < 0.03 * (to - from);
                 const auto sign = words[i].indexOf('@');
                 all[i] = said.value(now_value, fine) +
-                         (keep ? (sign < 0 ? QString() : words[i].mid(sign))
-                               : said.place(std::clamp(now_turn, from + 0.05, to - 0.05)));
+                         (keep ? (sign < 0 ? QString() : words[i].mid(sign)) : said.place(between(now_turn)));
                 set(all);
             };
             view_.add_knob(
@@ -194,17 +196,15 @@ private:
                              set(all);
                          }});
         };
-        if (words.size() == 1 || band_.places.size() != static_cast<std::size_t>(words.size())) {
+        if (words.size() == 1 || places.size() != static_cast<std::size_t>(words.size())) {
             if (words.size() != 1) return; // "De (22)..18" and the like, which only typing changes
             ring(0, (from + to) / 2);
             return square(0, from, false);
         }
         for (int i = 0; i + 1 < words.size(); ++i)
-            ring(i,
-                 (band_.places[static_cast<std::size_t>(i)] + band_.places[static_cast<std::size_t>(i) + 1]) /
-                     2);
+            ring(i, (places[static_cast<std::size_t>(i)] + places[static_cast<std::size_t>(i) + 1]) / 2);
         for (int i = 0; i < words.size(); ++i)
-            square(i, band_.places[static_cast<std::size_t>(i)],
+            square(i, places[static_cast<std::size_t>(i)],
                    words[i].contains('@') || (i > 0 && i + 1 < words.size()));
     }
 
@@ -309,11 +309,8 @@ private:
     QPointF at(const LoadCurve::Point& q) const {
         return {x_of(q.travel), in_.bottom() - q.load / most_.load * in_.height() * 0.94};
     }
-    double standing(double travel) const { // length, or angle
-        return torsion_ ? travel : c_.free_length + (compression_ ? -travel : travel);
-    }
     QString shown(double travel) const {
-        return torsion_ ? text(travel, 1) + "°" : view_.shown(standing(travel));
+        return torsion_ ? text(travel, 1) + "°" : view_.shown(standing(c_, travel));
     }
     void upright(double travel, const QColor& ink, Qt::PenStyle style) {
         if (travel <= 0) return;
@@ -417,10 +414,10 @@ void draw_spring_charts(DevelopedView& view, QPainter& p, const ResolvedZone& zo
                              c.spec.kind == SpringKind::torsion ? "angle" : "length"));
     std::vector<Band> bands;
     if (c.spec.kind != SpringKind::extension)
-        bands.push_back({"p", field::pitch, true, [&](double turn) { return c.line.pitch(full_turn * turn); },
-                         pitch_places(c)});
-    bands.push_back({"D", field::coil_diameter, false,
-                     [&](double turn) { return 2 * c.line.radius(full_turn * turn); }, diameter_places(c)});
+        bands.push_back(
+            {"p", field::pitch, true, [&](double turn) { return c.line.pitch(full_turn * turn); }});
+    bands.push_back(
+        {"D", field::coil_diameter, false, [&](double turn) { return 2 * c.line.radius(full_turn * turn); }});
     const double left = 58, right = view.width() - 14.0, top = 32, all = view.height() - top - 18 - 22;
     const double upper = all * (bands.size() > 1 ? 0.52 : 0.32);
     const QRectF turns(left, top, right - left, upper);

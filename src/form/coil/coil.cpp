@@ -215,6 +215,7 @@ ResolvedCoil resolve_coil(const CoilSpec& s) {
     if (std::ranges::find(wire_classes(), s.wire_class) == wire_classes().end())
         throw InputError("There is no wire class '" + s.wire_class +
                          "'; EN 10270-1 has SL, SM, DM, SH and DH.");
+    if (s.works.size() > 2) throw InputError("A spring works between two states at most, such as 32..24.");
     ResolvedCoil c = shape_of(s);
     const double d = c.wire;
     measure(c);

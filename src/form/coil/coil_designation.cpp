@@ -93,15 +93,13 @@ private:
             s.grade = v.text[0] - '0';
         } else if (low == "works") {
             const Word v = value("works", "32..24");
-            const auto parts = v.text.find("..");
-            const auto one = [&](std::string_view text) {
-                s.works.push_back(located(v, [&] { return read_state(text, s.kind, out_.unit); }));
-            };
-            one(std::string_view(v.text).substr(0, parts));
-            if (parts != v.text.npos) one(std::string_view(v.text).substr(parts + 2));
+            s.works = located(v, [&] { return read_states(v.text, s.kind, out_.unit); });
         } else if (low == "at") {
             const Word v = value("at", "32");
-            s.made_at = located(v, [&] { return read_state(v.text, s.kind, out_.unit); });
+            const auto states = located(v, [&] { return read_states(v.text, s.kind, out_.unit); });
+            if (states.size() > 1)
+                throw InputError("A spring is made in one state, such as 32 or 40N.", v.at, v.text.size());
+            s.made_at = states.front();
         } else if (at_key("start")) {
             const Word v = value("start", "90");
             s.start = located(v, [&] { return in_rad(evaluate_angle(v.text)); });
@@ -325,9 +323,8 @@ std::string write_spring(const CoilSpec& s, LengthUnit unit) {
     text += s.hand == Hand::left ? " LH" : " RH";
     if (s.start != 0) text += " start " + number_text(s.start * 180 / pi, 9);
     if (s.grade != 2) text += " grade " + std::to_string(s.grade);
-    for (std::size_t i = 0; i < s.works.size(); ++i)
-        text += (i ? ".." : " works ") + write_state(s.works[i], s.kind, unit);
-    if (s.made_at) text += " at " + write_state(*s.made_at, s.kind, unit);
+    if (!s.works.empty()) text += " works " + write_states(s.works, s.kind, unit);
+    if (s.made_at) text += " at " + write_states({*s.made_at}, s.kind, unit);
     if (s.material != CoilSpec{}.material) text += " wire " + s.material;
     if (s.wire_class != CoilSpec{}.wire_class) text += " wire " + s.wire_class;
     if (unit == LengthUnit::inch) text += " in";

@@ -15,21 +15,30 @@
 namespace whorl {
 namespace {
 
+bool gapes(const ResolvedCoil& c, bool far) {
+    const EndTurns& e = c.turns_at(far);
+    return e.dead > 0 && e.pitch > (e.dead <= 1 ? c.wire : tight_pitch(c.spec)) + 1e-9;
+}
+
+} // namespace
+
+bool closes_at_once(const ResolvedCoil& c) {
+    return c.is_cylinder() && c.of_one_pitch() && !gapes(c, false) && !gapes(c, true);
+}
+
+double standing(const ResolvedCoil& c, double travel) {
+    if (c.spec.kind == SpringKind::torsion) return travel;
+    return c.free_length + (c.spec.kind == SpringKind::compression ? -travel : travel);
+}
+
+namespace {
+
 // The height that a turn takes when it lies on the next one.
 double lying(const ResolvedCoil& c, double turn) {
     // from half a turn before to half a turn behind, at the ends over the last whole turn
     const double over = std::min(1.0, c.total), from = std::clamp(turn - over / 2, 0.0, c.total - over);
     const double step = c.line.radius(2 * pi * (from + over)) - c.line.radius(2 * pi * from);
     return std::sqrt(std::max(0.0, c.wire * c.wire - step * step));
-}
-
-bool gapes(const ResolvedCoil& c, bool far) {
-    const EndTurns& e = c.turns_at(far);
-    return e.dead > 0 && e.pitch > (e.dead <= 1 ? c.wire : tight_pitch(c.spec)) + 1e-9;
-}
-// All turns alike, so that they close together.
-bool closes_at_once(const ResolvedCoil& c) {
-    return c.is_cylinder() && c.of_one_pitch() && !gapes(c, false) && !gapes(c, true);
 }
 
 // What a turn gives under one newton, mm, and how far it can fall. The diameter is the mean one.
@@ -41,7 +50,8 @@ Turn turn_at(const ResolvedCoil& c, double shear_modulus, double turn) {
     Turn t;
     t.diameter = mean_diameter_at(c, turn);
     t.gives = 8 * std::pow(t.diameter, 3) / (shear_modulus * std::pow(c.wire, 4));
-    const bool near = turn<c.near_turns.dead - 1e-9, far = turn> c.total - c.far_turns.dead + 1e-9;
+    const bool near = turn < c.near_turns.dead - 1e-9;
+    const bool far = turn > c.total - c.far_turns.dead + 1e-9;
     if ((near && !gapes(c, false)) || (far && !gapes(c, true))) return t; // lies already
     t.falls = std::max(0.0, pitch_asked_at(c, turn) - lying(c, turn));
     return t;
@@ -145,8 +155,7 @@ LoadCurve::Point at_state(const ResolvedCoil& c, const SprungState& s) {
     const double travel = torsion ? s.value : compression ? c.free_length - s.value : s.value - c.free_length;
     if (travel < -1e-6 || travel > most.travel + 1e-6) {
         const auto shown = [&](double t) {
-            return torsion ? number_text(t, 2) + "°"
-                           : number_text(c.free_length + (compression ? -t : t), 3) + " mm";
+            return torsion ? number_text(t, 2) + "°" : number_text(standing(c, t), 3) + " mm";
         };
         refuse(torsion ? number_text(s.value, 3) + "°" : number_text(s.value, 3) + " mm", shown(0),
                shown(most.travel));
@@ -172,11 +181,8 @@ CoilSpec sprung(const ResolvedCoil& c, const LoadCurve::Point& at) {
     if (s.kind == SpringKind::torsion) {
         const double turns = c.total + at.travel / 360;
         s.measured = CoilDiameter::mean;
-        for (std::size_t i = 0; i < s.diameters.size(); ++i) {
-            CoilStation& D = s.diameters[i];
-            const double was = in_mm(D.value) + (c.spec.measured == CoilDiameter::outside  ? -c.wire
-                                                 : c.spec.measured == CoilDiameter::inside ? c.wire
-                                                                                           : 0);
+        for (CoilStation& D : s.diameters) {
+            const double was = mean_of(c.spec, D.value);
             D.value = mm(was * c.total / turns);
             if (D.by == StationBy::turns) D.at *= turns / c.total;
         }
@@ -279,6 +285,7 @@ void load_ends(ResolvedCoil& c, double elastic_modulus) {
     if (strength) c.permissible_force = 0.45 * *strength * by_stress;
 }
 
+namespace {
 SprungState read_state(std::string_view text, SpringKind kind, LengthUnit unit, const Names& names) {
     std::string number(text);
     while (!number.empty() && number.back() == ' ')
@@ -301,10 +308,31 @@ SprungState read_state(std::string_view text, SpringKind kind, LengthUnit unit, 
     return s;
 }
 
-std::string write_state(const SprungState& s, SpringKind kind, LengthUnit unit) {
+} // namespace
+
+std::vector<SprungState> read_states(std::string_view text, SpringKind kind, LengthUnit unit,
+                                     const Names& names) {
+    std::vector<SprungState> out;
+    for (std::size_t from = 0;;) {
+        const std::size_t to = text.find("..", from);
+        try {
+            out.push_back(read_state(text.substr(from, to - from), kind, unit, names));
+        } catch (const InputError& e) {
+            throw InputError(e.what(), from + e.position, e.extent);
+        }
+        if (to == text.npos) return out;
+        from = to + 2;
+    }
+}
+
+std::string write_states(const std::vector<SprungState>& states, SpringKind kind, LengthUnit unit) {
     const bool torsion = kind == SpringKind::torsion;
-    if (s.load) return number_text(s.value, 6) + (torsion ? "Nmm" : "N");
-    return number_text(torsion ? s.value : in_unit(mm(s.value), unit), 6);
+    std::string text;
+    for (const SprungState& s : states)
+        text += (text.empty() ? "" : "..") +
+                (s.load ? number_text(s.value, 6) + (torsion ? "Nmm" : "N")
+                        : number_text(torsion ? s.value : in_unit(mm(s.value), unit), 6));
+    return text;
 }
 
 } // namespace whorl

@@ -18,9 +18,16 @@ LoadCurve::Point at_state(const ResolvedCoil& coil, const SprungState& state);
 // The spring as it stands there, asked for as a free one: coils nearer or farther, or wound with fewer turns left.
 CoilSpec sprung(const ResolvedCoil& free, const LoadCurve::Point& at);
 
-// "32" (mm, inch, or degrees of a torsion spring), "40N", "500Nmm"; write_state() of it gives the same text.
-SprungState read_state(std::string_view text, SpringKind kind, LengthUnit unit, const Names& names = {});
-std::string write_state(const SprungState& state, SpringKind kind, LengthUnit unit);
+// How long it is there, mm; of a torsion spring the angle it is wound by, degrees.
+double standing(const ResolvedCoil& free, double travel);
+// Whether all its turns lie down at one load, so that its rate holds from the free to the solid length.
+bool closes_at_once(const ResolvedCoil& free);
+
+// One state or several with two dots between: "32" (mm, inch, or degrees of a torsion spring), "40N", "500Nmm"; what
+// write_states() writes is read as the same.
+std::vector<SprungState> read_states(std::string_view text, SpringKind kind, LengthUnit unit,
+                                     const Names& names = {});
+std::string write_states(const std::vector<SprungState>& states, SpringKind kind, LengthUnit unit);
 
 // Solid length, and force and stress there, and what ends bear, into the coil.
 void close_coil(ResolvedCoil& coil, double shear_modulus);

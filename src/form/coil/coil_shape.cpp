@@ -10,15 +10,16 @@
 #include <cmath>
 
 namespace whorl {
-namespace {
-
-std::string turns_text(double turns) {
-    return number_text(turns, 4) + (turns == 1 ? " turn" : " turns");
-}
 
 double mean_of(const CoilSpec& s, Length diameter) {
     const double d = in_mm(s.wire), D = in_mm(diameter);
     return s.measured == CoilDiameter::outside ? D - d : s.measured == CoilDiameter::inside ? D + d : D;
+}
+
+namespace {
+
+std::string turns_text(double turns) {
+    return number_text(turns, 4) + (turns == 1 ? " turn" : " turns");
 }
 
 double smallest_of(const CoilSpec& s) {

@@ -203,10 +203,12 @@ private:
         number("spring_rate", "Spring rate, N/mm", c_.rate,
                std::string(cylinder() ? "EN 13906-1, R = G·d⁴/(8·D³·n)"
                                       : "each turn by its own diameter: R = G·d⁴/(8·∫D³ dn)") +
-                   (c_.of_one_pitch() && cylinder() ? "" : ", until the first turn lies down"));
+                   (closes_at_once(c_)                ? ""
+                    : cylinder() && c_.of_one_pitch() ? ", once the closed turns lie"
+                                                      : ", until the first turn lies down"));
         number("shear_modulus", "Shear modulus, MPa", m.shear_modulus,
                std::string("EN 13906-1, wire of ") + m.name);
-        const bool cylinder = this->cylinder(), at_once = cylinder && c_.of_one_pitch();
+        const bool cylinder = this->cylinder(), at_once = closes_at_once(c_);
         const bool ground = c_.near_turns.ground && c_.far_turns.ground,
                    alike = c_.near_turns.ground == c_.far_turns.ground &&
                            c_.near_turns.closed == c_.far_turns.closed;
@@ -313,8 +315,7 @@ private:
                 add(keys[i][0], "", ValueKind::angle, "wound from the free angle");
                 c_.values.back().value = p.travel * pi / 180;
             } else {
-                length(keys[i][0], "",
-                       c_.free_length + (c_.spec.kind == SpringKind::compression ? -p.travel : p.travel),
+                length(keys[i][0], "", standing(c_, p.travel),
                        number_text(p.travel, 3) + " mm from the free length");
             }
             c_.values.back().label = name + (torsion ? ", angle" : ", length");
@@ -322,7 +323,7 @@ private:
                    s.load                                  ? "as asked"
                    : torsion                               ? "M = R·α"
                    : c_.spec.kind == SpringKind::extension ? "F = F0 + R·s"
-                   : cylinder() && c_.of_one_pitch()       ? "F = R·s"
+                   : closes_at_once(c_)                    ? "F = R·s"
                                                            : "turn by turn, as they lie down");
             c_.values.back().label = name + (torsion ? ", N·mm" : ", N");
             if (const auto t = spring_tolerance(c_); t && i < 2) {

@@ -75,7 +75,7 @@ std::vector<std::pair<std::string, std::string>> data_block(const ResolvedCoil& 
                 "Load F" + number,
                 number_text(p.load, 2) +
                     (tolerance ? " ± " + number_text(tolerance->load(p.load), 2) : std::string()) + " N at " +
-                    mm_text(c.free_length + (compression ? -p.travel : p.travel)));
+                    mm_text(standing(c, p.travel)));
     }
     if (tolerance) put("Tolerances", "EN 15800, grade " + std::to_string(s.grade));
     if (const ResolvedValue* wire = find_value(c.values, "wire_length"); wire && wire->value)

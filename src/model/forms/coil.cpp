@@ -15,21 +15,6 @@ WireEnd wire_end(const Number& n, const Names& names) {
     return n.text.empty() ? WireEnd{} : parse_wire_end(n.text, n.unit, names);
 }
 
-std::vector<SprungState> works(const Number& n, SpringKind kind, const Names& names) {
-    std::vector<SprungState> out;
-    const auto parts = n.text.find("..");
-    out.push_back(read_state(std::string_view(n.text).substr(0, parts), kind, n.unit, names));
-    if (parts != n.text.npos)
-        out.push_back(read_state(std::string_view(n.text).substr(parts + 2), kind, n.unit, names));
-    return out;
-}
-std::string states_text(const std::vector<SprungState>& states, SpringKind kind, LengthUnit unit) {
-    std::string text;
-    for (const SprungState& s : states)
-        text += (text.empty() ? "" : "..") + write_state(s, kind, unit);
-    return text;
-}
-
 void FormModel<CoilForm>::save(const Zone& z, nlohmann::ordered_json& to) {
     if (coil(z).measured != CoilDiameter::mean) to["measured"] = measured_words[int(coil(z).measured)];
 }
@@ -81,9 +66,16 @@ CoilSpec coil_spec(const Zone& z, const std::string& place, const Names& names) 
     s.far = at(place + "far_wire", [&] { return wire_end(f.far_wire, names); });
     if (!f.start.text.empty())
         s.start = at(place + "start", [&] { return in_rad(evaluate_angle(f.start.text, names)); });
-    if (!f.works.text.empty()) s.works = at(place + "works", [&] { return works(f.works, s.kind, names); });
+    if (!f.works.text.empty())
+        s.works = at(place + "works", [&] { return read_states(f.works.text, s.kind, f.works.unit, names); });
     if (!f.made_at.text.empty())
-        s.made_at = at(place + "made_at", [&] { return works(f.made_at, s.kind, names).front(); });
+        s.made_at = at(place + "made_at", [&] {
+            const auto states = read_states(f.made_at.text, s.kind, f.made_at.unit, names);
+            if (states.size() > 1)
+                throw InputError("A spring is made in one state, such as 32 or 40N.", 0,
+                                 f.made_at.text.size());
+            return states.front();
+        });
     s.initial_tension = turns("initial_tension", f.initial_tension);
     return s;
 }
@@ -175,8 +167,8 @@ Zone zone_asked(const CoilSpec& s, const Designation& whole) {
     f.length_over = s.length_over;
     f.grade = s.grade;
     if (s.start != 0) f.start = {number_text(s.start * 180 / pi, 9), {}};
-    if (!s.works.empty()) f.works = {states_text(s.works, s.kind, whole.unit), whole.unit};
-    if (s.made_at) f.made_at = {write_state(*s.made_at, s.kind, whole.unit), whole.unit};
+    if (!s.works.empty()) f.works = {write_states(s.works, s.kind, whole.unit), whole.unit};
+    if (s.made_at) f.made_at = {write_states({*s.made_at}, s.kind, whole.unit), whole.unit};
     f.active = turns(s.active);
     f.total = turns(s.total);
     f.dead = turns(s.dead);

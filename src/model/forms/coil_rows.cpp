@@ -173,19 +173,7 @@ Row length_over_row() {
                        [](const Zone& z) { return static_cast<std::size_t>(coil(z).length_over); },
                        [](Zone& z, std::size_t at) { coil(z).length_over = static_cast<LengthOver>(at); }},
             .applies = [](const Zone& z) { return is_compression(z) && !z.length.text.empty(); },
-            .kept = {.key = "length_over",
-                     .save =
-                         [](const Zone& z, nlohmann::ordered_json& to) {
-                             if (coil(z).length_over != LengthOver::faces)
-                                 to["length_over"] =
-                                     over_words[static_cast<std::size_t>(coil(z).length_over)].text;
-                         },
-                     .load =
-                         [](Zone& z, const nlohmann::json& from) {
-                             for (std::size_t i = 0; i < std::size(over_words); ++i)
-                                 if (from.value("length_over", "faces") == over_words[i].text)
-                                     coil(z).length_over = static_cast<LengthOver>(i);
-                         }}};
+            .kept = {.key = "length_over"}};
 }
 
 constexpr ChoiceWord grade_words[]{{"1"}, {"2"}, {"3"}};
@@ -208,38 +196,30 @@ Row grade_row() {
                 .load = [](Zone& z, const nlohmann::json& from) { coil(z).grade = from.value("grade", 2); }}};
 }
 
-// One state, or two.
+// One state, or two; how many there are is looked at when it is resolved.
 template<Number CoilForm::*Kept>
 Row state_row(Field field, const char* label, const char* tip, const char* usual) {
-    constexpr bool two = Kept == &CoilForm::works;
-    return {
-        .field = field,
-        .label = label,
-        .tip = tip,
-        .of = "a coil",
-        .kind = RowKind::text,
-        .number = member<Kept>,
-        .get =
-            [](const Zone& z, const Reading& as) {
-                const Number& n = coil(z).*Kept;
-                return n.unit == as.unit || n.text.empty()
-                           ? n.text
-                           : states_text(works(n, coil(z).kind, as.names), coil(z).kind, as.unit);
-            },
-        .set =
-            [](Zone& z, const Typed& t) {
-                if (!t.text.empty() && works({t.text, t.unit}, coil(z).kind, t.names).size() > (two ? 2 : 1))
-                    t.refuse("A spring is made in one state, such as 32 or 40N.");
-                coil(z).*Kept = t.number();
-            },
-        .shown =
-            [](const Zone& z, const ResolvedZone& r, const Reading& as) {
-                const CoilSpec& s = coil(r).spec;
-                if ((coil(z).*Kept).text.empty()) return Shown{two ? "not said" : "free"};
-                return Shown{states_text(two ? s.works : std::vector{*s.made_at}, s.kind, as.unit)};
-            },
-        .usual = usual,
-        .kept = {.key = field.key.data()}};
+    return {.field = field,
+            .label = label,
+            .tip = tip,
+            .of = "a coil",
+            .kind = RowKind::text,
+            .number = member<Kept>,
+            .get =
+                [](const Zone& z, const Reading& as) {
+                    const Number& n = coil(z).*Kept;
+                    return n.unit == as.unit || n.text.empty()
+                               ? n.text
+                               : write_states(read_states(n.text, coil(z).kind, n.unit, as.names),
+                                              coil(z).kind, as.unit);
+                },
+            .set =
+                [](Zone& z, const Typed& t) {
+                    if (!t.text.empty()) (void)read_states(t.text, coil(z).kind, t.unit, t.names);
+                    coil(z).*Kept = t.number();
+                },
+            .usual = usual,
+            .kept = {.key = field.key.data()}};
 }
 
 // A length or pitch typed hands the other one back, as active turns and all of them do.
@@ -421,7 +401,7 @@ std::span<const Row> FormModel<CoilForm>::rows() {
          .of = "a coil",
          .kind = RowKind::angle,
          .number = member<&CoilForm::start>,
-         .usual = "0",
+         .usual = "0°",
          .kept = {.key = "start"}},
         {.field = field::spring_wire,
          .label = "Spring wire",

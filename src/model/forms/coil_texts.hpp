@@ -19,8 +19,5 @@ inline const ResolvedCoil& coil(const ResolvedZone& z) {
 constexpr const char* measured_words[]{"mean", "outside", "inside"}; // CoilDiameter
 
 WireEnd wire_end(const Number& text, const Names& names); // plain where nothing is written
-// "32..24", "40N..65N", or one state.
-std::vector<SprungState> works(const Number& text, SpringKind kind, const Names& names);
-std::string states_text(const std::vector<SprungState>& states, SpringKind kind, LengthUnit unit);
 
 } // namespace whorl
