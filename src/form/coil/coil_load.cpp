@@ -246,11 +246,17 @@ void close_coil(ResolvedCoil& c, double shear_modulus) {
         c.stress_at_solid = 8 * c.force_at_solid * c.largest_mean / (pi * d * d * d);
         return;
     }
-    // G·d⁴·(p − s)/(8·D³) and G·d·(p − s)/(π·D²): a quarter of a degree is far finer than their change
-    const int steps = 1440 * static_cast<int>(std::ceil(c.active));
+    // G·d⁴·(p − s)/(8·D³) and G·d·(p − s)/(π·D²): at the stations, where they mostly are least and most, and every three degrees
+    const double from = c.near_turns.dead, to = c.total - c.far_turns.dead;
+    std::vector<double> places;
+    const int steps = 120 * static_cast<int>(std::ceil(c.active));
+    for (int i = 0; i <= steps; ++i)
+        places.push_back(from + (to - from) * i / steps);
+    for (const double b : c.line.breaks())
+        if (b / full_turn > from && b / full_turn < to) places.push_back(b / full_turn);
     c.straight_to = 1e300;
-    for (int i = 0; i <= steps; ++i) {
-        const Turn t = turn_at(c, shear_modulus, c.near_turns.dead + c.active * i / steps);
+    for (const double turn : places) {
+        const Turn t = turn_at(c, shear_modulus, turn);
         const double force = t.lies_at(), stress = 8 * force * t.diameter / (pi * d * d * d);
         c.force_at_solid = std::max(c.force_at_solid, force);
         c.straight_to = std::min(c.straight_to, force);
