@@ -343,7 +343,7 @@ TEST_CASE("extension and torsion springs are read, written, kept and refused") {
     // rows
     Job job = add_piece({}, piece_of("spring d2 D20 L50 n7 closed ground"));
     CHECK(job.pieces[0].name == "Compression spring 2 x 20");
-    CHECK_THAT(why(job, field::near_wire, "half"), Catch::Contains("extension or torsion spring"));
+    CHECK_THAT(why(job, field::near_wire, "half"), Catch::Contains("write extension spring or torsion spring"));
     job = set(job, field::spring_kind, "extension");
     CHECK(resolve_piece(job.pieces[0], {}).zones[0].coil()->active == 7);
     CHECK_THAT(why(job, field::dead_coils, "2"), Catch::Contains("a coil"));
