@@ -318,7 +318,7 @@ TEST_CASE("forces are typed in the sheet, drawn beneath the motion, and a spring
     CHECK(test::drawn_text(*b.window.section()).join(' ').contains("presses with"));
     QMenu* springs = nullptr;
     for (QMenu* m : b.window.findChildren<QMenu*>())
-        if (m->title().contains("spring")) springs = m;
+        if (m->title().startsWith("Hold the follower")) springs = m;
     REQUIRE(springs);
     emit springs->aboutToShow();
     REQUIRE(springs->actions().size() == 2);

@@ -388,6 +388,10 @@ TEST_CASE("another gear is compared on the command line") {
     const json j = json::parse(r.out);
     CHECK(j["whole"] == true);
     CHECK(j["largest"].get<double>() < -0.045);
+    const double there =
+        j["largest_at_diameter"].get<double>(); // on the tooth: df = 2·(19 − 2.5), da = 2·(19 + 2)
+    CHECK(there > 33 - 0.01);
+    CHECK(there < 42 + 0.01);
     CHECK(j["profile"].size() > 5);
     CHECK(whorl_run({"compare", other, "gear m2 z19", "--within", "0.01"}).code == 1);
     CHECK(whorl_run({"compare", other, "gear m2 z19 thin 0.1", "--within", "0.001"}).code == 0);

@@ -22,11 +22,17 @@ class RandomSpring {
 public:
     explicit RandomSpring(unsigned seed) : random_(seed) {}
     std::string text() {
-        const double d = real(0.3, 5), index = real(4.5, 18);
-        std::string s = "spring d" + number_text(d, 3) + (whole(0, 1) ? " D" : whole(0, 1) ? " De" : " Di");
+        const double across = real(0.3, 5), index = real(4.5, 18);
+        const bool flat = whole(0, 3) == 0;                       // square or rectangular wire
+        const double d = flat ? across * real(0.4, 1.6) : across; // along the axis
+        std::string s = "spring d" + number_text(across, 3) + (flat ? "x" + number_text(d, 3) : "") +
+                        (whole(0, 1)   ? " D"
+                         : whole(0, 1) ? " De"
+                                       : " Di");
         const int stations = whole(0, 2) ? 1 : whole(2, 4);
         for (int k = 0; k < stations; ++k)
-            s += (k ? "/" : "") + number_text(d * index * (stations > 1 ? real(0.7, 1.3) : 1) + 2 * d, 3);
+            s += (k ? "/" : "") +
+                 number_text(across * index * (stations > 1 ? real(0.7, 1.3) : 1) + 2 * across, 3);
         s += " n" + number_text(whole(8, 60) / 4.0, 2);
         const int pitches = whole(0, 2) ? 1 : whole(2, 4);
         for (int k = 0; k < pitches; ++k)
@@ -88,7 +94,12 @@ void prove_springs(unsigned from, unsigned count) {
             const auto& q = p.mesh.points[i];
             const double theta = p.mesh.unrolled[i].theta;
             const Vec3 off = Vec3{q.x, q.y, q.z - c.lift()} - c.line.point(theta).at;
-            CHECK(std::abs(norm(off) - c.wire / 2) < 1e-9);
+            const auto f = c.line.frame(theta);
+            const double x = dot(off, f.outwards) / (c.wire / 2), y = dot(off, f.upwards) / (c.axial / 2);
+            const double edge = c.round ? std::hypot(x, y) : std::max(std::abs(x), std::abs(y));
+            CHECK(edge < 1 + 1e-8);
+            if (c.round || (theta > c.line.begin() + 1e-9 && theta < c.line.end() - 1e-9)) // else one inside the wire's end
+                CHECK(edge > 1 - 1e-8);
             CHECK(std::abs(dot(off, c.line.point(theta).d1)) < 1e-9 * c.largest_mean);
             if (c.ground(false)) CHECK(q.z > -1e-9);
             if (c.ground(true)) CHECK(q.z < c.length + 1e-9);

@@ -242,6 +242,7 @@ TEST_CASE("a dog point is a pin behind a shoulder of 45 degrees") {
           Approx(pi * 25 * (30 - 5 - 1.5) + frustum(5, 3.5) + pi * 12.25 * 5).epsilon(1e-10));
     CHECK(field_text(job, 0, 0, field::far_end, LengthUnit::millimetre) == "dog 7 x 5");
     CHECK(in_mm(resolve_piece(job.pieces[0], {}).zones[0].far_end.radius_at(5.5)) == Approx(4));
+    CHECK(in_mm(resolve_piece(job.pieces[0], {}).zones[0].far_end.radius_at(2)) == 3.5);
     CHECK(job_from_json(job_to_json(job)) == job);
     job = set(job, 0, field::near_end, "dog 4 x 2");
     CHECK(test::prove(job.pieces[0]).volume() == Approx(pi * 25 * (30 - 5 - 1.5 - 2 - 3) + frustum(5, 3.5) +

@@ -5,6 +5,7 @@
 #include "exchange/spring_chart.hpp"
 #include "exchange/step_text.hpp"
 #include "form/coil/coil_designation.hpp"
+#include "form/coil/spring_block.hpp"
 #include "random_piece.hpp"
 
 #include <catch2/catch.hpp>
@@ -287,11 +288,15 @@ TEST_CASE("a spring's load curve is written as a table and drawn under its secti
     };
     const ResolvedCoil pressed = coil("spring d2 D20 L50 n7 closed ground works 40..60N");
     const std::string csv = spring_csv(pressed);
-    CHECK(csv.starts_with("travel,length,load,stress\n"));
+    CHECK(csv.starts_with("travel,length,load,stress,load_least,load_most\n"));
+    const auto limits = spring_tolerance(pressed); // EN 15800, tested where it is worked out
+    REQUIRE(limits);
     const auto rows = rows_of(csv);
     REQUIRE(rows.size() == 103); // hundredths and what it works between
     for (std::size_t i = 0; i < rows.size(); ++i) {
-        REQUIRE(rows[i].size() == 4);
+        REQUIRE(rows[i].size() == 6);
+        CHECK(rows[i][4] == Approx(std::max(0.0, rows[i][2] - limits->load(rows[i][2]))).margin(1e-4));
+        CHECK(rows[i][5] == Approx(rows[i][2] + limits->load(rows[i][2])).margin(1e-4));
         CHECK(rows[i][1] == Approx(50 - rows[i][0]).margin(1e-5));
         CHECK(rows[i][2] == Approx(pressed.rate * rows[i][0]).margin(1e-4));
         CHECK(rows[i][3] == Approx(rows[i][2] * 8 * 20 / (std::numbers::pi * 8)).margin(1e-3));
@@ -315,5 +320,13 @@ TEST_CASE("a spring's load curve is written as a table and drawn under its secti
     const double x = 30 + 10 / 32.0 * 100, y = 100 - 10 / 32.0 * 60;
     CHECK_THAT(chart, Contains("x1=\"" + number_text(x, 3) + "\" y1=\"" + number_text(y, 3) + "\" x2=\"" +
                                number_text(x, 3) + "\" y2=\"100\""));
-    CHECK_THAT(coil_svg(pressed, LengthUnit::millimetre), Contains("polyline") && Contains(">L0 50<"));
+    // the limits' first and last corners: at no travel nothing less than 0 and a load's share, at solid no more than all
+    CHECK_THAT(chart, Contains("class=\"band\" points=\"30," +
+                               number_text(100 - limits->load(0) / pressed.force_at_solid * 60, 3) + " ") &&
+                          Contains(" 30,100 \"/>"));
+    CHECK_THAT(coil_svg(pressed, LengthUnit::millimetre),
+               Contains("polyline") && Contains(">L0 50<") && Contains("<ellipse"));
+    const std::string flat = coil_svg(coil("spring d4x2 D32 L60 n8 closed ground"), LengthUnit::millimetre);
+    CHECK_THAT(flat, Contains("<rect class=\"cut\"") && !Contains("<ellipse") &&
+                         Contains("b 4   h 2   De 36") && !Contains("band\" points"));
 }

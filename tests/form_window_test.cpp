@@ -14,6 +14,8 @@
 #include "exchange/tooth_outline.hpp"
 
 #include <QApplication>
+#include <QClipboard>
+#include <QMenu>
 #include <QTemporaryDir>
 #include <QtTest/QtTest>
 #include <catch2/catch.hpp>
@@ -496,6 +498,59 @@ TEST_CASE("an extension spring's hooks are typed over its ends, and it becomes a
     CHECK(b.session.resolved_zone()->coil()->far_laid.stretches.empty());
 }
 
+TEST_CASE("rectangular wire is typed in sheet and section, and its spring stands on a rod") {
+    Bench b;
+    b.designate("round 15 x 60");
+    b.session.change(
+        [](const Job& j) { return add_piece(j, parse_designation("spring d2 D20 L50 n7 closed ground")); });
+    b.session.select(1, 0);
+    b.settle();
+    const auto coil = [&]() -> const ResolvedCoil& { return *b.session.resolved_zone()->coil(); };
+    b.type_at(b.window.sheet(), "wire_diameter", "3 x 2");
+    CHECK_FALSE(coil().round);
+    CHECK(coil().wire == 3);
+    CHECK(coil().axial == 2);
+    b.type_at(b.window.section(), "wire_diameter", "4x2");
+    CHECK(coil().wire == 4);
+    b.type_at(b.window.section(), "wire_diameter", "2");
+    CHECK(coil().round);
+    // its guide: listed, ticked, told in the sheet
+    const auto entries = [&] {
+        QStringList texts;
+        for (QMenu* menu : b.window.findChildren<QMenu*>())
+            if (menu->title() == "Guide it on a rod, in a bore or in a spring") {
+                emit menu->aboutToShow();
+                for (QAction* a : menu->actions())
+                    texts << a->text() + (a->isChecked() ? " *" : "");
+            }
+        return texts;
+    };
+    const auto choose = [&](int at) {
+        for (QMenu* menu : b.window.findChildren<QMenu*>())
+            if (menu->title() == "Guide it on a rod, in a bore or in a spring")
+                menu->actions().at(at)->trigger();
+        b.settle();
+    };
+    const QString rod = QString::fromStdString(b.session.job().pieces[0].name);
+    CHECK(entries() == QStringList{rod});
+    choose(0);
+    REQUIRE(b.session.job().pairs.size() == 1);
+    CHECK(entries() == QStringList{rod + " *"});
+    const QModelIndex clearance = b.window.sheet()->row_of("rod_clearance");
+    REQUIRE(clearance.isValid());
+    b.window.sheet()->setCurrentIndex(clearance);
+    QTest::keyClick(b.window.sheet(), Qt::Key_C, Qt::ControlModifier);
+    CHECK(QApplication::clipboard()->text() == "3 mm"); // 20 − 2 − 15
+    choose(0);
+    CHECK(b.session.job().pairs.empty());
+    // a fatigue line of one's own is drawn beside the load, and typed there
+    b.type_at(b.window.sheet(), "works", "40..30");
+    b.type_at(b.window.sheet(), "fatigue", "600..1000");
+    REQUIRE(b.spot(b.window.developed(), "fatigue_upper"));
+    b.type_at(b.window.developed(), "fatigue_upper", "300..900");
+    CHECK(coil().spec.fatigue->zero == 300);
+}
+
 TEST_CASE("a splined shaft gets its hub, and both are drawn in each other") {
     Bench b;
     b.designate("spline W 30x2x14 x 25");
@@ -516,6 +571,11 @@ TEST_CASE("a splined shaft gets its hub, and both are drawn in each other") {
     b.window.section()->repaint();
     CHECK(std::ranges::any_of(b.window.section()->spots(),
                               [](const Canvas::Spot& s) { return s.key == "basic_width"; }));
+    // the sheet says how the two fit, and with which piece
+    QStringList groups;
+    for (int g = 0; g < b.window.sheet()->model()->rowCount(); ++g)
+        groups << b.window.sheet()->model()->index(g, 0).data().toString();
+    CHECK(groups.contains("Fit with " + QString::fromStdString(b.session.job().pieces[0].name)));
     // nothing runs, and no rack goes with it
     QTest::keyClick(&b.window, Qt::Key_F8);
     CHECK_FALSE(b.session.running());

@@ -262,6 +262,36 @@ TEST_CASE("what a spring works between is said with loads, stresses, their range
     CHECK_THAT(why("spring d2 D20 L50 n7 closed ground works 300N"), Contains("93"));
 }
 
+TEST_CASE("a fatigue line of one's own is held against the stresses between two states") {
+    const std::string works = "spring d2 D20 L50 n7 closed ground works 40..60N";
+    const ResolvedCoil c = spring(works + " fatigue 600..1000");
+    const double k = 10.5 / 9.25, tau = 8 * 20 / (pi * 8), low = k * 10 * c.rate * tau,
+                 high = k * 60 * tau; // EN 13906-1
+    const auto stresses = working_stresses(c);
+    REQUIRE(stresses);
+    CHECK(stresses->first == Approx(low));
+    CHECK(stresses->second == Approx(high));
+    CHECK(value(c, "fatigue_upper") == Approx(600 + 0.4 * low));
+    CHECK(value(c, "fatigue_safety") == Approx((600 + 0.4 * low - low) / (high - low)));
+    CHECK(c.spec.fatigue->upper(1000) == Approx(1000)); // they meet there
+        CHECK(write_spring(c.spec) == "spring d2 D20 L50 n7 closed ground RH works 40..60N fatigue 600..1000");
+    CHECK(parse_spring(write_spring(c.spec)).spec == c.spec);
+    CHECK_FALSE(
+        find_value(spring("spring d2 D20 L50 n7 closed ground fatigue 600..1000").values, "fatigue_upper"));
+    CHECK_FALSE(working_stresses(spring("spring d2 D20 L50 n7 closed ground works 40")));
+    // of torsion springs with q, of flat-sided wire as they are
+    const ResolvedCoil t = spring("torsion spring d2 D16 n6 legs 30 works 500Nmm..30 fatigue 900..1300");
+    CHECK(working_stresses(t)->first == Approx(value(t, "stress_2")));
+    CHECK(working_stresses(t)->second == Approx(value(t, "stress_1")));
+    const ResolvedCoil f = spring("spring d2x2 D20 L50 n7 closed ground works 40..30");
+    CHECK(working_stresses(f)->second == Approx(value(f, "stress_2")));
+    for (const auto& [words, says] :
+         {std::pair{"fatigue 600", "two stresses"}, std::pair{"fatigue 900..600", "rise"},
+          std::pair{"fatigue -5..600", "rise"}, std::pair{"fatigue 5..6000", "at most 5000"},
+          std::pair{"fatigue a..b", "a"}})
+        CHECK_THAT(why(works + " " + words), Contains(says));
+}
+
 TEST_CASE("a spring is made as it stands under a load") {
     // shorter by the travel, its coils still clear of each other
     for (const char* text :
@@ -292,6 +322,12 @@ TEST_CASE("a spring is made as it stands under a load") {
     const ResolvedCoil half = spring("spring d2 D20 L50 n7 closed ground at 32");
     CHECK(half.length == Approx(32).epsilon(1e-12));
     CHECK(value(half, "made_load") == Approx(18 * half.rate));
+    // it grows on the way: by EN 13906-1's growth when solid, less before
+    const ResolvedCoil solid = spring("spring d2 D20 L50 n7 closed ground at 18.2");
+    CHECK(solid.largest_mean - 20 == Approx(value(solid, "growth")).epsilon(0.02));
+    CHECK(half.largest_mean - 20 ==
+          Approx(0.1 * (46 / 7.0 - 4) * (46 / 7.0 + 0.2 * 4) / 20).epsilon(1e-3)); // its pitch is 4
+    CHECK(half.free_length == 50);
     CHECK(value(half, "free_length") == 50);
     // diameters at heights stay on their turns
     const ResolvedCoil waist = spring("spring d2.5 D52..30@z15..52 L44 nt5 open"),

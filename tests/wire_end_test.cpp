@@ -343,10 +343,13 @@ TEST_CASE("extension and torsion springs are read, written, kept and refused") {
     // rows
     Job job = add_piece({}, piece_of("spring d2 D20 L50 n7 closed ground"));
     CHECK(job.pieces[0].name == "Compression spring 2 x 20");
-    CHECK_THAT(why(job, field::near_wire, "half"), Catch::Contains("write extension spring or torsion spring"));
+    CHECK_THAT(why(job, field::near_wire, "half"),
+               Catch::Contains("write extension spring or torsion spring"));
     job = set(job, field::spring_kind, "extension");
     CHECK(resolve_piece(job.pieces[0], {}).zones[0].coil()->active == 7);
     CHECK_THAT(why(job, field::dead_coils, "2"), Catch::Contains("a coil"));
+    CHECK_THAT(why(job, field::thickness, "2"),
+               Catch::Contains("This zone is an extension spring, which has no"));
     CHECK_THAT(why(job, field::near_wire, "leg 20"), Catch::Contains("hooks, not legs"));
     CHECK_THAT(why(job, field::initial_tension, "-2"), Catch::Contains("not below zero"));
     job = set_value(job, "high", {"18", {}});

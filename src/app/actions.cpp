@@ -213,7 +213,7 @@ std::vector<Action> pieces_and_zones() {
 // What is done to zones of one form stands between, each in that form's room.
 std::vector<Action> piece_menu() {
     std::vector<Action> out = pieces_and_zones();
-    for (const auto& of_form : {gear_actions, silhouette_actions, lobe_actions, thread_actions})
+    for (const auto& of_form : {gear_actions, silhouette_actions, lobe_actions, coil_actions, thread_actions})
         for (Action& a : of_form())
             out.push_back(std::move(a));
     out.push_back({.text = "Import a section, timing or silhouette… (DXF, SVG, CSV)",

@@ -1,7 +1,10 @@
 #include "check/form_checks.hpp"
+#include "check/pair_checks.hpp"
 
+#include "form/coil/coil_load.hpp"
 #include "form/coil/find_spring.hpp"
 #include "model/forms/coil.hpp"
+#include "pair/spring_fit.hpp"
 #include "quantity/expression.hpp"
 
 #include <algorithm>
@@ -18,9 +21,11 @@ void check_ends_of(const ResolvedCoil& c, const ZoneLook& look) {
     if (c.clear_of_coils < d - 1e-6) {
         look.stop("ends_meet_coils",
                   std::string(c.spec.kind == SpringKind::extension ? "A hook" : "A leg") +
-                      " runs into the spring: their middles come " + look.shown(c.clear_of_coils) +
-                      " near, and the wire is " + look.shown(d) +
-                      " thick. Make it longer, or bend it another way.",
+                      " runs into the spring: " +
+                      (c.round ? "their middles come " + look.shown(c.clear_of_coils) +
+                                     " near, and the wire is " + look.shown(d) + " thick"
+                               : "it is " + look.shown(d - c.clear_of_coils) + " inside") +
+                      ". Make it longer, or bend it another way.",
                   c.clear_of_coils, d);
         return;
     }
@@ -56,8 +61,8 @@ void check_closed_ends(const ResolvedCoil& c, const ZoneLook& look) {
     for (const auto& [end, own, field, name] :
          {std::tuple{&c.near_turns, &c.spec.near, field::near_wire, "near"},
           std::tuple{&c.far_turns, &c.spec.far, field::far_wire, "far"}}) {
-        const double gap = end->pitch - c.wire;
-        if (end->dead <= 0 || gap < 0.1 * c.wire) continue;
+        const double gap = end->pitch - c.axial;
+        if (end->dead <= 0 || gap < 0.1 * c.axial) continue;
         WireEnd shut = *own;
         shut.pitch.reset(), shut.gap.reset();
         look.advise("closed_end_gapes",
@@ -65,13 +70,37 @@ void check_closed_ends(const ResolvedCoil& c, const ZoneLook& look) {
                         " off the next one: it gives too until it lies there, so that the spring is softer "
                         "at first than its "
                         "rate says.",
-                    gap, 0.1 * c.wire,
+                    gap, 0.1 * c.axial,
                     look.edit("Close it", field, write_wire_end(shut, LengthUnit::millimetre)));
     }
 }
 
+// Stresses that range beyond one's own fatigue line.
+void check_fatigue(const ResolvedCoil& c, const ZoneLook& look) {
+    const auto stresses = working_stresses(c);
+    if (!c.spec.fatigue || !stresses) return;
+    const auto [low, high] = *stresses;
+    const double upper = c.spec.fatigue->upper(low);
+    if (high <= upper + 1e-9) return;
+    const LoadCurve::Point one = at_state(c, c.spec.works[0]), two = at_state(c, c.spec.works[1]);
+    const LoadCurve::Point &soft = one.stress < two.stress ? one : two,
+                           &hard = one.stress < two.stress ? two : one;
+    std::optional<Remedy> remedy;
+    if (upper > low) { // as much less as keeps it on the line
+        const double load = std::floor(hard.load * upper / high * 100) / 100;
+        const std::string text =
+            write_states({{true, soft.load}, {true, load}}, c.spec.kind, LengthUnit::millimetre);
+        remedy = look.edit("Work between " + text, field::works, text);
+    }
+    look.advise("fatigue",
+                "At a lower stress of " + number_text(low, 0) + " MPa your fatigue line permits " +
+                    number_text(upper, 0) + " MPa; it works up to " + number_text(high, 0) + " MPa.",
+                high, upper, std::move(remedy));
+}
+
 // Wire that is stocked only to order, where the next of the series is near.
 void check_wire(const ResolvedCoil& c, const ZoneLook& look) {
+    if (!c.round) return;
     const auto& series = preferred_wires();
     if (c.wire < series.front() * 0.98 || c.wire > series.back() * 1.02) return;
     const double nearest =
@@ -88,8 +117,19 @@ void check_wire(const ResolvedCoil& c, const ZoneLook& look) {
 
 void check_form(const ResolvedSpring& spring, const ZoneLook& look) {
     const ResolvedCoil& c = spring.coil;
-    const double d = c.wire;
-    if (c.least_distance < d || c.least_bend <= d / 2) {
+    const double d = c.wire, h = c.axial;
+    if (!c.round && (c.gap_between < 0 || c.least_bend <= d / 2)) {
+        look.stop("coils_merge",
+                  c.gap_between < 0
+                      ? "The coils merge: where they are nearest each is " + look.shown(-c.gap_between) +
+                            " inside the next one; make the pitch or the length larger, or the wire lower "
+                            "along the axis."
+                      : "The wire is bent tighter than it is broad: round " + look.shown(c.least_bend) +
+                            "; make the diameter larger or the wire narrower.",
+                  c.gap_between, 0);
+        return;
+    }
+    if (c.round && (c.least_distance < d || c.least_bend <= d / 2)) {
         const double widest = largest_wire(c.spec);
         std::optional<Remedy> thinner;
         if (widest > 0.02) {
@@ -107,6 +147,7 @@ void check_form(const ResolvedSpring& spring, const ZoneLook& look) {
         return;
     }
     check_wire(c, look);
+    check_fatigue(c, look);
     const double low = c.smallest_mean / d, high = c.largest_mean / d;
     const auto diameter = [&](double mean) -> std::optional<Remedy> {
         if (c.spec.diameters.size() > 1) return {}; // which of them is for the person to say
@@ -125,17 +166,17 @@ void check_form(const ResolvedSpring& spring, const ZoneLook& look) {
                     high, most_index, diameter(most_index * d));
     if (c.has_ends()) return check_ends_of(c, look);
     check_closed_ends(c, look);
-    const double tip = d / 2 - std::max(c.near_turns.ground_height, c.far_turns.ground_height);
-    if (c.any_ground() && tip < d / 4 - 1e-9) {
-        const std::string quarter = rounded_up(d / 4, d > 0.5 ? 0.01 : 0.001);
+    const double tip = h / 2 - std::max(c.near_turns.ground_height, c.far_turns.ground_height);
+    if (c.any_ground() && tip < h / 4 - 1e-9) {
+        const std::string quarter = rounded_up(h / 4, h > 0.5 ? 0.01 : 0.001);
         std::optional<Remedy> leave;
         if (!c.spec.near.is_turns() && !c.spec.far.is_turns()) // they say it themselves
             leave = look.edit("Leave " + quarter + " mm", field::tip_thickness, quarter);
         look.advise("thin_ground_end",
                     "Grinding leaves only " + look.shown(tip) +
-                        " of the wire's end, less than a quarter of its thickness (" + look.shown(d / 4) +
+                        " of the wire's end, less than a quarter of its thickness (" + look.shown(h / 4) +
                         "): it breaks off or curls.",
-                    tip, d / 4, std::move(leave));
+                    tip, h / 4, std::move(leave));
     }
     if (c.free_length <= c.solid_length) {
         const std::string longer = rounded_up(
@@ -145,6 +186,40 @@ void check_form(const ResolvedSpring& spring, const ZoneLook& look) {
                         look.shown(c.solid_length) + ": there is nothing to compress.",
                     c.free_length, c.solid_length,
                     look.edit("Free length " + longer + " mm", field::length, longer));
+    }
+}
+
+template<>
+void check_pair<PairKind::spring_and_guide>(const Looking& look, const PairInJob& both) {
+    const ResolvedCoil& spring = *both.first.coil();
+    const bool bore = both.second.in_bore();
+    const SpringFit fit = bore ? spring_in_bore(spring, 2 * in_mm(both.second.smallest_radius()))
+                               : spring_over_rod(spring, 2 * in_mm(both.second.largest_radius()));
+    for (const PairMistake& m : fit.mistakes) {
+        std::optional<Remedy> remedy; // as far off as the wire is thick, a tenth of it at least
+        const double play = std::max(0.1 * spring.wire, 0.1);
+        if (m.id == "rod" && m.limit > 2 * play) {
+            const std::string text = rounded_down(m.limit - play, 0.1);
+            remedy = look.edit("Ø " + text + " mm", field::diameter, text);
+        }
+        if (m.id == "bore") {
+            const std::string text = rounded_up(m.limit + play, 0.1);
+            remedy = look.edit("Ø " + text + " mm", field::diameter, text);
+        }
+        look.stop("spring_" + m.id, m.sentence, m.value, m.limit, std::move(remedy));
+    }
+}
+
+template<>
+void check_pair<PairKind::nested_springs>(const Looking& look, const PairInJob& both) {
+    const ResolvedCoil &first = *both.first.coil(), &second = *both.second.coil();
+    for (const PairMistake& m : nested_springs(first, second).mistakes) {
+        if (m.stops)
+            look.stop("spring_" + m.id, m.sentence, m.value, m.limit);
+        else
+            look.advise("spring_" + m.id, m.sentence, m.value, m.limit,
+                        look.edit("Wind it the other way", field::hand,
+                                  second.spec.hand == Hand::left ? "right" : "left"));
     }
 }
 

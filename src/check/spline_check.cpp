@@ -94,7 +94,7 @@ void check_pair<PairKind::spline>(const Looking& look, const PairInJob& both) {
                        &hub = hub_second ? both.second : both.first;
     if (shaft.gear()->trouble != ToothTrouble::none || hub.gear()->trouble != ToothTrouble::none) return;
     const SplineFit fit = spline_fit(*shaft.spline(), *hub.spline(), std::min(shaft.length, hub.length));
-    for (const SplineMistake& m : fit.mistakes) {
+    for (const PairMistake& m : fit.mistakes) {
         std::optional<Remedy> remedy;
         const SplineSpec& other = both.first.spline()->spec;
         if (m.id == "teeth")

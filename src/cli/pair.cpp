@@ -1,4 +1,4 @@
-// whorl pair: how two threads go together, or two gears, or a gear and a rack mesh. whorl ratio: tooth
+// whorl pair: how two threads, splines, springs go together, or two gears, or a gear and a rack mesh. whorl ratio: tooth
 // counts.
 #include "cli/commands.hpp"
 #include "cli/print.hpp"
@@ -7,6 +7,7 @@
 #include "pair/fit.hpp"
 #include "pair/gear_mesh.hpp"
 #include "pair/spline_fit.hpp"
+#include "pair/spring_fit.hpp"
 #include "quantity/expression.hpp"
 
 #include <CLI/CLI.hpp>
@@ -73,6 +74,41 @@ int pair_teeth(const Designation& one, const Designation& two, const Options& o,
     return m.runs() ? done : stopped;
 }
 
+// What is wrong, whether they go together, and what follows; the first two are their keys and names.
+int print_fit(const Options& o, const std::pair<const char*, std::string>& first,
+              const std::pair<const char*, std::string>& second, const std::vector<PairMistake>& mistakes,
+              const std::vector<ResolvedValue>& values, const std::string& but, std::ostream& out) {
+    const bool together = std::ranges::none_of(mistakes, &PairMistake::stops);
+    if (o.as_json) {
+        json j{{first.first, first.second}, {second.first, second.second}, {"goes_together", together}};
+        j["mistakes"] = json::array();
+        for (const auto& m : mistakes)
+            j["mistakes"].push_back({{"id", m.id},
+                                     {"severity", m.stops ? "stop" : "advice"},
+                                     {"sentence", m.sentence},
+                                     {"value", tidy(m.value)},
+                                     {"limit", tidy(m.limit)}});
+        j["values"] = json::object();
+        for (const auto& v : values)
+            j["values"][v.key] = value_json(v, false);
+        print(out, j);
+        return together ? done : stopped;
+    }
+    out << first.second << " with " << second.second << "; lengths in mm\n";
+    for (const auto& m : mistakes)
+        out << (m.stops ? "wrong   " : "advice  ") << m.sentence << "\n";
+    if (together) out << "They go together" << but << ".\n";
+    if (!values.empty()) out << "\n";
+    for (const auto& v : values)
+        out << column(v.label, 26)
+            << column(v.value ? cell_text(v, v.value, LengthUnit::millimetre)
+                              : cell_text(v, v.min, LengthUnit::millimetre) + " to " +
+                                    cell_text(v, v.max, LengthUnit::millimetre),
+                      18)
+            << v.source << "\n";
+    return together ? done : stopped;
+}
+
 int pair_splines(const Designation& one, const Designation& two, const Options& o, std::ostream& out) {
     const bool swapped = std::get<SplineSpec>(one.what).hub;
     const SplineSpec &shaft = std::get<SplineSpec>((swapped ? two : one).what),
@@ -83,36 +119,35 @@ int pair_splines(const Designation& one, const Designation& two, const Options& 
     const Length engaged = std::min(one.length.value_or(mm(1e9)), two.length.value_or(mm(1e9)));
     const Length length = in_mm(engaged) < 1e8 ? engaged : mm(10);
     const SplineFit fit = spline_fit(resolve_spline(shaft, length), resolve_spline(hub, length), length);
-    if (o.as_json) {
-        json j{{"shaft", write_spline(shaft)},
-               {"hub", write_spline(hub)},
-               {"goes_together", fit.goes_together()}};
-        j["mistakes"] = json::array();
-        for (const auto& m : fit.mistakes)
-            j["mistakes"].push_back(
-                {{"id", m.id}, {"sentence", m.sentence}, {"value", tidy(m.value)}, {"limit", tidy(m.limit)}});
-        j["values"] = json::object();
-        for (const auto& v : fit.values)
-            j["values"][v.key] = value_json(v, false);
-        print(out, j);
-    } else {
-        out << write_spline(shaft) << " in " << write_spline(hub) << "; lengths in mm\n";
-        for (const auto& m : fit.mistakes)
-            out << "wrong   " << m.sentence << "\n";
-        if (fit.goes_together())
-            out << (fit.flank_clearance > 1e-6
-                        ? "They go together.\n"
-                        : "They go together, but nothing is left between their flanks.\n");
-        if (!fit.values.empty()) out << "\n";
-        for (const auto& v : fit.values)
-            out << column(v.label, 24)
-                << column(v.value ? cell_text(v, v.value, LengthUnit::millimetre)
-                                  : cell_text(v, v.min, LengthUnit::millimetre) + " to " +
-                                        cell_text(v, v.max, LengthUnit::millimetre),
-                          18)
-                << v.source << "\n";
-    }
-    return fit.goes_together() ? done : stopped;
+    return print_fit(o, {"shaft", write_spline(shaft)}, {"hub", write_spline(hub)}, fit.mistakes, fit.values,
+                     fit.flank_clearance > 1e-6 ? "" : ", but nothing is left between their flanks", out);
+}
+
+// The outside of a round bar, or its bore where it has one.
+SpringFit guided(const ResolvedCoil& spring, const Designation& d, const std::string& text) {
+    const auto* bar = std::get_if<PlainBar>(&d.what);
+    if (!bar || bar->outline != Outline::round)
+        throw InputError(
+            in_quotes(text) +
+            " guides no spring; a rod such as \"round 12 x 60\" does, a piece with a bore such as "
+            "\"round 40 x 60 bore 26\", or another spring stands in it.");
+    const Piece piece = piece_of(text);
+    const ResolvedPiece r = resolve_piece(piece, {});
+    for (const ResolvedZone& z : r.zones)
+        if (z.in_bore()) return spring_in_bore(spring, 2 * in_mm(z.smallest_radius()));
+    return spring_over_rod(spring, 2 * in_mm(r.zones.front().largest_radius()));
+}
+
+int pair_springs(const Designation& one, const Designation& two, const Options& o, std::ostream& out) {
+    const auto *a = std::get_if<CoilSpec>(&one.what), *b = std::get_if<CoilSpec>(&two.what);
+    const auto name = [&](const CoilSpec* spring, const std::string& text) {
+        return spring ? write_spring(*spring) : text;
+    };
+    const SpringFit fit = a && b ? nested_springs(resolve_coil(*a), resolve_coil(*b))
+                          : a    ? guided(resolve_coil(*a), two, o.second)
+                                 : guided(resolve_coil(*b), one, o.first);
+    return print_fit(o, {"first", name(a, o.first)}, {"second", name(b, o.second)}, fit.mistakes, fit.values,
+                     "", out);
 }
 
 // Tooth counts for a ratio.
@@ -141,10 +176,10 @@ int tooth_ratio(const Ratio& o, std::ostream& out) {
 
 const ThreadSpec& thread_in(const Designation& d, const std::string& text) {
     if (const auto* t = std::get_if<ThreadSpec>(&d.what)) return *t;
-    throw InputError(
-        in_quotes(text) +
-        " does not go with it; a pair is made of two threads, two gears, a gear and a rack, or a "
-        "splined shaft and its hub, for example \"M10-6g\" \"M10-6H\".");
+    throw InputError(in_quotes(text) +
+                     " does not go with it; a pair is made of two threads, two gears, a gear and a rack, a "
+                     "splined shaft and its hub, or a spring and a rod, a bore or another spring, for "
+                     "example \"M10-6g\" \"M10-6H\".");
 }
 
 int pair(const Options& o, std::ostream& out) {
@@ -162,6 +197,8 @@ int pair(const Options& o, std::ostream& out) {
     if (toothed(a) && toothed(b)) return pair_teeth(a, b, o, out);
     if (std::holds_alternative<SplineSpec>(a.what) && std::holds_alternative<SplineSpec>(b.what))
         return pair_splines(a, b, o, out);
+    if (std::holds_alternative<CoilSpec>(a.what) || std::holds_alternative<CoilSpec>(b.what))
+        return pair_springs(a, b, o, out);
     ThreadSpec one = thread_in(a, o.first), two = thread_in(b, o.second);
     // of two threads whose classes don't say it, the second is the nut
     if (one.side == two.side && !side_of_class(two.family, two.tolerance_class)) two.side = Side::internal;
@@ -220,8 +257,9 @@ int pair(const Options& o, std::ostream& out) {
 void add_pair(Commands& commands) {
     add_command<Options>(
         commands, "pair",
-        "Say how two threads or a splined shaft and its hub go together, or two gears, or a gear and a rack "
-        "mesh",
+        "Say how two threads, a splined shaft and its hub, a spring and its guide or two springs go "
+        "together, or two "
+        "gears, or a gear and a rack mesh",
         [](CLI::App& c, Options& o) {
             c.add_option("first", o.first, "for example \"M10-6g\" or \"gear m2 z19 b12\"")->required();
             c.add_option("second", o.second, "for example \"M10-6H x 8\" or \"gear m2 z73 b12\"")->required();

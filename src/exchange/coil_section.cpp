@@ -21,8 +21,9 @@ std::vector<WireSection> wire_sections(const ResolvedCoil& c) {
         WireSection s;
         s.z = c.line.height(theta) + c.lift();
         s.x = (k % 2 ? -1 : 1) * c.line.radius(theta);
-        s.along = c.wire / 2 / level;
+        s.along = c.axial / 2 / level;
         s.across = c.wire / 2;
+        s.round = c.round;
         s.low = c.ground(false) ? 0 : -1e9;
         s.high = c.ground(true) ? c.length : 1e9;
         out.push_back(s);
@@ -52,30 +53,38 @@ std::string coil_svg(const ResolvedCoil& c, LengthUnit unit) {
         body += "  <text x=\"" + n(x) + "\" y=\"" + n(y) + "\" text-anchor=\"middle\"" + extra + ">" + t +
                 "</text>\n";
     };
-    body += "  <clipPath id=\"ground\"><rect x=\"" + n(x_of(c.ground(false) ? 0 : -c.wire)) +
+    body += "  <clipPath id=\"ground\"><rect x=\"" + n(x_of(c.ground(false) ? 0 : -c.axial)) +
             "\" y=\"0\" width=\"" +
-            n((c.length + c.wire * ((c.ground(false) ? 0 : 1) + (c.ground(true) ? 0 : 1))) * scale) +
+            n((c.length + c.axial * ((c.ground(false) ? 0 : 1) + (c.ground(true) ? 0 : 1))) * scale) +
             "\" height=\"" + n(height) + "\"/></clipPath>\n";
     line(x_of(-c.wire), top, x_of(c.length + c.wire), top, "axis");
-    for (const WireSection& s : wire_sections(c))
-        body += "  <ellipse class=\"cut\" clip-path=\"url(#ground)\" cx=\"" + n(x_of(s.z)) + "\" cy=\"" +
-                n(y_of(s.x)) + "\" rx=\"" + n(s.along * scale) + "\" ry=\"" + n(s.across * scale) + "\"/>\n";
+    const auto put = [&](const char* what, std::initializer_list<std::pair<const char*, double>> numbers) {
+        body += std::string("  <") + what + " class=\"cut\" clip-path=\"url(#ground)\"";
+        for (const auto& [key, v] : numbers)
+            body += std::string(" ") + key + "=\"" + n(v) + "\"";
+        body += "/>\n";
+    };
+    for (const WireSection& s : wire_sections(c)) {
+        const double cx = x_of(s.z), cy = y_of(s.x), rx = s.along * scale, ry = s.across * scale;
+        s.round ? put("ellipse", {{"cx", cx}, {"cy", cy}, {"rx", rx}, {"ry", ry}})
+                : put("rect", {{"x", cx - rx}, {"y", cy - ry}, {"width", 2 * rx}, {"height", 2 * ry}});
+    }
     const double under = top + c.outside() / 2 * scale + 12;
     line(x_of(0), under, x_of(c.length), under, "thin");
     for (const double z : {0.0, c.length})
         line(x_of(z), under - 3, x_of(z), under + 3, "thin");
     text(x_of(c.length / 2), under - 2, (c.made_at ? "L " : "L0 ") + shown(c.length));
     text(width / 2, 12,
-         "d " + shown(c.wire) + "   De " + shown(c.outside()) + "   n " + number_text(c.active, 4) +
-             "   nt " + number_text(c.total, 4) + "   p " + shown(c.pitch) + "   R " +
-             number_text(c.rate, 4) + " N/mm");
+         (c.round ? "d " : "b ") + shown(c.wire) + (c.round ? "" : "   h " + shown(c.axial)) + "   De " +
+             shown(c.outside()) + "   n " + number_text(c.active, 4) + "   nt " + number_text(c.total, 4) +
+             "   p " + shown(c.pitch) + "   R " + number_text(c.rate, 4) + " N/mm");
     body += spring_chart(c, unit, left, section + 8, std::max(80.0, width - left - 30), chart);
     return "<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"" + n(width) + "mm\" height=\"" + n(height) +
            "mm\" viewBox=\"0 0 " + n(width) + " " + n(height) +
            "\">\n  "
            "<style>.cut{fill:#e6ebee;stroke:#1d2b33;stroke-width:.35}.thin{stroke:#1d2b33;stroke-width:"
            ".18}.axis{stroke:#1d2b33;stroke-width:.18;stroke-dasharray:6 1.5 1 "
-           "1.5}.curve{fill:none;stroke:#1d2b33;stroke-width:.5}text{font:3.5px "
+           "1.5}.band{fill:#d5dde2}.curve{fill:none;stroke:#1d2b33;stroke-width:.5}text{font:3.5px "
            "sans-serif;fill:#1d2b33}</style>\n" +
            body + "</svg>\n";
 }

@@ -1,6 +1,7 @@
 #include "exchange/spring_chart.hpp"
 
 #include "form/coil/coil_load.hpp"
+#include "form/coil/spring_block.hpp"
 #include "quantity/expression.hpp"
 
 #include <algorithm>
@@ -9,7 +10,9 @@
 namespace whorl {
 std::string spring_csv(const ResolvedCoil& c) {
     const bool torsion = c.spec.kind == SpringKind::torsion;
-    std::string out = torsion ? "angle,torque,stress\n" : "travel,length,load,stress\n";
+    const auto tolerance = spring_tolerance(c);
+    std::string out = torsion ? "angle,torque,stress" : "travel,length,load,stress";
+    out += tolerance ? ",load_least,load_most\n" : "\n";
     const double most = c.curve.points().back().travel;
     std::vector<LoadCurve::Point> rows;
     for (int i = 0; i <= 100; ++i)
@@ -20,7 +23,11 @@ std::string spring_csv(const ResolvedCoil& c) {
     for (const LoadCurve::Point& p : rows) {
         out += number_text(p.travel, 6);
         if (!torsion) out += "," + number_text(standing(c, p.travel), 6);
-        out += "," + number_text(p.load, 6) + "," + number_text(p.stress, 4) + "\n";
+        out += "," + number_text(p.load, 6) + "," + number_text(p.stress, 4);
+        if (tolerance)
+            for (const double side : {-1.0, 1.0})
+                out += "," + number_text(std::max(0.0, p.load + side * tolerance->load(p.load)), 6);
+        out += "\n";
     }
     return out;
 }
@@ -52,6 +59,16 @@ std::string spring_chart(const ResolvedCoil& c, LengthUnit unit, double x0, doub
     text(x0 - 1.5, y0 + 1, number_text(most.load, 1) + (torsion ? " N·mm" : " N"), "end");
     text(x0, y0 + height + 5, torsion ? "free" : "L0 " + place(0));
     text(x0 + width, y0 + height + 5, (compression ? "Lc " : "") + place(most.travel));
+    if (const auto t = spring_tolerance(c)) { // EN 15800's limits of the load
+        std::string low, high;
+        for (int i = 0; i <= 40; ++i) {
+            const LoadCurve::Point p = c.curve.at_travel(most.travel * i / 40);
+            const double off = t->load(p.load);
+            high += n(x_of(p.travel)) + "," + n(y_of(std::min(most.load, p.load + off))) + " ";
+            low = n(x_of(p.travel)) + "," + n(y_of(std::max(0.0, p.load - off))) + " " + low;
+        }
+        out += "  <polygon class=\"band\" points=\"" + high + low + "\"/>\n";
+    }
     out += "  <polyline class=\"curve\" points=\"";
     for (const LoadCurve::Point& p : c.curve.points())
         out += n(x_of(p.travel)) + "," + n(y_of(p.load)) + " ";

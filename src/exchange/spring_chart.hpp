@@ -7,11 +7,12 @@
 
 namespace whorl {
 
-// travel, length (mm) or angle (°), load (N, N·mm), stress (MPa): every hundredth of the travel, and where it works.
+// travel, length (mm) or angle (°), load (N, N·mm), stress (MPa), where EN 15800 has tolerances the limits of the load: every
+// hundredth of the travel, and where it works.
 std::string spring_csv(const ResolvedCoil& coil);
 
-// SVG elements that fill a rectangle with its left upper corner at (x, y), mm: the curve with its axes, the least working
-// length, what it works between. Classes axis, thin and curve are those of the drawing it stands in.
+// SVG elements that fill a rectangle with its left upper corner at (x, y), mm: the curve with its axes and limits, the least working
+// length, what it works between. Classes axis, thin, band and curve are those of the drawing it stands in.
 std::string spring_chart(const ResolvedCoil& coil, LengthUnit unit, double x, double y, double width,
                          double height);
 

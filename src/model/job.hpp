@@ -5,12 +5,12 @@
 #pragma once
 
 #include "form/designation.hpp"
+#include "model/one_of.hpp"
 #include "quantity/quantity.hpp"
 
 #include <optional>
 #include <string>
 #include <utility>
-#include <variant>
 #include <vector>
 
 namespace whorl {
@@ -27,7 +27,7 @@ enum class EndKind {
     flat,    // the form is cut off square to the axis
     chamfer, // a cone down to `diameter` at the end plane; in a bore a countersink up to it
     point,   // a cone to the axis: a cone point, or in a bore the trace of the drill
-    dog,     // a pin of `diameter` and the length `distance` behind a shoulder of 45°, ISO 4753 LD; outside only
+    dog, // a pin of `diameter` and the length `distance` behind a shoulder of 45°, ISO 4753 LD; outside only
     edge,    // its edge rounded by `radius`; in a bore that of its mouth or step; plain round zones only
     fillet,  // the corner at a shoulder, in a bore at its bottom or step, filled by `radius`
     rounded, // a dome of `radius`, ISO 4753 RN; over a thread it goes on as the cone that touches it
@@ -37,7 +37,7 @@ enum class EndKind {
 struct EndTreatment {
     EndKind kind = EndKind::flat;
     Number diameter; // of a dog; chamfer: at the end plane; empty: just below the root (threads) or d − 2 mm
-    Number distance; // chamfer: along the axis, instead of the diameter; dog: its length
+    Number distance;            // chamfer: along the axis, instead of the diameter; dog: its length
     Number angle = {"45", {}};  // chamfer, point: between cone and axis, degrees
     Number turns = {"0.5", {}}; // run-out
     Number radius;              // rounded: empty: 1.4 d; edge, fillet
@@ -138,9 +138,10 @@ struct RackForm {
 struct CoilForm {
     SpringKind kind = SpringKind::compression;
     Number wire = {"2", {}};
-    Number diameters = {"20", {}}; // "20", or at stations spread over all turns "52..30..52": form/coil/stations.hpp
+    Number diameters = {
+        "20", {}}; // "20", or at stations spread over all turns "52..30..52": form/coil/stations.hpp
     CoilDiameter measured = CoilDiameter::mean;
-    Number pitch;               // of the active turns, "6" or stations; empty: it follows from the free length
+    Number pitch; // of the active turns, "6" or stations; empty: it follows from the free length
     LengthOver length_over = LengthOver::faces;
     Number active, total, dead; // turns; `dead` of both ends together
     CoilEnds ends = CoilEnds::closed;
@@ -154,6 +155,7 @@ struct CoilForm {
     Number start;               // degrees, where the wire begins; empty: 0
     int grade = 2;              // of EN 15800
     Number works;               // "32..24", "40N..65N": what it works between
+    Number fatigue;             // "650..900", MPa: one's own line for the stresses between
     Number made_at;             // "32", "40N": the state it is made in; empty: free
     friend bool operator==(const CoilForm&, const CoilForm&) = default;
 };
@@ -250,8 +252,8 @@ struct BendForm {
 
 // What a zone wears. What each of them means on a floor is said once there: FormModel in form_model.hpp is
 // this floor's.
-using Form = std::variant<PlainForm, ThreadForm, GearForm, RackForm, CoilForm, KnurlForm, LobeForm, DrumForm,
-                          BendForm, GrooveForm, SilhouetteForm, SplineForm>;
+using Form = OneOf<PlainForm, ThreadForm, GearForm, RackForm, CoilForm, KnurlForm, LobeForm, DrumForm,
+                   BendForm, GrooveForm, SilhouetteForm, SplineForm>;
 
 // The chain a zone belongs to. Outer zones follow each other from the piece's near end, near-bore zones from
 // its near face inwards, far-bore zones from its far face inwards.
@@ -277,6 +279,13 @@ struct Zone {
     EndTreatment near_end, far_end;
     std::string finish = {};               // of this zone alone; empty: the piece's
     std::optional<Following> follows = {}; // length, form and ends are then that zone's
+
+    Zone(); // these six compiled once: one_of.hpp
+    Zone(const Zone&);
+    Zone(Zone&&) noexcept;
+    Zone& operator=(const Zone&);
+    Zone& operator=(Zone&&) noexcept;
+    ~Zone();
     friend bool operator==(const Zone&, const Zone&) = default;
 
     bool in_bore() const { return where != Where::outer; }
@@ -298,6 +307,13 @@ struct Piece {
     std::string reason; // what it does in the instrument
     std::string finish = "brass";
     std::vector<Zone> zones; // along a straight centreline; each chain in its own order
+
+    Piece(); // these six compiled once: one_of.hpp
+    Piece(const Piece&);
+    Piece(Piece&&) noexcept;
+    Piece& operator=(const Piece&);
+    Piece& operator=(Piece&&) noexcept;
+    ~Piece();
     friend bool operator==(const Piece&, const Piece&) = default;
 };
 
@@ -332,6 +348,13 @@ struct Job {
     std::vector<NamedValue> values;           // each may use those before it
     std::vector<Piece> pieces;
     std::vector<Pair> pairs;
+
+    Job(); // these six compiled once: one_of.hpp
+    Job(const Job&);
+    Job(Job&&) noexcept;
+    Job& operator=(const Job&);
+    Job& operator=(Job&&) noexcept;
+    ~Job();
     friend bool operator==(const Job&, const Job&) = default;
 };
 

@@ -17,9 +17,11 @@ enum class PairKind {
     spring_and_lobe,  // a coil that holds the lobe's follower on
     clamp_and_strap,  // a bent bar and the flat one across its legs
     bush_and_pin,     // a grooved bore and the pin that turns in it
-    spline            // a splined shaft and its hub
+    spline,           // a splined shaft and its hub
+    spring_and_guide, // a coil and the plain rod or bore that guides it
+    nested_springs    // one coil in another
 };
-constexpr int pair_kind_count = static_cast<int>(PairKind::spline) + 1;
+constexpr int pair_kind_count = static_cast<int>(PairKind::nested_springs) + 1;
 
 struct PairModel {
     const char* of; // "two threads": what a pair is made of, for the sentence that refuses others

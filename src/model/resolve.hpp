@@ -121,8 +121,8 @@ struct ResolvedSplining { // a spline's teeth on their zone
     ResolvedSpline spline;
 };
 using ResolvedForm =
-    std::variant<ResolvedPlain, ResolvedScrew, ResolvedWheel, ResolvedBar, ResolvedSpring, ResolvedKnurling,
-                 ResolvedLobe, ResolvedTrack, ResolvedElbow, ResolvedGrooving, ResolvedShape, ResolvedSplining>;
+    OneOf<ResolvedPlain, ResolvedScrew, ResolvedWheel, ResolvedBar, ResolvedSpring, ResolvedKnurling,
+          ResolvedLobe, ResolvedTrack, ResolvedElbow, ResolvedGrooving, ResolvedShape, ResolvedSplining>;
 
 struct Radii {
     double smallest = 0, largest = 0; // mm
@@ -136,6 +136,13 @@ struct ResolvedZone {
     ResolvedForm form;
     std::optional<ResolvedWeb> web;
     ResolvedEnd near_end, far_end;
+
+    ResolvedZone(); // these six compiled once: one_of.hpp
+    ResolvedZone(const ResolvedZone&);
+    ResolvedZone(ResolvedZone&&) noexcept;
+    ResolvedZone& operator=(const ResolvedZone&);
+    ResolvedZone& operator=(ResolvedZone&&) noexcept;
+    ~ResolvedZone();
 
     Length end() const { return start + length; }
     bool in_bore() const { return where != Where::outer; }

@@ -32,7 +32,7 @@ const Row* row_of(const Zone& zone, Field field) {
 
 std::span<const std::span<const Row>> all_rows() {
     static const auto all = [] {
-        std::array<std::span<const Row>, std::variant_size_v<Form>> rows;
+        std::array<std::span<const Row>, count_of<Form>> rows;
         std::size_t i = 0;
         for_each_model([&]<class Model>(Model) { rows[i++] = Model::rows(); });
         return rows;

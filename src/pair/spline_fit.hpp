@@ -3,23 +3,18 @@
 #pragma once
 
 #include "form/tooth/spline.hpp"
+#include "pair/pair_mistake.hpp"
 
 #include <string>
 #include <vector>
 
 namespace whorl {
 
-struct SplineMistake {
-    std::string
-        id; // "teeth", "module", "pressure_angle", "reference_diameter", "shaft_tip", "hub_tip", "flanks"
-    std::string sentence;
-    double value = 0, limit = 0; // mm, rad or a count
-};
-
 struct SplineFit {
-    std::vector<SplineMistake> mistakes; // empty: they go together
-    double flank_clearance = 0;          // mm, of both flanks of a tooth on the pitch circle, as made
-    double form_clearance = 0;           // mm, radially, of a tip to where the fillet of the other begins
+    // "teeth", "module", "pressure_angle", "reference_diameter", "shaft_tip", "hub_tip", "flanks"; empty: they go together
+    std::vector<PairMistake> mistakes;
+    double flank_clearance = 0; // mm, of both flanks of a tooth on the pitch circle, as made
+    double form_clearance = 0;  // mm, radially, of a tip to where the fillet of the other begins
     std::vector<ResolvedValue> values;
     bool goes_together() const { return mistakes.empty(); }
 };

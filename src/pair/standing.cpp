@@ -62,7 +62,8 @@ std::optional<Standing> standing_of(const ResolvedPiece& first, std::size_t zone
         return strap_across(first, zone, second);
     const bool straight = !first.bent() && !second.bent();
     const double up = in_mm(a.start + a.length / 2) - in_mm(b.start + b.length / 2); // middles in one plane
-    if (a.groove() && a.in_bore() && straight) return Standing{{1, 0, 0}, {0, 1, 0}, {0, 0, 1}, {0, 0, up}};
+    if (((a.groove() && a.in_bore()) || (a.coil() && (b.coil() || b.as<ResolvedPlain>()))) && straight)
+        return Standing{{1, 0, 0}, {0, 1, 0}, {0, 0, 1}, {0, 0, up}};
     if (a.spline() && b.spline() && straight) {
         const double half = a.gear()->pitch_angle() / 2, c = std::cos(half), s = std::sin(half);
         return Standing{{c, s, 0}, {-s, c, 0}, {0, 0, 1}, {0, 0, up}};

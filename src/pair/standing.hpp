@@ -3,6 +3,7 @@
 //   a U-clamp and its strap   across both legs, two bars' thicknesses before the ends: room for nuts
 //   a splined shaft and hub   the same, a tooth of one in a space of the other
 //   a bush and its pin        along the bush's axis, the middles of both zones in one plane
+//   a spring and what guides it, or another one in it: the same
 #pragma once
 
 #include "model/forms/follower.hpp"

@@ -10,7 +10,10 @@ namespace whorl::app {
 
 CoilSide coil_side(const ResolvedCoil& c) {
     CoilSide out;
-    out.wire = c.wire;
+    out.wire = c.axial;
+    out.round = c.round;
+    // flat-sided wire is seen as its outer side, as broad as it is high
+    const double outer = c.round ? 0 : c.wire / 2;
     out.near_ground = c.ground(false);
     out.far_ground = c.ground(true);
     out.length = c.length;
@@ -21,8 +24,9 @@ CoilSide coil_side(const ResolvedCoil& c) {
         const double to = std::min(end, (std::floor((from + start) / half + 1e-9) + 1) * half - start);
         QPolygonF line;
         for (int i = 0; i <= 24; ++i) {
-            const auto p = c.line.point(from + (to - from) * i / 24);
-            line << QPointF(p.at.z + c.lift(), p.at.x);
+            const double theta = from + (to - from) * i / 24;
+            const Vec3 p = c.line.point(theta).at + outer * c.line.frame(theta).outwards;
+            line << QPointF(p.z + c.lift(), p.x);
         }
         (c.line.point((from + to) / 2).at.y < 0 ? out.before : out.behind).push_back(line);
         from = to;
@@ -78,14 +82,15 @@ void draw_coil_side(QPainter& p, const CoilSide& side, const QTransform& to_page
     p.setBrush(Qt::NoBrush);
     QColor faint = ink;
     faint.setAlphaF(0.5f);
+    const Qt::PenCapStyle cap = side.round ? Qt::RoundCap : Qt::FlatCap;
     // the wire as a broad line, and a narrower one that leaves its edges
     const auto draw = [&](const std::vector<QPolygonF>& lines, const QColor& edge, const QColor& inside) {
         for (const QPolygonF& line : lines) {
             const QPolygonF on_page = to_page.map(line);
-            p.setPen(QPen(edge, std::max(1.0, thick), Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+            p.setPen(QPen(edge, std::max(1.0, thick), Qt::SolidLine, cap, Qt::RoundJoin));
             p.drawPolyline(on_page);
             if (thick < 3) continue;
-            p.setPen(QPen(inside, thick - 2, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+            p.setPen(QPen(inside, thick - 2, Qt::SolidLine, cap, Qt::RoundJoin));
             p.drawPolyline(on_page);
         }
     };

@@ -12,8 +12,9 @@ namespace whorl::app {
 // x along the axis, y over it, millimetres.
 struct CoilSide {
     std::vector<QPolygonF> behind, before;
-    std::vector<QPolygonF> ends; // of hooks and legs, which are among them
-    double wire = 0;
+    std::vector<QPolygonF> ends;                  // of hooks and legs, which are among them
+    double wire = 0;                              // as high as it is seen
+    bool round = true;                            // it
     bool near_ground = false, far_ground = false; // faces, at x = 0 and at the length
     double length = 0;
 };

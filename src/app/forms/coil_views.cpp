@@ -6,6 +6,8 @@
 
 #include "exchange/coil_section.hpp"
 #include "model/forms/coil.hpp"
+#include "model/pair_model.hpp"
+#include "pair/spring_fit.hpp"
 #include "quantity/expression.hpp"
 #include "quantity/numeric.hpp"
 
@@ -85,7 +87,10 @@ void draw_section(SectionView& view, QPainter& p, const ResolvedZone& zone) {
     const auto sections = wire_sections(c);
     for (const WireSection& s : sections) {
         QPainterPath wire;
-        wire.addEllipse(at(s.z, s.x), s.along * k, s.across * k);
+        if (s.round)
+            wire.addEllipse(at(s.z, s.x), s.along * k, s.across * k);
+        else
+            wire.addRect(QRectF(at(s.z - s.along, s.x + s.across), at(s.z + s.along, s.x - s.across)));
         fill_metal(p, wire);
         p.setPen(QPen(t.ink, 1.6));
         p.setBrush(Qt::NoBrush);
@@ -125,7 +130,7 @@ void draw_section(SectionView& view, QPainter& p, const ResolvedZone& zone) {
     const double beside = at(c.overall, 0).x() + 34;
     view.dimension(
         p, {beside, axis - d / 2 * k}, {beside, axis + d / 2 * k},
-        {at(z1 - c.wire / 2, d / 2), at(z1 - c.wire / 2, -d / 2)}, {beside + 6, axis - 16},
+        {at(z1 - c.axial / 2, d / 2), at(z1 - c.axial / 2, -d / 2)}, {beside + 6, axis - 16},
         (measured == CoilDiameter::mean      ? "D "
          : measured == CoilDiameter::outside ? "De "
                                              : "Di ") +
@@ -156,9 +161,34 @@ void draw_section(SectionView& view, QPainter& p, const ResolvedZone& zone) {
     view.ink(p, "wire_diameter");
     p.drawLine(edge, QPointF(beside - 16, name.y()));
     view.dimension_text(
-        p, name, "d " + view.shown(c.wire),
-        view.spot_of("wire_diameter", field::wire_diameter, "Diameter of the wire. Click to type."));
+        p, name, c.round ? "d " + view.shown(c.wire) : view.shown(c.wire) + " × " + view.shown(c.axial),
+        view.spot_of("wire_diameter", field::wire_diameter,
+                     "The wire: its diameter, or 3 x 2, across and along the axis. Click to type."));
     corner_texts(view, p, c);
+}
+
+// How it goes with each rod, bore and spring it is paired with.
+void fit_rows(SheetBuilder& b, const ResolvedCoil& coil) {
+    const Session& session = b.session();
+    const Job& job = session.job();
+    const ZoneRef here{session.piece(), session.zone()};
+    for (const Pair& pair : job.pairs) {
+        if (pair.first != here && pair.second != here) continue;
+        const auto kind = pair_kind(job, pair);
+        if (kind != PairKind::spring_and_guide && kind != PairKind::nested_springs) continue;
+        const ZoneRef there = pair.first == here ? pair.second : pair.first;
+        const Piece& piece = job.pieces[there.piece];
+        const ResolvedZone other = resolve_piece(piece, resolve_names(job)).zones.at(there.zone);
+        const SpringFit fit = other.coil()      ? nested_springs(coil, *other.coil())
+                              : other.in_bore() ? spring_in_bore(coil, 2 * in_mm(other.smallest_radius()))
+                                                : spring_over_rod(coil, 2 * in_mm(other.largest_radius()));
+        const QString name = QString::fromStdString(piece.name);
+        b.group("fit", (other.coil() ? "With " : other.in_bore() ? "In " : "On ") + name);
+        b.note(fit.goes_together() ? "goes together" : "does not go together, see the checks",
+               !fit.goes_together());
+        for (const auto& v : fit.values)
+            b.follows(v);
+    }
 }
 
 // All of it in the room, its legs with it where they are seen.
@@ -187,8 +217,9 @@ const FormViews& views(const ResolvedSpring&) {
         .asks = asks_nothing_more,
         .follows =
             [](SheetBuilder& b, const ResolvedZone& z) {
-                QStringList said{"wire_diameter", "free_length",   "pitch", "active_coils", "total_coils",
-                                 "dead_coils",    "tip_thickness", "mass"}; // the mass is the piece's
+                QStringList said{"wire_diameter", "wire_across",  "wire_axial",  "free_length",
+                                 "pitch",         "active_coils", "total_coils", "dead_coils",
+                                 "tip_thickness", "mass"}; // the mass is the piece's
                 if (z.coil()->spec.measured == CoilDiameter::mean) said << "mean_diameter";
                 if (z.coil()->spec.kind == SpringKind::extension) { // its free length isn't asked
                     said.removeAll("free_length");
@@ -197,6 +228,7 @@ const FormViews& views(const ResolvedSpring&) {
                 const auto& values = z.coil()->values;
                 b.follow_all(b.session().unit() == LengthUnit::inch ? with_pounds(values) : values, said,
                              {"wire_length"});
+                fit_rows(b, *z.coil());
             },
         .section = draw_section,
         .developed = draw_spring_charts,

@@ -8,6 +8,7 @@ namespace whorl::app {
 std::vector<Action> gear_actions(); // and racks
 std::vector<Action> silhouette_actions();
 std::vector<Action> lobe_actions();
+std::vector<Action> coil_actions();
 std::vector<Action> thread_actions();
 
 } // namespace whorl::app

@@ -3,6 +3,7 @@
 #include "app/point_knobs.hpp"
 #include "app/theme.hpp"
 #include "form/coil/coil_load.hpp"
+#include "form/coil/spring_block.hpp"
 #include "form/coil/station_places.hpp"
 #include "model/forms/coil.hpp"
 #include "quantity/expression.hpp"
@@ -272,6 +273,7 @@ public:
             line << at(q);
             stress << QPointF(at(q).x(), stress_y(q.stress));
         }
+        draw_limits();
         p_.setFont(text_font(11));
         if (permitted && permitted->value) {
             p_.setPen(QPen(t.advice, 1, Qt::DashLine));
@@ -305,6 +307,22 @@ public:
     }
 
 private:
+    // Between which the load may lie, EN 15800.
+    void draw_limits() {
+        const auto t = spring_tolerance(c_);
+        if (!t) return;
+        QPolygonF band;
+        for (const double side : {1.0, -1.0})
+            for (int i = 0; i <= 40; ++i) {
+                LoadCurve::Point q = c_.curve.at_travel(most_.travel * (side > 0 ? i : 40 - i) / 40);
+                q.load = std::clamp(q.load + side * t->load(q.load), 0.0, 1.06 * most_.load);
+                band << at(q);
+            }
+        p_.setPen(Qt::NoPen);
+        p_.setBrush(theme().part_fill);
+        p_.drawPolygon(band);
+        p_.setBrush(Qt::NoBrush);
+    }
     double x_of(double travel) const { return in_.left() + travel / (1.03 * most_.travel) * in_.width(); }
     QPointF at(const LoadCurve::Point& q) const {
         return {x_of(q.travel), in_.bottom() - q.load / most_.load * in_.height() * 0.94};
@@ -403,6 +421,45 @@ private:
     LoadCurve::Point most_;
 };
 
+// Upper over lower stress: one's own line, the stresses it works between, and the bisector on which nothing ranges.
+void draw_fatigue(DevelopedView& view, QPainter& p, const ResolvedCoil& c, const QRectF& in) {
+    const Theme& t = theme();
+    const FatigueLine line = *c.spec.fatigue;
+    const auto [low, high] = *working_stresses(c);
+    const double scale = 1.05 * std::max(line.meet, high);
+    const auto at = [&](double lower, double upper) {
+        return QPointF(in.left() + lower / scale * in.width(), in.bottom() - upper / scale * in.height());
+    };
+    p.fillRect(in, t.field);
+    p.setPen(QPen(t.hairline, 1));
+    p.drawLine(at(0, 0), at(scale, scale));
+    p.setPen(QPen(t.ink, 1.6));
+    p.drawLine(at(0, line.zero), at(line.meet, line.meet));
+    const bool over = high > line.upper(low) + 1e-9;
+    p.setPen(QPen(over ? t.advice : t.active, 2));
+    p.drawLine(at(low, low), at(low, high));
+    p.setBrush(over ? t.advice : t.active);
+    p.drawEllipse(at(low, high), 3, 3);
+    p.setBrush(Qt::NoBrush);
+    p.setFont(text_font(11));
+    p.setPen(t.muted);
+    const char* letter = c.spec.kind == SpringKind::torsion ? "σ" : "τ";
+    p.drawText(QPointF(in.left() + 2, in.bottom() + 13), QString("%1u  MPa").arg(letter));
+    const QString upper = QString("%1o").arg(letter);
+    p.drawText(QPointF(in.left() - 6 - QFontMetricsF(p.font()).horizontalAdvance(upper), in.top() + 11),
+               upper);
+    const QString words = QString("fatigue %1").arg(view.session().text_of(field::fatigue));
+    view.dimension_text(
+        p, {in.left() + number_width(p.font(), words) / 2 + 8, in.top() + 8}, words,
+        view.spot_of(
+            "fatigue_upper", field::fatigue,
+            "Your own fatigue line: the upper stress at a lower of 0, and where both meet. Click to type."));
+    const QString range = QString("%1…%2").arg(text(low, 0), text(high, 0));
+    p.setPen(over ? t.advice : t.active);
+    p.drawText(QRectF(in.left(), in.bottom() - 16, in.width() - 4, 14), Qt::AlignRight | Qt::AlignVCenter,
+               range);
+}
+
 } // namespace
 
 void draw_spring_charts(DevelopedView& view, QPainter& p, const ResolvedZone& zone) {
@@ -431,7 +488,13 @@ void draw_spring_charts(DevelopedView& view, QPainter& p, const ResolvedZone& zo
         }
         BandView(view, p, c, bands[i], QRectF(left, y + 8, right - left, high - 16)).draw();
     }
-    LoadView(view, p, c, QRectF(left, top + upper + 24, right - left, all - upper - 2)).draw();
+    QRectF lower(left, top + upper + 24, right - left, all - upper - 2);
+    if (c.spec.fatigue && working_stresses(c)) { // beside the load, as high as wide where there is room
+        const double wide = std::min(lower.height(), 0.4 * lower.width());
+        draw_fatigue(view, p, c, QRectF(lower.right() - wide, lower.top(), wide, lower.height()));
+        lower.setRight(lower.right() - wide - 52);
+    }
+    LoadView(view, p, c, lower).draw();
 }
 
 } // namespace whorl::app

@@ -25,10 +25,18 @@ double ground_level(const CoilBody& c, bool far) {
 // sweeps (speed + y·upwards_turns) dθ.
 double ground_off(const CoilBody& c, bool far) {
     const double rho = c.wire / 2, level = ground_level(c, far);
+    const WireShape wire = c.shape();
     const auto slice = [&](double theta) {
         const auto f = c.line.frame(theta);
+        const double over = (level - c.line.height(theta)) / f.upwards.z; // the face over the wire's middle
+        if (!wire.round) {
+            const double y = std::clamp(over, -wire.axial / 2, wire.axial / 2),
+                         edge = (far ? 1 : -1) * wire.axial / 2;
+            return wire.across * (f.speed * std::abs(edge - y) +
+                                  f.upwards_turns * (edge * edge - y * y) / 2 * (far ? 1 : -1));
+        }
         // the part of the disc under the face (near), over it (far); `half` is half the angle it is seen at
-        const double face = (level - c.line.height(theta)) / f.upwards.z / rho;
+        const double face = over / rho;
         const double half = std::acos(std::clamp(far ? face : -face, -1.0, 1.0));
         const double area = rho * rho * (half - std::sin(half) * std::cos(half));
         const double moment = 2.0 / 3 * std::pow(rho * std::sin(half), 3) * (far ? 1 : -1);
@@ -60,7 +68,7 @@ std::optional<double> tensile_strength(const std::string& wire_class, double d) 
 }
 
 std::optional<double> strength_of(const CoilSpec& s) {
-    if (s.material != "EN 10270-1") return {};
+    if (s.material != "EN 10270-1" || s.axial) return {}; // the rule is of round wire
     return tensile_strength(s.wire_class, in_mm(s.wire));
 }
 
@@ -91,11 +99,11 @@ double pitch_asked_at(const CoilBody& c, double turn) {
 }
 
 double ground_cut(const CoilBody& c, bool far, double phi) {
-    const double rho = c.wire / 2, level = ground_level(c, far);
+    const double up = c.shape().at(phi).y, level = ground_level(c, far);
     const double start = far ? c.line.end() : 0, most = std::min(c.line.end() / 2, 4 * pi);
-    // z(θ) + ρ·sin φ·(upwards)z = level, by bisection and Newton's method
+    // z(θ) + y(φ)·(upwards)z = level, by bisection and Newton's method
     const auto off = [&](double theta) {
-        return c.line.height(theta) + rho * std::sin(phi) * c.line.frame(theta).upwards.z - level;
+        return c.line.height(theta) + up * c.line.frame(theta).upwards.z - level;
     };
     double low = far ? start - most : start, high = far ? start : start + most;
     if (far ? off(high) <= 0 : off(low) >= 0) return start;
@@ -135,6 +143,7 @@ std::vector<ResolvedValue> with_pounds(const std::vector<ResolvedValue>& values)
 }
 
 double largest_wire(const CoilSpec& spec) {
+    if (spec.axial) return 0;
     const auto keeps_apart = [&](double wire) {
         CoilSpec s = spec;
         s.wire = mm(wire);
@@ -166,13 +175,71 @@ double largest_wire(const CoilSpec& spec) {
 }
 
 namespace {
+// Between neighbouring coils. Flat-sided wire is cut by a plane through the axis: there the next turn's section stands ΔR and Δz
+// away, both as high as the wire's height over the cosine of its slope.
+double gap_between(const CoilBody& c) {
+    if (c.round) return c.least_distance - c.wire;
+    const double end = c.line.coil_end() - full_turn;
+    if (end < 0) return 1e9;
+    const int n = std::max(8, static_cast<int>(std::ceil(end / full_turn * 96)));
+    double least = 1e9;
+    for (int i = 0; i <= n; ++i) {
+        const double a = end * i / n, b = a + full_turn, level = c.line.frame(a).upwards.z;
+        least = std::min(least, std::max((c.line.height(b) - c.line.height(a)) * level - c.axial,
+                                         std::abs(c.line.radius(b) - c.line.radius(a)) - c.wire));
+    }
+    return least;
+}
+
+// Between legs and the rest of flat-sided wire, as the middles of round wire as thick as it is broad would have it: a leg leaves a
+// coil beside it room where it is its height above or below, or its breadth farther out or in.
+double flat_clearance(const CoilBody& c, double along) {
+    struct Sample {
+        Vec3 at, outwards, upwards;
+        double way;
+        bool coil;
+    };
+    std::vector<Sample> all;
+    const auto& breaks = c.line.breaks();
+    double way = 0;
+    for (std::size_t i = 0; i + 1 < breaks.size(); ++i) {
+        const double from = breaks[i], to = breaks[i + 1];
+        const bool coil = from > -1e-9 && to < c.line.coil_end() + 1e-9;
+        const int n = std::max(6, static_cast<int>(std::ceil((to - from) / 0.05)));
+        for (int k = all.empty() ? 0 : 1; k <= n; ++k) {
+            const double theta = from + (to - from) * k / n;
+            const Vec3 at = c.line.point(theta).at;
+            const auto f = c.line.frame(theta);
+            if (!all.empty()) way += norm(at - all.back().at);
+            all.push_back({at, f.outwards, f.upwards, way, coil});
+        }
+    }
+    double least = 1e9;
+    for (const Sample& leg : all)
+        for (const Sample& rest : all) {
+            if (leg.coil || std::abs(leg.way - rest.way) < along) continue;
+            const Vec3 off = leg.at - rest.at;
+            const double x = std::abs(dot(off, rest.outwards)) - c.wire,
+                         y = std::abs(dot(off, rest.upwards)) - c.axial,
+                         z = std::abs(dot(off, cross(rest.outwards, rest.upwards))) -
+                             std::max(c.wire, c.axial);
+            least = std::min(least, std::max({x, y, z}));
+        }
+    return least + c.wire;
+}
+
 // What follows from the centreline.
 void measure(CoilBody& c) {
     c.least_distance = c.line.least_distance();
     c.least_bend = c.line.least_bend();
-    c.clear_of_coils = c.line.least_clearance(3.2 * c.wire);
+    const double beyond = 3.2 * std::max(c.wire, c.axial);
+    c.clear_of_coils = c.round ? c.line.least_clearance(beyond)
+                       : !c.near_laid.stretches.empty() || !c.far_laid.stretches.empty()
+                           ? flat_clearance(c, beyond)
+                           : 1e9;
     c.wire_length = c.line.length();
-    c.volume = pi * c.wire * c.wire / 4 * c.wire_length;
+    c.gap_between = gap_between(c);
+    c.volume = c.shape().area() * c.wire_length; // Pappus: its middle is on the line
     for (const bool far : {false, true})
         if (c.ground(far)) c.volume -= ground_off(c, far);
 }
@@ -217,12 +284,11 @@ ResolvedCoil resolve_coil(const CoilSpec& s) {
                          "'; EN 10270-1 has SL, SM, DM, SH and DH.");
     if (s.works.size() > 2) throw InputError("A spring works between two states at most, such as 32..24.");
     ResolvedCoil c = shape_of(s);
-    const double d = c.wire;
     measure(c);
     const double begin = c.near_turns.dead, end = c.total - c.far_turns.dead;
     const double cubes = gauss<gauss_12>(begin, end, std::max(4, static_cast<int>(c.active)),
                                          [&](double turn) { return std::pow(mean_diameter_at(c, turn), 3); });
-    c.rate = m->shear_modulus * std::pow(d, 4) / (8 * cubes);
+    c.rate = 4 * m->shear_modulus * c.shape().twist() / (pi * cubes);
     if (s.kind == SpringKind::compression)
         close_coil(c, m->shear_modulus);
     else

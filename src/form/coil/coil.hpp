@@ -1,4 +1,4 @@
-// Compression, extension and torsion springs of round wire: what is asked, and what follows from it.
+// Compression and torsion springs of round, square and rectangular wire, extension springs of round wire: what is asked, and what follows from it.
 //
 //   CoilSpec --resolve_coil()--> ResolvedCoil (EN 13906-1, the centreline, sources)
 //
@@ -16,11 +16,14 @@
 //
 // The active pitch may go through stations (stations.hpp); p is its mean then, ∫p/n.
 //
+// The rate of wire of any shape is R = 4·G·It/(π·D³·n), the shear stress F·D/(2·Wt) (wire_shape.hpp), which for round wire are
+// EN 13906-1's G·d⁴/(8·D³·n) and 8·F·D/(π·d³). d stands for what the wire has along the axis where lengths are meant.
+//
 // Springs of several diameters, or of several pitches, close turn by turn, the widest or the narrowest first. A turn that lies takes the height
 //
 //   s = √(d² − ΔR²), ΔR the difference of radius from one turn to the next; 0 where that is more than the wire
 //
-// since turns nest. It lies down at the force G·d⁴·(p − s)/(8·D³) and the shear stress G·d·(p − s)/(π·D²), which does
+// since turns nest; flat-sided wire has 0 where ΔR is its breadth or more, else its height. It lies down at the force G·d⁴·(p − s)/(8·D³) and the shear stress G·d·(p − s)/(π·D²), which does
 // not grow any more; the solid length is the sum of s. Up to where the first turn lies the rate holds (coil_load.hpp).
 //
 // An extension spring is wound tight over all its n turns; its body is LK = (n + 1)·d, in the solid each turn half a
@@ -33,12 +36,14 @@
 #include "form/coil/load_curve.hpp"
 #include "form/coil/stations.hpp"
 #include "form/coil/wire_end.hpp"
+#include "form/coil/wire_shape.hpp"
 #include "form/resolved_value.hpp"
 #include "form/thread/section.hpp"
 #include "quantity/quantity.hpp"
 
 #include <optional>
 #include <string>
+#include <utility>
 #include <vector>
 
 namespace whorl {
@@ -70,9 +75,18 @@ struct SprungState {
     friend bool operator==(const SprungState&, const SprungState&) = default;
 };
 
+// One's own fatigue line, MPa: the upper stress that may be at a lower stress of 0, and the stress at which both are one.
+// Between them it is straight, as EN 13906-1 draws it: τo = zero + (1 − zero/meet)·τu.
+struct FatigueLine {
+    double zero = 0, meet = 0;
+    double upper(double lower) const { return zero + (1 - zero / meet) * lower; }
+    friend bool operator==(const FatigueLine&, const FatigueLine&) = default;
+};
+
 struct CoilSpec {
     SpringKind kind = SpringKind::compression;
     Length wire = mm(2);
+    std::optional<Length> axial; // of square or rectangular wire, along the axis; wire is then square to it
     CoilDiameter measured = CoilDiameter::mean;
     std::vector<CoilStation> diameters{CoilStation{mm(20)}}; // spread over all turns, from the near end
     std::optional<Length> free_length;
@@ -92,6 +106,7 @@ struct CoilSpec {
         initial_tension;                // N, of an extension spring; none: as much as an automatic winds in
     int grade = 2;                      // of EN 15800, 1 to 3; of cylindrical compression springs
     std::vector<SprungState> works;     // what it works between, one or two
+    std::optional<FatigueLine> fatigue; // of the stresses between the two
     std::optional<SprungState> made_at; // the state it is made in; none: free
     friend bool operator==(const CoilSpec&, const CoilSpec&) = default;
 };
@@ -106,15 +121,19 @@ struct EndTurns {
 
 // The shape of a spring, free or in a state.
 struct CoilBody {
-    double wire = 0;                            // mm
+    double wire = 0, axial = 0;                 // mm: square to the axis and along it, alike of round wire
+    bool round = true;                          // wire
     double smallest_mean = 0, largest_mean = 0; // mean diameters, mm
     double length = 0;                          // over its ends, or of its body, mm
     EndTurns near_turns, far_turns;             // of a compression spring
     double active_from = 0, active_to = 0;      // turns between which the active pitch changes
     Centreline line;
-    double least_distance = 0;   // between the centrelines of neighbouring coils, mm
-    double least_bend = 0;       // radius of curvature of the centreline, mm
-    double clear_of_coils = 0;   // between the centrelines of hooks or legs and the rest, mm
+    double least_distance = 0; // between the centrelines of neighbouring coils, mm
+    double gap_between = 0;    // between neighbouring coils, mm; below 0 they merge
+    double least_bend = 0;     // radius of curvature of the centreline, mm
+    double clear_of_coils =
+        0; // of hooks or legs, between the centrelines and the rest's, mm; of flat-sided wire what is
+           // left between them and `wire`
     double wire_length = 0;      // along the centreline, mm
     double volume = 0;           // mm³, what is ground off taken away
     LaidEnd near_laid, far_laid; // hooks and legs
@@ -124,6 +143,7 @@ struct CoilBody {
     double body_length = 0; // of the coils, mm
 
     double outside() const { return largest_mean + wire; }
+    WireShape shape() const { return {wire, axial, round}; } // of the wire, square to itself
     // z of the centreline's near end over the spring's near end.
     double lift() const { return near_turns.ground ? -near_turns.ground_height : -lowest; }
     const EndTurns& turns_at(bool far_end) const { return far_end ? far_turns : near_turns; }
@@ -161,6 +181,9 @@ struct ResolvedCoil : CoilBody {
 // which.
 ResolvedCoil resolve_coil(const CoilSpec& spec);
 
+// The stresses of what it works between, lower and upper, MPa, corrected where the wire is round; none for less than two states.
+std::optional<std::pair<double, double>> working_stresses(const ResolvedCoil& coil);
+
 // The mean diameter and the active pitch as it is asked, before it is led over into the closed turns, at so many turns from
 // the near end; of dead turns their own pitch.
 double mean_diameter_at(const CoilBody& coil, double turn);
@@ -169,7 +192,8 @@ double pitch_asked_at(const CoilBody& coil, double turn);
 // The same with its rate and forces in lbf/in and lbf behind those in N/mm and N (NIST SP 811: 1 lbf = 4.4482216152605 N).
 std::vector<ResolvedValue> with_pounds(const std::vector<ResolvedValue>& values);
 
-// The thickest wire, mm, with which the coils keep apart everywhere, all else as asked; 0 if there is none.
+// The thickest round wire, mm, with which the coils keep apart everywhere, all else as asked; 0 if there is none, and of
+// flat-sided wire.
 double largest_wire(const CoilSpec& spec);
 
 // θ near an end at which the ground face cuts the wire's surface at the angle φ about its centreline (0

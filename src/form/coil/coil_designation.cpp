@@ -94,6 +94,9 @@ private:
         } else if (low == "works") {
             const Word v = value("works", "32..24");
             s.works = located(v, [&] { return read_states(v.text, s.kind, out_.unit); });
+        } else if (low == "fatigue") {
+            const Word v = value("fatigue", "650..900");
+            s.fatigue = located(v, [&] { return read_fatigue(v.text); });
         } else if (low == "at") {
             const Word v = value("at", "32");
             const auto states = located(v, [&] { return read_states(v.text, s.kind, out_.unit); });
@@ -116,7 +119,7 @@ private:
         } else if (at_key("D")) {
             diameters("D", CoilDiameter::mean);
         } else if (at_key("d")) {
-            s.wire = size("d", "2", "wire");
+            wire_size();
         } else if (at_key("L") || at_key("l")) {
             s.free_length = size("L", "50", "free length");
         } else if (at_key("p")) {
@@ -129,14 +132,15 @@ private:
         } else {
             throw InputError(
                 in_quotes(w.text) +
-                    " is not understood in a spring; write d (wire), D, De or Di (mean, outside or "
+                    " is not understood in a spring; write d (wire, round d2 or d3x2: across, along the "
+                    "axis), D, De or Di (mean, outside or "
                     "inside diameter), L (free length), p (pitch), n or nt (active turns or all), "
                     "dead, open or closed, ground, tip, wire (its standard or class), LH or RH, of an "
                     "extension spring "
                     "hooks, near, far, F0 (initial tension), of a torsion spring legs, near, far; near, far, "
                     "ends "
                     "(closed 1.5 ground pitch 2.4, open), over (faces, wire, centreline: what L is of), "
-                    "start, grade (of EN 15800), works, at.",
+                    "start, grade (of EN 15800), works, fatigue, at.",
                 w.at, w.text.size());
         }
     }
@@ -262,6 +266,22 @@ private:
             return evaluate_length(w.text, out_.unit);
         });
     }
+    // d2, or d3x2, d 3 x 2
+    void wire_size() {
+        Word w = value("d", "2");
+        const auto cross = [&](std::string_view t) { return t == "x" || t == "X"; };
+        if (!done() && cross(here().text)) {
+            w.text += " " + take().text;
+            if (done())
+                throw InputError("Behind the x the wire's side along the axis is wanted, such as d3x2.",
+                                 end());
+            w.text += " " + take().text;
+        }
+        const WireSize size = located(w, [&] { return read_wire(w.text, out_.unit); });
+        if (!size.axial) located(w, [&] { return require_one_number(w.text, "wire"), 0; });
+        out_.spec.wire = size.across;
+        out_.spec.axial = size.axial;
+    }
     void diameters(const char* key, CoilDiameter measured) {
         out_.spec.measured = measured;
         const Word w = value(key, "20", "diameter");
@@ -287,8 +307,8 @@ CoilDesignation parse_spring(std::string_view text) {
 std::string write_spring(const CoilSpec& s, LengthUnit unit) {
     const auto length = [&](Length l) { return number_text(in_unit(l, unit), 6); };
     const bool compression = s.kind == SpringKind::compression;
-    std::string text =
-        (compression ? std::string() : std::string(word(s.kind)) + " ") + "spring d" + length(s.wire);
+    std::string text = (compression ? std::string() : std::string(word(s.kind)) + " ") + "spring d" +
+                       write_wire({s.wire, s.axial}, unit);
     text += s.measured == CoilDiameter::outside ? " De" : s.measured == CoilDiameter::inside ? " Di" : " D";
     text += write_stations(s.diameters, unit);
     if (s.free_length) text += " L" + length(*s.free_length);
@@ -324,6 +344,7 @@ std::string write_spring(const CoilSpec& s, LengthUnit unit) {
     if (s.start != 0) text += " start " + number_text(s.start * 180 / pi, 9);
     if (s.grade != 2) text += " grade " + std::to_string(s.grade);
     if (!s.works.empty()) text += " works " + write_states(s.works, s.kind, unit);
+    if (s.fatigue) text += " fatigue " + write_fatigue(*s.fatigue);
     if (s.made_at) text += " at " + write_states({*s.made_at}, s.kind, unit);
     if (s.material != CoilSpec{}.material) text += " wire " + s.material;
     if (s.wire_class != CoilSpec{}.wire_class) text += " wire " + s.wire_class;
@@ -342,7 +363,9 @@ std::vector<Usual> usual_springs(std::span<const OwnSection>) {
         {"spring d{4} D{36} L{85} nt{7.5} {open}", "as counted on a sample"},
         {"spring d{1.6} D{20} p{4.6..2.1..4.6} n{7} {closed}", "closer in the middle, stiffer as it closes"},
         {"spring d{2.5} D{52..30..52} L{44} nt{5} {open}", "narrower in the middle"},
-        {"spring d{2.5} D{20/40} L{50} nt{6} {open}", "a cone"}};
+        {"spring d{2.5} D{20/40} L{50} nt{6} {open}", "a cone"},
+        {"spring d{4x2.5} D{32} L{60} n{8} {closed ground}",
+         "rectangular wire: more load in the same length"}};
 }
 std::vector<Usual> usual_extensions(std::span<const OwnSection>) {
     return {{"extension spring d{1.6} D{12} n{20} hooks {full}", "full hooks over the axis"},

@@ -17,7 +17,7 @@ namespace {
 
 bool gapes(const ResolvedCoil& c, bool far) {
     const EndTurns& e = c.turns_at(far);
-    return e.dead > 0 && e.pitch > (e.dead <= 1 ? c.wire : tight_pitch(c.spec)) + 1e-9;
+    return e.dead > 0 && e.pitch > (e.dead <= 1 ? c.axial : tight_pitch(c.spec)) + 1e-9;
 }
 
 } // namespace
@@ -38,6 +38,7 @@ double lying(const ResolvedCoil& c, double turn) {
     // from half a turn before to half a turn behind, at the ends over the last whole turn
     const double over = std::min(1.0, c.total), from = std::clamp(turn - over / 2, 0.0, c.total - over);
     const double step = c.line.radius(2 * pi * (from + over)) - c.line.radius(2 * pi * from);
+    if (!c.round) return std::abs(step) < c.wire ? c.axial : 0;
     return std::sqrt(std::max(0.0, c.wire * c.wire - step * step));
 }
 
@@ -49,7 +50,7 @@ struct Turn {
 Turn turn_at(const ResolvedCoil& c, double shear_modulus, double turn) {
     Turn t;
     t.diameter = mean_diameter_at(c, turn);
-    t.gives = 8 * std::pow(t.diameter, 3) / (shear_modulus * std::pow(c.wire, 4));
+    t.gives = pi * std::pow(t.diameter, 3) / (4 * shear_modulus * c.shape().twist());
     const bool near = turn < c.near_turns.dead - 1e-9;
     const bool far = turn > c.total - c.far_turns.dead + 1e-9;
     if ((near && !gapes(c, false)) || (far && !gapes(c, true))) return t; // lies already
@@ -65,7 +66,7 @@ constexpr int parts_of_turn = 240;
 
 std::vector<LoadCurve::Point> closing(const ResolvedCoil& c) {
     std::vector<LoadCurve::Point> out{{0, 0, 0}};
-    const double to_stress = 8 / (pi * c.wire * c.wire * c.wire); // τ = 8·F·D/(π·d³)
+    const double to_stress = 1 / (2 * c.shape().twist_modulus()); // τ = F·D/(2·Wt)
     if (closes_at_once(c)) {
         const double travel = std::max(0.0, c.free_length - c.solid_length), load = c.rate * travel;
         if (travel > 0) out.push_back({travel, load, to_stress * load * c.largest_mean});
@@ -120,15 +121,15 @@ LoadCurve::Point LoadCurve::at_load(double load) const {
 }
 
 LoadCurve load_curve(const ResolvedCoil& c) {
-    const double cubed = pi * c.wire * c.wire * c.wire;
     if (c.spec.kind == SpringKind::compression) return LoadCurve(closing(c));
     if (c.spec.kind == SpringKind::torsion) {
         const double most = c.permissible_moment > 0 ? c.permissible_moment : 360 * c.torsion_rate;
         return LoadCurve(
             {{},
-             {most / c.torsion_rate, most, most * 32 / cubed * bending_factor(c.smallest_mean / c.wire)}});
+             {most / c.torsion_rate, most,
+              most / c.shape().bend_modulus() * (c.round ? bending_factor(c.smallest_mean / c.wire) : 1)}});
     }
-    const double by_load = 8 * c.largest_mean / cubed,
+    const double by_load = c.largest_mean / (2 * c.shape().twist_modulus()),
                  most = c.permissible_force > c.initial_tension * 1.001
                             ? c.permissible_force
                             : c.initial_tension + c.rate * 2 * c.largest_mean;
@@ -197,15 +198,22 @@ CoilSpec sprung(const ResolvedCoil& c, const LoadCurve::Point& at) {
     const auto pressed =
         [&](double turn) { // its pitch then, half a hundredth of the wire off the next one at least
             const Turn t = turn_at(c, G, turn);
-            const double nests = c.wire * c.wire - std::pow(lying(c, turn), 2),
-                         least = std::sqrt(
-                             std::max(1e-4 * c.wire * c.wire, std::pow(coils_apart * c.wire, 2) - nests));
+            const double lies = lying(c, turn), nests = c.wire * c.wire - lies * lies,
+                         least = !c.round ? std::max(coils_apart * lies, 0.01 * c.axial)
+                                          : std::sqrt(std::max(1e-4 * c.wire * c.wire,
+                                                               std::pow(coils_apart * c.wire, 2) - nests));
             return std::max(c.is_cylinder() ? tight_pitch(s) : least,
                             pitch_asked_at(c, turn) - std::min(t.falls, at.load * t.gives));
         };
     s.pitch.clear();
     if (closes_at_once(c)) {
-        s.pitch = {CoilStation{mm(std::max(tight_pitch(s), c.pitch - at.travel / c.active))}};
+        const double p = std::max(tight_pitch(s), c.pitch - at.travel / c.active);
+        s.pitch = {CoilStation{mm(p)}};
+        if (c.round) { // its diameter grows: EN 13906-1's growth, which has the wire's thickness for the solid pitch, on the way
+            s.measured = CoilDiameter::mean;
+            s.diameters = {
+                CoilStation{mm(c.largest_mean + 0.1 * (c.pitch - p) * (c.pitch + 0.2 * p) / c.largest_mean)}};
+        }
         return s;
     }
     for (const bool far : {false, true}) {
@@ -228,7 +236,8 @@ CoilSpec sprung(const ResolvedCoil& c, const LoadCurve::Point& at) {
 }
 
 void close_coil(ResolvedCoil& c, double shear_modulus) {
-    const double d = c.wire;
+    const double d = c.axial,
+                 by_load = 1 / (2 * c.shape().twist_modulus()); // of the stress, and the diameter
     double over =
         0; // EN 13906-1: 1.5·d at two closed ends that are not ground, coils on each other d at open ones
     for (const bool far : {false, true})
@@ -243,7 +252,7 @@ void close_coil(ResolvedCoil& c, double shear_modulus) {
     }
     if (closes_at_once(c)) {
         c.force_at_solid = c.straight_to = c.rate * std::max(0.0, c.free_length - c.solid_length);
-        c.stress_at_solid = 8 * c.force_at_solid * c.largest_mean / (pi * d * d * d);
+        c.stress_at_solid = by_load * c.force_at_solid * c.largest_mean;
         return;
     }
     // G·d⁴·(p − s)/(8·D³) and G·d·(p − s)/(π·D²): at the stations, where they mostly are least and most, and every three degrees
@@ -257,7 +266,7 @@ void close_coil(ResolvedCoil& c, double shear_modulus) {
     c.straight_to = 1e300;
     for (const double turn : places) {
         const Turn t = turn_at(c, shear_modulus, turn);
-        const double force = t.lies_at(), stress = 8 * force * t.diameter / (pi * d * d * d);
+        const double force = t.lies_at(), stress = by_load * force * t.diameter;
         c.force_at_solid = std::max(c.force_at_solid, force);
         c.straight_to = std::min(c.straight_to, force);
         if (stress > c.stress_at_solid) c.stress_at_solid = stress, c.stressed_diameter = t.diameter;
@@ -278,7 +287,8 @@ void load_ends(ResolvedCoil& c, double elastic_modulus) {
         // M/α = E·d⁴/(3667·D·n), each turn by its own diameter: D·n = ∫D dn
         const double over = gauss<gauss_12>(0, c.total, std::max(4, static_cast<int>(c.total)),
                                             [&](double turn) { return 2 * c.line.radius(2 * pi * turn); });
-        c.torsion_rate = elastic_modulus * std::pow(d, 4) / (3667 * over);
+        c.torsion_rate = c.round ? elastic_modulus * std::pow(d, 4) / (3667 * over)
+                                 : elastic_modulus * c.shape().bend() / (180 * over);
         if (strength)
             c.permissible_moment =
                 0.7 * *strength * pi * d * d * d / (32 * bending_factor(c.smallest_mean / d));
@@ -329,6 +339,38 @@ std::vector<SprungState> read_states(std::string_view text, SpringKind kind, Len
         if (to == text.npos) return out;
         from = to + 2;
     }
+}
+
+FatigueLine read_fatigue(std::string_view text, const Names& names) {
+    const std::size_t dots = text.find("..");
+    if (dots == text.npos)
+        throw InputError("A fatigue line is two stresses, such as 650..900: the upper one at a lower of 0, "
+                         "and where both meet, MPa.",
+                         0, text.size());
+    FatigueLine f;
+    f.zero = evaluate_number(std::string(text.substr(0, dots)), names);
+    f.meet = evaluate_number(std::string(text.substr(dots + 2)), names);
+    if (!(f.zero > 0 && f.meet >= f.zero && f.meet <= 5000))
+        throw InputError("The fatigue line's stresses rise, from above 0 to at most 5000 MPa: the upper one "
+                         "at a lower of 0, then where "
+                         "both meet.",
+                         0, text.size());
+    return f;
+}
+
+std::string write_fatigue(const FatigueLine& line) {
+    return number_text(line.zero, 4) + ".." + number_text(line.meet, 4);
+}
+
+std::optional<std::pair<double, double>> working_stresses(const ResolvedCoil& c) {
+    if (c.spec.works.size() != 2) return {};
+    double k = 1; // a torsion spring's stress has its q already
+    if (c.spec.kind != SpringKind::torsion && c.round) {
+        const double w = c.largest_mean / c.wire;
+        k = (w + 0.5) / (w - 0.75);
+    }
+    const double a = k * at_state(c, c.spec.works[0]).stress, b = k * at_state(c, c.spec.works[1]).stress;
+    return std::minmax(a, b);
 }
 
 std::string write_states(const std::vector<SprungState>& states, SpringKind kind, LengthUnit unit) {

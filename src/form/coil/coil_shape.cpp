@@ -50,28 +50,28 @@ void require_no_ends_of_others(const CoilSpec& s) {
 double out_of(const ResolvedCoil& c, double theta) {
     const Vec3 at = c.line.point(theta).at;
     const auto f = c.line.frame(theta);
-    constexpr int around = 32;
-    const double rho = c.wire / 2;
+    const WireShape wire = c.shape();
+    const int around = wire.round ? 32 : 8; // corners among them
     double most = 0;
     for (int k = 0; k < around; ++k) {
         const double phi = 2 * pi * k / around;
-        const Vec3 q = at + (rho * std::cos(phi)) * f.outwards + (rho * std::sin(phi)) * f.upwards;
+        const auto [x, y] = wire.at(phi);
+        const Vec3 q = at + x * f.outwards + y * f.upwards;
         most = std::max(most, std::hypot(q.x, q.y));
     }
-    return most + rho * (1 - std::cos(pi / around));
+    return most + (wire.round ? wire.across / 2 * (1 - std::cos(pi / around)) : 0);
 }
 
-// How far the wire reaches along the axis and away from it: the edge of its section is ρ·√(1 − t_z²) over its middle.
+// How far the wire reaches along the axis and away from it.
 void measure_reach(ResolvedCoil& c) {
-    const double rho = c.wire / 2;
+    const WireShape wire = c.shape();
     double low = 1e9, high = -1e9;
     const auto& breaks = c.line.breaks();
     for (std::size_t i = 0; i + 1 < breaks.size(); ++i) {
         const double from = breaks[i], to = breaks[i + 1];
         const auto edge = [&](double theta, double side) { // its height above, or below as a depth
             const auto f = c.line.frame(theta);
-            return side * c.line.point(theta).at.z +
-                   rho * std::sqrt(std::max(0.0, 1 - f.along.z * f.along.z));
+            return side * c.line.point(theta).at.z + wire.reach(f.outwards.z, f.upwards.z);
         };
         constexpr int parts = 48;
         for (const double side : {1.0, -1.0}) {
@@ -95,7 +95,7 @@ void measure_reach(ResolvedCoil& c) {
 // A compression spring's turns, in the order in which they follow from each other: ends, pitch, all of them.
 class CompressionShaper {
 public:
-    CompressionShaper(ResolvedCoil& c, CoilShape& shape) : c_(c), s_(c.spec), d_(c.wire), shape_(shape) {}
+    CompressionShaper(ResolvedCoil& c, CoilShape& shape) : c_(c), s_(c.spec), d_(c.axial), shape_(shape) {}
 
     void shape() {
         begin_ends();
@@ -394,7 +394,7 @@ void lay_diameters(const ResolvedCoil& c, CoilShape& shape) {
         return;
     }
     const Profile pitch(shape.pitch);
-    const double base = c.spec.kind == SpringKind::compression ? c.near_turns.over : c.wire / 2;
+    const double base = c.spec.kind == SpringKind::compression ? c.near_turns.over : c.axial / 2;
     const bool heights = by_height(s.diameters);
     std::vector<double> at = heights ? placed(s.diameters, base, base + pitch.integral(shape.turns))
                                      : placed(s.diameters, 0, shape.turns);
@@ -431,7 +431,7 @@ void shape_body(ResolvedCoil& c, CoilShape& shape) {
                              "hook's clear height "
                              "makes it longer, such as extended 30.");
         if (asked) throw InputError("A torsion spring's body follows from its pitch; leave one of them out.");
-        c.pitch = (in_mm(*s.free_length) - c.wire) / c.total;
+        c.pitch = (in_mm(*s.free_length) - c.axial) / c.total;
     }
     if (c.pitch < tight - 1e-9)
         throw InputError("The pitch is " + number_text(c.pitch, 4) + " mm; coils that touch have " +
@@ -441,7 +441,7 @@ void shape_body(ResolvedCoil& c, CoilShape& shape) {
     c.active_to = c.total;
     lay_diameters(c, shape);
     const bool wound_tight = c.pitch < tight * (1 + 1e-9);
-    c.body_length = wound_tight ? (c.total + (extension ? 1 : 1.5)) * c.wire : c.total * c.pitch + c.wire;
+    c.body_length = wound_tight ? (c.total + (extension ? 1 : 1.5)) * c.axial : c.total * c.pitch + c.axial;
 
     const Centreline coil(shape);
     const bool cylinder = c.smallest_mean == c.largest_mean;
@@ -462,7 +462,8 @@ void shape_body(ResolvedCoil& c, CoilShape& shape) {
 } // namespace
 
 double tight_pitch(const CoilSpec& s) {
-    const double rise = coils_apart * in_mm(s.wire); // square to the coils; along the axis it is more
+    const double rise =
+        coils_apart * in_mm(s.axial.value_or(s.wire)); // square to the coils; along the axis it is more
     return rise / std::sqrt(std::max(0.01, 1 - std::pow(rise / (pi * smallest_of(s)), 2)));
 }
 
@@ -472,6 +473,19 @@ ResolvedCoil shape_of(const CoilSpec& s) {
     c.spec = s;
     c.wire = in_mm(s.wire);
     require_range(c.wire, 0.02, 200, "wire", " mm");
+    c.axial = in_mm(s.axial.value_or(s.wire));
+    c.round = !s.axial;
+    if (!c.round) {
+        require_range(c.axial, 0.02, 200, "wire's side along the axis", " mm");
+        if (std::max(c.wire, c.axial) > 8 * std::min(c.wire, c.axial))
+            throw InputError("One side of the wire is " +
+                             number_text(std::max(c.wire, c.axial) / std::min(c.wire, c.axial), 1) +
+                             " times the other; up to 8 times is wound here.");
+        if (s.kind == SpringKind::extension)
+            throw InputError("An extension spring is of round wire here, such as d2; square and rectangular "
+                             "wire, such as d3x2, "
+                             "makes compression and torsion springs.");
+    }
     if (s.diameters.empty() || s.diameters.size() > 50 || s.pitch.size() > 4000)
         throw InputError("A spring has 1 to 50 diameters and at most 4000 pitches, from its near end on.");
     c.smallest_mean = smallest_of(s);
@@ -497,7 +511,7 @@ ResolvedCoil shape_of(const CoilSpec& s) {
         CompressionShaper(c, shape).shape();
         lay_diameters(c, shape);
         c.line = Centreline(shape);
-        c.lowest = -c.wire / 2;
+        c.lowest = -c.axial / 2;
         c.length = c.overall = c.body_length = c.free_length;
         c.reach = c.outside() / 2;
     }

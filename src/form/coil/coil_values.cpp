@@ -14,7 +14,7 @@ namespace {
 
 class Lister {
 public:
-    explicit Lister(ResolvedCoil& c) : c_(c), m_(*find_spring_wire(c.spec.material)), d_(c.wire) {}
+    explicit Lister(ResolvedCoil& c) : c_(c), m_(*find_spring_wire(c.spec.material)), d_(c.axial) {}
 
     void list() {
         const SpringKind kind = c_.spec.kind;
@@ -30,11 +30,7 @@ public:
         number("mass", "Mass, g", c_.volume / 1000 * m_.density,
                std::string(c_.any_ground() ? "what is ground off taken away; " : "") +
                    number_text(m_.density, 2) + " g/cm³");
-        if (kind == SpringKind::compression && cylinder())
-            number("natural_frequency", "Natural frequency, Hz",
-                   3560 * d_ / (c_.active * c_.largest_mean * c_.largest_mean) *
-                       std::sqrt(m_.shear_modulus / m_.density),
-                   "EN 13906-1, 3560·d/(n·D²)·√(G/ρ), both ends held");
+        if (kind == SpringKind::compression && cylinder()) list_frequency();
         list_states();
         if (kind == SpringKind::compression)
             if (const double widest = largest_wire(c_.spec); widest > 0)
@@ -44,20 +40,39 @@ public:
 private:
     bool cylinder() const { return c_.is_cylinder(); }
 
+    void list_frequency() {
+        if (c_.round)
+            return number("natural_frequency", "Natural frequency, Hz",
+                          3560 * d_ / (c_.active * c_.largest_mean * c_.largest_mean) *
+                              std::sqrt(m_.shear_modulus / m_.density),
+                          "EN 13906-1, 3560·d/(n·D²)·√(G/ρ), both ends held");
+        const double mass = c_.shape().area() * pi * c_.largest_mean * c_.active / 1000 * m_.density; // g
+        number("natural_frequency", "Natural frequency, Hz", std::sqrt(c_.rate * 1e6 / mass) / 2,
+               "½·√(R/m), m the mass of the active turns, both ends held");
+    }
+
     void list_wire() {
         const CoilSpec& s = c_.spec;
-        const double d = d_;
-        length("wire_diameter", "Wire diameter", d, "as asked");
+        const double d = c_.wire;
+        if (c_.round) {
+            length("wire_diameter", "Wire diameter", d, "as asked");
+        } else {
+            length("wire_across", "Wire, across the axis", d, "b, as asked");
+            length("wire_axial", "Wire, along the axis", c_.axial, "h, as asked");
+        }
         range("mean_diameter", "Mean diameter", c_.smallest_mean, c_.largest_mean,
               s.measured == CoilDiameter::mean ? "as asked" : "D = De − d = Di + d");
         range("outside_diameter", "Outside diameter", c_.smallest_mean + d, c_.largest_mean + d,
-              "De = D + d");
-        range("inside_diameter", "Inside diameter", c_.smallest_mean - d, c_.largest_mean - d, "Di = D − d");
+              said("De = D + d", "De = D + b"));
+        range("inside_diameter", "Inside diameter", c_.smallest_mean - d, c_.largest_mean - d,
+              said("Di = D − d", "Di = D − b"));
     }
     void list_index() {
-        range("index", "Spring index", c_.smallest_mean / d_, c_.largest_mean / d_, "EN 13906, w = D/d",
-              ValueKind::number);
+        range("index", "Spring index", c_.smallest_mean / c_.wire, c_.largest_mean / c_.wire,
+              said("EN 13906, w = D/d", "D/b, by the wire's side across the axis"), ValueKind::number);
     }
+    // Of round wire, or of flat-sided.
+    std::string said(const char* round, const char* flat) const { return c_.round ? round : flat; }
     void list_strength(double part, const char* what) {
         const auto strength = strength_of(c_.spec);
         if (!strength) return;
@@ -129,9 +144,10 @@ private:
 
     void list_torsion() {
         const CoilSpec& s = c_.spec;
-        const double d = d_;
         length("body_length", "Body length", c_.body_length,
-               !s.pitch.empty() || s.free_length ? "n·p + d" : "EN 13906-3, (n + 1.5)·d, wound tight");
+               !s.pitch.empty() || s.free_length
+                   ? said("n·p + d", "n·p + h")
+                   : said("EN 13906-3, (n + 1.5)·d, wound tight", "(n + 1.5)·h, wound tight"));
         length("overall_length", "Length over all", c_.overall, "of the solid along its axis");
         length("pitch", "Pitch", c_.pitch,
                !s.pitch.empty() ? "as asked" : "coils half a hundredth of the wire apart");
@@ -139,7 +155,8 @@ private:
         list_ends_turned();
         list_index();
         number("torsion_rate", "Torsion rate, N·mm/°", c_.torsion_rate,
-               "EN 13906-3, E·d⁴/(3667·D·n), legs held");
+               said("EN 13906-3, E·d⁴/(3667·D·n), legs held",
+                    "E·h·b³/(2160·D·n), legs held: EN 13906-3 with the rectangle's b³·h/12"));
         const double legs = leg_length(s.near) + leg_length(s.far);
         if (legs > 0 && cylinder())
             number("torsion_rate_legs", "With its legs, N·mm/°",
@@ -157,7 +174,8 @@ private:
         if (!cylinder()) return;
         const double wound = c_.largest_mean * c_.total / (c_.total + angle / 360);
         length("wound_diameter", "Mean diameter then", wound, "D·n/(n + α/360°), wound in its own hand");
-        length("largest_mandrel", "Largest mandrel", 0.98 * (wound - d), "0.98 of the inside diameter then");
+        length("largest_mandrel", "Largest mandrel", 0.98 * (wound - c_.wire),
+               "0.98 of the inside diameter then");
     }
     static double leg_length(const WireEnd& e) {
         return e.kind == WireEndKind::leg && e.size ? in_mm(*e.size) : 0;
@@ -198,14 +216,19 @@ private:
             list_closed_pitch("far_closed_pitch", "Pitch of far dead turns", true);
         }
         list_tips();
-        range("index", "Spring index", c_.smallest_mean / d, c_.largest_mean / d, "EN 13906-1, w = D/d",
-              ValueKind::number);
+        list_index();
         number("spring_rate", "Spring rate, N/mm", c_.rate,
-               std::string(cylinder() ? "EN 13906-1, R = G·d⁴/(8·D³·n)"
-                                      : "each turn by its own diameter: R = G·d⁴/(8·∫D³ dn)") +
+               (cylinder() ? said("EN 13906-1, R = G·d⁴/(8·D³·n)",
+                                  "R = 4·G·It/(π·D³·n), It the rectangle's by St Venant's torsion")
+                           : said("each turn by its own diameter: R = G·d⁴/(8·∫D³ dn)",
+                                  "each turn by its own diameter: R = 4·G·It/(π·∫D³ dn)")) +
                    (closes_at_once(c_)                ? ""
                     : cylinder() && c_.of_one_pitch() ? ", once the closed turns lie"
                                                       : ", until the first turn lies down"));
+        if (!c_.round)
+            number(
+                "twist_constant", "Twisting It, mm⁴", c_.shape().twist(),
+                "St Venant: a·b³·(1/3 − 64·b/(π⁵·a)·Σ tanh(k·π·a/2b)/k⁵), a the longer side, corners sharp");
         number("shear_modulus", "Shear modulus, MPa", m.shear_modulus,
                std::string("EN 13906-1, wire of ") + m.name);
         const bool cylinder = this->cylinder(), at_once = closes_at_once(c_);
@@ -214,7 +237,9 @@ private:
                            c_.near_turns.closed == c_.far_turns.closed;
         const char* ends = ground ? "" : !alike ? " + ends" : c_.near_turns.closed ? " + 1.5·d" : " + d";
         length("solid_length", "Solid length", c_.solid_length,
-               !cylinder ? std::string("turn by turn, nested: Lc = Σ √(d² − ΔR²)") + ends + ", at least d"
+               !c_.round ? "nt·h, the wire's side along the axis; turns that nest take none, ends not ground "
+                           "¾·h closed, ½·h open"
+               : !cylinder ? std::string("turn by turn, nested: Lc = Σ √(d² − ΔR²)") + ends + ", at least d"
                : ground ? "EN 13906-1, Lc = nt·d"
                : !alike ? "Lc = nt·d, and 0.75·d at a closed, 0.5·d at an open end that is not ground"
                : c_.near_turns.closed ? "EN 13906-1, Lc = (nt + 1.5)·d"
@@ -226,18 +251,27 @@ private:
         number("force_at_solid", "Force at solid, N", c_.force_at_solid,
                at_once ? "F = R·(L0 − Lc)" : "the last turn lies down: F = G·d⁴·(p − s)/(8·D³)");
         number("stress_at_solid", "Stress at solid, MPa", c_.stress_at_solid,
-               at_once ? "EN 13906-1, τ = 8·F·D/(π·d³)"
-                       : "turn by turn as it lies down: τ = G·d·(p − s)/(π·D²), the largest");
-        const double w = c_.stressed_diameter / d, k = (w + 0.5) / (w - 0.75);
+               !c_.round ? "F·D/(2·Wt), St Venant's torsion, in the middle of the longer sides; the coil's "
+                           "curvature adds to it inside"
+               : at_once ? "EN 13906-1, τ = 8·F·D/(π·d³)"
+                         : "turn by turn as it lies down: τ = G·d·(p − s)/(π·D²), the largest");
+        if (c_.round) list_round_compression();
+        list_strength(0.56, "EN 13906-1, 0.56·Rm at solid");
+        if (const auto strength = strength_of(s); strength && c_.stress_at_solid > 0)
+            number("safety_at_solid", "Safety at solid", 0.56 * *strength / c_.stress_at_solid,
+                   "permissible over the uncorrected stress there");
+    }
+    // What EN 13906-1 and EN 15800 have of round wire only.
+    void list_round_compression() {
+        const double d = d_, w = c_.stressed_diameter / d, k = (w + 0.5) / (w - 0.75);
         number("corrected_stress_at_solid", "Corrected stress, MPa", k * c_.stress_at_solid,
                "EN 13906-1, k = (w + 0.5)/(w − 0.75), for dynamic loads");
-        if (cylinder)
+        if (cylinder()) {
             length("least_gap", "Least sum of gaps",
                    c_.active * (0.0015 * c_.largest_mean * c_.largest_mean / d + 0.1 * d),
                    "EN 13906-1, Sa = n·(0.0015·D²/d + 0.1·d), static");
-        if (cylinder) {
             const auto buckles =
-                buckling_travel(c_.free_length, c_.largest_mean, m.shear_modulus, m.elastic_modulus);
+                buckling_travel(c_.free_length, c_.largest_mean, m_.shear_modulus, m_.elastic_modulus);
             if (buckles)
                 length("buckling_travel", "Buckles at", *buckles,
                        "travel; EN 13906-1, both ends held square (ν = 0.5), nothing leads it");
@@ -248,24 +282,22 @@ private:
                        "when solid; EN 13906-1, 0.1·(p² − 0.8·p·d − 0.2·d²)/D");
         }
         if (const auto t = spring_tolerance(c_)) {
-            const std::string grade = "EN 15800, grade " + std::to_string(s.grade) + ": ";
+            const std::string grade = "EN 15800, grade " + std::to_string(c_.spec.grade) + ": ";
             length("length_tolerance", "Free length, ±", t->length, grade + "aF·kF·Q/R");
             number("load_tolerance", "Load at solid, ± N", t->load(c_.force_at_solid),
                    grade + "(aF·kF + 0.015·F)·Q");
         }
-        list_strength(0.56, "EN 13906-1, 0.56·Rm at solid");
-        if (const auto strength = strength_of(s); strength && c_.stress_at_solid > 0)
-            number("safety_at_solid", "Safety at solid", 0.56 * *strength / c_.stress_at_solid,
-                   "permissible over the uncorrected stress there");
     }
 
     std::string follows_from(bool apart_closed) const {
         const CoilSpec& s = c_.spec;
         std::string sum = c_.of_one_pitch() ? "L0 = n·p + " : "L0 = ∫p + ";
-        sum += std::string("(nt − n)·") + (apart_closed ? "pc" : "d");
-        if (c_.near_turns.ground != c_.far_turns.ground) return sum + " + d/2 at the end that is not ground";
-        if (!c_.near_turns.ground) return sum + " + d";
-        return sum + (s.tip || s.near.tip || s.far.tip ? " − d + 2·t" : "") + ", over the ground faces";
+        sum += std::string("(nt − n)·") + (apart_closed ? "pc" : c_.round ? "d" : "h");
+        if (c_.near_turns.ground != c_.far_turns.ground)
+            return sum + said(" + d/2", " + h/2") + " at the end that is not ground";
+        if (!c_.near_turns.ground) return sum + said(" + d", " + h");
+        return sum + (s.tip || s.near.tip || s.far.tip ? said(" − d + 2·t", " − h + 2·t") : "") +
+               ", over the ground faces";
     }
     std::string dead_from() const {
         const CoilSpec& s = c_.spec;
@@ -290,7 +322,7 @@ private:
         const EndTurns &n = c_.near_turns, &f = c_.far_turns;
         const auto tip = [&](const EndTurns& e) { return d_ / 2 - e.ground_height; };
         const auto source = [&](const WireEnd& own) {
-            return own.tip || (!own.is_turns() && c_.spec.tip) ? "as asked" : "d/2";
+            return own.tip || (!own.is_turns() && c_.spec.tip) ? "as asked" : c_.round ? "d/2" : "h/2";
         };
         if (n.ground) length("tip_thickness", "Thickness of the wire's end", tip(n), source(c_.spec.near));
         if (f.ground && (!n.ground || tip(f) != tip(n)))
@@ -331,7 +363,9 @@ private:
                        "EN 15800, grade " + std::to_string(c_.spec.grade) + ": (aF·kF + 0.015·F)·Q");
                 c_.values.back().label = name + ", ± N";
             }
-            number(keys[i][2], "", p.stress, torsion ? "σ = q·32·M/(π·d³)" : "τ = 8·F·D/(π·d³)");
+            number(keys[i][2], "", p.stress,
+                   torsion ? said("σ = q·32·M/(π·d³)", "σ = 6·M/(h·b²), uncorrected")
+                           : said("τ = 8·F·D/(π·d³)", "τ = F·D/(2·Wt)"));
             c_.values.back().label = name + ", MPa";
             if (most && *most > 0) {
                 number(keys[i][3], "", 100 * p.stress / *most, "of the permissible stress");
@@ -343,11 +377,21 @@ private:
         if (at.size() == 2) {
             const double range = std::abs(at[1].stress - at[0].stress);
             number("stress_range", "Stress range, MPa", range,
-                   torsion ? "between them, with q" : "between them, uncorrected");
-            if (!torsion) {
+                   torsion && c_.round ? "between them, with q" : "between them, uncorrected");
+            if (!torsion && c_.round) {
                 const double w = c_.largest_mean / d_;
                 number("corrected_stress_range", "Corrected range, MPa", range * (w + 0.5) / (w - 0.75),
                        "EN 13906-1, k = (w + 0.5)/(w − 0.75)");
+            }
+            if (const auto& line = c_.spec.fatigue) {
+                const auto [low, high] = *working_stresses(c_);
+                const double upper = line->upper(low);
+                number("fatigue_upper", "Permitted upper, MPa", upper,
+                       "your line " + write_fatigue(*line) +
+                           ": τo = a + (1 − a/b)·τu at τu = " + number_text(low, 1));
+                if (high > low)
+                    number("fatigue_safety", "Safety of the range", (upper - low) / (high - low),
+                           "what the line lets it range over what it does");
             }
             number("work", torsion ? "Work, N·mm" : "Work, mJ",
                    work_between(at[0], at[1]) * (torsion ? pi / 180 : 1),

@@ -10,8 +10,8 @@ namespace whorl {
 
 std::optional<SpringTolerance> spring_tolerance(const ResolvedCoil& c) {
     const double d = c.wire, D = c.largest_mean, w = D / d, n = c.active;
-    if (c.spec.kind != SpringKind::compression || !c.is_cylinder() || !c.of_one_pitch() || d > 16 ||
-        D > 200 || w < 4 || w > 20 || n < 2 || !(c.rate > 0))
+    if (c.spec.kind != SpringKind::compression || !c.round || !c.is_cylinder() || !c.of_one_pitch() ||
+        d > 16 || D > 200 || w < 4 || w > 20 || n < 2 || !(c.rate > 0))
         return {};
     constexpr std::array qualities{0.63, 1.0, 1.6};
     const double t = w / 10;
@@ -34,7 +34,10 @@ std::vector<std::pair<std::string, std::string>> data_block(const ResolvedCoil& 
     };
     const bool torsion = s.kind == SpringKind::torsion, compression = s.kind == SpringKind::compression;
     put("Kind", std::string(word(s.kind)) + " spring");
-    put("Wire diameter d", mm_text(c.wire));
+    if (c.round)
+        put("Wire diameter d", mm_text(c.wire));
+    else
+        put("Wire, across x along the axis", number_text(c.wire, 3) + " x " + mm_text(c.axial));
     put("Wire", s.material + (s.material == "EN 10270-1" ? " " + s.wire_class : ""));
     put("Mean coil diameter D", range(c.smallest_mean, c.largest_mean));
     put("Outside diameter De", range(c.smallest_mean + c.wire, c.largest_mean + c.wire));

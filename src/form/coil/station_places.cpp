@@ -6,7 +6,7 @@ namespace whorl {
 namespace {
 
 double base_of(const ResolvedCoil& c) {
-    return c.has_ends() ? c.wire / 2 : c.near_turns.over;
+    return c.has_ends() ? c.axial / 2 : c.near_turns.over;
 }
 
 std::vector<double> places(const ResolvedCoil& c, const std::vector<CoilStation>& stations, double from,

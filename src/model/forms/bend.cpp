@@ -7,7 +7,6 @@
 
 #include "standard/screw_hole.hpp"
 
-#include <nlohmann/json.hpp>
 
 #include <cmath>
 #include <numbers>

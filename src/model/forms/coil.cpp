@@ -7,8 +7,6 @@
 #include "model/resolve_zone.hpp"
 #include "quantity/numeric.hpp"
 
-#include <nlohmann/json.hpp>
-
 namespace whorl {
 
 WireEnd wire_end(const Number& n, const Names& names) {
@@ -16,11 +14,12 @@ WireEnd wire_end(const Number& n, const Names& names) {
 }
 
 void FormModel<CoilForm>::save(const Zone& z, nlohmann::ordered_json& to) {
-    if (coil(z).measured != CoilDiameter::mean) to["measured"] = measured_words[int(coil(z).measured)];
+    if (coil(z).measured != CoilDiameter::mean)
+        put_text(to, "measured", measured_words[int(coil(z).measured)]);
 }
 void FormModel<CoilForm>::load(Zone& z, const nlohmann::json& from) {
     for (int i = 0; i < 3; ++i)
-        if (from.value("measured", "mean") == measured_words[i])
+        if (text_at(from, "measured", "mean") == measured_words[i])
             coil(z).measured = static_cast<CoilDiameter>(i);
 }
 
@@ -35,7 +34,9 @@ CoilSpec coil_spec(const Zone& z, const std::string& place, const Names& names) 
     const CoilForm& f = coil(z);
     CoilSpec s;
     s.kind = f.kind;
-    s.wire = at(place + "wire", [&] { return resolve_length(f.wire, names); });
+    const WireSize wire = at(place + "wire", [&] { return read_wire(f.wire.text, f.wire.unit, names); });
+    s.wire = wire.across;
+    s.axial = wire.axial;
     s.measured = f.measured;
     s.diameters =
         at(place + "diameters", [&] { return read_stations(f.diameters.text, f.diameters.unit, names); });
@@ -68,6 +69,8 @@ CoilSpec coil_spec(const Zone& z, const std::string& place, const Names& names) 
         s.start = at(place + "start", [&] { return in_rad(evaluate_angle(f.start.text, names)); });
     if (!f.works.text.empty())
         s.works = at(place + "works", [&] { return read_states(f.works.text, s.kind, f.works.unit, names); });
+    if (!f.fatigue.text.empty())
+        s.fatigue = at(place + "fatigue", [&] { return read_fatigue(f.fatigue.text, names); });
     if (!f.made_at.text.empty())
         s.made_at = at(place + "made_at", [&] {
             const auto states = read_states(f.made_at.text, s.kind, f.made_at.unit, names);
@@ -88,7 +91,8 @@ std::string called_by(const CoilSpec& s, LengthUnit unit) {
     };
     std::string kind(word(s.kind));
     kind[0] = static_cast<char>(std::toupper(static_cast<unsigned char>(kind[0])));
-    return kind + " spring " + size(s.wire) + " x " + size(s.diameters.front().value);
+    return kind + " spring " + size(s.wire) + (s.axial ? "x" + size(*s.axial) : "") + " x " +
+           size(s.diameters.front().value);
 }
 } // namespace
 
@@ -127,7 +131,8 @@ void FormModel<CoilForm>::keep(Zone& now, const Zone& was) {
 namespace {
 void give_rate(Zone& second, const Zone& first, const Job& job) {
     try {
-        const Piece alone{.name = {}, .reason = {}, .finish = {}, .zones = {first}};
+        Piece alone;
+        alone.zones = {first};
         const ResolvedPiece r = resolve_piece(alone, resolve_names(job));
         second.as<LobeForm>()->rate = {number_text(r.zones[0].coil()->rate, 6), {}};
     } catch (const InputError&) {
@@ -146,8 +151,37 @@ const PairModel& pair_model<PairKind::spring_and_lobe>() {
     return model;
 }
 
+namespace {
+void follows_nothing(Zone&, const Zone&, const Job&) {}
+} // namespace
+
+template<>
+const PairModel& pair_model<PairKind::spring_and_guide>() {
+    static const PairModel model{.of = "a spring and the round rod or bore that guides it",
+                                 .fits =
+                                     [](const Zone& first, const Zone& second) {
+                                         const PlainForm* guide = second.as<PlainForm>();
+                                         return first.as<CoilForm>() && guide &&
+                                                guide->outline == Outline::round;
+                                     },
+                                 .follow = follows_nothing};
+    return model;
+}
+
+template<>
+const PairModel& pair_model<PairKind::nested_springs>() {
+    static const PairModel model{
+        .of = "a spring in another one",
+        .fits = [](const Zone& first,
+                   const Zone& second) { return first.as<CoilForm>() && second.as<CoilForm>(); },
+        .follow = follows_nothing};
+    return model;
+}
+
 Job FormModel<CoilForm>::counterpart(const Job&, ZoneRef) {
-    throw InputError("A spring has no counterpart to be made; it can hold the follower of a cam's lobe on.");
+    throw InputError(
+        "A spring has no counterpart to be made; it can hold the follower of a cam's lobe on, be guided by a "
+        "rod or a bore, or stand in another spring.");
 }
 
 Zone zone_asked(const CoilSpec& s, const Designation& whole) {
@@ -155,7 +189,7 @@ Zone zone_asked(const CoilSpec& s, const Designation& whole) {
     const auto turns = [](std::optional<double> n) { return n ? Number{number_text(*n, 9), {}} : Number{}; };
     Zone z;
     CoilForm f;
-    f.wire = length(s.wire);
+    f.wire = s.axial ? Number{write_wire({s.wire, s.axial}, whole.unit), whole.unit} : length(s.wire);
     f.measured = s.measured;
     const auto stations = [&](const std::vector<CoilStation>& all) {
         return all.size() == 1 && all[0].by == StationBy::spread
@@ -168,6 +202,7 @@ Zone zone_asked(const CoilSpec& s, const Designation& whole) {
     f.grade = s.grade;
     if (s.start != 0) f.start = {number_text(s.start * 180 / pi, 9), {}};
     if (!s.works.empty()) f.works = {write_states(s.works, s.kind, whole.unit), whole.unit};
+    if (s.fatigue) f.fatigue = {write_fatigue(*s.fatigue), {}};
     if (s.made_at) f.made_at = {write_states({*s.made_at}, s.kind, whole.unit), whole.unit};
     f.active = turns(s.active);
     f.total = turns(s.total);

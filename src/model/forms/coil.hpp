@@ -18,6 +18,7 @@ constexpr Field wire_class{"wire_class"};           // "SM"
 constexpr Field length_over{"length_over"};         // "faces", "wire", "centreline"
 constexpr Field tolerance_grade{"grade"};           // "1", "2", "3"
 constexpr Field works{"works"}, made_at{"made_at"}; // "32..24", "40N"
+constexpr Field fatigue{"fatigue"};                 // "650..900"
 } // namespace field
 
 template<>

@@ -4,8 +4,6 @@
 #include "model/forms/common_rows.hpp"
 #include "model/number_json.hpp"
 
-#include <nlohmann/json.hpp>
-
 namespace whorl {
 namespace {
 
@@ -55,6 +53,11 @@ void set_diameters(Zone& z, const Typed& t) {
     coil(z).diameters = n;
 }
 
+std::string wire_text(const Zone& z, const Reading& as) {
+    const Number& n = coil(z).wire;
+    return n.unit == as.unit ? n.text : write_wire(read_wire(n.text, n.unit, as.names), as.unit);
+}
+
 constexpr ChoiceWord ends_words[]{{"closed"}, {"closed ground", "ground"}, {"open"}, {"open ground"}};
 
 bool is_compression(const Zone& z) {
@@ -75,12 +78,13 @@ void set_kind(Zone& z, std::size_t at) {
     const Number turns = f.active.text.empty() ? f.total : f.active;
     const bool was_compression = f.kind == SpringKind::compression;
     f.kind = kind;
-    f.pitch = f.dead = f.tip = f.initial_tension = f.near_wire = f.far_wire = f.works = f.made_at = {};
+    f.pitch = f.dead = f.tip = f.initial_tension = f.near_wire = f.far_wire = f.works = f.fatigue =
+        f.made_at = {};
     f.length_over = LengthOver::faces;
     f.ground = false;
     if (kind == SpringKind::compression) {
         f.ends = CoilEnds::closed;
-        f.pitch = {"2*(" + f.wire.text + ")", f.wire.unit};
+        f.pitch = {"2*(" + std::string(axial_part(f.wire.text)) + ")", f.wire.unit};
         z.length = {};
         return;
     }
@@ -102,12 +106,12 @@ Row kind_row() {
             .kept = {.key = "kind", // a file says the rest itself
                      .save =
                          [](const Zone& z, nlohmann::ordered_json& to) {
-                             if (!is_compression(z)) to["kind"] = word(coil(z).kind);
+                             if (!is_compression(z)) put_text(to, "kind", word(coil(z).kind));
                          },
                      .load =
                          [](Zone& z, const nlohmann::json& from) {
                              for (int k = 0; k < spring_kind_count; ++k)
-                                 if (from.value("kind", "compression") == word(static_cast<SpringKind>(k)))
+                                 if (text_at(from, "kind", "compression") == word(static_cast<SpringKind>(k)))
                                      coil(z).kind = static_cast<SpringKind>(k);
                          }}};
 }
@@ -187,13 +191,13 @@ Row grade_row() {
             .choice = {grade_words, [](const Zone& z) { return static_cast<std::size_t>(coil(z).grade - 1); },
                        [](Zone& z, std::size_t at) { coil(z).grade = static_cast<int>(at) + 1; }},
             .applies = is_compression,
-            .kept = {
-                .key = "grade",
-                .save =
-                    [](const Zone& z, nlohmann::ordered_json& to) {
-                        if (coil(z).grade != 2) to["grade"] = coil(z).grade;
-                    },
-                .load = [](Zone& z, const nlohmann::json& from) { coil(z).grade = from.value("grade", 2); }}};
+            .kept = {.key = "grade",
+                     .save =
+                         [](const Zone& z, nlohmann::ordered_json& to) {
+                             if (coil(z).grade != 2) put_whole(to, "grade", coil(z).grade);
+                         },
+                     .load = [](Zone& z,
+                                const nlohmann::json& from) { coil(z).grade = whole_at(from, "grade", 2); }}};
 }
 
 // One state, or two; how many there are is looked at when it is resolved.
@@ -270,10 +274,23 @@ std::span<const Row> FormModel<CoilForm>::rows() {
         kind_row(),
         {.field = field::wire_diameter,
          .label = "Wire",
-         .tip = "Diameter of the wire",
+         .tip = "Its diameter, such as 2; of square or rectangular wire 3 x 2, across the axis and along it",
          .of = "a coil",
-         .kind = RowKind::length,
+         .kind = RowKind::text,
          .number = member<&CoilForm::wire>,
+         .get = wire_text,
+         .set =
+             [](Zone& z, const Typed& t) {
+                 (void)read_wire(t.text, t.unit, t.names);
+                 coil(z).wire = t.number();
+             },
+         .shown =
+             [](const Zone&, const ResolvedZone& r, const Reading& as) {
+                 const ResolvedCoil& c = coil(r);
+                 return Shown{shown_length(c.wire, as.unit) +
+                                  (c.round ? "" : " × " + shown_length(c.axial, as.unit)),
+                              symbol(as.unit)};
+             },
          .kept = {.key = "wire", .always = true}},
         {.field = field::coil_diameter,
          .label = "Diameter",
@@ -343,14 +360,14 @@ std::span<const Row> FormModel<CoilForm>::rows() {
          .kept = {.key = "ends",
                   .save =
                       [](const Zone& z, nlohmann::ordered_json& to) {
-                          to["ends"] = coil(z).ends == CoilEnds::closed ? "closed" : "open";
-                          if (coil(z).ground) to["ground"] = true;
+                          put_text(to, "ends", coil(z).ends == CoilEnds::closed ? "closed" : "open");
+                          if (coil(z).ground) put_true(to, "ground");
                       },
                   .load =
                       [](Zone& z, const nlohmann::json& from) {
                           coil(z).ends =
-                              from.value("ends", "closed") == "open" ? CoilEnds::open : CoilEnds::closed;
-                          coil(z).ground = from.value("ground", false);
+                              text_at(from, "ends", "closed") == "open" ? CoilEnds::open : CoilEnds::closed;
+                          coil(z).ground = true_at(from, "ground");
                       }}},
         {.field = field::tip_thickness,
          .label = "Wire's end",
@@ -389,6 +406,22 @@ std::span<const Row> FormModel<CoilForm>::rows() {
                                     "angles 10..45 or moments 200Nmm..500Nmm: "
                                     "loads, stresses, their range and the work follow. One alone will do",
                                     "not said"),
+        {.field = field::fatigue,
+         .label = "Fatigue line",
+         .tip = "Your own, for the stresses it works between: the upper one permitted at a lower of 0 and "
+                "where both meet, in "
+                "MPa, such as 650..900. It is drawn beside the load, and the safety of the range follows",
+         .of = "a coil",
+         .kind = RowKind::text,
+         .number = member<&CoilForm::fatigue>,
+         .set =
+             [](Zone& z, const Typed& t) {
+                 if (!t.text.empty()) (void)read_fatigue(t.text, t.names);
+                 coil(z).fatigue = t.number();
+             },
+         .usual = "none",
+         .applies = [](const Zone& z) { return coil(z).works.text.find("..") != std::string::npos; },
+         .kept = {.key = "fatigue"}},
         state_row<&CoilForm::made_at>(
             field::made_at, "Made at",
             "The state it is made and shown in: a length such as 32, a force 40N, of a torsion "
@@ -430,10 +463,10 @@ std::span<const Row> FormModel<CoilForm>::rows() {
              },
          .kept = {.key = "material",
                   .save = [](const Zone& z,
-                             nlohmann::ordered_json& to) { to["material"] = coil(z).material; },
+                             nlohmann::ordered_json& to) { put_text(to, "material", coil(z).material); },
                   .load =
                       [](Zone& z, const nlohmann::json& from) {
-                          coil(z).material = from.value("material", spring_wires().front().name);
+                          coil(z).material = text_at(from, "material", spring_wires().front().name);
                       }}},
         {.field = field::wire_class,
          .label = "Wire class",
@@ -456,11 +489,11 @@ std::span<const Row> FormModel<CoilForm>::rows() {
          .kept = {.key = "wire_class",
                   .save =
                       [](const Zone& z, nlohmann::ordered_json& to) {
-                          if (coil(z).wire_class != "SM") to["wire_class"] = coil(z).wire_class;
+                          if (coil(z).wire_class != "SM") put_text(to, "wire_class", coil(z).wire_class);
                       },
                   .load =
                       [](Zone& z, const nlohmann::json& from) {
-                          coil(z).wire_class = from.value("wire_class", "SM");
+                          coil(z).wire_class = text_at(from, "wire_class", "SM");
                       }}}};
     return rows;
 }

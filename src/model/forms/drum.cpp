@@ -8,7 +8,6 @@
 #include "model/resolve_zone.hpp"
 
 #include <cmath>
-#include <nlohmann/json.hpp>
 
 namespace whorl {
 namespace {

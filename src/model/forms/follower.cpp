@@ -123,7 +123,8 @@ void follow_cam(Zone& follower, const Zone& cam, const Job& job) {
         follower.near_end.radius = l.face_radius;
     if (l.follower != FollowerKind::flat) return;
     try { // the lobe alone says how wide the face must be
-        const Piece alone{.name = {}, .reason = {}, .finish = {}, .zones = {cam}};
+        Piece alone;
+        alone.zones = {cam};
         const ResolvedPiece r = resolve_piece(alone, resolve_names(job));
         if (const ResolvedCam* c = r.zones[0].lobe(); c && !c->outline.empty())
             to.diameter = in_the_unit(face_across(*c, in_mm(r.zones[0].length)), LengthUnit::millimetre);

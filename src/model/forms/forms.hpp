@@ -28,8 +28,8 @@ auto with_model(const ResolvedZone& zone, Work work) {
 // … with every form's, in order.
 template<class Work, std::size_t I = 0>
 void for_each_model(Work work) {
-    if constexpr (I < std::variant_size_v<Form>) {
-        work(FormModel<std::variant_alternative_t<I, Form>>{});
+    if constexpr (I < count_of<Form>) {
+        work(FormModel<alternative_of<I, Form>>{});
         for_each_model<Work, I + 1>(work);
     }
 }

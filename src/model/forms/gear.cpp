@@ -1,5 +1,6 @@
 #include "model/forms/gear.hpp"
 
+#include "model/number_json.hpp"
 #include "model/ready_zone.hpp"
 
 #include "model/edit.hpp"
@@ -9,7 +10,6 @@
 
 #include <algorithm>
 #include <cmath>
-#include <nlohmann/json.hpp>
 
 namespace whorl {
 
@@ -31,7 +31,7 @@ std::span<const Row> FormModel<GearForm>::rows() {
 }
 
 bool FormModel<GearForm>::found(const nlohmann::json& zone) {
-    return zone.contains("teeth") && !zone["teeth"].contains("rack");
+    return stands_in(zone, "teeth") && !stands_in(part_at(zone, "teeth"), "rack");
 }
 
 void FormModel<GearForm>::save(const Zone&, nlohmann::ordered_json&) {}

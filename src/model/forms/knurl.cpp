@@ -1,11 +1,10 @@
 #include "model/forms/knurl.hpp"
 
+#include "model/number_json.hpp"
 #include "model/ready_zone.hpp"
 
 #include "model/forms/common_rows.hpp"
 #include "model/resolve_zone.hpp"
-
-#include <nlohmann/json.hpp>
 
 #include <cmath>
 
@@ -74,15 +73,15 @@ Row kind_row() {
             .kept = {.key = "kind",
                      .save =
                          [](const Zone& z, nlohmann::ordered_json& to) {
-                             to["kind"] = word(knurl(z).kind);
-                             if (knurl(z).sunk) to["sunk"] = true;
+                             put_text(to, "kind", word(knurl(z).kind));
+                             if (knurl(z).sunk) put_true(to, "sunk");
                          },
                      .load =
                          [](Zone& z, const nlohmann::json& from) {
                              for (int i = 0; i < knurl_kind_count; ++i)
-                                 if (from.value("kind", "axial") == word(static_cast<KnurlKind>(i)))
+                                 if (text_at(from, "kind", "axial") == word(static_cast<KnurlKind>(i)))
                                      knurl(z).kind = static_cast<KnurlKind>(i);
-                             knurl(z).sunk = from.value("sunk", false);
+                             knurl(z).sunk = true_at(from, "sunk");
                          }}};
 }
 

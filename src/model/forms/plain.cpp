@@ -7,8 +7,6 @@
 #include "model/number_json.hpp"
 #include "model/resolve_zone.hpp"
 
-#include <nlohmann/json.hpp>
-
 #include <cmath>
 #include <numbers>
 
@@ -88,12 +86,12 @@ std::span<const Row> FormModel<PlainForm>::rows() {
              .kept = {.key = "thickness",
                       .save =
                           [](const Zone& z, nlohmann::ordered_json& to) {
-                              if (is_flat(z)) to["thickness"] = number_to_json(plain(z).thickness);
+                              if (is_flat(z)) put_number(to, "thickness", plain(z).thickness);
                           },
                       .load =
                           [](Zone& z, const nlohmann::json& from) {
-                              if (from.contains("thickness"))
-                                  std::get<PlainForm>(z.form).thickness = number_from_json(from["thickness"]);
+                              if (stands_in(from, "thickness"))
+                                  std::get<PlainForm>(z.form).thickness = number_at(from, "thickness");
                           }}},
             {.field = field::keyway,
              .label = "Keyway",

@@ -8,8 +8,6 @@
 #include "model/number_json.hpp"
 #include "model/resolve_zone.hpp"
 
-#include <nlohmann/json.hpp>
-
 #include <cmath>
 
 namespace whorl {
@@ -105,23 +103,23 @@ std::span<const Row> FormModel<RackForm>::rows() {
 
 // The bar stands in an object of its own, by which a rack is told from a gear.
 bool FormModel<RackForm>::found(const nlohmann::json& zone) {
-    return zone.contains("teeth") && zone["teeth"].contains("rack");
+    return stands_in(zone, "teeth") && stands_in(part_at(zone, "teeth"), "rack");
 }
 
 void FormModel<RackForm>::save(const Zone& z, nlohmann::ordered_json& to) {
-    nlohmann::ordered_json bar{{"face_width", number_to_json(rack(z).width)},
-                               {"height", number_to_json(rack(z).height)}};
-    if (!rack(z).near_plain.text.empty()) bar["near_plain"] = number_to_json(rack(z).near_plain);
-    if (!rack(z).far_plain.text.empty()) bar["far_plain"] = number_to_json(rack(z).far_plain);
-    to["rack"] = bar;
+    nlohmann::ordered_json& bar = part_of(to, "rack");
+    put_number(bar, "face_width", rack(z).width);
+    put_number(bar, "height", rack(z).height);
+    if (!rack(z).near_plain.text.empty()) put_number(bar, "near_plain", rack(z).near_plain);
+    if (!rack(z).far_plain.text.empty()) put_number(bar, "far_plain", rack(z).far_plain);
 }
 
 void FormModel<RackForm>::load(Zone& z, const nlohmann::json& from) {
-    const nlohmann::json& bar = from.at("rack");
-    rack(z).width = number_from_json(bar.at("face_width"));
-    rack(z).height = number_from_json(bar.at("height"));
-    if (bar.contains("near_plain")) rack(z).near_plain = number_from_json(bar["near_plain"]);
-    if (bar.contains("far_plain")) rack(z).far_plain = number_from_json(bar["far_plain"]);
+    const nlohmann::json& bar = part_at(from, "rack");
+    rack(z).width = number_at(bar, "face_width");
+    rack(z).height = number_at(bar, "height");
+    rack(z).near_plain = number_at(bar, "near_plain");
+    rack(z).far_plain = number_at(bar, "far_plain");
 }
 
 std::string FormModel<RackForm>::what(const Zone&) {

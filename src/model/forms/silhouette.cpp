@@ -1,9 +1,8 @@
 #include "model/forms/silhouette.hpp"
 
 #include "model/forms/common_rows.hpp"
+#include "model/number_json.hpp"
 #include "model/resolve_zone.hpp"
-
-#include <nlohmann/json.hpp>
 
 #include <algorithm>
 #include <cmath>
@@ -230,8 +229,8 @@ std::span<const Row> FormModel<SilhouetteForm>::rows() {
 
 void FormModel<SilhouetteForm>::save(const Zone&, nlohmann::ordered_json&) {}
 void FormModel<SilhouetteForm>::load(Zone& z, const nlohmann::json& from) {
-    if (!from.contains("points")) shape(z).points = {};
-    if (!from.contains("bottom")) shape(z).bottom = SilhouetteForm{}.bottom;
+    if (!stands_in(from, "points")) shape(z).points = {};
+    if (!stands_in(from, "bottom")) shape(z).bottom = SilhouetteForm{}.bottom;
 }
 
 std::string FormModel<SilhouetteForm>::what(const Zone& z) {

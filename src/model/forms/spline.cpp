@@ -2,11 +2,10 @@
 
 #include "model/edit.hpp"
 #include "model/forms/common_rows.hpp"
+#include "model/number_json.hpp"
 #include "model/pair_model.hpp"
 #include "model/ready_zone.hpp"
 #include "model/resolve_zone.hpp"
-
-#include <nlohmann/json.hpp>
 
 #include <cmath>
 
@@ -164,10 +163,10 @@ std::span<const Row> FormModel<SplineForm>::rows() {
          .kept = {.key = "root",
                   .save =
                       [](const Zone& z, nlohmann::ordered_json& to) {
-                          if (!spline(z).root.empty()) to["root"] = spline(z).root;
+                          if (!spline(z).root.empty()) put_text(to, "root", spline(z).root);
                       },
                   .load = [](Zone& z,
-                             const nlohmann::json& from) { spline(z).root = from.value("root", ""); }}},
+                             const nlohmann::json& from) { spline(z).root = text_at(from, "root"); }}},
         {.field = field::tolerance_class,
          .label = "Class",
          .tip = "By ISO 4156, such as 5f of a shaft and 5H of a hub: the teeth stand in the middle of their "
@@ -187,11 +186,11 @@ std::span<const Row> FormModel<SplineForm>::rows() {
                   .save =
                       [](const Zone& z, nlohmann::ordered_json& to) {
                           if (!spline(z).tolerance_class.empty())
-                              to["tolerance_class"] = spline(z).tolerance_class;
+                              put_text(to, "tolerance_class", spline(z).tolerance_class);
                       },
                   .load =
                       [](Zone& z, const nlohmann::json& from) {
-                          spline(z).tolerance_class = from.value("tolerance_class", "");
+                          spline(z).tolerance_class = text_at(from, "tolerance_class");
                       }}},
         {.field = field::thinning,
          .label = "Thinning",

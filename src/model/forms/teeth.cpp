@@ -5,8 +5,6 @@
 #include "model/pair_model.hpp"
 #include "model/resolve_zone.hpp"
 
-#include <nlohmann/json.hpp>
-
 #include <algorithm>
 #include <cmath>
 #include <sstream>
@@ -245,11 +243,11 @@ Row basic_rack_row() {
             .kept = {.key = "basic_rack",
                      .save =
                          [](const Zone& z, nlohmann::ordered_json& to) {
-                             if (teeth(z).basic_rack != "A") to["basic_rack"] = teeth(z).basic_rack;
+                             if (teeth(z).basic_rack != "A") put_text(to, "basic_rack", teeth(z).basic_rack);
                          },
                      .load =
                          [](Zone& z, const nlohmann::json& from) {
-                             teeth(z).basic_rack = from.value("basic_rack", "A");
+                             teeth(z).basic_rack = text_at(from, "basic_rack", "A");
                          }}};
 }
 
@@ -305,16 +303,15 @@ Row tip_edge_row() {
                      .save =
                          [](const Zone& z, nlohmann::ordered_json& to) {
                              if (teeth(z).tip_edge == TipEdge::sharp) return;
-                             to["tip_edge"] = edge_words[static_cast<int>(teeth(z).tip_edge)];
-                             to["tip_size"] = number_to_json(teeth(z).tip_size);
+                             put_text(to, "tip_edge", edge_words[static_cast<int>(teeth(z).tip_edge)]);
+                             put_number(to, "tip_size", teeth(z).tip_size);
                          },
                      .load =
                          [](Zone& z, const nlohmann::json& from) {
                              for (int i = 0; i < 3; ++i)
-                                 if (from.value("tip_edge", "sharp") == edge_words[i])
+                                 if (text_at(from, "tip_edge", "sharp") == edge_words[i])
                                      teeth(z).tip_edge = static_cast<TipEdge>(i);
-                             if (from.contains("tip_size"))
-                                 teeth(z).tip_size = number_from_json(from["tip_size"]);
+                             if (stands_in(from, "tip_size")) teeth(z).tip_size = number_at(from, "tip_size");
                          }}};
 }
 

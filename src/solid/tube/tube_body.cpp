@@ -26,7 +26,8 @@ Point as_point(const Vec3& v) {
 // centreline.
 double ground_angle(const ResolvedCoil& c, bool far) {
     const double up = c.line.frame(far ? c.line.end() : 0).upwards.z;
-    const double low = std::asin(std::clamp(c.turns_at(far).ground_height / (c.wire / 2 * up), -1.0, 1.0));
+    const double part = std::clamp(c.turns_at(far).ground_height / (c.axial / 2 * up), -1.0, 1.0);
+    const double low = c.round ? std::asin(part) : std::atan(part);
     return far ? -low : low;
 }
 
@@ -71,9 +72,13 @@ public:
         const std::size_t lengths = body_.cuts.size() - 1;
         for (std::size_t i = 0; i < lengths; ++i) {
             const bool first = i == 0, last = i + 1 == lengths;
-            if (first && body_.coil.ground(false)) {
+            const bool near_cut = first && body_.coil.ground(false),
+                       far_cut = last && body_.coil.ground(true);
+            if ((near_cut || far_cut) && !body_.coil.round) {
+                flat_walls(i, far_cut);
+            } else if (near_cut) {
                 wall(i, 1, 3), wall(i, 3, 9);
-            } else if (last && body_.coil.ground(true)) {
+            } else if (far_cut) {
                 wall(i, 5, 7), wall(i, 7, 13);
             } else {
                 for (int k = 1; k < 9; k += 2)
@@ -124,36 +129,51 @@ private:
             at = next;
         }
     }
-    void rail(std::vector<EdgeUse>& loop, std::size_t from, std::size_t to, double phi) {
+    struct RailEnd {
+        int corner = -1;
+        double theta = 0;
+    };
+    RailEnd at_cut(std::size_t c, double phi) { return {corner(c, phi), body_.cuts[c]}; }
+    RailEnd at_ground(bool far, double phi) {
+        return {cut_corner(far, phi), ground_cut(body_.coil, far, phi)};
+    }
+    void rail(std::vector<EdgeUse>& loop, RailEnd from, RailEnd to, double phi) {
         TubeEdge e;
         e.kind = TubeEdge::rail;
         e.at = phi;
-        e.from = corner(from, phi);
-        e.to = corner(to, phi);
-        e.begin = body_.cuts[from];
-        e.end = body_.cuts[to];
+        e.from = from.corner;
+        e.to = to.corner;
+        e.begin = from.theta;
+        e.end = to.theta;
         loop.push_back(edge(e));
+    }
+    void rail(std::vector<EdgeUse>& loop, std::size_t from, std::size_t to, double phi) {
+        rail(loop, at_cut(from, phi), at_cut(to, phi), phi);
     }
     std::size_t end_cut(bool far) const { return far ? body_.cuts.size() - 1 : 0; }
 
     // The ground face's edge, from its corner on the wire's outer side round under (near) or over (far) the
     // wire to the inner side; in three pieces, since the strip it lies in is three circles' quarters wide.
+    // near: outer … −45°, −135° … −180° − outer; far: outer … 45°, 135° … 180° − outer
+    std::array<double, 4> cut_places(bool far) const {
+        const double outer = ground_angle(body_.coil, far), s = far ? 1 : -1;
+        return {outer, s * eighth, s * 3 * eighth, s * pi - outer};
+    }
+    void cut_piece(std::vector<EdgeUse>& loop, bool far, double from, double to) {
+        TubeEdge e;
+        e.kind = TubeEdge::cut;
+        e.far = far;
+        e.begin = from;
+        e.end = to;
+        e.from = cut_corner(far, from);
+        e.to = cut_corner(far, to);
+        loop.push_back(edge(e));
+    }
     void cut(std::vector<EdgeUse>& loop, bool far, bool from_outside) {
-        const double outer = ground_angle(body_.coil, far);
-        // near: outer … −45°, −135° … −180° − outer; far: outer … 45°, 135° … 180° − outer
-        const double s = far ? 1 : -1;
-        std::array<double, 4> phi{outer, s * eighth, s * 3 * eighth, s * pi - outer};
+        auto phi = cut_places(far);
         if (!from_outside) std::reverse(phi.begin(), phi.end());
-        for (std::size_t k = 0; k < 3; ++k) {
-            TubeEdge e;
-            e.kind = TubeEdge::cut;
-            e.far = far;
-            e.begin = phi[k];
-            e.end = phi[k + 1];
-            e.from = cut_corner(far, phi[k]);
-            e.to = cut_corner(far, phi[k + 1]);
-            loop.push_back(edge(e));
-        }
+        for (std::size_t k = 0; k < 3; ++k)
+            cut_piece(loop, far, phi[k], phi[k + 1]);
     }
     int cut_corner(bool far, double phi) {
         const double theta = ground_cut(body_.coil, far, phi);
@@ -193,6 +213,48 @@ private:
             ring(f.loop, i, f.phi1, f.phi0);
         }
         body_.faces.push_back(std::move(f));
+    }
+
+    // The four sides of flat-sided wire that a ground face ends: the one away from the face is whole, the others run to
+    // the face's edge, three pieces of it.
+    void flat_walls(std::size_t i, bool far) {
+        const int away = far ? 5 : 1; // eighths at which the whole side begins
+        wall(i, away, away + 2);
+        const std::size_t tip = far ? i + 1 : i;
+        const auto places = cut_places(far);
+        for (int side = 0; side < 3;
+             ++side) { // towards the axis, the ground one, away from the axis; far the other way round
+            TubeFace f;
+            f.theta0 = body_.cuts[i];
+            f.theta1 = body_.cuts[i + 1];
+            f.phi0 = (away + 2 + 2 * side) * eighth;
+            f.phi1 = f.phi0 + 2 * eighth;
+            const auto piece = static_cast<std::size_t>(far ? side : 2 - side);
+            const bool whole0 = side == 0, whole1 = side == 2; // its rails go on to the tip
+            const auto end = [&](bool whole, double phi) {
+                return whole ? at_cut(tip, phi) : at_ground(far, phi);
+            };
+            const RailEnd first = end(whole0, f.phi0), last = end(whole1, f.phi1);
+            // φ of the face's corner in the wire's end, in the strip's own turn
+            const double level = places[far ? (whole0 ? 0U : 3U) : (whole0 ? 3U : 0U)];
+            const double at_tip = level + 2 * pi * std::round(((f.phi0 + f.phi1) / 2 - level) / (2 * pi));
+            if (far) {
+                rail(f.loop, at_cut(i, f.phi0), first, f.phi0);
+                if (whole0) ring(f.loop, tip, f.phi0, at_tip);
+                cut_piece(f.loop, far, places[piece], places[piece + 1]);
+                if (whole1) ring(f.loop, tip, at_tip, f.phi1);
+                rail(f.loop, last, at_cut(i, f.phi1), f.phi1);
+                ring(f.loop, i, f.phi1, f.phi0);
+            } else {
+                rail(f.loop, first, at_cut(i + 1, f.phi0), f.phi0);
+                ring(f.loop, i + 1, f.phi0, f.phi1);
+                rail(f.loop, at_cut(i + 1, f.phi1), last, f.phi1);
+                if (whole1) ring(f.loop, tip, f.phi1, at_tip);
+                cut_piece(f.loop, far, places[piece], places[piece + 1]);
+                if (whole0) ring(f.loop, tip, at_tip, f.phi0);
+            }
+            body_.faces.push_back(std::move(f));
+        }
     }
 
     void tip(bool far) {
@@ -255,14 +317,23 @@ Vec3 centre_at(const TubeBody& body, double theta) {
 
 Point point_at(const TubeBody& body, double theta, double phi) {
     const auto f = body.coil.line.frame(theta);
-    const double rho = body.coil.wire / 2;
-    return as_point(centre_at(body, theta) + (rho * std::cos(phi)) * f.outwards +
-                    (rho * std::sin(phi)) * f.upwards);
+    const auto [x, y] = body.coil.shape().at(phi);
+    return as_point(centre_at(body, theta) + x * f.outwards + y * f.upwards);
 }
 
-Point normal_at(const TubeBody& body, double theta, double phi) {
+Point normal_at(const TubeBody& body, const TubeFace& wall, double theta, double phi) {
     const auto f = body.coil.line.frame(theta);
-    return as_point(std::cos(phi) * f.outwards + std::sin(phi) * f.upwards);
+    if (body.coil.round) return as_point(std::cos(phi) * f.outwards + std::sin(phi) * f.upwards);
+    // square to the side and to the way its points go along the wire, which a chord over a hundredth of a radian has within 1e-5
+    const double middle = (wall.phi0 + wall.phi1) / 2, step = 5e-3;
+    const Vec3 out = std::cos(middle) * f.outwards + std::sin(middle) * f.upwards,
+               side = std::cos(middle) * f.upwards - std::sin(middle) * f.outwards;
+    const double from = std::max(body.coil.line.begin(), theta - step),
+                 to = std::min(body.coil.line.end(), theta + step);
+    const Point a = point_at(body, from, phi), b = point_at(body, to, phi);
+    Vec3 n = cross(side, Vec3{b.x - a.x, b.y - a.y, b.z - a.z});
+    const double length = norm(n) * (dot(n, out) < 0 ? -1 : 1);
+    return as_point((1 / length) * n);
 }
 
 double ground_level(const TubeBody& body, bool far) {
@@ -302,7 +373,13 @@ double off_surface(const TubeBody& body, const TubeFace& f, const Point& p, doub
         const Vec3 off = at - centre_at(body, theta);
         theta += dot(off, c.d1) / (dot(c.d1, c.d1) - dot(off, c.d2));
     }
-    return std::abs(norm(at - centre_at(body, theta)) - body.coil.wire / 2);
+    const Vec3 off = at - centre_at(body, theta);
+    if (body.coil.round) return std::abs(norm(off) - body.coil.wire / 2);
+    const auto frame = body.coil.line.frame(theta);
+    const double middle = (f.phi0 + f.phi1) / 2, x = std::round(std::cos(middle)),
+                 y = std::round(std::sin(middle));
+    return std::abs(x * dot(off, frame.outwards) + y * dot(off, frame.upwards) -
+                    body.coil.shape().reach(x, y));
 }
 
 double theta_on(const TubeBody& body, const TubeEdge& e, double t) {

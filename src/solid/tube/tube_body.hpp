@@ -1,10 +1,10 @@
 // A wire along a centreline: a tube, its ends flat, or ground in a plane square to the axis.
 //
-// The surface is c(θ) + ρ·(outwards·cos φ + upwards·sin φ). Square to the wire it is cut into lengths (at
+// The surface is c(θ) + x(φ)·outwards + y(φ)·upwards, x and y the wire's edge (wire_shape.hpp). Square to the wire it is cut into lengths (at
 // every place where the centreline's third derivative jumps, and no longer than half a turn), along the wire
-// into strips between φ = 45°, 135°, 225° and 315°; the length that a ground face cuts keeps the wire's
-// ground side as one strip. The ground face's edge is z(θ) + ρ·sin φ·(upwards)z = const, which gives θ for
-// every φ.
+// into strips between φ = 45°, 135°, 225° and 315°, of flat-sided wire its sides; the length that a ground face cuts keeps
+// round wire's ground side as one strip, flat-sided wire's sides end at the face. The ground face's edge is
+// z(θ) + y(φ)·(upwards)z = const, which gives θ for every φ.
 //
 // Loops are those of a right-hand coil; a left-hand one is its mirror image, and its loops run the other way.
 // Units: mm and radians.
@@ -51,7 +51,7 @@ TubeBody tube_body(const ResolvedCoil& coil);
 
 Vec3 centre_at(const TubeBody& body, double theta); // of the wire, z from the spring's near end
 Point point_at(const TubeBody& body, double theta, double phi);
-Point normal_at(const TubeBody& body, double theta, double phi);
+Point normal_at(const TubeBody& body, const TubeFace& wall, double theta, double phi);
 Point point_at(const TubeBody& body, const TubeEdge& edge, double parameter);
 double ground_level(const TubeBody& body, bool far); // z of the ground face
 
@@ -59,6 +59,8 @@ double ground_level(const TubeBody& body, bool far); // z of the ground face
 // every loop is connected, and corners and edges lie on their faces within 1e-7 mm.
 void require_closed(const TubeBody& body);
 
+// How far facets over `along` rad of the axis, `around` of φ, stand off flat-sided wire's screw-shaped sides, mm.
+double side_warp(const TubeBody& body, double along, double around);
 // With sides within `chord` (mm) of the surface.
 Mesh triangulate(const TubeBody& body, double chord);
 Shading shade(const TubeBody& body, const Mesh& mesh);

@@ -31,8 +31,12 @@ Steps steps_for(const TubeBody& body, double chord) {
     };
     const double rho = body.coil.wire / 2;
     Steps s;
-    s.around = std::max(16, 8 * static_cast<int>(std::ceil(2 * pi / angle(rho) / 8)));
     s.along = std::min(pi / 6, angle(body.coil.largest_mean / 2 + rho));
+    if (body.coil.round)
+        s.around = std::max(16, 8 * static_cast<int>(std::ceil(2 * pi / angle(rho) / 8)));
+    else
+        for (s.around = 8; s.around < 4096 && side_warp(body, s.along, 2 * pi / s.around) > chord / 2;)
+            s.around *= 2;
     const double triangles = 2.0 * s.around * (body.coil.line.end() - body.coil.line.begin()) / s.along;
     if (triangles > most_triangles)
         throw CannotMake("At a chord of " + number_text(chord, 4) + " mm this spring would need about " +
@@ -46,7 +50,7 @@ Steps steps_for(const TubeBody& body, double chord) {
 class TubeMesher {
 public:
     TubeMesher(const TubeBody& body, double chord)
-        : body_(body), steps_(steps_for(body, chord)), m_(steps_.around) {}
+        : body_(body), steps_(steps_for(body, chord)), m_(steps_.around), shape_(body.coil.shape()) {}
 
     Mesh mesh() {
         const std::size_t lengths = body_.cuts.size() - 1;
@@ -93,8 +97,8 @@ private:
             centre_ = centre_at(body_, theta);
             frame_ = body_.coil.line.frame(theta);
         }
-        const double rho = body_.coil.wire / 2, c = rho * std::cos(phi), s = rho * std::sin(phi);
-        const Vec3 p = centre_ + c * frame_.outwards + s * frame_.upwards;
+        const auto [x, y] = shape_.at(phi);
+        const Vec3 p = centre_ + x * frame_.outwards + y * frame_.upwards;
         mesh_.points.push_back({p.x, p.y, p.z});
         mesh_.unrolled.push_back({theta, phi, 0});
         return static_cast<std::uint32_t>(mesh_.points.size() - 1);
@@ -131,18 +135,21 @@ private:
             r.at.push_back(ring(k == n ? to : from + (to - from) * k / n, 0));
         return r;
     }
-    // φ of the columns of a cut row: evenly in three parts between its sides and the two corners.
+    // φ of the columns of a cut row: evenly in three parts between its sides and the two corners. Of flat-sided wire each
+    // part is a side, and the columns of the ground side are all one point.
     std::vector<std::uint32_t> cut_row(double theta, double low, double corner0, double corner1,
                                        double high) {
         std::vector<std::uint32_t> row;
-        const int a = 3 * m_ / 8, b = m_ / 4;
-        row.reserve(static_cast<std::size_t>(2 * a + b) + 1);
+        const int b = m_ / 4, a = body_.coil.round ? 3 * m_ / 8 : b;
+        row.reserve(static_cast<std::size_t>(m_) + 1);
+        if (!body_.coil.round) row.assign(static_cast<std::size_t>(m_ / 8), point(theta, low));
         for (int j = 0; j < a; ++j)
-            row.push_back(point(theta, low + (corner0 - low) * j / a));
+            row.push_back(j == 0 && !row.empty() ? row.front() : point(theta, low + (corner0 - low) * j / a));
         for (int j = 0; j < b; ++j)
             row.push_back(point(theta, corner0 + (corner1 - corner0) * j / b));
         for (int j = 0; j <= a; ++j)
             row.push_back(point(theta, corner1 + (high - corner1) * j / a));
+        row.resize(static_cast<std::size_t>(m_) + 1, row.back());
         return row;
     }
     // φ on the outer side at which rows are cut, from the tip to just before the cut ends: evenly, with the
@@ -161,8 +168,8 @@ private:
                 if (widest <= steps_.along * 1.001 || n > 2000) return n;
             }
         };
-        const int n1 = enough(outer, middle), n2 = enough(middle, end);
-        corner = n1;
+        const int n1 = enough(outer, middle), n2 = body_.coil.round ? enough(middle, end) : 0;
+        corner = n1; // where flat-sided wire's ground side begins, and its rows are whole
         std::vector<double> out;
         for (int k = 0; k <= n1; ++k)
             out.push_back(outer + (middle - outer) * k / n1);
@@ -221,7 +228,11 @@ private:
             return static_cast<int>(std::lround((phi - r.first_phi) / (2 * pi) * m_));
         };
         int c0 = column(f.phi0), c1 = column(f.phi1);
-        for (std::size_t k = 0; k + 1 < r.at.size(); ++k)
+        const std::size_t last = r.at.size() - 1, cut = static_cast<std::size_t>(r.cut_rows);
+        const bool ground_side = !body_.coil.round && cut > 0 && ((c0 + c1) / 2) % m_ == 0;
+        const std::size_t from = ground_side && i == 0 ? cut : 0,
+                          to = ground_side && i != 0 ? last - cut : last;
+        for (std::size_t k = from; k < to; ++k)
             for (int c = c0; c < c1; ++c) {
                 const auto j =
                     static_cast<std::size_t>(((c % m_) + m_) % m_); // a row's last column closes it
@@ -245,6 +256,7 @@ private:
         const auto& tip = f.far ? r.at.back() : r.at.front();
         if (f.kind == TubeFace::tip) { // a disc, or what the ground face leaves of it
             const std::size_t n = tip.front() == tip.back() ? tip.size() - 1 : tip.size();
+            if (!body_.coil.round) return add_around_middle(tip, n, face);
             for (std::size_t j = 1; j + 1 < n; ++j)
                 f.far ? add(tip[0], tip[j + 1], tip[j], face) : add(tip[0], tip[j], tip[j + 1], face);
             return;
@@ -256,14 +268,52 @@ private:
                              : r.at[static_cast<std::size_t>(n)];
             };
             const auto &here = row(k), &there = row(k + 1);
+            if (!body_.coil.round && k + 1 == r.cut_rows) { // up to the ground side's edge
+                const std::uint32_t a = f.far ? here.back() : here.front(),
+                                    b = f.far ? here.front() : here.back();
+                const auto edge = ground_edge(f.far);
+                add(a, b, edge.front(), face);
+                for (std::size_t j = 0; j + 1 < edge.size(); ++j)
+                    add(a, edge[j], edge[j + 1], face);
+                continue;
+            }
             f.far ? quad(here.back(), here.front(), there.front(), there.back(), face)
                   : quad(here.front(), here.back(), there.back(), there.front(), face);
         }
     }
 
+    // Triangles from a point inside, since an edge's points lie on one line.
+    void add_around_middle(const std::vector<std::uint32_t>& tip, std::size_t n, std::size_t face) {
+        Point sum{};
+        for (std::size_t j = 0; j < n; ++j) {
+            const Point& p = mesh_.points[tip[j]];
+            sum = {sum.x + p.x, sum.y + p.y, sum.z + p.z};
+        }
+        const auto of = static_cast<double>(n);
+        const UnrolledPoint at = mesh_.unrolled[tip[0]];
+        const auto middle = static_cast<std::uint32_t>(mesh_.points.size());
+        mesh_.points.push_back({sum.x / of, sum.y / of, sum.z / of});
+        mesh_.unrolled.push_back(at);
+        for (std::size_t j = 0; j < n; ++j) {
+            const std::uint32_t a = tip[j], b = tip[(j + 1) % n];
+            body_.faces[face].far ? add(middle, b, a, face) : add(middle, a, b, face);
+        }
+    }
+    // Where flat-sided wire's ground side begins, from its inner to its outer corner.
+    std::vector<std::uint32_t> ground_edge(bool far) const {
+        const Rows& r = far ? lengths_.back() : lengths_.front();
+        const auto cut = static_cast<std::size_t>(r.cut_rows);
+        const auto& row = far ? r.at[r.at.size() - 1 - cut] : r.at[cut];
+        std::vector<std::uint32_t> out;
+        for (int j = -m_ / 8; j <= m_ / 8; ++j)
+            out.push_back(row[static_cast<std::size_t>(((far ? -j : j) + m_) % m_)]);
+        return out;
+    }
     // A cut's points on its outer (`outer`) or inner side, from the tip on.
     std::uint32_t cut_point(bool far, bool outer, int k) const {
         const Rows& r = far ? lengths_.back() : lengths_.front();
+        if (!body_.coil.round && k == r.cut_rows)
+            return outer ? ground_edge(far).back() : ground_edge(far).front();
         const auto& row =
             far ? r.at[r.at.size() - 1 - static_cast<std::size_t>(k)] : r.at[static_cast<std::size_t>(k)];
         return outer != far ? row.front() : row.back();
@@ -289,6 +339,9 @@ private:
             } else if (high > 3 * pi / 4 + 1e-9) {
                 for (int k = r.cut_corner; k >= 0; --k)
                     rising.push_back(cut_point(e.far, false, k));
+            } else if (!body_.coil.round) {
+                rising = ground_edge(e.far);
+                std::reverse(rising.begin(), rising.end());
             } else {
                 for (int k = r.cut_corner; k <= r.cut_rows; ++k)
                     rising.push_back(cut_point(e.far, true, k));
@@ -303,10 +356,15 @@ private:
                 std::lower_bound(body_.cuts.begin(), body_.cuts.end(), theta - 1e-9) - body_.cuts.begin());
         };
         if (e.kind == TubeEdge::rail) {
-            const Rows& r = lengths_[cut_at(std::min(e.begin, e.end))];
+            const double low = std::min(e.begin, e.end), high = std::max(e.begin, e.end);
+            const std::size_t next = cut_at(low + 2e-9); // behind the length it is in
+            const Rows& r = lengths_[next - 1];
             const int c = static_cast<int>(std::lround((e.at - r.first_phi) / (2 * pi) * m_));
-            for (const auto& row : r.at)
-                out.push_back(row[static_cast<std::size_t>(((c % m_) + m_) % m_)]);
+            for (const auto& row : r.at) {
+                const std::uint32_t p = row[static_cast<std::size_t>(((c % m_) + m_) % m_)];
+                if (const double theta = mesh_.unrolled[p].theta; theta > low - 1e-9 && theta < high + 1e-9)
+                    out.push_back(p);
+            }
             if (e.begin > e.end) std::reverse(out.begin(), out.end());
             return out;
         }
@@ -322,8 +380,8 @@ private:
             const auto column = [&](double phi) {
                 return std::abs(phi - corner0) < 1e-9            ? 3 * m_ / 8
                        : std::abs(phi - corner0 - pi / 2) < 1e-9 ? 5 * m_ / 8
-                       : phi < corner0                           ? 0
-                                                                 : m_;
+                       : phi < corner0                           ? (body_.coil.round ? 0 : m_ / 8)
+                                                                 : (body_.coil.round ? m_ : 7 * m_ / 8);
             };
             const int a = column(from), b = column(to);
             for (int j = a; j != b; j += b > a ? 1 : -1)
@@ -345,6 +403,7 @@ private:
     const TubeBody& body_;
     Steps steps_;
     int m_;
+    WireShape shape_;
     std::vector<Rows> lengths_;
     double at_ = -1; // θ of the next two
     Vec3 centre_;
@@ -353,6 +412,16 @@ private:
 };
 
 } // namespace
+
+double side_warp(const TubeBody& body, double along, double around) {
+    // a facet over Δθ whose ends are Δr apart has its diagonal's middle k·Δθ·Δr/(4·r) off the screw surface of k mm per radian
+    const CoilBody& c = body.coil;
+    const double inner = std::max(c.wire / 10, (c.smallest_mean - c.wire) / 2), columns = 2 * pi / around / 4;
+    double steepest = 0;
+    for (const Profile::Point& p : c.line.shape().pitch)
+        steepest = std::max(steepest, p.value);
+    return steepest / (2 * pi) * along * (c.wire / columns) / (4 * inner);
+}
 
 Mesh triangulate(const TubeBody& body, double chord) {
     return TubeMesher(body, chord).mesh();
@@ -372,14 +441,16 @@ Shading shade(const TubeBody& body, const Mesh& mesh) {
         const TubeFace& f = body.faces[mesh.face[i]];
         for (std::size_t k = 0; k < 3; ++k) {
             const UnrolledPoint& at = mesh.unrolled[mesh.triangles[i][k]];
-            out.normals[i][k] = f.kind == TubeFace::wall ? normal_at(body, at.theta, at.r) : flat_normal(f);
+            out.normals[i][k] =
+                f.kind == TubeFace::wall ? normal_at(body, f, at.theta, at.r) : flat_normal(f);
         }
     }
     for (std::size_t e = 0; e < body.edges.size(); ++e) {
         const TubeEdge& edge = body.edges[e];
         const bool at_tip = edge.kind == TubeEdge::ring && (edge.at < body.coil.line.begin() + 1e-9 ||
                                                             edge.at > body.coil.line.end() - 1e-9);
-        if (edge.kind != TubeEdge::cut && edge.kind != TubeEdge::chord && !at_tip) continue;
+        const bool corner = edge.kind == TubeEdge::rail && !body.coil.round;
+        if (edge.kind != TubeEdge::cut && edge.kind != TubeEdge::chord && !at_tip && !corner) continue;
         const auto& ids = mesh.edge_points[e];
         for (std::size_t k = 0; k + 1 < ids.size(); ++k)
             out.lines.push_back({ids[k], ids[k + 1]});

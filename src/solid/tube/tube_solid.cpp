@@ -1,6 +1,7 @@
 // A tube's kernel solid. Along the wire a strip is one polynomial, through Chebyshev's points of c, outwards
-// and upwards; around it every quarter is a rational quadratic, an exact circle. A quarter's parameter t
-// belongs to the angle ψ from its start by t/(1 − t) = sin(ψ/2)/sin((π/2 − ψ)/2).
+// and upwards; around it every quarter is a rational quadratic, an exact circle, and every side of flat-sided wire straight. A
+// quarter's parameter t belongs to the angle ψ from its start by t/(1 − t) = sin(ψ/2)/sin((π/2 − ψ)/2), a side's by
+// t = (1 + tan(ψ − π/4))/2.
 #include "quantity/numeric.hpp"
 #include "solid/kernel/brep.hpp"
 #include "solid/tube/tube_body.hpp"
@@ -103,18 +104,36 @@ std::vector<Row> fitted(const std::function<Row(double)>& f, std::size_t checked
     throw std::logic_error("tube: a strip is too long for one polynomial");
 }
 
-// The parameter of the angle φ in a strip that begins at φ0: whole quarters, and where in its own.
-double quarter_parameter(double phi, double phi0) {
-    const double k = std::floor((phi - phi0) / (pi / 2) + 1e-9), psi = phi - phi0 - k * pi / 2;
+// The parameter of the angle ψ from the start of its quarter, or of its side.
+double in_quarter(double psi, bool round) {
+    if (!round) return (1 + std::tan(psi - pi / 4)) / 2;
     const double a = std::sin(psi / 2), b = std::sin(pi / 4 - psi / 2);
-    return k + std::max(0.0, a / (a + b));
+    return std::max(0.0, a / (a + b));
+}
+// … of φ in a strip that begins at φ0: whole quarters, and where in its own.
+double quarter_parameter(double phi, double phi0, bool round) {
+    const double k = std::floor((phi - phi0) / (pi / 2) + 1e-9);
+    return k + in_quarter(phi - phi0 - k * pi / 2, round);
 }
 
 // The control polygon of k quarters from φ0 on, as factors of outwards and upwards, with weights.
 struct Polygon {
     std::vector<double> x, y, w;
+    int degree = 2;
 };
-Polygon quarters(double phi0, int k) {
+// … or of one side, as factors of half the wire's breadth and height.
+Polygon side_of(double phi0) {
+    Polygon p;
+    p.degree = 1;
+    for (const double phi : {phi0, phi0 + pi / 2}) {
+        p.x.push_back(std::cos(phi) < 0 ? -1 : 1);
+        p.y.push_back(std::sin(phi) < 0 ? -1 : 1);
+        p.w.push_back(1);
+    }
+    return p;
+}
+Polygon quarters(double phi0, int k, bool round) {
+    if (!round) return side_of(phi0);
     Polygon p;
     const double w = std::numbers::sqrt2 / 2;
     for (int i = 0; i <= 2 * k; ++i) {
@@ -145,9 +164,10 @@ public:
     }
 
 private:
-    // c, ρ·outwards and ρ·upwards over a length.
+    bool round() const { return body_.coil.round; }
+    // c, half the wire's breadth outwards and half its height upwards, over a length.
     std::vector<Row> length_poles(double from, double to) const {
-        const double rho = body_.coil.wire / 2;
+        const double x = body_.coil.wire / 2, y = body_.coil.axial / 2;
         return fitted(
             [&](double t) {
                 const double theta = from + t * (to - from);
@@ -156,12 +176,12 @@ private:
                 return Row{c.x,
                            c.y,
                            c.z,
-                           rho * f.outwards.x,
-                           rho * f.outwards.y,
-                           rho * f.outwards.z,
-                           rho * f.upwards.x,
-                           rho * f.upwards.y,
-                           rho * f.upwards.z};
+                           x * f.outwards.x,
+                           x * f.outwards.y,
+                           x * f.outwards.z,
+                           y * f.upwards.x,
+                           y * f.upwards.y,
+                           y * f.upwards.z};
             },
             9);
     }
@@ -173,6 +193,12 @@ private:
         while (i + 2 < body_.cuts.size() && theta > body_.cuts[i + 1] - 1e-9)
             ++i;
         return i;
+    }
+
+    // Where θ is in the length in which `from` is.
+    double along_length(double from, double theta) const {
+        const std::size_t i = length_at(from);
+        return (theta - body_.cuts[i]) / (body_.cuts[i + 1] - body_.cuts[i]);
     }
 
     void add_edge(const TubeEdge& e) {
@@ -187,28 +213,30 @@ private:
         case TubeEdge::ring: {
             // the quarter it lies in, an odd multiple of 45° on
             const double k = std::floor((low - pi / 4) / (pi / 2) + 1e-9), phi0 = pi / 4 + k * pi / 2;
-            const Polygon p = quarters(phi0, 1);
+            const Polygon p = quarters(phi0, 1, round());
             const Vec3 c = centre_at(body_, e.at);
             const auto f = body_.coil.line.frame(e.at);
-            const double rho = body_.coil.wire / 2;
-            TColgp_Array1OfPnt poles(1, 3);
-            TColStd_Array1OfReal weights(1, 3);
-            for (int i = 0; i < 3; ++i) {
-                const Vec3 at = c + (rho * p.x[index(i)]) * f.outwards + (rho * p.y[index(i)]) * f.upwards;
+            const double x = body_.coil.wire / 2, y = body_.coil.axial / 2;
+            TColgp_Array1OfPnt poles(1, p.degree + 1);
+            TColStd_Array1OfReal weights(1, p.degree + 1);
+            for (int i = 0; i <= p.degree; ++i) {
+                const Vec3 at = c + (x * p.x[index(i)]) * f.outwards + (y * p.y[index(i)]) * f.upwards;
                 poles(i + 1) = {at.x, at.y, at.z};
                 weights(i + 1) = p.w[index(i)];
             }
-            brep_.add_edge(new Geom_BezierCurve(poles, weights), quarter_parameter(low, phi0),
-                           std::abs(high - phi0 - pi / 2) < 1e-9 ? 1 : quarter_parameter(high, phi0), e.from,
-                           e.to, swapped);
+            brep_.add_edge(new Geom_BezierCurve(poles, weights), quarter_parameter(low, phi0, round()),
+                           std::abs(high - phi0 - pi / 2) < 1e-9 ? 1 : quarter_parameter(high, phi0, round()),
+                           e.from, e.to, swapped);
             break;
         }
         case TubeEdge::rail: {
             const auto& rows = lengths_[length_at(low)];
+            const Polygon p = quarters(e.at, 1, round()); // it begins on the rail
             TColgp_Array1OfPnt poles(1, static_cast<int>(rows.size()));
             for (std::size_t i = 0; i < rows.size(); ++i)
-                poles(static_cast<int>(i) + 1) = combined(rows[i], std::cos(e.at), std::sin(e.at));
-            brep_.add_edge(new Geom_BezierCurve(poles), 0, 1, e.from, e.to, swapped);
+                poles(static_cast<int>(i) + 1) = combined(rows[i], p.x.front(), p.y.front());
+            brep_.add_edge(new Geom_BezierCurve(poles), along_length(low, low), along_length(low, high),
+                           e.from, e.to, swapped);
             break;
         }
         case TubeEdge::cut: {
@@ -231,8 +259,8 @@ private:
         const auto& rows = lengths_[length_at(f.theta0 + 1e-6)];
         const int n = static_cast<int>(rows.size()),
                   spans = static_cast<int>(std::lround((f.phi1 - f.phi0) / (pi / 2)));
-        const Polygon p = quarters(f.phi0, spans);
-        const int m = 2 * spans + 1;
+        const Polygon p = quarters(f.phi0, spans, round());
+        const int m = p.degree * spans + 1;
         TColgp_Array2OfPnt poles(1, n, 1, m);
         TColStd_Array2OfReal weights(1, n, 1, m);
         for (int i = 1; i <= n; ++i)
@@ -246,9 +274,9 @@ private:
         u_count(1) = u_count(2) = n;
         for (int k = 0; k <= spans; ++k) {
             v(k + 1) = k;
-            v_count(k + 1) = k == 0 || k == spans ? 3 : 2;
+            v_count(k + 1) = k == 0 || k == spans ? p.degree + 1 : p.degree;
         }
-        return new Geom_BSplineSurface(poles, weights, u, v, u_count, v_count, n - 1, 2);
+        return new Geom_BSplineSurface(poles, weights, u, v, u_count, v_count, n - 1, p.degree);
     }
 
     // An edge in its strip's parameters.
@@ -260,7 +288,7 @@ private:
             // a strip of three quarters may have it on either side of its middle
             const double v = std::abs(phi - f.phi0) < 1e-6   ? 0
                              : std::abs(phi - f.phi1) < 1e-6 ? (f.phi1 - f.phi0) / (pi / 2)
-                                                             : quarter_parameter(phi, f.phi0);
+                                                             : quarter_parameter(phi, f.phi0, round());
             return new Geom2d_Line(gp_Pnt2d(0, v), gp_Dir2d(1, 0));
         }
         const double shift = 2 * pi * std::round(((f.phi0 + f.phi1) / 2 - (low + high) / 2) / (2 * pi));
@@ -271,13 +299,13 @@ private:
         const double middle = (low + high) / 2 + shift, k = std::floor((middle - f.phi0) / (pi / 2));
         // fitted in millimetres on the strip, so that it is as near to the edge as the edge is to the wire
         const double along = (f.theta1 - f.theta0) * body_.coil.largest_mean / 2,
-                     around = body_.coil.wire * pi / 4;
+                     around = std::max(body_.coil.wire, body_.coil.axial) * pi / 4;
         const auto rows = fitted(
             [&](double t) {
                 const double phi = low + t * (high - low);
                 const double psi = phi + shift - f.phi0 - k * pi / 2;
-                const double a = std::sin(psi / 2), b = std::sin(pi / 4 - psi / 2);
-                return Row{along * u_of(ground_cut(body_.coil, e.far, phi)), around * (k + a / (a + b))};
+                return Row{along * u_of(ground_cut(body_.coil, e.far, phi)),
+                           around * (k + in_quarter(psi, round()))};
             },
             2);
         TColgp_Array1OfPnt2d poles(1, static_cast<int>(rows.size()));
@@ -325,7 +353,7 @@ private:
         }
         const double rho = body_.coil.wire / 2;
         return 1.05 * ((body_.coil.largest_mean / 2 + rho) * (1 - std::cos(along / 2)) +
-                       rho * (1 - std::cos(around / 2)));
+                       (round() ? rho * (1 - std::cos(around / 2)) : side_warp(body_, along, around)));
     }
 
     // Of an edge's mesh points on its curve, see add_edge().
@@ -343,12 +371,13 @@ private:
                 break;
             }
             case TubeEdge::rail:
-                out.push_back((at.theta - low) / (high - low));
+                out.push_back(along_length(low, at.theta));
                 break;
             case TubeEdge::ring: {
                 const double k = std::floor((low - pi / 4) / (pi / 2) + 1e-9), phi0 = pi / 4 + k * pi / 2;
                 const double phi = at.r + 2 * pi * std::round(((low + high) / 2 - at.r) / (2 * pi));
-                out.push_back(std::abs(phi - phi0 - pi / 2) < 1e-9 ? 1 : quarter_parameter(phi, phi0));
+                out.push_back(std::abs(phi - phi0 - pi / 2) < 1e-9 ? 1
+                                                                   : quarter_parameter(phi, phi0, round()));
                 break;
             }
             case TubeEdge::cut: {
