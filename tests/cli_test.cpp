@@ -854,7 +854,22 @@ TEST_CASE("springs are found on the command line, and springs with hooks and leg
     CHECK_THAT(whorl_run({"pair", "spline W 30x2x14 x 25", "spline W 30x2x14"}).err,
                Catch::Contains("spline N"));
     CHECK_THAT(whorl_run({"pair", "gear m2 z20", "spring d2 D20 L50 n7"}).err,
-               Catch::Contains("does not go with it"));
+               Catch::Contains("guides no spring"));
+    CHECK_THAT(whorl_run({"pair", "gear m2 z20", "M10"}).err, Catch::Contains("does not go with it"));
+    const json nested = json::parse(
+        whorl_run({"pair", "spring d3 D30 L60 n6 closed ground", "spring d2 D20 L55 n8 LH", "--json"}).out);
+    CHECK(nested["goes_together"] == true);
+    CHECK(nested["mistakes"].empty());
+    CHECK(nested["values"]["nest_clearance"]["value"] == 5);
+    const auto rod = whorl_run({"pair", "round 18.5 x 60", "spring d2 D20 L50 n7", "--json"});
+    CHECK(rod.code == 1);
+    const json on_rod = json::parse(rod.out);
+    CHECK(on_rod["goes_together"] == false);
+    CHECK(on_rod["second"] == "spring d2 D20 L50 n7 closed RH");
+    CHECK(on_rod["mistakes"][0]["id"] == "rod");
+    CHECK(on_rod["mistakes"][0]["severity"] == "stop");
+    CHECK_THAT(whorl_run({"pair", "spring d2 D20 L50 n7", "round 40 x 60 bore 23"}).out,
+               Catch::Contains("They go together.") && Catch::Contains("Clearance in the bore"));
     const json spline = json::parse(whorl_run({"show", "spline EXT 24z x 2.5m x 30P x 5f", "--json"}).out);
     CHECK(spline["standard"] == "ISO 4156");
 }

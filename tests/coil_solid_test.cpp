@@ -98,7 +98,8 @@ void prove_springs(unsigned from, unsigned count) {
             const double x = dot(off, f.outwards) / (c.wire / 2), y = dot(off, f.upwards) / (c.axial / 2);
             const double edge = c.round ? std::hypot(x, y) : std::max(std::abs(x), std::abs(y));
             CHECK(edge < 1 + 1e-8);
-            if (c.round || (theta > c.line.begin() + 1e-9 && theta < c.line.end() - 1e-9)) // else one inside the wire's end
+            if (c.round || (theta > c.line.begin() + 1e-9 &&
+                            theta < c.line.end() - 1e-9)) // else one inside the wire's end
                 CHECK(edge > 1 - 1e-8);
             CHECK(std::abs(dot(off, c.line.point(theta).d1)) < 1e-9 * c.largest_mean);
             if (c.ground(false)) CHECK(q.z > -1e-9);
@@ -160,7 +161,10 @@ TEST_CASE("what is wrong with a spring is said with a remedy that helps") {
           Case{"spring d9 D52/30/52 L44 nt5 open", "coils_merge", Severity::stop},
           Case{"spring d2 D6 L50 n7", "small_index", Severity::advice},
           Case{"spring d1 D30 L50 n7", "large_index", Severity::advice},
-          Case{"spring d2 D20 L50 n7 ground tip 0.35", "thin_ground_end", Severity::advice}}) {
+          Case{"spring d2 D20 L50 n7 ground tip 0.35", "thin_ground_end", Severity::advice},
+          Case{"spring d2 D20 L50 n7 closed ground works 40..25 fatigue 300..900", "fatigue",
+               Severity::advice},
+          Case{"spring d4x2 D32 L50 n7 closed ground tip 0.35", "thin_ground_end", Severity::advice}}) {
         INFO(k.text);
         const Job job = add_piece({}, piece_of(k.text));
         const auto findings = findings_of(job, 0);
@@ -173,6 +177,25 @@ TEST_CASE("what is wrong with a spring is said with a remedy that helps") {
             CHECK(f.id != k.id);
     }
     CHECK(findings_of(add_piece({}, piece_of("spring d2 D20 L50 n7 closed ground")), 0).empty());
+    // flat-sided wire: where it is inside the next coil, however far the middles are apart; a cone's turns nest
+    const auto merges = [](const char* text) {
+        const auto found = findings_of(add_piece({}, piece_of(text)), 0);
+        return !found.empty() && found[0].id == "coils_merge";
+    };
+    CHECK(merges("spring d2x4 D24 p3.9 n6 open"));
+    CHECK_FALSE(merges("spring d2x4 D24 p4.2 n6 open"));
+    CHECK_FALSE(merges("spring d4x2 D32 p2.2 n6 open"));
+    CHECK_FALSE(merges("spring d2x4 D60..20 p3 n6 open"));
+    CHECK(merges("spring d4x4 D60..20 p3 n6 open")); // 3.33 narrower from turn to turn, the wire 4 broad
+    for (const auto& [text, clear] :
+         {std::pair{"torsion spring d3x2 D24 p3 n6 legs 30", true},
+          std::pair{"torsion spring d3x2 D24 n6 near leg 20 far leg 20 bent 90 r 4 40 down", false}}) {
+        INFO(text);
+        bool stopped = false;
+        for (const Finding& f : findings_of(add_piece({}, piece_of(text)), 0))
+            stopped = stopped || f.id == "ends_meet_coils";
+        CHECK(stopped != clear);
+    }
     // ends that are ground where the pitch changes already are refused in a sentence
     const Preview p =
         make_preview(piece_of("spring d2 D20 L50 n7 dead 1 closed ground"), 0, {}, LengthUnit::millimetre);

@@ -540,7 +540,7 @@ TEST_CASE("rectangular wire is typed in sheet and section, and its spring stands
     REQUIRE(clearance.isValid());
     b.window.sheet()->setCurrentIndex(clearance);
     QTest::keyClick(b.window.sheet(), Qt::Key_C, Qt::ControlModifier);
-    CHECK(QApplication::clipboard()->text() == "3 mm"); // 20 − 2 − 15
+    CHECK(QApplication::clipboard()->text() == "3.000 mm"); // 20 − 2 − 15
     choose(0);
     CHECK(b.session.job().pairs.empty());
     // a fatigue line of one's own is drawn beside the load, and typed there

@@ -176,6 +176,7 @@ const std::vector<Said>& everything() {
         {"spring d2 D20 L50 n7", 0, field::tolerance_grade, "1"},
         {"spring d2 D20 L50 n7", 0, field::length_over, "centreline"},
         {"spring d2 D20 L50 n7", 0, field::works, "40..10*gap/gap+20"},
+        {"spring d2 D20 L50 n7 works 40..30", 0, field::fatigue, "600*gap/gap..1000"},
         {"spring d2 D20 L50 n7", 0, field::made_at, "40N"},
         {"spring d2 D20 L50 n7", 0, field::start_angle, "30"},
         {"spring d2 D20 p6 n7", 0, field::pitch, "6..gap/gap*4@5..6"},

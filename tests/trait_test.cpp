@@ -86,7 +86,9 @@ TEST_CASE("which two zones go together, and in which order") {
         {drum, "round 8 x 10", PairKind::drum_and_roller, {}},
         {rib, "round 8 x 10", {}, {}},
         {"spring d1 D12 L30 n8", cam, PairKind::spring_and_lobe, {}},
-        {"spring d1 D12 L30 n8", "round 8 x 10", {}, {}},
+        {"spring d1 D12 L30 n8", "round 8 x 10", PairKind::spring_and_guide, {}},
+        {"spring d1 D12 L30 n8", "hex 8 x 10", {}, {}},
+        {"spring d1 D12 L30 n8", "spring d2 D20 L30 n4", PairKind::nested_springs, PairKind::nested_springs},
         {"bend d8 180 r20", "round 8 x 10", {}, {}},
         {"round 8 x 10", "round 9 x 10", {}, {}},
         {"knurl axial pitch 1 on 20 x 15", "nut M10", {}, {}},
@@ -120,8 +122,9 @@ TEST_CASE("which two zones go together, and in which order") {
 
 TEST_CASE("two zones that don't go together are refused with what does") {
     Job job = add_piece(add_piece({}, piece_of("knurl axial pitch 1 on 20 x 15")), piece_of("M10 x 20"));
-    for (const char* word : {"two threads", "two gears", "a cam and its follower", "roller", "a spring",
-                             "a U-clamp and its strap", "a grooved bush and its pin",
-                             ", or a splined shaft and its hub; these don't go together"})
+    for (const char* word :
+         {"two threads", "two gears", "a cam and its follower", "roller", "a spring",
+          "a U-clamp and its strap", "a grooved bush and its pin", "a splined shaft and its hub",
+          "a spring and the round rod or bore", ", or a spring in another one; these don't go together"})
         CHECK_THROWS_WITH(add_pair(job, {0, 0}, {1, 0}), Catch::Contains(word));
 }

@@ -122,7 +122,7 @@ TEST_CASE("flat-sided wire is written as it is read, and what can't be is refuse
     CHECK_THAT(why("spring d4x0.3 D32 L60 n8"), Catch::Contains("up to 8 times"));
     CHECK_THAT(why("spring d4x-1 D32 L60 n8"), Catch::Contains("along the axis"));
     CHECK_THAT(why("extension spring d2x2 D20 n10"), Catch::Contains("of round wire"));
-    CHECK_THAT(why("spring d20x2 D20 L60 n8"), Catch::Contains("meet in the middle"));
+    CHECK_THAT(why("spring d20x10 D20 L60 n8"), Catch::Contains("meet in the middle"));
     CHECK(axial_part("w_x*2 x h") == " h");
     CHECK(axial_part("w_x*2") == "w_x*2");
     const ResolvedCoil made = spring("spring d4x2 D32 L60 n8 closed ground at 40");

@@ -277,8 +277,10 @@ private:
                                  end());
             w.text += " " + take().text;
         }
-        const WireSize size = located(w, [&] { return read_wire(w.text, out_.unit); });
-        if (!size.axial) located(w, [&] { return require_one_number(w.text, "wire"), 0; });
+        const WireSize size = located(w, [&] {
+            if (axial_part(w.text) == w.text) require_one_number(w.text, "wire");
+            return read_wire(w.text, out_.unit);
+        });
         out_.spec.wire = size.across;
         out_.spec.axial = size.axial;
     }
