@@ -60,14 +60,16 @@ std::string spring_chart(const ResolvedCoil& c, LengthUnit unit, double x0, doub
     text(x0, y0 + height + 5, torsion ? "free" : "L0 " + place(0));
     text(x0 + width, y0 + height + 5, (compression ? "Lc " : "") + place(most.travel));
     if (const auto t = spring_tolerance(c)) { // EN 15800's limits of the load
-        std::string low, high;
-        for (int i = 0; i <= 40; ++i) {
-            const LoadCurve::Point p = c.curve.at_travel(most.travel * i / 40);
-            const double off = t->load(p.load);
-            high += n(x_of(p.travel)) + "," + n(y_of(std::min(most.load, p.load + off))) + " ";
-            low = n(x_of(p.travel)) + "," + n(y_of(std::max(0.0, p.load - off))) + " " + low;
+        std::string band;
+        for (int i = 0; i <= 81; ++i) { // there above, back below
+            const LoadCurve::Point p = c.curve.at_travel(most.travel * std::min(i, 81 - i) / 40);
+            const double load = p.load + (i <= 40 ? 1 : -1) * t->load(p.load);
+            band.append(n(x_of(p.travel)))
+                .append(",")
+                .append(n(y_of(std::clamp(load, 0.0, most.load))))
+                .append(" ");
         }
-        out += "  <polygon class=\"band\" points=\"" + high + low + "\"/>\n";
+        out += "  <polygon class=\"band\" points=\"" + band + "\"/>\n";
     }
     out += "  <polyline class=\"curve\" points=\"";
     for (const LoadCurve::Point& p : c.curve.points())

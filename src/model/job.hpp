@@ -255,6 +255,8 @@ struct BendForm {
 using Form = OneOf<PlainForm, ThreadForm, GearForm, RackForm, CoilForm, KnurlForm, LobeForm, DrumForm,
                    BendForm, GrooveForm, SilhouetteForm, SplineForm>;
 
+bool operator==(const Form& a, const Form& b);
+
 // The chain a zone belongs to. Outer zones follow each other from the piece's near end, near-bore zones from
 // its near face inwards, far-bore zones from its far face inwards.
 enum class Where { outer, near_bore, far_bore };

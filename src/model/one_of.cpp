@@ -16,17 +16,17 @@ template<class... T>
 OneOf<T...>& OneOf<T...>::operator=(OneOf&&) noexcept = default;
 template<class... T>
 OneOf<T...>::~OneOf() = default;
-template<class... T>
-bool OneOf<T...>::operator==(const OneOf& o) const requires(std::equality_comparable<T>&&...) {
-    return static_cast<const std::variant<T...>&>(*this) == static_cast<const std::variant<T...>&>(o);
-}
-
 // As job.hpp and resolve.hpp have them: Form, ResolvedForm.
 template class OneOf<PlainForm, ThreadForm, GearForm, RackForm, CoilForm, KnurlForm, LobeForm, DrumForm,
                      BendForm, GrooveForm, SilhouetteForm, SplineForm>;
 template class OneOf<ResolvedPlain, ResolvedScrew, ResolvedWheel, ResolvedBar, ResolvedSpring,
                      ResolvedKnurling, ResolvedLobe, ResolvedTrack, ResolvedElbow, ResolvedGrooving,
                      ResolvedShape, ResolvedSplining>;
+
+bool operator==(const Form& a, const Form& b) {
+    return a.index() == b.index() &&
+           std::visit([&]<class F>(const F& form) { return form == *std::get_if<F>(&b); }, a);
+}
 
 Zone::Zone() = default;
 Zone::Zone(const Zone&) = default;

@@ -22,9 +22,10 @@ public:
     OneOf& operator=(OneOf&&) noexcept;
     ~OneOf();
     template<class U>
-    requires(std::same_as<std::remove_cvref_t<U>, T> || ...) OneOf(U&& one)
-        : std::variant<T...>(std::forward<U>(one)) {} // NOLINT(google-explicit-constructor)
-    bool operator==(const OneOf&) const requires(std::equality_comparable<T>&&...);
+    requires(std::same_as<std::remove_cvref_t<U>, T> || ...) // so that copies are not made by it
+        // NOLINTNEXTLINE(bugprone-forwarding-reference-overload,google-explicit-constructor,hicpp-explicit-conversions)
+        OneOf(U&& one)
+        : std::variant<T...>(std::forward<U>(one)) {}
 };
 
 template<class>

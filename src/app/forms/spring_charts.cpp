@@ -395,10 +395,12 @@ private:
                      },
                  .remove = [=] { stand(0, false); }});
         p_.setFont(text_font(11));
-        double x = in_.left() + 4;
+        double x = in_.left() + 4, y = in_.top() + 8;
         const auto say = [&](const QString& words, Canvas::Spot spot) {
             const double w = number_width(p_.font(), words) + 8;
-            view_.dimension_text(p_, {x + w / 2, in_.top() + 8}, words, std::move(spot));
+            if (x + w > in_.right() && x > in_.left() + 4)
+                x = in_.left() + 4, y += 17; // under the one before
+            view_.dimension_text(p_, {x + w / 2, y}, words, std::move(spot));
             x += w + 4;
         };
         const QString load = text(now.load, now.load < 100 ? 2 : 1) + (torsion ? " N·mm" : " N");
