@@ -23,7 +23,7 @@ SPRINGS = [
     ("spring d2 D20 p6 n5 open", 0.8, 0.03),
     ("spring d2 D26..16 p7 n5 open", 0.8, 0.03),
     ("spring d2 D20 p5..8 n5 open LH", 0.8, 0.03),
-    ("spring d4x2.5 D32 p6 n4 open", 0.9, 0.03),
+    ("spring d4x2.5 D32 p5 n8 open", 0.9, 0.03),
     ("spring d2x4 D28 p9 n4 open", 0.9, 0.03),
     ("extension spring d2 D16 n20 hooks half", 0.9, 0.03),
 ]

@@ -274,7 +274,7 @@ TEST_CASE("a fatigue line of one's own is held against the stresses between two 
     CHECK(value(c, "fatigue_upper") == Approx(600 + 0.4 * low));
     CHECK(value(c, "fatigue_safety") == Approx((600 + 0.4 * low - low) / (high - low)));
     CHECK(c.spec.fatigue->upper(1000) == Approx(1000)); // they meet there
-        CHECK(write_spring(c.spec) == "spring d2 D20 L50 n7 closed ground RH works 40..60N fatigue 600..1000");
+    CHECK(write_spring(c.spec) == "spring d2 D20 L50 n7 closed ground RH works 40..60N fatigue 600..1000");
     CHECK(parse_spring(write_spring(c.spec)).spec == c.spec);
     CHECK_FALSE(
         find_value(spring("spring d2 D20 L50 n7 closed ground fatigue 600..1000").values, "fatigue_upper"));
@@ -284,7 +284,8 @@ TEST_CASE("a fatigue line of one's own is held against the stresses between two 
     CHECK(working_stresses(t)->first == Approx(value(t, "stress_2")));
     CHECK(working_stresses(t)->second == Approx(value(t, "stress_1")));
     const ResolvedCoil f = spring("spring d2x2 D20 L50 n7 closed ground works 40..30");
-    CHECK(working_stresses(f)->second == Approx(value(f, "stress_2")));
+    CHECK(working_stresses(f)->second ==
+          Approx(1.1263 * value(f, "stress_2")).epsilon(1e-3)); // square wire of index 10
     for (const auto& [words, says] :
          {std::pair{"fatigue 600", "two stresses"}, std::pair{"fatigue 900..600", "rise"},
           std::pair{"fatigue -5..600", "rise"}, std::pair{"fatigue 5..6000", "at most 5000"},

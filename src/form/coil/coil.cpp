@@ -3,6 +3,7 @@
 #include "form/coil/coil_load.hpp"
 #include "form/coil/coil_shape.hpp"
 #include "form/coil/coil_values.hpp"
+#include "form/coil/curved_twist.hpp"
 
 #include "form/tooth/tooth_range.hpp"
 #include "quantity/expression.hpp"
@@ -286,11 +287,15 @@ ResolvedCoil resolve_coil(const CoilSpec& s) {
     ResolvedCoil c = shape_of(s);
     measure(c);
     const double begin = c.near_turns.dead, end = c.total - c.far_turns.dead;
-    const double cubes = gauss<gauss_12>(begin, end, std::max(4, static_cast<int>(c.active)),
-                                         [&](double turn) { return std::pow(mean_diameter_at(c, turn), 3); });
-    c.rate = 4 * m->shear_modulus * c.shape().twist() / (pi * cubes);
+    const TwistOver twist(c.shape(), c.smallest_mean, c.largest_mean);
+    const double gives =
+        gauss<gauss_12>(begin, end, std::max(4, static_cast<int>(c.active)), [&](double turn) {
+            const double D = mean_diameter_at(c, turn);
+            return D * D * D / twist.twist(D);
+        });
+    c.rate = 4 * m->shear_modulus / (pi * gives);
     if (s.kind == SpringKind::compression)
-        close_coil(c, m->shear_modulus);
+        close_coil(c);
     else
         load_ends(c, m->elastic_modulus);
     c.curve = load_curve(c);

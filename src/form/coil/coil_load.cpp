@@ -2,6 +2,7 @@
 
 #include "form/coil/coil_shape.hpp"
 #include "form/coil/coil_values.hpp"
+#include "form/coil/curved_twist.hpp"
 #include "form/coil/station_places.hpp"
 #include "form/word_reader.hpp"
 #include "quantity/expression.hpp"
@@ -42,24 +43,27 @@ double lying(const ResolvedCoil& c, double turn) {
     return std::sqrt(std::max(0.0, c.wire * c.wire - step * step));
 }
 
+double shear_modulus_of(const ResolvedCoil& c) {
+    return find_spring_wire(c.spec.material)->shear_modulus;
+}
+TwistOver twist_of(const ResolvedCoil& c) {
+    return {c.shape(), c.smallest_mean, c.largest_mean};
+}
+
 // What a turn gives under one newton, mm, and how far it can fall. The diameter is the mean one.
 struct Turn {
     double gives = 0, falls = 0, diameter = 0;
     double lies_at() const { return falls / gives; } // N
 };
-Turn turn_at(const ResolvedCoil& c, double shear_modulus, double turn) {
+Turn turn_at(const ResolvedCoil& c, const TwistOver& twist, double turn) {
     Turn t;
     t.diameter = mean_diameter_at(c, turn);
-    t.gives = pi * std::pow(t.diameter, 3) / (4 * shear_modulus * c.shape().twist());
+    t.gives = pi * std::pow(t.diameter, 3) / (4 * shear_modulus_of(c) * twist.twist(t.diameter));
     const bool near = turn < c.near_turns.dead - 1e-9;
     const bool far = turn > c.total - c.far_turns.dead + 1e-9;
     if ((near && !gapes(c, false)) || (far && !gapes(c, true))) return t; // lies already
     t.falls = std::max(0.0, pitch_asked_at(c, turn) - lying(c, turn));
     return t;
-}
-
-double shear_modulus_of(const ResolvedCoil& c) {
-    return find_spring_wire(c.spec.material)->shear_modulus;
 }
 
 constexpr int parts_of_turn = 240;
@@ -72,11 +76,11 @@ std::vector<LoadCurve::Point> closing(const ResolvedCoil& c) {
         if (travel > 0) out.push_back({travel, load, to_stress * load * c.largest_mean});
         return out;
     }
-    const double G = shear_modulus_of(c);
+    const TwistOver twist = twist_of(c);
     const int n = std::max(1, static_cast<int>(std::ceil(c.total * parts_of_turn)));
     std::vector<Turn> open;
     for (int i = 0; i < n; ++i)
-        if (const Turn t = turn_at(c, G, c.total * (i + 0.5) / n); t.falls > 0) open.push_back(t);
+        if (const Turn t = turn_at(c, twist, c.total * (i + 0.5) / n); t.falls > 0) open.push_back(t);
     std::ranges::sort(open, {}, &Turn::lies_at);
     std::vector<double> widest(open.size() + 1, 0.0); // of those that lie no sooner
     for (std::size_t i = open.size(); i-- > 0;)
@@ -194,10 +198,10 @@ CoilSpec sprung(const ResolvedCoil& c, const LoadCurve::Point& at) {
         if (stands_apart) s.pitch = {CoilStation{mm(std::max(tight_pitch(s), c.pitch * c.total / turns))}};
         return s;
     }
-    const double G = shear_modulus_of(c);
+    const TwistOver twist = twist_of(c);
     const auto pressed =
         [&](double turn) { // its pitch then, half a hundredth of the wire off the next one at least
-            const Turn t = turn_at(c, G, turn);
+            const Turn t = turn_at(c, twist, turn);
             const double lies = lying(c, turn), nests = c.wire * c.wire - lies * lies,
                          least = !c.round ? std::max(coils_apart * lies, 0.01 * c.axial)
                                           : std::sqrt(std::max(1e-4 * c.wire * c.wire,
@@ -235,7 +239,8 @@ CoilSpec sprung(const ResolvedCoil& c, const LoadCurve::Point& at) {
     return s;
 }
 
-void close_coil(ResolvedCoil& c, double shear_modulus) {
+void close_coil(ResolvedCoil& c) {
+    const TwistOver twist = twist_of(c);
     const double d = c.axial,
                  by_load = 1 / (2 * c.shape().twist_modulus()); // of the stress, and the diameter
     double over =
@@ -265,7 +270,7 @@ void close_coil(ResolvedCoil& c, double shear_modulus) {
         if (b / full_turn > from && b / full_turn < to) places.push_back(b / full_turn);
     c.straight_to = 1e300;
     for (const double turn : places) {
-        const Turn t = turn_at(c, shear_modulus, turn);
+        const Turn t = turn_at(c, twist, turn);
         const double force = t.lies_at(), stress = by_load * force * t.diameter;
         c.force_at_solid = std::max(c.force_at_solid, force);
         c.straight_to = std::min(c.straight_to, force);
@@ -275,8 +280,7 @@ void close_coil(ResolvedCoil& c, double shear_modulus) {
         if (gapes(c, far)) // lie first, or last
             c.force_at_solid = std::max(
                 c.force_at_solid,
-                turn_at(c, shear_modulus, far ? c.total - c.far_turns.dead / 2 : c.near_turns.dead / 2)
-                    .lies_at());
+                turn_at(c, twist, far ? c.total - c.far_turns.dead / 2 : c.near_turns.dead / 2).lies_at());
 }
 
 // EN 13906-2 and -3: what an extension spring holds before its coils part, and what a torsion spring turns by.
@@ -364,11 +368,10 @@ std::string write_fatigue(const FatigueLine& line) {
 
 std::optional<std::pair<double, double>> working_stresses(const ResolvedCoil& c) {
     if (c.spec.works.size() != 2) return {};
-    double k = 1; // a torsion spring's stress has its q already
-    if (c.spec.kind != SpringKind::torsion && c.round) {
-        const double w = c.largest_mean / c.wire;
-        k = (w + 0.5) / (w - 0.75);
-    }
+    const double w = c.largest_mean / c.wire;
+    const double k = c.spec.kind == SpringKind::torsion ? 1 // its stress has its q already
+                     : c.round                          ? (w + 0.5) / (w - 0.75)
+                                                        : curved_twist(c.shape(), c.largest_mean).stress;
     const double a = k * at_state(c, c.spec.works[0]).stress, b = k * at_state(c, c.spec.works[1]).stress;
     return std::minmax(a, b);
 }

@@ -33,7 +33,7 @@ std::string write_fatigue(const FatigueLine& line);
 std::string write_states(const std::vector<SprungState>& states, SpringKind kind, LengthUnit unit);
 
 // Solid length, and force and stress there, and what ends bear, into the coil.
-void close_coil(ResolvedCoil& coil, double shear_modulus);
+void close_coil(ResolvedCoil& coil);
 void load_ends(ResolvedCoil& coil, double elastic_modulus);
 
 } // namespace whorl

@@ -1,6 +1,7 @@
 #include "form/coil/coil_values.hpp"
 
 #include "form/coil/coil_load.hpp"
+#include "form/coil/curved_twist.hpp"
 #include "form/coil/find_spring.hpp"
 #include "form/coil/spring_block.hpp"
 #include "quantity/expression.hpp"
@@ -217,18 +218,23 @@ private:
         }
         list_tips();
         list_index();
-        number("spring_rate", "Spring rate, N/mm", c_.rate,
-               (cylinder() ? said("EN 13906-1, R = G·d⁴/(8·D³·n)",
-                                  "R = 4·G·It/(π·D³·n), It the rectangle's by St Venant's torsion")
-                           : said("each turn by its own diameter: R = G·d⁴/(8·∫D³ dn)",
-                                  "each turn by its own diameter: R = 4·G·It/(π·∫D³ dn)")) +
-                   (closes_at_once(c_)                ? ""
-                    : cylinder() && c_.of_one_pitch() ? ", once the closed turns lie"
-                                                      : ", until the first turn lies down"));
-        if (!c_.round)
+        number(
+            "spring_rate", "Spring rate, N/mm", c_.rate,
+            (cylinder()
+                 ? said("EN 13906-1, R = G·d⁴/(8·D³·n)", "R = 4·G·It·c/(π·D³·n), c of the coil's curvature")
+                 : said("each turn by its own diameter: R = G·d⁴/(8·∫D³ dn)",
+                        "each turn by its own diameter: R = 4·G·It/(π·∫D³/c dn), c of its curvature")) +
+                (closes_at_once(c_)                ? ""
+                 : cylinder() && c_.of_one_pitch() ? ", once the closed turns lie"
+                                                   : ", until the first turn lies down"));
+        if (!c_.round) {
             number(
                 "twist_constant", "Twisting It, mm⁴", c_.shape().twist(),
                 "St Venant: a·b³·(1/3 − 64·b/(π⁵·a)·Σ tanh(k·π·a/2b)/k⁵), a the longer side, corners sharp");
+            range("curvature_factor", "Curvature, c", curved_twist(c_.shape(), c_.largest_mean).stiffness,
+                  curved_twist(c_.shape(), c_.smallest_mean).stiffness,
+                  "by Michell's equation of a ring sector, over straight wire", ValueKind::number);
+        }
         number("shear_modulus", "Shear modulus, MPa", m.shear_modulus,
                std::string("EN 13906-1, wire of ") + m.name);
         const bool cylinder = this->cylinder(), at_once = closes_at_once(c_);
@@ -251,11 +257,15 @@ private:
         number("force_at_solid", "Force at solid, N", c_.force_at_solid,
                at_once ? "F = R·(L0 − Lc)" : "the last turn lies down: F = G·d⁴·(p − s)/(8·D³)");
         number("stress_at_solid", "Stress at solid, MPa", c_.stress_at_solid,
-               !c_.round ? "F·D/(2·Wt), St Venant's torsion, in the middle of the longer sides; the coil's "
-                           "curvature adds to it inside"
+               !c_.round ? "τ = F·D/(2·Wt), St Venant's torsion, in the middle of the longer sides"
                : at_once ? "EN 13906-1, τ = 8·F·D/(π·d³)"
                          : "turn by turn as it lies down: τ = G·d·(p − s)/(π·D²), the largest");
-        if (c_.round) list_round_compression();
+        if (c_.round)
+            list_round_compression();
+        else
+            number("corrected_stress_at_solid", "Corrected stress, MPa",
+                   c_.stress_at_solid * curved_twist(c_.shape(), c_.stressed_diameter).stress,
+                   "the largest by Michell's equation of a ring sector: curvature and direct shear");
         list_strength(0.56, "EN 13906-1, 0.56·Rm at solid");
         if (const auto strength = strength_of(s); strength && c_.stress_at_solid > 0)
             number("safety_at_solid", "Safety at solid", 0.56 * *strength / c_.stress_at_solid,
@@ -378,10 +388,11 @@ private:
             const double range = std::abs(at[1].stress - at[0].stress);
             number("stress_range", "Stress range, MPa", range,
                    torsion && c_.round ? "between them, with q" : "between them, uncorrected");
-            if (!torsion && c_.round) {
-                const double w = c_.largest_mean / d_;
-                number("corrected_stress_range", "Corrected range, MPa", range * (w + 0.5) / (w - 0.75),
-                       "EN 13906-1, k = (w + 0.5)/(w − 0.75)");
+            if (!torsion) {
+                const auto [low, high] = *working_stresses(c_);
+                number(
+                    "corrected_stress_range", "Corrected range, MPa", high - low,
+                    said("EN 13906-1, k = (w + 0.5)/(w − 0.75)", "by Michell's equation of a ring sector"));
             }
             if (const auto& line = c_.spec.fatigue) {
                 const auto [low, high] = *working_stresses(c_);
