@@ -252,10 +252,15 @@ private:
                                       : "coils on each other: Lc = (nt + 1)·d");
         if (!at_once)
             number("straight_to", "Rate holds to, N", c_.straight_to,
-                   "the first turn lies down: F = G·d⁴·(p − s)/(8·D³), s = √(d² − ΔR²) as it lies; stiffer "
-                   "beyond");
+                   said("the first turn lies down: F = G·d⁴·(p − s)/(8·D³), s = √(d² − ΔR²) as it lies; "
+                        "stiffer beyond",
+                        "the first turn lies down: F = 4·G·It·c·(p − s)/(π·D³), s = h as it lies, 0 where it "
+                        "nests; stiffer "
+                        "beyond"));
         number("force_at_solid", "Force at solid, N", c_.force_at_solid,
-               at_once ? "F = R·(L0 − Lc)" : "the last turn lies down: F = G·d⁴·(p − s)/(8·D³)");
+               at_once ? "F = R·(L0 − Lc)"
+                       : said("the last turn lies down: F = G·d⁴·(p − s)/(8·D³)",
+                              "the last turn lies down: F = 4·G·It·c·(p − s)/(π·D³)"));
         number("stress_at_solid", "Stress at solid, MPa", c_.stress_at_solid,
                !c_.round ? "τ = F·D/(2·Wt), St Venant's torsion, in the middle of the longer sides"
                : at_once ? "EN 13906-1, τ = 8·F·D/(π·d³)"
