@@ -324,6 +324,11 @@ TEST_CASE("a spring's load curve is written as a table and drawn under its secti
     CHECK_THAT(chart, Contains("class=\"band\" points=\"30," +
                                number_text(100 - limits->load(0) / pressed.force_at_solid * 60, 3) + " ") &&
                           Contains(" 30,100 \"/>"));
+    CHECK_THAT(
+        chart,
+        Contains(" 130,40 130," +
+                 number_text(40 + limits->load(pressed.force_at_solid) / pressed.force_at_solid * 60, 3) +
+                 " "));
     CHECK_THAT(coil_svg(pressed, LengthUnit::millimetre),
                Contains("polyline") && Contains(">L0 50<") && Contains("<ellipse"));
     const std::string flat = coil_svg(coil("spring d4x2 D32 L60 n8 closed ground"), LengthUnit::millimetre);

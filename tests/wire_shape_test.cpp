@@ -152,6 +152,16 @@ TEST_CASE("springs of square and rectangular wire have the rate of their twist")
     const ResolvedCoil cone = spring("spring d2x3 D60..20 L40 n4 open");
     CHECK(cone.solid_length < 2 * 3 + 3);
     CHECK(spring("spring d6x3 D60..20 L40 n4 open").solid_length == Approx(4 * 3 + 3));
+    // where they pass each other in height, what is between them is a step of the radius less the breadth
+    CHECK(spring("spring d2x4 D60..20 p3 n4 open").gap_between == Approx(20.0 / 4 - 2).epsilon(1e-6));
+    // two dead turns at an end lie half a hundredth of the height apart
+    const double lead = std::atan(2 * 1.005 / (pi * 32));
+    CHECK(spring("spring d4x2 D32 L60 n8 dead 4 closed ground").near_turns.pitch ==
+          Approx(2 * 1.005 / std::cos(lead)).epsilon(1e-6));
+    // as long and as wide as its section stands, leaning by the lead
+    const ResolvedCoil bare = spring("torsion spring d3x2 D24 p3 n6");
+    CHECK(bare.overall == Approx(18 + 2 * std::cos(std::atan(3 / (pi * 24)))).epsilon(1e-9));
+    CHECK(bare.reach == Approx(13.5).margin(0.01));
     // bending: M/α = E·h·b³/(2160·D·n)
     const ResolvedCoil t = spring("torsion spring d3x2 D24 n6 legs 30");
     CHECK(t.torsion_rate == Approx(206000 * 2 * 27 / (2160.0 * 24 * 6)));
