@@ -63,6 +63,8 @@ TEST_CASE("a rod goes into a spring that leaves it room, free and wound") {
     CHECK_FALSE(find_value(free.values, "wound_inside"));
     // hooks over the axis
     CHECK(wrong(spring_over_rod(spring("extension spring d1.6 D12 n20"), 8)) == Ids{"hooks"});
+    CHECK(wrong(spring_over_rod(spring("extension spring d1.6 D12 n20 near side far extended 40"), 8)) ==
+          Ids{"hooks"});
     CHECK(spring_over_rod(spring("extension spring d1.6 D12 n20 hooks side"), 8).goes_together());
 }
 

@@ -192,11 +192,8 @@ void check_form(const ResolvedSpring& spring, const ZoneLook& look) {
 template<>
 void check_pair<PairKind::spring_and_guide>(const Looking& look, const PairInJob& both) {
     const ResolvedCoil& spring = *both.first.coil();
-    const bool bore = both.second.in_bore();
-    const SpringFit fit = bore ? spring_in_bore(spring, 2 * in_mm(both.second.smallest_radius()))
-                               : spring_over_rod(spring, 2 * in_mm(both.second.largest_radius()));
-    for (const PairMistake& m : fit.mistakes) {
-        std::optional<Remedy> remedy; // as far off as the wire is thick, a tenth of it at least
+    for (const PairMistake& m : spring_fit(spring, both.second).mistakes) {
+        std::optional<Remedy> remedy; // with a tenth of the wire left between, 0.1 mm at least
         const double play = std::max(0.1 * spring.wire, 0.1);
         if (m.id == "rod" && m.limit > 2 * play) {
             const std::string text = rounded_down(m.limit - play, 0.1);

@@ -1,5 +1,5 @@
-// whorl pair: how two threads, splines, springs go together, or two gears, or a gear and a rack mesh. whorl ratio: tooth
-// counts.
+// whorl pair: how two threads, splines or springs go together, or two gears, or a gear and a rack mesh.
+// whorl ratio: tooth counts.
 #include "cli/commands.hpp"
 #include "cli/print.hpp"
 
@@ -133,9 +133,8 @@ SpringFit guided(const ResolvedCoil& spring, const Designation& d, const std::st
             "\"round 40 x 60 bore 26\", or another spring stands in it.");
     const Piece piece = piece_of(text);
     const ResolvedPiece r = resolve_piece(piece, {});
-    for (const ResolvedZone& z : r.zones)
-        if (z.in_bore()) return spring_in_bore(spring, 2 * in_mm(z.smallest_radius()));
-    return spring_over_rod(spring, 2 * in_mm(r.zones.front().largest_radius()));
+    const auto bore = std::ranges::find_if(r.zones, &ResolvedZone::in_bore);
+    return spring_fit(spring, bore == r.zones.end() ? r.zones.front() : *bore);
 }
 
 int pair_springs(const Designation& one, const Designation& two, const Options& o, std::ostream& out) {

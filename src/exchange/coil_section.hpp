@@ -5,8 +5,8 @@
 
 namespace whorl {
 
-// The wire's section there: an ellipse, of flat-sided wire a rectangle, about (z, x), `along` half as long along the axis as it is tall,
-// `across` half as wide; x is the distance from the axis, negative on the other side. What lies beyond `low`
+// The wire's section there: an ellipse, of flat-sided wire a rectangle, about (z, x), `along` half as long along the axis as
+// it is tall, `across` half as wide; x is the distance from the axis, negative on the other side. What lies beyond `low`
 // and `high` is ground off.
 struct WireSection {
     double z = 0, x = 0;

@@ -89,11 +89,12 @@ SpringFit spring_over_rod(const ResolvedCoil& c, double rod) {
     }
     if (c.spec.kind == SpringKind::extension)
         for (const WireEnd* e : {&c.spec.near, &c.spec.far})
-            if (e->kind == WireEndKind::half || e->kind == WireEndKind::full || e->kind == WireEndKind::eye) {
-                r.wrong("hooks",
-                        "A " + std::string(word(e->kind)) +
-                            " hook stands across the spring's axis, where the rod is.",
-                        0, 0);
+            if (e->is_hook() && e->kind != WireEndKind::side) {
+                r.wrong(
+                    "hooks",
+                    "A hook of the kind " + std::string(word(e->kind)) +
+                        " stands across the spring's axis, where the rod is; write side for one beside it.",
+                    0, 0);
                 break;
             }
     if (least <= rod)
@@ -140,10 +141,10 @@ SpringFit nested_springs(const ResolvedCoil& one, const ResolvedCoil& other) {
             "De grown by 0.1·(p² − 0.8·p·d − 0.2·d²)/D, EN 13906-1; the outer one's own growth left out");
     if (room <= grown)
         r.wrong("nest",
-                room <= outside(in) ? "The inner spring is " + size(outside(in)) +
-                                          " outside, and the outer one " + size(room) + " inside."
-                                    : "The inner spring grows to " + size(grown) +
-                                          " before it is solid; the outer one is " + size(room) + " inside.",
+                (room <= outside(in) ? "The inner spring is " + size(outside(in)) + " outside"
+                                     : "The inner spring grows to " + size(grown) + " before it is solid") +
+                    "; the outer one is " + size(room) +
+                    " inside. Make the inner one narrower, or of thinner wire.",
                 outside(in), room);
     if (one.spec.hand == other.spec.hand)
         r.wrong("hands",
@@ -166,6 +167,12 @@ SpringFit nested_springs(const ResolvedCoil& one, const ResolvedCoil& other) {
     if (all > 0)
         r.number("inner_share", "Of it the inner, %", 100 * load_at(in, shortest) / all, "at that length");
     return std::move(r.out);
+}
+
+SpringFit spring_fit(const ResolvedCoil& spring, const ResolvedZone& other) {
+    return other.coil()      ? nested_springs(spring, *other.coil())
+           : other.in_bore() ? spring_in_bore(spring, 2 * in_mm(other.smallest_radius()))
+                             : spring_over_rod(spring, 2 * in_mm(other.largest_radius()));
 }
 
 } // namespace whorl

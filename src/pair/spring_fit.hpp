@@ -9,6 +9,7 @@
 #pragma once
 
 #include "form/coil/coil.hpp"
+#include "model/resolve.hpp"
 #include "pair/pair_mistake.hpp"
 
 #include <vector>
@@ -23,6 +24,8 @@ struct SpringFit {
     bool goes_together() const;
 };
 
+// With what it is paired with: a spring, a plain rod, or a bore.
+SpringFit spring_fit(const ResolvedCoil& spring, const ResolvedZone& other);
 SpringFit spring_over_rod(const ResolvedCoil& spring, double rod);            // mm, its largest diameter
 SpringFit spring_in_bore(const ResolvedCoil& spring, double bore);            // mm, its smallest diameter
 SpringFit nested_springs(const ResolvedCoil& one, const ResolvedCoil& other); // the wider one is the outer

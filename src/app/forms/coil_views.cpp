@@ -179,9 +179,7 @@ void fit_rows(SheetBuilder& b, const ResolvedCoil& coil) {
         const ZoneRef there = pair.first == here ? pair.second : pair.first;
         const Piece& piece = job.pieces[there.piece];
         const ResolvedZone other = resolve_piece(piece, resolve_names(job)).zones.at(there.zone);
-        const SpringFit fit = other.coil()      ? nested_springs(coil, *other.coil())
-                              : other.in_bore() ? spring_in_bore(coil, 2 * in_mm(other.smallest_radius()))
-                                                : spring_over_rod(coil, 2 * in_mm(other.largest_radius()));
+        const SpringFit fit = spring_fit(coil, other);
         const QString name = QString::fromStdString(piece.name);
         b.group("fit", (other.coil() ? "With " : other.in_bore() ? "In " : "On ") + name);
         b.note(fit.goes_together() ? "goes together" : "does not go together, see the checks",

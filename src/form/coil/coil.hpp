@@ -1,4 +1,5 @@
-// Compression and torsion springs of round, square and rectangular wire, extension springs of round wire: what is asked, and what follows from it.
+// Compression and torsion springs of round, square and rectangular wire, extension springs of round wire: what is asked, and
+// what follows from it.
 //
 //   CoilSpec --resolve_coil()--> ResolvedCoil (EN 13906-1, the centreline, sources)
 //
@@ -16,14 +17,17 @@
 //
 // The active pitch may go through stations (stations.hpp); p is its mean then, ∫p/n.
 //
-// The rate of wire of any shape is R = 4·G·It/(π·D³·n), the shear stress F·D/(2·Wt) (wire_shape.hpp), which for round wire are
+// The rate of wire of any shape is R = 4·G·It·c/(π·D³·n), the shear stress F·D/(2·Wt) (wire_shape.hpp; c of the coil's
+// curvature, 1 of round wire: curved_twist.hpp), which for round wire are
 // EN 13906-1's G·d⁴/(8·D³·n) and 8·F·D/(π·d³). d stands for what the wire has along the axis where lengths are meant.
 //
-// Springs of several diameters, or of several pitches, close turn by turn, the widest or the narrowest first. A turn that lies takes the height
+// Springs of several diameters, or of several pitches, close turn by turn, the widest or the narrowest first. A turn that lies
+// takes the height
 //
 //   s = √(d² − ΔR²), ΔR the difference of radius from one turn to the next; 0 where that is more than the wire
 //
-// since turns nest; flat-sided wire has 0 where ΔR is its breadth or more, else its height. It lies down at the force G·d⁴·(p − s)/(8·D³) and the shear stress G·d·(p − s)/(π·D²), which does
+// since turns nest; flat-sided wire has 0 where ΔR is its breadth or more, else its height. It lies down at the force
+// G·d⁴·(p − s)/(8·D³) and the shear stress G·d·(p − s)/(π·D²), of flat-sided wire at that of its own rate, which does
 // not grow any more; the solid length is the sum of s. Up to where the first turn lies the rate holds (coil_load.hpp).
 //
 // An extension spring is wound tight over all its n turns; its body is LK = (n + 1)·d, in the solid each turn half a
@@ -181,7 +185,8 @@ struct ResolvedCoil : CoilBody {
 // which.
 ResolvedCoil resolve_coil(const CoilSpec& spec);
 
-// The stresses of what it works between, lower and upper, MPa, corrected where the wire is round; none for less than two states.
+// The stresses of what it works between, lower and upper, MPa: corrected by EN 13906's k or q, of flat-sided wire that is
+// twisted by curved_twist.hpp, of flat-sided wire that is bent not at all. None for less than two states.
 std::optional<std::pair<double, double>> working_stresses(const ResolvedCoil& coil);
 
 // The mean diameter and the active pitch as it is asked, before it is led over into the closed turns, at so many turns from

@@ -4,12 +4,11 @@
 //   spring d4 D36 L85 nt7.5 open                  spring d1 De12 p3 n6 dead 3 LH
 //   spring d2 Di16 L40 n5 closed ground tip 0.5   extension spring d1.6 D12 n20 hooks full F0 12
 //   extension spring d1 D8 n15 near half far eye 3  torsion spring d2 D16 n6.25 legs 30 axial
-//
 //   spring d3x2 D30 L60 n7 closed ground          spring d2 D20 L44 n6.5 near closed 1.5 ground far open start 90
 //   spring d2 D20 L50 over wire n7 closed grade 1 works 40..30 fatigue 650..900 at 60N
 //
-// d the wire, round, or what square and rectangular wire has across and along the axis; D the mean diameter, De the outside and Di the inside one; several, with two dots between, are
-// diameters evenly spread over all turns (stations.hpp). L free length, p pitch, n active turns, nt all of them, dead
+// d the wire, round, or what square and rectangular wire has across and along the axis; D the mean diameter, De the outside
+// and Di the inside one; several, with two dots between, are diameters evenly spread over all turns (stations.hpp). L free length, p pitch, n active turns, nt all of them, dead
 // those of both ends together; open or closed ends, ground or not, tip the thickness that grinding leaves of the
 // wire's end, wire its standard (`wire EN 10270-2`). Words may stand in any order after `spring`; capitals matter in d and D. Lengths are in mm, or
 // in inch with the word `in` at the end. `wire SH` is its class by EN 10270-1.

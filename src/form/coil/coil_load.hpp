@@ -27,10 +27,11 @@ bool closes_at_once(const ResolvedCoil& free);
 // write_states() writes is read as the same.
 std::vector<SprungState> read_states(std::string_view text, SpringKind kind, LengthUnit unit,
                                      const Names& names = {});
+std::string write_states(const std::vector<SprungState>& states, SpringKind kind, LengthUnit unit);
+
 // "650..900": the line's stress at 0 and where both stresses meet, MPa.
 FatigueLine read_fatigue(std::string_view text, const Names& names = {});
 std::string write_fatigue(const FatigueLine& line);
-std::string write_states(const std::vector<SprungState>& states, SpringKind kind, LengthUnit unit);
 
 // Solid length, and force and stress there, and what ends bear, into the coil.
 void close_coil(ResolvedCoil& coil);

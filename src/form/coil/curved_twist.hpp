@@ -6,7 +6,8 @@
 //   ψ_rr − 3·ψ_r/r + ψ_zz = δ/π,   τ_rθ = G·ψ_z/r²,   τ_θz = −G·ψ_r/r²,   P = −2·G·∫∫ ψ/r³ dr dz
 //
 // For a rectangle ψ is a series of cosines along the axis, each with an equation in r of its own, solved by differences on 64
-// and 128 steps and extrapolated. Error below 2e-4 of the stiffness and 2e-3 of the stress, D at least 1.2 times the breadth.
+// and 128 steps and extrapolated. Against a solution eight times as fine, for sides of up to 8 to 1 and D from 1.25 times the
+// breadth, the stiffness is off by less than 2e-4 and the stress by less than 3e-3.
 // The round wire of EN 13906 has no such factors here: its formulas are used as they stand.
 #pragma once
 

@@ -7,7 +7,6 @@
 
 #include "standard/screw_hole.hpp"
 
-
 #include <cmath>
 #include <numbers>
 

@@ -8,7 +8,6 @@
 #include "model/forms/common_rows.hpp"
 #include "model/resolve_zone.hpp"
 
-
 #include <algorithm>
 #include <cmath>
 

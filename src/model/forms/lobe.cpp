@@ -10,7 +10,6 @@
 #include "model/forms/follower.hpp"
 #include "model/resolve_zone.hpp"
 
-
 #include <sstream>
 
 namespace whorl {
