@@ -63,7 +63,7 @@ int run_command_line(int argc, const char* const* argv, std::ostream& out, std::
         "whorl");
     app.require_subcommand(1);
     Commands commands{app, out, err};
-    for (const auto add : {add_show, add_make, add_motion, add_job, add_pair, add_find, add_ratio,
+    for (const auto add : {add_show, add_make, add_draw, add_motion, add_job, add_pair, add_find, add_ratio,
                            add_compare, add_list, add_section, add_bench})
         add(commands);
     const auto refuse = [&](const std::string& why) {

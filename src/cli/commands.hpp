@@ -55,6 +55,7 @@ Job with_field(const Job& job, const std::string& assignment);
 void add_show(Commands& commands);    // what a designation means
 void add_list(Commands& commands);    // a family's standard series
 void add_make(Commands& commands);    // one piece, or a table of them, to files
+void add_draw(Commands& commands);    // one piece or a job as drawings
 void add_motion(Commands& commands);  // a cam's timing as a table
 void add_pair(Commands& commands);    // how two go together
 void add_find(Commands& commands);    // springs from loads and room

@@ -1,0 +1,43 @@
+// A view at a scale, with its dimensions placed around it: still about its own origin, the piece's near end on its axis.
+//
+// Dimensions find their place in a greedy order, shortest first, so that shorter ones stand inside longer ones:
+//   lengths      in rows under the view
+//   diameters    in rows left or right of it, where nothing larger stands between; else through their zone, the words above
+//   notes        at the piece's ends out of its corners, others on leaders above
+// No two texts meet, and none meets a dimension line or the extension line of another; a row further out is tried until
+// that holds.
+#pragma once
+
+#include "drawing/draft.hpp"
+
+namespace whorl::drawing {
+
+struct PlacedView {
+    std::string letter;  // "A–A", "Z (5 : 1)"; empty: it needs none
+    Paper paper;
+    Box outline;         // of what is seen
+    Box box;             // of everything
+    std::vector<std::string> left_out; // what found no place
+};
+
+PlacedView place_main_view(const Draft& draft, double scale);
+// None where the piece needs none.
+std::optional<PlacedView> place_end_view(const Draft& draft, double scale);
+
+// Keeps what stands already, so that nothing comes to lie on it.
+class Room {
+public:
+    void take(const Box& text) { texts_.push_back(text); }
+    void take_line(At a, At b) { lines_.push_back({a, b}); }
+    // Whether a text can stand there, clear of texts and lines.
+    bool free(const Box& text) const;
+    // … a line, clear of texts.
+    bool free(At a, At b) const;
+    const std::vector<Box>& texts() const { return texts_; }
+
+private:
+    std::vector<Box> texts_;
+    std::vector<std::array<At, 2>> lines_;
+};
+
+} // namespace whorl::drawing
