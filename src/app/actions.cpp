@@ -2,6 +2,7 @@
 #include "app/forms/form_actions.hpp"
 
 #include "app/designation_line.hpp"
+#include "app/drawing_actions.hpp"
 #include "app/section_view.hpp"
 #include "app/solid_view.hpp"
 #include "app/spec_sheet.hpp"
@@ -300,6 +301,7 @@ const std::vector<MenuOfActions>& menus() {
                                                 {"&Edit", edit_menu()},
                                                 {"&Piece", piece_menu()},
                                                 {"&View", view_menu()},
+                                                {"&Drawing", drawing_actions()},
                                                 {"&Help", help_menu()}};
     return all;
 }
@@ -323,6 +325,12 @@ QString listed_keys() {
     line("right drag", "swings");
     line("middle drag", "pans");
     line("wheel", "comes nearer and goes away");
+    title("On the drawing");
+    line("click", "types over a dimension or a field of the title block");
+    line("drag", "moves a dimension or note; beside them the sheet");
+    line("arrows", "move what was touched last; Shift finer");
+    line("Delete", "takes it off; the right button's menu brings all back");
+    line("0", "the whole sheet");
     return out + "</table>";
 }
 

@@ -133,6 +133,10 @@ void Canvas::add_knob(QPainter& p, Knob knob) {
     knobs_.push_back(std::move(knob));
 }
 
+bool Canvas::keep_typed() {
+    return editor_->keep();
+}
+
 const Canvas::Knob* Canvas::knob_at(QPointF at) const {
     const Knob* nearest = nullptr;
     double least = 9;            // px

@@ -80,9 +80,11 @@ protected:
 
     Session& session_;
 
-private:
     const Spot* spot_at(QPointF at) const;
     void open_editor(std::size_t spot);
+    bool keep_typed(); // what is typed now; false: it was refused and stays open
+
+private:
     void step(bool forward);
 
     const Knob* knob_at(QPointF at) const;

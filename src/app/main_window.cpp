@@ -6,6 +6,7 @@
 #include "app/comparison.hpp"
 #include "app/designation_line.hpp"
 #include "app/developed_view.hpp"
+#include "app/drawing_view.hpp"
 #include "app/section_view.hpp"
 #include "app/shelf.hpp"
 #include "app/solid_view.hpp"
@@ -48,7 +49,7 @@ MainWindow::MainWindow(Session& session)
     : session_(session), designation_(new DesignationLine(session)), shelf_(new Shelf(session)),
       solid_(new SolidView(session)), section_(new SectionView(session)),
       developed_(new DevelopedView(session)), strip_(new ZoneStrip(session)), sheet_(new SpecSheet(session)),
-      catalogue_(new CatalogueView(session)), middle_(new QStackedWidget), checks_(new ChecksLine(session)),
+      catalogue_(new CatalogueView(session)), drawing_(new DrawingView(session)), middle_(new QStackedWidget), checks_(new ChecksLine(session)),
       notice_(new QWidget) {
     setObjectName("main");
     comparison_ = new Comparison(session_, this);
@@ -88,6 +89,7 @@ QVBoxLayout* MainWindow::lay_out() {
     across->addWidget(shelf_);
     middle_->addWidget(views);
     middle_->addWidget(catalogue_);
+    middle_->addWidget(drawing_);
     auto* middle = new QWidget;
     auto* above = new QVBoxLayout(middle);
     above->setContentsMargins(0, 0, 0, 0);
@@ -155,6 +157,9 @@ QWidget* MainWindow::top_line() {
         line->addWidget(b);
         return b;
     };
+    drawing_button_ = button("Drawing", "The piece on its drawing sheet (F10 switches)");
+    drawing_button_->setCheckable(true);
+    line->addSpacing(10);
     mm_ = button("mm", "Read and type in millimetres (Ctrl+U switches)");
     inch_ = button("in", "Read and type in inches (Ctrl+U switches)");
     mm_->setCheckable(true);
@@ -187,6 +192,7 @@ void MainWindow::connect_parts() {
         session_.set_unit(LengthUnit::inch);
         update_actions();
     });
+    connect(drawing_button_, &QToolButton::clicked, this, [this](bool on) { show_drawing(on); });
     connect(undo_button_, &QToolButton::clicked, this, [this] { session_.undo(); });
     connect(redo_button_, &QToolButton::clicked, this, [this] { session_.redo(); });
     connect(shelf_, &Shelf::new_piece_asked, this, &MainWindow::ask_for_new_piece);
@@ -379,7 +385,7 @@ void MainWindow::show_views() {
     trial_->setVisible(session_.trying());
     if (session_.trying()) catalogue_asked_ = false;
     const bool catalogue = !session_.trying() && (catalogue_asked_ || !session_.has_piece());
-    middle_->setCurrentIndex(catalogue ? 1 : 0);
+    middle_->setCurrentIndex(catalogue ? 1 : drawing_asked_ ? 2 : 0);
 }
 
 void MainWindow::update_actions() {
@@ -392,6 +398,7 @@ void MainWindow::update_actions() {
         if (action->on) made->setChecked(action->on(*this));
         if (action->text_now) made->setText(action->text_now(*this));
     }
+    drawing_button_->setChecked(drawing_asked_);
     mm_->setChecked(session_.unit() == LengthUnit::millimetre);
     inch_->setChecked(session_.unit() == LengthUnit::inch);
     const QString name =

@@ -6,6 +6,7 @@
 #include <QMainWindow>
 #include <QSettings>
 #include <QThreadPool>
+#include <stop_token>
 
 class QAction;
 class QLabel;
@@ -23,6 +24,7 @@ class ChecksLine;
 class Comparison;
 class DesignationLine;
 class DevelopedView;
+class DrawingView;
 class SectionView;
 class Shelf;
 class SolidView;
@@ -44,6 +46,17 @@ public:
     void compare_with(const QString& path);
     void set_dark(bool dark);
 
+    // The drawing in the place of the views.
+    void show_drawing(bool shown);
+    bool drawing_shown() const;
+    // Writes .pdf, .svg, .dxf or .png in the background: of the selected piece, or all as one PDF; exported() follows.
+    void export_drawing(const QString& path);
+    void export_all_drawings(const QString& path);
+    void stop_writing(); // all drawings
+    bool writing() const { return writing_.stop_possible() && !writing_.stop_requested() && writing_on_; }
+    void ask_export_drawing(bool all);
+    void print_drawing();
+
     // What actions do, with their questions (actions.hpp).
     void ask_for_new_piece();
     void ask_for_spring(); // from loads
@@ -62,6 +75,7 @@ public:
     DesignationLine* designation() const { return designation_; }
     SectionView* section() const { return section_; }
     DevelopedView* developed() const { return developed_; }
+    DrawingView* drawing() const { return drawing_; }
     SpecSheet* sheet() const { return sheet_; }
     ChecksLine* checks() const { return checks_; }
     SolidView* solid() const { return solid_; }
@@ -104,16 +118,19 @@ private:
     ZoneStrip* strip_;
     SpecSheet* sheet_;
     CatalogueView* catalogue_;
+    DrawingView* drawing_;
     QStackedWidget* middle_;
     QWidget* trial_;
-    bool catalogue_asked_ = false;
+    bool catalogue_asked_ = false, drawing_asked_ = false;
+    std::stop_source writing_;
+    bool writing_on_ = false;
     ChecksLine* checks_;
     Comparison* comparison_;
     QWidget* notice_;
     bool fitted_ = false; // to the screen
     std::vector<std::pair<QAction*, const Action*>> actions_;
     QTextEdit* keys_ = nullptr; // that F1 lists
-    QToolButton *mm_, *inch_, *undo_button_, *redo_button_;
+    QToolButton *drawing_button_, *mm_, *inch_, *undo_button_, *redo_button_;
 };
 
 } // namespace whorl::app

@@ -3,8 +3,8 @@
 #include "cli/print.hpp"
 
 #include "build/build.hpp"
+#include "drawing/job_drawings.hpp"
 #include "drawing/scales.hpp"
-#include "drawing/sheet.hpp"
 #include "drawing/write_sheet.hpp"
 #include "exchange/export.hpp"
 #include "model/job_file.hpp"
@@ -20,32 +20,22 @@ using namespace drawing;
 struct Options {
     std::string text, output, sheet, scale, formats, piece;
     std::vector<std::string> fields;
-    TitleFields title;
+    TitleBlock title;
     bool third = false, true_form = false, hidden = false;
 };
 
-std::optional<double> scale_of(const std::string& text) {
-    if (text.empty()) return {};
-    std::string known;
-    for (const double k : standard_scales()) {
-        std::string words = scale_words(k);
-        std::erase(words, ' ');
-        std::string asked = text;
-        std::erase(asked, ' ');
-        if (asked == words) return k;
-        known += (known.empty() ? "" : ", ") + words;
-    }
-    throw InputError("There is no scale '" + text + "' in ISO 5455; there are " + known + ".");
-}
-
-SheetSettings settings_of(const Options& o, LengthUnit unit) {
-    SheetSettings s{.unit = unit};
-    s.projection = o.third ? Projection::third_angle : Projection::first_angle;
+// What is said on the line goes before what the job says.
+SheetSettings settings_of(const Options& o, const Job& job, std::size_t piece) {
+    SheetSettings s = drawing::settings_of(job, piece);
+    if (o.third) s.projection = Projection::third_angle;
     if (!o.sheet.empty()) s.size = sheet_size(o.sheet);
-    s.scale = scale_of(o.scale);
-    s.true_form = o.true_form;
+    if (!o.scale.empty()) s.scale = scale_of(o.scale);
+    s.true_form = s.true_form || o.true_form;
     s.hidden = o.hidden;
-    s.title = o.title;
+    for (const auto member :
+         {&TitleBlock::owner, &TitleBlock::number, &TitleBlock::revision, &TitleBlock::drawn_by,
+          &TitleBlock::checked_by, &TitleBlock::date, &TitleBlock::tolerance})
+        if (!(o.title.*member).empty()) s.title.*member = o.title.*member;
     return s;
 }
 
@@ -61,7 +51,7 @@ int draw_one(const Options& o, std::ostream& out, std::ostream& err) {
         job = with_field(job, field);
     const Preview p = make_preview(job.pieces[0], 0, {}, job.unit);
     print_findings(p.findings, err);
-    const DrawnSheet sheet = draw_sheet(p, job.pieces[0], 0, settings_of(o, job.unit));
+    const DrawnSheet sheet = draw_sheet(p, job.pieces[0], 0, settings_of(o, job, 0));
     if (!p.made()) return stopped;
     write_sheet(sheet.paper, o.output);
     say(sheet, o.output, out, err);
@@ -69,9 +59,10 @@ int draw_one(const Options& o, std::ostream& out, std::ostream& err) {
 }
 
 // A page a piece as one PDF, or a file for each piece and format in a folder.
-int draw_job(const Options& o, std::ostream& out, std::ostream& err) {
+int draw_all(const Options& o, std::ostream& out, std::ostream& err) {
     const Job job = load_job(o.text);
     const Names names = resolve_names(job);
+    if (job.pieces.empty()) throw InputError("'" + o.text + "' has no piece to draw.");
     const std::filesystem::path to(o.output);
     const bool one = to.extension() == ".pdf";
     std::vector<std::string> formats = listed_formats(o.formats, "pdf");
@@ -82,42 +73,33 @@ int draw_job(const Options& o, std::ostream& out, std::ostream& err) {
     for (const Piece& piece : job.pieces)
         asked.push_back(piece.name);
     const std::vector<std::string> stems = file_stems(asked);
-    if (!one) {
-        std::error_code error;
-        std::filesystem::create_directories(to, error);
-        if (error) throw FileError("'" + o.output + "' can't be made: " + error.message() + ".");
+    if (one) { // the parts list first
+        const JobDrawings all = drawing::draw_job(
+            job, [](std::size_t) { return true; }, [&](std::size_t i) { return settings_of(o, job, i); });
+        for (const std::string& sentence : all.said)
+            err << sentence << "\n";
+        write_file_atomically(to, pdf_of(all.pages));
+        out << o.output << ": " << all.pages.size() << (all.pages.size() == 1 ? " page" : " pages") << "\n";
+        return all.stopped ? stopped : done;
     }
-    SheetSettings settings = settings_of(o, job.unit);
-    settings.sheets = static_cast<int>(job.pieces.size());
-    std::vector<Paper> pages;
+    std::error_code error;
+    std::filesystem::create_directories(to, error);
+    if (error) throw FileError("'" + o.output + "' can't be made: " + error.message() + ".");
     int code = done;
     for (std::size_t i = 0; i < job.pieces.size(); ++i) {
-        settings.sheet = static_cast<int>(i) + 1;
         const Preview p = make_preview(job.pieces[i], i, names, job.unit);
         if (!p.made()) code = stopped;
         try {
-            DrawnSheet sheet = draw_sheet(p, job.pieces[i], i, settings);
-            if (one) {
-                say(sheet, job.pieces[i].name, out, err);
-                pages.push_back(std::move(sheet.paper));
-                continue;
-            }
+            const DrawnSheet sheet = draw_sheet(p, job.pieces[i], i, settings_of(o, job, i));
             for (const std::string& f : formats) {
                 const std::filesystem::path path = to / (stems[i] + "." + f);
                 write_sheet(sheet.paper, path);
                 say(sheet, path.string(), out, err);
             }
-        } catch (const FileError&) {
-            throw;
         } catch (const InputError& e) {
             err << e.what() << "\n";
             code = stopped;
         }
-    }
-    if (one) {
-        if (pages.empty()) throw InputError("'" + o.text + "' has no piece that can be drawn.");
-        write_file_atomically(to, pdf_of(pages));
-        out << o.output << ": " << pages.size() << (pages.size() == 1 ? " page" : " pages") << "\n";
     }
     return code;
 }
@@ -128,19 +110,26 @@ void add_draw(Commands& commands) {
     add_command<Options>(
         commands, "draw", "Draw a piece, or every piece of a job: PDF, SVG, DXF, PNG",
         [](CLI::App& c, Options& o) {
-            c.add_option("designation", o.text,
-                         "for example \"M20x2.5 x 60\" or \"ISO 4762 M6 x 25\"; or a job file, ending in .whorl")
+            c.add_option(
+                 "designation", o.text,
+                 "for example \"M20x2.5 x 60\" or \"ISO 4762 M6 x 25\"; or a job file, ending in .whorl")
                 ->required();
-            c.add_option("-o,--output", o.output,
-                         "the file: .pdf, .svg, .dxf or .png; of a job a .pdf with a page a piece, or a folder")
+            c.add_option(
+                 "-o,--output", o.output,
+                 "the file: .pdf, .svg, .dxf or .png; of a job a .pdf with a page a piece, or a folder")
                 ->required();
-            c.add_option("--set", o.fields, "a field of the spec sheet, such as near_end=flat; any number of them")
+            c.add_option("--set", o.fields,
+                         "a field of the spec sheet, such as near_end=flat; any number of them")
                 ->type_name("FIELD=VALUE");
-            c.add_option("--sheet", o.sheet, "A4, A3, A2, A1, or A, B, C; usual: the smallest that shows it well");
-            c.add_option("--scale", o.scale, "of ISO 5455, such as 2:1; usual: the largest that goes on the sheet");
-            c.add_option("--format", o.formats, "of a job into a folder: pdf, svg, dxf, png, separated by commas");
+            c.add_option("--sheet", o.sheet,
+                         "A4, A3, A2, A1, or A, B, C; usual: the smallest that shows it well");
+            c.add_option("--scale", o.scale,
+                         "of ISO 5455, such as 2:1; usual: the largest that goes on the sheet");
+            c.add_option("--format", o.formats,
+                         "of a job into a folder: pdf, svg, dxf, png, separated by commas");
             c.add_flag("--third-angle", o.third, "views as ASME has them; usual: first angle, as ISO");
-            c.add_flag("--true", o.true_form, "threads, teeth and knurls as they are instead of conventionally");
+            c.add_flag("--true", o.true_form,
+                       "threads, teeth and knurls as they are instead of conventionally");
             c.add_flag("--hidden", o.hidden, "hidden edges, dashed");
             c.add_option("--owner", o.title.owner, "title block: who owns the drawing");
             c.add_option("--number", o.title.number, "title block: the drawing's number");
@@ -148,11 +137,12 @@ void add_draw(Commands& commands) {
             c.add_option("--drawn-by", o.title.drawn_by, "title block");
             c.add_option("--checked-by", o.title.checked_by, "title block");
             c.add_option("--date", o.title.date, "title block");
-            c.add_option("--tolerance", o.title.tolerance, "title block: the general tolerance, such as ISO 2768-m");
+            c.add_option("--tolerance", o.title.tolerance,
+                         "title block: the general tolerance, such as ISO 2768-m");
         },
         [](const Options& o, Commands& to) {
             const bool job = o.text.size() > 6 && o.text.ends_with(".whorl");
-            return job ? draw_job(o, to.out, to.err) : draw_one(o, to.out, to.err);
+            return job ? draw_all(o, to.out, to.err) : draw_one(o, to.out, to.err);
         },
         &Options::text);
 }

@@ -35,7 +35,8 @@ void curve_through(cairo_t* c, const std::vector<At>& p) {
         const At a = p[i] - p[i - 1], b = p[i + 1] - p[i];
         const double la = std::hypot(a.x, a.y), lb = std::hypot(b.x, b.y);
         // of the circle through the three, for unequal steps
-        return (1 / std::max(1e-12, la + lb)) * ((lb / std::max(1e-12, la)) * a + (la / std::max(1e-12, lb)) * b);
+        return (1 / std::max(1e-12, la + lb)) *
+               ((lb / std::max(1e-12, la)) * a + (la / std::max(1e-12, lb)) * b);
     };
     for (std::size_t i = 0; i + 1 < p.size(); ++i) {
         const double length = std::hypot(p[i + 1].x - p[i].x, p[i + 1].y - p[i].y);
@@ -82,6 +83,7 @@ void paint(cairo_t* c, const Paper& paper) {
     }
     const auto lock = lettering();
     for (const Text& t : paper.texts) {
+        if (t.words.empty()) continue;
         cairo_save(c);
         cairo_translate(c, t.at.x, t.at.y);
         cairo_rotate(c, t.angle);
@@ -138,7 +140,8 @@ std::string svg_of(const Paper& p) {
 
 std::string png_of(const Paper& p, double dots_per_mm) {
     std::string out;
-    Surface surface(cairo_image_surface_create(CAIRO_FORMAT_RGB24, static_cast<int>(std::ceil(p.width * dots_per_mm)),
+    Surface surface(cairo_image_surface_create(CAIRO_FORMAT_RGB24,
+                                               static_cast<int>(std::ceil(p.width * dots_per_mm)),
                                                static_cast<int>(std::ceil(p.height * dots_per_mm))));
     Cairo c(cairo_create(surface.get()));
     cairo_set_source_rgb(c.get(), 1, 1, 1);
@@ -157,7 +160,8 @@ const std::vector<std::string>& sheet_formats() {
 
 void write_sheet(const Paper& paper, const std::filesystem::path& path) {
     std::string ending = path.extension().string();
-    std::transform(ending.begin(), ending.end(), ending.begin(), [](unsigned char c) { return std::tolower(c); });
+    std::transform(ending.begin(), ending.end(), ending.begin(),
+                   [](unsigned char c) { return std::tolower(c); });
     if (ending == ".pdf") return write_file_atomically(path, pdf_of({paper}));
     if (ending == ".svg") return write_file_atomically(path, svg_of(paper));
     if (ending == ".png") return write_file_atomically(path, png_of(paper));

@@ -58,7 +58,8 @@ PlacedView place_detail(const Draft& d, std::size_t index, double k, const std::
         const double length = std::hypot(v.x, v.y);
         const At across{-v.y / length, v.x / length};
         for (int i = 1; i < n; ++i)
-            out.push_back(from + (static_cast<double>(i) / n) * v + ((i % 2 ? 0.5 : -0.5) * (i % 4 < 2 ? 1 : 0.6)) * across);
+            out.push_back(from + (static_cast<double>(i) / n) * v +
+                          ((i % 2 ? 0.5 : -0.5) * (i % 4 < 2 ? 1 : 0.6)) * across);
     };
     const At c1{shown.back().x, base}, c0{shown.front().x, base};
     std::vector<At> edge{shown.back()};
@@ -73,45 +74,42 @@ PlacedView place_detail(const Draft& d, std::size_t index, double k, const std::
     view.outline = view.paper.bounds();
 
     const double up = inner ? -1 : 1; // away from the material
-    Room room;
-    const auto note = [&](const DimensionLine& l) {
-        Paper p;
-        draw(p, l);
-        for (const Text& t : p.texts)
-            room.take(bounds(t).grown(0.5));
-        view.paper.add(p);
+    const auto say = [&](const DimensionLine& l, At from_a, At from_b) {
+        view.items.push_back({.link = l.link.value_or(Link{}), .line = l, .features = {from_a, from_b}});
+    };
+    const auto place = [](double length, const std::string& words) {
+        return length >= room_for_text(words) ? TextPlace::inside : TextPlace::after;
     };
     // pitch: from crest middle to crest middle
     const double crest = up > 0 ? view.outline.top : view.outline.bottom;
     const double y1 = crest + up * (up > 0 ? 8.0 : 12.0);
     const double half = s.pitch * k / 2;
-    for (const double x : {-half, half})
-        extension(view.paper, {x, 0}, {x, y1});
-    const std::string pitch = (s.starts > 1 ? "P " : "P ") + z.figure(s.pitch);
-    note({{-half, y1}, {half, y1}, pitch, s.pitch * k >= room_for_text(pitch) ? TextPlace::inside : TextPlace::after,
-          z.link("pitch", field::pitch)});
+    const std::string pitch = "P " + z.figure(s.pitch);
+    say({{-half, y1}, {half, y1}, pitch, place(s.pitch * k, pitch), z.link("pitch", field::pitch)},
+        {-half, 0}, {half, 0});
     // crest's flat, further out on the right crest
     if (s.crest_flat * k > 0.2) {
         const double y = y1 + up * next_row, f = s.crest_flat * k / 2;
-        for (const double x : {half - f, half + f})
-            extension(view.paper, {x, 0}, {x, y});
-        note({{half - f, y}, {half + f, y}, z.figure(s.crest_flat), TextPlace::after, z.link("crest_flat")});
+        say({{half - f, y}, {half + f, y}, z.figure(s.crest_flat), TextPlace::after, z.link("crest_flat")},
+            {half - f, 0}, {half + f, 0});
     }
     // depth, to the right of it
     const double right = view.outline.right + 9, root = -up * s.depth() * k;
-    extension(view.paper, {half + s.crest_flat * k / 2, 0}, {right, 0});
     const double foot = std::max(0.0, s.root_flat) * k / 2;
-    extension(view.paper, {2 * half + foot < reach * k ? reach * k : foot, root}, {right, root});
+    const double foot_x = 2 * half + foot < reach * k ? reach * k : foot;
     const std::string depth = z.figure(s.depth());
-    note({{right, std::min(0.0, root)},
-          {right, std::max(0.0, root)},
-          depth,
-          s.depth() * k >= room_for_text(depth) ? TextPlace::inside : TextPlace::after,
-          z.link("thread_depth", zone.groove() ? field::groove_depth : field::depth)});
+    const At at_crest{half + s.crest_flat * k / 2, 0}, at_root{foot_x, root};
+    say({{right, std::min(0.0, root)},
+         {right, std::max(0.0, root)},
+         depth,
+         place(s.depth() * k, depth),
+         z.link("thread_depth", zone.groove() ? field::groove_depth : field::depth)},
+        root < 0 ? at_root : at_crest, root < 0 ? at_crest : at_root);
     // between the flanks, inside the middle groove
     const double angle = s.flank_half_angle + s.other_half_angle;
     if (angle > 0.02) {
-        const double width = s.pitch - s.crest_flat, slope = std::tan(s.flank_half_angle) + std::tan(s.other_half_angle);
+        const double width = s.pitch - s.crest_flat,
+                     slope = std::tan(s.flank_half_angle) + std::tan(s.other_half_angle);
         // where the flanks would meet, and the arc between them at the crest's height
         const double deep = width / std::max(1e-9, slope) * k;
         const double apex_x = (-width / 2 + std::tan(s.flank_half_angle) * width / std::max(1e-9, slope)) * k;
@@ -131,38 +129,38 @@ PlacedView place_detail(const Draft& d, std::size_t index, double k, const std::
                 const At tip = apex + r * along;
                 view.paper.fills.push_back(arrow_head(tip, {side * std::cos(lean), -up * std::sin(lean)}));
             }
-            Text t{.at = {apex.x, apex.y + up * r + (up > 0 ? -4.6 : 1.2)},
-                   .words = degrees(angle),
-                   .anchor = Anchor::middle,
-                   .link = z.link("flank_angle", field::flank_angle)};
-            room.take(bounds(t).grown(0.4));
-            view.paper.add(std::move(t));
+            view.paper.add(Text{.at = {apex.x, apex.y + up * r + (up > 0 ? -4.6 : 1.2)},
+                                .words = degrees(angle),
+                                .anchor = Anchor::middle,
+                                .link = z.link("flank_angle", field::flank_angle)});
         }
     }
     // the root: its flat, or its rounding
     double rounding = 0;
     for (const GroovePoint& g : s.groove)
-        if (g.arc_radius > 0 && std::abs((inner ? -1 : 1) * (g.centre_r - s.root_radius)) < 1.001 * g.arc_radius)
+        if (g.arc_radius > 0 &&
+            std::abs((inner ? -1 : 1) * (g.centre_r - s.root_radius)) < 1.001 * g.arc_radius)
             rounding = std::max(rounding, g.arc_radius);
     const double inwards = inner ? 1 : -1;
     if (rounding > 0) {
         const At tip{0, root}, knee{3.5, root + inwards * 6};
         const std::string words = "R" + z.figure(rounding);
         const double width = text_width(words, text_height);
-        view.paper.add({.kind = LineKind::thin, .points = {tip, knee, knee + At{width + 2, 0}}});
-        view.paper.fills.push_back(arrow_head(tip, {-0.5, -inwards * 0.866}));
-        Text t{.at = knee + At{1, over_line}, .words = words, .link = z.link("root_radius", field::root_shape)};
-        room.take(bounds(t).grown(0.5));
-        view.paper.add(std::move(t));
+        const Link link = z.link("root_radius", field::root_shape);
+        view.items.push_back({.link = link,
+                              .points = {tip, knee, knee + At{width + 2, 0}},
+                              .text = {.at = knee + At{1, over_line}, .words = words, .link = link}});
     } else if (s.root_flat * k > 0.2) {
         const double y = base + inwards * 7, f = s.root_flat * k / 2;
-        for (const double x : {-f, f})
-            extension(view.paper, {x, root}, {x, y});
-        note({{-f, y}, {f, y}, z.figure(s.root_flat),
-              s.root_flat * k >= room_for_text(z.figure(s.root_flat)) ? TextPlace::inside : TextPlace::after,
-              z.link("root_flat", field::root_flat)});
+        const std::string words = z.figure(s.root_flat);
+        say({{-f, y}, {f, y}, words, place(s.root_flat * k, words), z.link("root_flat", field::root_flat)},
+            {-f, root}, {f, root});
     }
-    for (Stroke& st : hatching({area}, 2.2, pi / 4, room.texts()))
+    settle(view, d);
+    std::vector<Box> spared;
+    for (const Text& t : view.paper.texts)
+        spared.push_back(bounds(t).grown(0.4));
+    for (Stroke& st : hatching({area}, 2.2, pi / 4, spared))
         view.paper.add(std::move(st));
     view.box = view.paper.bounds();
     Text name{.at = {(view.outline.left + view.outline.right) / 2, view.box.top + 4},
@@ -179,11 +177,30 @@ void mark_detail(PlacedView& main, const Draft& d, std::size_t index, double k, 
     const ThreadSection& s = *z.swept();
     const double side = z.in_bore() && d.sectioned == Sectioned::half ? -1 : 1;
     const double r = std::clamp(0.9 * s.pitch * k, 2.5, 12.0);
-    const At at{in_mm(z.start + z.length * 0.62) * k, side * (s.crest_radius + s.root_radius) / 2 * k};
-    main.paper.add(circle(LineKind::thin, at, r));
-    Text name{.at = at + At{r * 0.75 + 0.8, side * (r * 0.75 + (side > 0 ? 0.6 : 4.2))}, .words = letter, .height = 5};
-    main.box.hold(bounds(name));
-    main.paper.add(std::move(name));
+    Room room;
+    for (const Text& t : main.paper.texts)
+        room.take(bounds(t).grown(0.4));
+    for (const Stroke& line : main.paper.strokes)
+        if (line.kind == LineKind::thin && line.points.size() < 4)
+            for (std::size_t i = 0; i + 1 < line.points.size(); ++i)
+                room.take_line(line.points[i], line.points[i + 1]);
+    // where the letter has room beside its circle
+    for (const bool last : {false, true})
+        for (const double along : {0.62, 0.5, 0.38, 0.75, 0.25})
+            for (const double way : {1.0, -1.0}) {
+                const At at{in_mm(z.start + z.length * along) * k,
+                            side * (s.crest_radius + s.root_radius) / 2 * k};
+                const Text name{.at = at +
+                                      At{way * (r * 0.75 + 0.8), side * (r * 0.75 + (side > 0 ? 0.6 : 5.8))},
+                                .words = letter,
+                                .height = 5,
+                                .anchor = way > 0 ? Anchor::left : Anchor::right};
+                if (!last && !room.free(bounds(name))) continue;
+                main.paper.add(circle(LineKind::thin, at, r));
+                main.box.hold(bounds(name));
+                main.paper.add(name);
+                return;
+            }
 }
 
 } // namespace whorl::drawing

@@ -9,9 +9,9 @@
 namespace whorl::drawing {
 
 enum class Measure {
-    along,  // between two places on the axis
-    across, // a diameter or thickness, square to the axis
-    note,   // words on a leader to a place
+    along,        // between two places on the axis
+    across,       // a diameter or thickness, square to the axis
+    note,         // words on a leader to a place
     between_flats // in the end view: across two flats
 };
 
@@ -19,12 +19,13 @@ struct Dimension {
     Measure measure = Measure::along;
     Link link = {};
     std::string words = {};
-    double value = 0;        // mm, what is measured; a note's may be nothing
-    double from = 0, to = 0; // along: the two places; across: where on the axis it can be taken; a note: its place
-    double radius = 0;       // across: half of it; along: from where its extension lines start; a note: its height
-    bool inner = false;      // of a bore: in the section
-    bool reference = false;  // follows from others, in brackets
-    bool conical = false;    // across: holds at `from` only
+    double value = 0; // mm, what is measured; a note's may be nothing
+    double from = 0,
+           to = 0;      // along: the two places; across: where on the axis it can be taken; a note: its place
+    double radius = 0;  // across: half of it; along: from where its extension lines start; a note: its height
+    bool inner = false; // of a bore: in the section
+    bool reference = false; // follows from others, in brackets
+    bool conical = false;   // across: holds at `from` only
 };
 
 // A line that stands for something: in the side view's or the end view's picture. `beyond`: mm on paper that it goes on at
@@ -32,6 +33,7 @@ struct Dimension {
 struct Mark {
     Stroke stroke;
     double beyond = 0;
+    bool surface = false; // lies on the surface: not where that is cut away
 };
 
 // A zone on its way into a drawing.

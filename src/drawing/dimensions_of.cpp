@@ -25,7 +25,8 @@ void end_note(const ZoneDrawn& z, bool far, std::vector<Dimension>& to) {
     switch (e.kind) {
     case EndKind::flat:
     case EndKind::run_out:
-    case EndKind::milled: return;
+    case EndKind::milled:
+        return;
     case EndKind::chamfer: {
         if (z.zone.outline() != Outline::round) { // the cone that takes its corners off
             d.words = "Ø" + z.figure(in_mm(e.diameter)) + " × " + degrees(pi / 2 - in_rad(e.angle));
@@ -41,7 +42,9 @@ void end_note(const ZoneDrawn& z, bool far, std::vector<Dimension>& to) {
         else if (z.zone.in_bore())
             d.words = "Ø" + z.figure(2 * end) + " × " + degrees(2 * in_rad(e.angle));
         else if (std::abs(in_deg(e.angle) - 45) < 1e-9)
-            d.words = (e.follows ? number_text(in_unit(mm(along), z.unit), z.unit == LengthUnit::inch ? 3 : 2) : z.figure(along)) + " × 45°";
+            d.words = (e.follows ? number_text(in_unit(mm(along), z.unit), z.unit == LengthUnit::inch ? 3 : 2)
+                                 : z.figure(along)) +
+                      " × 45°";
         else
             d.words = "Ø" + z.figure(2 * end) + " × " + degrees(in_rad(e.angle));
         d.value = z.zone.in_bore() ? 2 * end : along;
@@ -85,7 +88,8 @@ double outline_at(const ResolvedPiece& piece, double z, Where where) {
 
 } // namespace
 
-std::vector<Dimension> dimensions_of(const ResolvedPiece& piece, std::size_t index, LengthUnit unit, bool section) {
+std::vector<Dimension> dimensions_of(const ResolvedPiece& piece, std::size_t index, LengthUnit unit,
+                                     bool section) {
     std::vector<Dimension> out;
     const std::size_t outer = piece.chain(Where::outer).size();
     for (std::size_t i = 0; i < piece.zones.size(); ++i) {
@@ -97,9 +101,9 @@ std::vector<Dimension> dimensions_of(const ResolvedPiece& piece, std::size_t ind
         const bool through = zone.in_bore() && piece.chain(zone.where).size() == 1 &&
                              std::abs(in_mm(zone.length - piece.length())) < 1e-6;
         const ResolvedEnd& bottom = zone.where == Where::far_bore ? zone.near_end : zone.far_end;
-        const bool pointed = zone.in_bore() && bottom.kind == EndKind::chamfer &&
-                             bottom.diameter < zone.diameter * 0.05 &&
-                             in_mm(zone.diameter) / 2 / std::tan(in_rad(bottom.angle)) > 0.95 * in_mm(zone.length);
+        const bool pointed =
+            zone.in_bore() && bottom.kind == EndKind::chamfer && bottom.diameter < zone.diameter * 0.05 &&
+            in_mm(zone.diameter) / 2 / std::tan(in_rad(bottom.angle)) > 0.95 * in_mm(zone.length);
         if (through || pointed || zone.bend()) continue; // goes without saying
         const double a = in_mm(zone.start), b = in_mm(zone.end());
         Dimension d;
@@ -111,6 +115,26 @@ std::vector<Dimension> dimensions_of(const ResolvedPiece& piece, std::size_t ind
         d.radius = std::max(outline_at(piece, a, zone.where), outline_at(piece, b, zone.where));
         d.inner = zone.in_bore();
         out.push_back(std::move(d));
+    }
+    // one diameter over zones that touch is said once
+    for (std::size_t i = 0; i < out.size(); ++i) {
+        Dimension& a = out[i];
+        if (a.measure != Measure::across || a.conical) continue;
+        for (std::size_t k = i + 1; k < out.size();) {
+            const Dimension& b = out[k];
+            const bool same = b.measure == Measure::across && !b.conical && b.words == a.words &&
+                              b.inner == a.inner &&
+                              (std::abs(a.to - b.from) < 1e-6 || std::abs(b.to - a.from) < 1e-6) &&
+                              piece.zones[*a.link.zone].where == piece.zones[*b.link.zone].where;
+            if (!same) {
+                ++k;
+                continue;
+            }
+            a.from = std::min(a.from, b.from);
+            a.to = std::max(a.to, b.to);
+            out.erase(out.begin() + static_cast<std::ptrdiff_t>(k));
+            k = i + 1;
+        }
     }
     if (outer > 1 && !piece.bent()) {
         Dimension d;

@@ -105,20 +105,21 @@ Draft make_draft(const ResolvedPiece& piece, std::size_t index, const DraftOptio
         f.simplify(core.zones[i], true);
         teeth = teeth || z.gear();
         if (f.simplified)
-            if (std::string s = f.simplified(z); std::find(d.notes.begin(), d.notes.end(), s) == d.notes.end())
+            if (std::string s = f.simplified(z);
+                std::find(d.notes.begin(), d.notes.end(), s) == d.notes.end())
                 d.notes.push_back(std::move(s));
     }
     const double size = std::max(2 * in_mm(piece.largest_radius()), in_mm(piece.length()));
     d.chord = std::clamp(size * 1e-4, 0.0005, 0.02);
     const Model model = model_of(d.drawn, d.chord);
     if (d.sectioned != Sectioned::whole)
-        d.side = see(model.mesh, model.shading, {.gaze = d.gaze, .hidden = options.hidden});
+        d.side = see(model.mesh, model.shading, {.gaze = d.gaze, .hidden = options.hidden, .chord = d.chord});
     if (d.sectioned != Sectioned::no) {
-        d.cut = see(model.mesh, model.shading, {.gaze = d.gaze, .cut = true});
+        d.cut = see(model.mesh, model.shading, {.gaze = d.gaze, .cut = true, .chord = d.chord});
         d.hatched = d.cut.cut;
         if (teeth) {
             const Model bare = model_of(core, d.chord);
-            d.hatched = see(bare.mesh, bare.shading, {.gaze = d.gaze, .cut = true}).cut;
+            d.hatched = see(bare.mesh, bare.shading, {.gaze = d.gaze, .cut = true, .chord = d.chord}).cut;
         }
     }
     bool near = false, far = false;
@@ -126,8 +127,9 @@ Draft make_draft(const ResolvedPiece& piece, std::size_t index, const DraftOptio
         const FormDrawing& f = drawing_of(z);
         if (!f.from_end || !f.from_end(z)) continue;
         // of outer zones the end is taken that shows them
-        (z.where == Where::far_bore || (!z.in_bore() && z.start + z.length * 0.5 > piece.length() * 0.5) ? far
-                                                                                                        : near) = true;
+        (z.where == Where::far_bore || (!z.in_bore() && z.start + z.length * 0.5 > piece.length() * 0.5)
+             ? far
+             : near) = true;
     }
     if (d.axial() && (near || far)) {
         d.end_is_near = near || !far;
@@ -136,7 +138,7 @@ Draft make_draft(const ResolvedPiece& piece, std::size_t index, const DraftOptio
             for (double& v : g.towards)
                 v = -v;
         g.right = cross(g.up, g.towards);
-        d.end = see(model.mesh, model.shading, {.gaze = g});
+        d.end = see(model.mesh, model.shading, {.gaze = g, .chord = d.chord});
     }
     d.dimensions = dimensions_of(piece, index, options.unit, d.sectioned != Sectioned::no);
     return d;

@@ -15,22 +15,23 @@ struct Stretch {
 };
 
 struct Draft {
-    ResolvedPiece piece;    // as it is
-    ResolvedPiece drawn;    // … and as it is drawn
-    std::size_t index = 0;  // in its job
+    ResolvedPiece piece;   // as it is
+    ResolvedPiece drawn;   // … and as it is drawn
+    std::size_t index = 0; // in its job
     LengthUnit unit = LengthUnit::millimetre;
-    Gaze gaze = {};         // of the main view
+    Gaze gaze = {}; // of the main view
     Sectioned sectioned = Sectioned::no;
     std::vector<Stretch> broken = {}; // of a broken-out section
-    Seen side = {}, cut = {}; // the main view uncut and cut, as far as needed
-    std::vector<Run> hatched = {}; // what of the cut is hatched: without teeth
+    Seen side = {}, cut = {};         // the main view uncut and cut, as far as needed
+    std::vector<Run> hatched = {};    // what of the cut is hatched: without teeth
     std::optional<Seen> end = {};
     bool end_is_near = true;
-    double chord = 0.01;    // mm
+    double chord = 0.01;                    // mm
     std::vector<std::size_t> enlarged = {}; // zones whose section is drawn enlarged
+    PieceDrawing by_hand = {};              // what was done to it
     std::vector<Dimension> dimensions = {};
     std::vector<std::string> notes = {}; // what is simplified, where the model lies in its limits
-    bool axial() const;     // it has a straight axis, along the main view
+    bool axial() const;                  // it has a straight axis, along the main view
 };
 
 struct DraftOptions {
@@ -39,10 +40,14 @@ struct DraftOptions {
     bool hidden = false;
 };
 
+// Of what was moved or taken off by hand; none: it stands where it comes to stand.
+const MovedItem* moved_item(const PieceDrawing& drawing, const Link& link);
+
 // Throws CannotMake for a piece that can't be made.
 Draft make_draft(const ResolvedPiece& piece, std::size_t index, const DraftOptions& options);
 
 // All that is said of a piece that turns about its axis: each length and diameter once.
-std::vector<Dimension> dimensions_of(const ResolvedPiece& piece, std::size_t index, LengthUnit unit, bool section);
+std::vector<Dimension> dimensions_of(const ResolvedPiece& piece, std::size_t index, LengthUnit unit,
+                                     bool section);
 
 } // namespace whorl::drawing

@@ -7,13 +7,18 @@
 #include <cstdio>
 #include <dxflib/dl_dxf.h>
 #include <dxflib/dl_writer_ascii.h>
+#include <map>
+#include <sstream>
 #include <unistd.h>
 
 namespace whorl::drawing {
 namespace {
 
-// What is no ASCII as DXF R2000 has it: \U+00D8.
+// In code page 1252, as the header says; what that lacks as \\U+2264.
 std::string encoded(const std::string& words) {
+    static const std::map<unsigned, char> of_1252{{0x20AC, '\x80'}, {0x2026, '\x85'}, {0x2030, '\x89'},
+                                                  {0x2018, '\x91'}, {0x2019, '\x92'}, {0x201C, '\x93'},
+                                                  {0x201D, '\x94'}, {0x2013, '\x96'}, {0x2014, '\x97'}};
     std::string out;
     for (std::size_t i = 0; i < words.size();) {
         const auto lead = static_cast<unsigned char>(words[i]);
@@ -27,10 +32,50 @@ std::string encoded(const std::string& words) {
         for (int k = 0; k < more && i + 1 < words.size(); ++k)
             code = (code << 6) | (static_cast<unsigned char>(words[++i]) & 0x3Fu);
         ++i;
-        char text[16];
-        if (code > 0xFFFF) code = '?'; // none in R2000
-        std::snprintf(text, sizeof text, "\\U+%04X", code);
-        out += text;
+        if (code >= 0xA0 && code <= 0xFF) {
+            out += static_cast<char>(code);
+        } else if (const auto found = of_1252.find(code); found != of_1252.end()) {
+            out += found->second;
+        } else {
+            char text[16];
+            if (code > 0xFFFF) code = '?'; // none in R2000
+            std::snprintf(text, sizeof text, "\\U+%04X", code);
+            out += text;
+        }
+    }
+    return out;
+}
+
+// The library leaves out which dictionary owns an object: said after its handle.
+std::string with_owners(const std::string& file) {
+    std::vector<std::string> lines;
+    std::istringstream in(file);
+    for (std::string line; std::getline(in, line);) {
+        if (!line.empty() && line.back() == '\r') line.pop_back();
+        lines.push_back(line);
+    }
+    const auto code = [&](std::size_t i) {
+        return lines[i].substr(std::min(lines[i].find_first_not_of(' '), lines[i].size()));
+    };
+    std::size_t begin = 0;
+    for (std::size_t i = 0; i + 1 < lines.size(); i += 2)
+        if (code(i) == "2" && lines[i + 1] == "OBJECTS") begin = i + 2;
+    if (begin == 0) return file;
+    std::map<std::string, std::string> owner; // by handle
+    std::string handle;
+    for (std::size_t i = begin; i + 1 < lines.size(); i += 2) {
+        if (code(i) == "0") handle.clear();
+        if (code(i) == "5" && handle.empty()) handle = lines[i + 1];
+        if ((code(i) == "350" || code(i) == "360") && !handle.empty())
+            owner.try_emplace(lines[i + 1], handle);
+    }
+    std::string out;
+    for (std::size_t i = 0; i + 1 < lines.size(); i += 2) {
+        if (i > begin && code(i) == "330" && code(i - 2) == "5") continue; // said anew
+        out += lines[i] + "\n" + lines[i + 1] + "\n";
+        if (i < begin || code(i) != "5") continue;
+        const auto found = owner.find(lines[i + 1]);
+        out += "330\n" + (found == owner.end() ? std::string("0") : found->second) + "\n";
     }
     return out;
 }
@@ -74,7 +119,8 @@ void write_stroke(DL_Dxf& dxf, DL_WriterA& w, const Stroke& s) {
         if (s.to - s.from > full_turn - 1e-9)
             dxf.writeCircle(w, DL_CircleData(s.centre.x, s.centre.y, 0, s.radius), on(s.kind));
         else
-            dxf.writeArc(w, DL_ArcData(s.centre.x, s.centre.y, 0, s.radius, s.from * 180 / pi, s.to * 180 / pi),
+            dxf.writeArc(w,
+                         DL_ArcData(s.centre.x, s.centre.y, 0, s.radius, s.from * 180 / pi, s.to * 180 / pi),
                          on(s.kind));
         return;
     }
@@ -110,7 +156,7 @@ void write_tables(DL_Dxf& dxf, DL_WriterA& w) {
     for (int i = 0; i < line_kinds; ++i) {
         const auto kind = static_cast<LineKind>(i);
         const LineStyle& style = style_of(kind);
-        const char* dashes = kind == LineKind::hidden                             ? "DASHED"
+        const char* dashes = kind == LineKind::hidden                            ? "DASHED"
                              : kind == LineKind::centre || kind == LineKind::cut ? "CENTRE"
                                                                                  : "CONTINUOUS";
         dxf.writeLayer(w, DL_LayerData(style.layer, 0),
@@ -151,6 +197,8 @@ std::string dxf_of(const Paper& paper) {
         const std::unique_ptr<DL_WriterA> w(dxf.out(path.c_str(), DL_Codes::AC1015));
         if (!w) throw FileError("'" + path + "' can't be written.");
         dxf.writeHeader(*w);
+        w->dxfString(9, "$DWGCODEPAGE");
+        w->dxfString(3, "ANSI_1252");
         w->dxfString(9, "$INSUNITS");
         w->dxfInt(70, 4); // millimetres
         w->sectionEnd();
@@ -162,10 +210,12 @@ std::string dxf_of(const Paper& paper) {
             if (f.points.size() >= 3) {
                 const auto& p = f.points;
                 const At last = p.size() > 3 ? p[3] : p[2];
-                DL_TraceData solid(p[0].x, p[0].y, 0, p[1].x, p[1].y, 0, p[2].x, p[2].y, 0, last.x, last.y, 0, 0);
+                DL_TraceData solid(p[0].x, p[0].y, 0, p[1].x, p[1].y, 0, p[2].x, p[2].y, 0, last.x, last.y, 0,
+                                   0);
                 dxf.writeSolid(*w, solid, on(LineKind::thin));
             }
         for (const Text& t : paper.texts) {
+            if (t.words.empty()) continue;
             const int across = t.anchor == Anchor::left ? 0 : t.anchor == Anchor::middle ? 1 : 2;
             dxf.writeText(*w,
                           DL_TextData(t.at.x, t.at.y, 0, t.at.x, t.at.y, 0, t.height, 1, 0, across, 0,
@@ -177,7 +227,7 @@ std::string dxf_of(const Paper& paper) {
         dxf.writeObjectsEnd(*w);
         w->dxfEOF();
         w->close();
-        out = read_file(path, std::size_t{1} << 30);
+        out = with_owners(read_file(path, std::size_t{1} << 30));
     } catch (...) {
         std::filesystem::remove(path);
         throw;

@@ -11,8 +11,8 @@
 namespace whorl::drawing {
 
 const std::vector<SheetSize>& sheet_sizes() {
-    static const std::vector<SheetSize> all{{"A4", 210, 297}, {"A3", 420, 297},     {"A2", 594, 420},
-                                            {"A1", 841, 594}, {"A", 279.4, 215.9}, {"B", 431.8, 279.4},
+    static const std::vector<SheetSize> all{{"A4", 210, 297},   {"A3", 420, 297},    {"A2", 594, 420},
+                                            {"A1", 841, 594},   {"A", 279.4, 215.9}, {"B", 431.8, 279.4},
                                             {"C", 558.8, 431.8}};
     return all;
 }
@@ -79,64 +79,94 @@ void projection_symbol(Paper& to, Projection p, At middle) {
 
 } // namespace
 
-void draw_title_block(Paper& to, const SheetSize& size, const TitleBlock& t) {
+void draw_title_block(Paper& to, const SheetSize& size, const TitleWords& t) {
     const Box b = title_block_box(size);
     const double width = b.width(), k = width / block_width;
-    const auto cell = [&](double x, double y, double w, double rows, const char* label, const std::string& value,
-                          double height = 3.5) {
-        const double left = b.left + x * k, right = left + w * k, low = b.bottom + y * row, high = low + rows * row;
+    const auto cell = [&](double x, double y, double w, double rows, const char* label,
+                          const std::string& value, const char* field, double height = 3.5) {
+        const double left = b.left + x * k, right = left + w * k, low = b.bottom + y * row,
+                     high = low + rows * row;
         to.add({.kind = LineKind::thin,
                 .points = {{left, low}, {right, low}, {right, high}, {left, high}},
                 .closed = true});
         to.add(Text{.at = {left + 1.2, high - 3.4}, .words = label, .height = 2.0});
-        if (!value.empty())
-            to.add(Text{.at = {left + 1.5, low + (rows > 1 ? rows * row / 2 - height / 2 - 1.5 : 1.8)},
-                        .words = value,
-                        .height = height_for(value, height, w * k - 3)});
+        if (value.empty() && !field) return;
+        Text text{.at = {left + 1.5, low + (rows > 1 ? rows * row / 2 - height / 2 - 1.5 : 1.8)},
+                  .words = value,
+                  .height = height_for(value, height, w * k - 3)};
+        if (field) {
+            text.link = Link{t.piece, {}, field, {}};
+            text.room = {left, low, right, high};
+        }
+        to.add(std::move(text));
     };
-    cell(0, 3, 75, 1, "Material", t.material);
-    cell(75, 3, 55, 1, "General tolerance", t.own.tolerance);
-    cell(130, 3, 27, 1, "Mass", t.mass);
-    cell(157, 3, 23, 1, "Scale", t.scale);
-    cell(0, 2, 38, 1, "Drawn by", t.own.drawn_by);
-    cell(38, 2, 37, 1, "Checked by", t.own.checked_by);
-    cell(75, 1, 105, 2, "Title", t.title, 5);
-    cell(0, 1, 38, 1, "Date", t.own.date);
-    cell(38, 1, 37, 1, "Projection", "");
+    cell(0, 3, 75, 1, "Material", t.material, "finish");
+    cell(75, 3, 55, 1, "General tolerance", t.own.tolerance, "drawing.tolerance");
+    cell(130, 3, 27, 1, "Mass", t.mass, nullptr);
+    cell(157, 3, 23, 1, "Scale", t.scale, "drawing.scale");
+    cell(0, 2, 38, 1, "Drawn by", t.own.drawn_by, "drawing.drawn_by");
+    cell(38, 2, 37, 1, "Checked by", t.own.checked_by, "drawing.checked_by");
+    cell(75, 1, 105, 2, "Title", t.title, "piece_name", 5);
+    cell(0, 1, 38, 1, "Date", t.own.date, "drawing.date");
+    cell(38, 1, 37, 1, "Projection", "", "drawing.projection");
     projection_symbol(to, t.projection, {b.left + 64.5 * k, b.bottom + 1.36 * row});
-    cell(0, 0, 75, 1, "Owner", t.own.owner);
-    cell(75, 0, 45, 1, "Number", t.own.number);
-    cell(120, 0, 14, 1, "Rev.", t.own.revision);
-    cell(134, 0, 16, 1, "Sheet", t.sheet);
-    cell(150, 0, 14, 1, "Size", t.size);
-    cell(164, 0, 16, 1, "Unit", t.unit);
+    cell(0, 0, 75, 1, "Owner", t.own.owner, "drawing.owner");
+    cell(75, 0, 45, 1, "Number", t.own.number, "drawing.number");
+    cell(120, 0, 14, 1, "Rev.", t.own.revision, "drawing.revision");
+    cell(134, 0, 16, 1, "Sheet", t.sheet, nullptr);
+    cell(150, 0, 14, 1, "Size", t.size, "drawing.sheet");
+    cell(164, 0, 16, 1, "Unit", t.unit, nullptr);
     to.add({.kind = LineKind::frame, .points = {{b.left, b.bottom}, {b.left, b.top}, {b.right, b.top}}});
 }
 
-Paper table(const TableText& text, double most) {
+Paper table(const DataTable& text, double most) {
     constexpr double high = 5, letters = 2.5, pad = 1.5;
-    double label = text_width(text.title, letters), value = 0;
-    for (const auto& [l, v] : text.rows) {
-        label = std::max(label, text_width(l, letters));
-        value = std::max(value, text_width(v, letters));
+    std::size_t columns = 0;
+    for (const auto& row : text.rows)
+        columns = std::max(columns, row.size());
+    std::vector<double> widths(columns, 0);
+    for (const auto& row : text.rows)
+        for (std::size_t c = 0; c < row.size(); ++c)
+            widths[c] = std::max(widths[c], text_width(row[c], letters) + 2 * pad);
+    double width = 0;
+    for (const double w : widths)
+        width += w;
+    if (width > most && columns > 0) { // the widest gives way, its letters smaller
+        auto widest = std::max_element(widths.begin(), widths.end());
+        *widest = std::max(*widest - (width - most), most / static_cast<double>(columns) / 2);
+        width = 0;
+        for (const double w : widths)
+            width += w;
     }
-    label = std::min(label + 2 * pad, most * 0.6);
-    value = std::min(value + 2 * pad, most - label);
+    const double least = std::min(most, text_width(text.title, letters) + 2 * pad);
+    if (width < least && columns > 0) {
+        widths.back() += least - width;
+        width = least;
+    }
     Paper out;
-    const double width = label + value;
+    const auto cell = [&](double x, double y, double room, const std::string& words) {
+        out.add(Text{.at = {x + pad, y - high + 1.3},
+                     .words = words,
+                     .height = height_for(words, letters, room - 2 * pad)});
+    };
     double y = 0;
-    out.add(Text{.at = {pad, y - high + 1.3}, .words = text.title, .height = height_for(text.title, letters, width - 2 * pad)});
+    cell(0, y, width, text.title);
     y -= high;
-    for (const auto& [l, v] : text.rows) {
+    for (const auto& row : text.rows) {
         out.add(line(LineKind::thin, {0, y}, {width, y}));
-        out.add(Text{.at = {pad, y - high + 1.3}, .words = l, .height = height_for(l, letters, label - 2 * pad)});
-        out.add(Text{.at = {label + pad, y - high + 1.3},
-                     .words = v,
-                     .height = height_for(v, letters, value - 2 * pad)});
+        double x = 0;
+        for (std::size_t c = 0; c < row.size(); ++c) {
+            if (!row[c].empty()) cell(x, y, widths[c], row[c]);
+            x += widths[c];
+        }
         y -= high;
     }
     out.add({.kind = LineKind::outline, .points = {{0, 0}, {width, 0}, {width, y}, {0, y}}, .closed = true});
-    if (!text.rows.empty()) out.add(line(LineKind::thin, {label, -high}, {label, y}));
+    double x = 0;
+    for (std::size_t c = 0; c + 1 < columns; ++c) {
+        x += widths[c];
+        out.add(line(LineKind::thin, {x, -high}, {x, y}));
+    }
     return out;
 }
 

@@ -1,6 +1,7 @@
 // The frame of a sheet (ISO 5457) and its title block (ISO 7200).
 #pragma once
 
+#include "drawing/forms/form_drawing.hpp"
 #include "drawing/sheet.hpp"
 
 namespace whorl::drawing {
@@ -8,20 +9,17 @@ namespace whorl::drawing {
 Box inside_frame(const SheetSize& size);
 Box title_block_box(const SheetSize& size);
 
-struct TitleBlock {
-    const TitleFields& own;
+struct TitleWords {
+    const TitleBlock& own;
+    std::size_t piece; // for what links to it
     std::string title = {}, material = {}, mass = {}, scale = {}, unit = {}, sheet = {}, size = {};
     Projection projection;
 };
 void draw_frame(Paper& to, const SheetSize& size);
-void draw_title_block(Paper& to, const SheetSize& size, const TitleBlock& block);
+void draw_title_block(Paper& to, const SheetSize& size, const TitleWords& block);
 
-// A table with a title: as wide as its texts, at most `most` mm.
-struct TableText {
-    std::string title;
-    std::vector<std::array<std::string, 2>> rows = {};
-};
-Paper table(const TableText& text, double most);
+// A data block: as wide as its texts, at most `most` mm.
+Paper table(const DataTable& text, double most);
 
 // A text's height that lets it stand in so many mm.
 double height_for(const std::string& words, double height, double room);

@@ -36,7 +36,8 @@ std::vector<Stroke> hatching(const std::vector<Run>& area, double spacing, doubl
                 // where the line passes the box
                 double low = -1e9, high = 1e9;
                 for (const auto& [from, to, base, step] :
-                     {std::tuple{s.left, s.right, y * over.x, along.x}, std::tuple{s.bottom, s.top, y * over.y, along.y}}) {
+                     {std::tuple{s.left, s.right, y * over.x, along.x},
+                      std::tuple{s.bottom, s.top, y * over.y, along.y}}) {
                     if (std::abs(step) < 1e-9) {
                         if (base < from || base > to) high = low;
                         continue;

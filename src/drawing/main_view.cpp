@@ -1,6 +1,7 @@
 #include "drawing/placed_view.hpp"
 
 #include "drawing/arrows.hpp"
+#include "drawing/bent_view.hpp"
 #include "drawing/forms/form_drawing.hpp"
 #include "drawing/hatch.hpp"
 #include "drawing/letters.hpp"
@@ -53,8 +54,9 @@ std::vector<Run> within(const std::vector<Run>& runs, const std::vector<Stretch>
             std::sort(at.begin(), at.end());
             for (std::size_t k = 0; k + 1 < at.size(); ++k) {
                 const double middle = a.x + (at[k] + at[k + 1]) / 2 * (b.x - a.x);
-                const bool in = std::any_of(stretches.begin(), stretches.end(),
-                                            [&](const Stretch& s) { return s.from <= middle && middle <= s.to; });
+                const bool in = std::any_of(stretches.begin(), stretches.end(), [&](const Stretch& s) {
+                    return s.from <= middle && middle <= s.to;
+                });
                 if (in == inside) bits.push_back({a + at[k] * (b - a), a + at[k + 1] * (b - a)});
             }
         }
@@ -91,7 +93,8 @@ std::vector<Run> area_half(const std::vector<Run>& area, bool upper) {
             const At a = r.points[i], b = r.points[(i + 1) % r.points.size()];
             const double ya = sign * a.y, yb = sign * b.y;
             if (ya >= 0) half.points.push_back(a);
-            if ((ya > 0 && yb < 0) || (ya < 0 && yb > 0)) half.points.push_back(a + (ya / (ya - yb)) * (b - a));
+            if ((ya > 0 && yb < 0) || (ya < 0 && yb > 0))
+                half.points.push_back(a + (ya / (ya - yb)) * (b - a));
         }
         if (half.points.size() > 2) out.push_back(std::move(half));
     }
@@ -107,8 +110,20 @@ Stroke scaled(Stroke s, double k) {
 }
 
 // A mark on paper: longer at its ends.
-std::optional<Stroke> on_paper(const Mark& m, double k, int half) {
+std::optional<Stroke> on_paper(const Mark& m, double k, int half, const std::vector<Stretch>& broken = {}) {
     Stroke s = scaled(m.stroke, k);
+    if (m.surface && s.points.size() == 2)
+        for (const Stretch& b : broken) { // what of it is left beside one broken-out place
+            At &p = s.points[0], &q = s.points[1];
+            if (p.x > q.x) std::swap(p, q);
+            const double from = b.from * k, to = b.to * k;
+            if (p.x >= from && q.x <= to) return {};
+            const auto at = [&](double x) { return p + ((x - p.x) / (q.x - p.x)) * (q - p); };
+            if (p.x < from && q.x > from && q.x <= to)
+                q = at(from);
+            else if (p.x >= from && p.x < to && q.x > to)
+                p = at(to);
+        }
     if (half != 0 && !s.is_arc()) {
         for (std::size_t i = 0; i < s.points.size(); ++i)
             if (half * s.points[i].y < 0) {
@@ -139,26 +154,17 @@ public:
         place_lengths();
         place_notes();
     }
-    const Room& room() const { return room_; }
     const std::vector<const Dimension*>& left_out() const { return left_out_; }
 
 private:
-    void put(const DimensionLine& d) {
-        Paper drawn;
-        draw(drawn, d);
-        for (const Text& t : drawn.texts)
-            room_.take(bounds(t).grown(0.4));
-        for (const Stroke& s : drawn.strokes)
-            room_.take_line(s.points[0], s.points[1]);
-        view_.paper.add(drawn);
-    }
     bool fits(const DimensionLine& d) const {
         Paper drawn;
         draw(drawn, d);
         return std::all_of(drawn.texts.begin(), drawn.texts.end(),
                            [&](const Text& t) { return room_.free(bounds(t)); }) &&
-               std::all_of(drawn.strokes.begin(), drawn.strokes.end(),
-                           [&](const Stroke& s) { return room_.free(s.points[0], s.points[1]) && clear_of_lines(s); });
+               std::all_of(drawn.strokes.begin(), drawn.strokes.end(), [&](const Stroke& s) {
+                   return room_.free(s.points[0], s.points[1]) && clear_of_lines(s);
+               });
     }
     // Dimension lines of one row don't lie on each other.
     bool clear_of_lines(const Stroke& s) const {
@@ -173,11 +179,15 @@ private:
                                std::min(p.y, q.y) < std::max(a.y, b.y) - 0.01;
         });
     }
-    void put_line(const DimensionLine& d) {
-        put(d);
+    void put_line(const DimensionLine& d, std::vector<At> features) {
         Paper drawn;
         draw(drawn, d);
+        for (const Text& t : drawn.texts)
+            room_.take(bounds(t).grown(0.4));
+        for (const Stroke& s : drawn.strokes)
+            room_.take_line(s.points[0], s.points[1]);
         dimension_lines_.push_back(drawn.strokes.front());
+        view_.items.push_back({.link = d.link.value_or(Link{}), .line = d, .features = std::move(features)});
     }
     // Where extension lines will come down: everything that is still to be placed.
     bool clear_of_edges(const DimensionLine& d, const std::vector<double>& edges, bool level) const {
@@ -215,11 +225,15 @@ private:
                 // inside longer ones already there? then further out
                 bool encloses = false;
                 for (const auto& p : placed_)
-                    if (p.y <= y + 1e-9 && p.from >= d.from * k_ - 1e-6 && p.to <= d.to * k_ + 1e-6) encloses = true;
+                    if (p.y <= y + 1e-9 && p.from >= d.from * k_ - 1e-6 && p.to <= d.to * k_ + 1e-6)
+                        encloses = true;
                 if (encloses) continue;
                 const bool roomy = (d.to - d.from) * k_ >= room_for_text(d.words);
-                const auto tries = roomy ? std::vector{TextPlace::inside}
-                                         : std::vector{TextPlace::after, TextPlace::before};
+                // beside the piece rather than over a neighbour
+                const bool first = d.from * k_ < view_.outline.left + 1;
+                const auto tries = roomy   ? std::vector{TextPlace::inside}
+                                   : first ? std::vector{TextPlace::before, TextPlace::after}
+                                           : std::vector{TextPlace::after, TextPlace::before};
                 for (const TextPlace place : tries) {
                     const DimensionLine l{{d.from * k_, y}, {d.to * k_, y}, d.words, place, d.link};
                     if (!fits(l)) continue;
@@ -234,11 +248,9 @@ private:
                 best = {{d.from * k_, y}, {d.to * k_, y}, d.words, TextPlace::after, d.link};
             }
             const double start = -d.radius * k_;
-            for (const double x : {d.from * k_, d.to * k_}) {
-                extension(view_.paper, {x, start}, {x, best.a.y});
+            for (const double x : {d.from * k_, d.to * k_})
                 room_.take_line({x, start}, {x, best.a.y - beyond_line});
-            }
-            put_line(best);
+            put_line(best, {{best.a.x, start}, {best.b.x, start}});
             placed_.push_back({best.a.y, d.from * k_, d.to * k_});
         }
     }
@@ -264,7 +276,8 @@ private:
         std::vector<const Dimension*> all;
         for (const Dimension& d : draft_.dimensions)
             if (d.measure == Measure::across) all.push_back(&d);
-        std::stable_sort(all.begin(), all.end(), [](auto* a, auto* b) { return a->radius < b->radius - 1e-9; });
+        std::stable_sort(all.begin(), all.end(),
+                         [](auto* a, auto* b) { return a->radius < b->radius - 1e-9; });
         const double length = in_mm(draft_.piece.length());
         std::vector<std::vector<double>> edges(2);
         std::vector<const Dimension*> above;
@@ -280,8 +293,9 @@ private:
                 right = (z.where == Where::far_bore && smallest_bore_between(d.to, length) >= r - 1e-6) ||
                         (std::abs(in_mm(z.end()) - length) < 1e-6 && z.where == Where::near_bore);
             } else {
-                left = largest_between(0, d.from) < r - 1e-6;
-                right = largest_between(d.to, length) < r - 1e-6;
+                // past what is narrower enough to be told from it
+                left = largest_between(0, d.from) < 0.97 * r;
+                right = largest_between(d.to, length) < 0.97 * r;
             }
             const double middle = (d.from + d.to) / 2;
             if (left && right)
@@ -296,8 +310,14 @@ private:
             const Dimension& d = *all[i];
             if (side[i] == 0 || !place_beside(d, side[i], edges[side[i] > 0])) above.push_back(&d);
         }
+        // from both ends inwards, each higher than the one before, its shelf outwards: so none crosses another
+        const auto middle = [](const Dimension* d) { return (d->from + d->to) / 2; };
+        std::stable_sort(above.begin(), above.end(), [&](auto* a, auto* b) {
+            const bool left = middle(a) < length / 2, other = middle(b) < length / 2;
+            return left != other ? left : left ? middle(a) < middle(b) : middle(a) > middle(b);
+        });
         for (const Dimension* d : above)
-            place_through(*d);
+            place_through(*d, middle(d) < length / 2);
     }
 
     bool place_beside(const Dimension& d, int side, const std::vector<double>& edges) {
@@ -310,16 +330,14 @@ private:
                 if (p.side == side && side * (p.x - x) > -1e-9 && p.r < r - 1e-9) encloses = true;
             if (encloses) continue;
             const bool roomy = 2 * r >= room_for_text(d.words);
-            for (const TextPlace place : roomy ? std::vector{TextPlace::inside}
-                                               : std::vector{TextPlace::after, TextPlace::before}) {
+            for (const TextPlace place :
+                 roomy ? std::vector{TextPlace::inside} : std::vector{TextPlace::after, TextPlace::before}) {
                 const DimensionLine l{{x, -r}, {x, r}, d.words, place, d.link};
                 if (!fits(l) || (place != TextPlace::inside && !clear_of_edges(l, edges, false))) continue;
                 const double from = (side < 0 ? d.from : d.to) * k_;
-                for (const double y : {r, -r}) {
-                    extension(view_.paper, {from, y}, {x, y});
+                for (const double y : {r, -r})
                     room_.take_line({from, y}, {x + side * beyond_line, y});
-                }
-                put_line(l);
+                put_line(l, {{from, -r}, {from, r}});
                 beside_.push_back({side, x, r});
                 return true;
             }
@@ -328,14 +346,18 @@ private:
     }
 
     // Through its own zone, the words on a shelf above the view.
-    void place_through(const Dimension& d) {
+    void place_through(const Dimension& d, bool left) {
         const double r = d.radius * k_, width = text_width(d.words, text_height);
+        const ResolvedZone& zone = draft_.piece.zones[*d.link.zone];
+        const double inwards = d.from < in_mm(zone.start + zone.length * 0.5) ? 1 : -1;
         const double middle = (d.from + d.to) / 2 * k_, span = (d.to - d.from) * k_;
-        for (int row = 0; row < 20; ++row) {
+        for (int row = 0; row < 40; ++row) {
             const double y = view_.outline.top + 7 + row * 6.5;
             for (const double part : {0.0, -0.25, 0.25, -0.4, 0.4})
-                for (const bool leftwards : {false, true}) {
-                    const double x = middle + part * span;
+                for (const bool leftwards : {left, !left}) {
+                    // one that holds at a zone's end only is taken beside it, in the zone
+                    const double x =
+                        d.conical ? middle + inwards * (2.5 + 5 * (part + 0.4)) : middle + part * span;
                     const Text text{.at = {leftwards ? x - 1 : x + 1, y + over_line},
                                     .words = d.words,
                                     .height = text_height,
@@ -345,13 +367,8 @@ private:
                     if (!room_.free(bounds(text)) || !room_.free({x, view_.outline.top}, {x, y}) ||
                         !room_.free({x, y}, shelf) || crosses_leader(x, y, shelf.x))
                         continue;
-                    Paper& p = view_.paper;
-                    p.add({.kind = LineKind::thin, .points = {{x, -r}, {x, y}, shelf}});
-                    const bool outside = 2 * r < room_for_arrows();
-                    if (outside) p.add(line(LineKind::thin, {x, -r}, {x, -r - 5}));
-                    p.fills.push_back(arrow_head({x, r}, {0, outside ? -1.0 : 1.0}));
-                    p.fills.push_back(arrow_head({x, -r}, {0, outside ? 1.0 : -1.0}));
-                    take_leader(text, {x, -r}, {x, y}, shelf);
+                    take_leader(text, {x, -r}, {x, y}, shelf, r);
+                    if (d.conical) view_.items.back().features = {{middle, r}, {middle, -r}};
                     return;
                 }
         }
@@ -367,8 +384,11 @@ private:
                    (l.y < y && b0 - 0.5 < x && x < b1 + 0.5);
         });
     }
-    void take_leader(const Text& text, At from, At knee, At shelf) {
-        view_.paper.add(text);
+    void take_leader(const Text& text, At from, At knee, At shelf, double through) {
+        view_.items.push_back({.link = text.link.value_or(Link{}),
+                               .points = {from, knee, shelf},
+                               .text = text,
+                               .through = through});
         room_.take(bounds(text).grown(0.4));
         room_.take_line(from, knee);
         room_.take_line(knee, shelf);
@@ -376,9 +396,7 @@ private:
     }
 
     // Of bores, where the upper half shows none of them.
-    bool is_below(const Dimension& d) const {
-        return d.inner && draft_.sectioned == Sectioned::half;
-    }
+    bool is_below(const Dimension& d) const { return d.inner && draft_.sectioned == Sectioned::half; }
     std::vector<double> length_edges() const {
         std::vector<double> out;
         for (const Dimension& d : draft_.dimensions)
@@ -390,16 +408,19 @@ private:
     void place_notes_below() {
         const std::vector<double> edges = length_edges();
         for (const Dimension& d : draft_.dimensions)
-            if (d.measure == Measure::note && is_below(d) && !placed_notes_.contains(&d)) slanted(d, -1, edges);
+            if (d.measure == Measure::note && is_below(d) && !placed_notes_.contains(&d))
+                slanted(d, -1, edges);
     }
 
     // A leader up or down to a shelf beside the view's edge, at the first place that is free.
     bool slanted(const Dimension& d, int up, const std::vector<double>& edges) {
         const At tip{d.from * k_, up * d.radius * k_};
         const double width = text_width(d.words, text_height);
-        for (int row = 0; row < 24; ++row)
-            for (const double lean : {4.0, -4.0, 9.0, -9.0, 16.0, -16.0}) {
-                const double y = (up > 0 ? view_.outline.top + 7 + row * 6.5 : view_.outline.bottom - 8 - row * 6.5);
+        for (int tried = 0; tried < 48; ++tried)
+            for (const double lean : {4.0, -4.0, 9.0, -9.0, 16.0, -16.0, 1.5, -1.5, 26.0, -26.0}) {
+                const int row = tried % 24;
+                const double y =
+                    (up > 0 ? view_.outline.top + 7 + row * 6.5 : view_.outline.bottom - 8 - row * 6.5);
                 const double x = tip.x + lean, side = lean > 0 ? 1 : -1;
                 const At knee{x, y}, shelf{x + side * (width + 2), y};
                 const Text text{.at = {x + side, y + over_line},
@@ -409,7 +430,8 @@ private:
                                 .link = d.link};
                 const Box b = bounds(text);
                 if (!room_.free(b) || !room_.free(tip, knee) || !room_.free(knee, shelf) ||
-                    (up > 0 && crosses_leader(x, y, shelf.x)) ||
+                    (up > 0 && tried < 24 &&
+                     crosses_leader(x, y, shelf.x)) || // rather than that none is there
                     std::any_of(edges.begin(), edges.end(),
                                 [&](double e) { return b.left - 0.5 < e && e < b.right + 0.5; }))
                     continue;
@@ -439,7 +461,8 @@ private:
             for (int row = 0; row < 3; ++row) {
                 const double y = (d.inner ? view_.outline.bottom : view_.outline.top) + up * (4 + row * 5.5);
                 const double drop = std::abs(y - tip.y);
-                const double x = std::abs(edge - tip.x) > 0.6 * drop ? edge + side * 1.5 : tip.x + side * 0.6 * drop;
+                const double x =
+                    std::abs(edge - tip.x) > 0.6 * drop ? edge + side * 1.5 : tip.x + side * 0.6 * drop;
                 const At knee{x, y}, shelf{x + side * (width + 2), y};
                 const Text text{.at = {x + side, y + over_line},
                                 .words = d.words,
@@ -455,10 +478,8 @@ private:
     }
 
     void leader(At tip, At knee, At shelf, const Text& text) {
-        view_.paper.add({.kind = LineKind::thin, .points = {tip, knee, shelf}});
-        const At v = tip - knee;
-        view_.paper.fills.push_back(arrow_head(tip, (1 / std::max(1e-9, std::hypot(v.x, v.y))) * v));
-        view_.paper.add(text);
+        view_.items.push_back(
+            {.link = text.link.value_or(Link{}), .points = {tip, knee, shelf}, .text = text});
         room_.take(bounds(text).grown(0.4));
         room_.take_line(tip, knee);
         room_.take_line(knee, shelf);
@@ -502,6 +523,23 @@ void add_strokes(PlacedView& view, const std::vector<Run>& runs, LineKind kind, 
     }
 }
 
+// Words of one's own.
+void add_notes(PlacedView& view, const Draft& d, double k) {
+    for (std::size_t i = 0; i < d.by_hand.notes.size(); ++i) {
+        const FreeNote& n = d.by_hand.notes[i];
+        const Link link{d.index, {}, "note " + std::to_string(i + 1), {}};
+        const At tip{n.tip_x * k, n.tip_y * k}, knee = tip + At{n.x, n.y};
+        const double width = text_width(n.words, text_height), way = n.x < 0 ? -1 : 1;
+        view.items.push_back({.link = link,
+                              .points = {tip, knee, knee + At{way * (width + 2), 0}},
+                              .text = {.at = knee + At{way, over_line},
+                                       .words = n.words,
+                                       .height = text_height,
+                                       .anchor = way > 0 ? Anchor::left : Anchor::right,
+                                       .link = link}});
+    }
+}
+
 } // namespace
 
 PlacedView place_main_view(const Draft& d, double k) {
@@ -509,7 +547,9 @@ PlacedView place_main_view(const Draft& d, double k) {
     const double tolerance = 2e-4;
     std::vector<Run> area;
     switch (d.sectioned) {
-    case Sectioned::no: add_strokes(view, scaled(d.side.lines, k), LineKind::outline, tolerance); break;
+    case Sectioned::no:
+        add_strokes(view, scaled(d.side.lines, k), LineKind::outline, tolerance);
+        break;
     case Sectioned::whole:
         add_strokes(view, scaled(d.cut.lines, k), LineKind::outline, tolerance);
         add_strokes(view, scaled(d.cut.cut, k), LineKind::outline, tolerance);
@@ -534,14 +574,17 @@ PlacedView place_main_view(const Draft& d, double k) {
                     for (const Run& r : scaled(d.cut.cut, k))
                         for (std::size_t i = 0; i < r.points.size(); ++i) {
                             const At a = r.points[i], b = r.points[(i + 1) % r.points.size()];
-                            if ((a.x < x) != (b.x < x)) ys.push_back(a.y + (x - a.x) / (b.x - a.x) * (b.y - a.y));
+                            if ((a.x < x) != (b.x < x))
+                                ys.push_back(a.y + (x - a.x) / (b.x - a.x) * (b.y - a.y));
                         }
                     std::sort(ys.begin(), ys.end());
                     for (std::size_t i = 0; i + 1 < ys.size(); i += 2) {
                         std::vector<At> wave;
                         const int n = std::max(4, static_cast<int>((ys[i + 1] - ys[i]) / 2.5));
                         for (int w = 0; w <= n; ++w)
-                            wave.push_back({x + (w == 0 || w == n ? 0 : w % 2 ? 0.5 : -0.5),
+                            wave.push_back({x + (w == 0 || w == n ? 0
+                                                 : w % 2          ? 0.5
+                                                                  : -0.5),
                                             ys[i] + (ys[i + 1] - ys[i]) * w / n});
                         view.paper.add({.kind = LineKind::thin, .points = wave, .smooth = true});
                     }
@@ -554,7 +597,8 @@ PlacedView place_main_view(const Draft& d, double k) {
         add_strokes(view, half_of(scaled(d.cut.cut, k), false), LineKind::outline, tolerance);
         area = area_half(scaled(d.hatched, k), false);
     }
-    if (d.sectioned == Sectioned::no) add_strokes(view, scaled(d.side.hidden, k), LineKind::hidden, tolerance);
+    if (d.sectioned == Sectioned::no)
+        add_strokes(view, scaled(d.side.hidden, k), LineKind::hidden, tolerance);
     if (d.axial())
         for (std::size_t i = 0; i < d.piece.zones.size(); ++i)
             if (const FormDrawing& f = drawing_of(d.piece.zones[i]); f.side && &d.piece != &d.drawn)
@@ -567,7 +611,7 @@ PlacedView place_main_view(const Draft& d, double k) {
                     const bool both = d.sectioned != Sectioned::half;
                     if (both && half < 0) continue;
                     for (const Mark& m : marks)
-                        if (auto s = on_paper(m, k, both ? 0 : half)) view.paper.add(std::move(*s));
+                        if (auto s = on_paper(m, k, both ? 0 : half, d.broken)) view.paper.add(std::move(*s));
                 }
     if (d.axial()) {
         Around around(d, k, view);
@@ -576,14 +620,22 @@ PlacedView place_main_view(const Draft& d, double k) {
             view.left_out.push_back(none->words);
         const Box& o = view.outline;
         view.paper.add(line(LineKind::centre, {o.left - 3, 0}, {o.right + 3, 0}));
-        if (!area.empty()) {
-            Box reach;
-            for (const Run& r : area)
-                for (const At& p : r.points)
-                    reach.hold(p);
-            for (Stroke& s : hatching(area, hatch_spacing(reach), pi / 4, around.room().texts()))
-                view.paper.add(std::move(s));
-        }
+    } else {
+        place_along_bent(view, d, k);
+    }
+    add_notes(view, d, k);
+    settle(view, d);
+    if (!area.empty()) {
+        Box reach;
+        for (const Run& r : area)
+            for (const At& p : r.points)
+                reach.hold(p);
+        std::vector<Box> spared;
+        for (const Text& t : view.paper.texts)
+            spared.push_back(bounds(t).grown(0.4));
+        const double most = d.axial() ? 4 : 2.5; // thin walls along a bend
+        for (Stroke& s : hatching(area, std::min(most, hatch_spacing(reach)), pi / 4, spared))
+            view.paper.add(std::move(s));
     }
     view.box = view.paper.bounds();
     return view;
@@ -615,12 +667,17 @@ std::optional<PlacedView> place_end_view(const Draft& d, double k) {
         // a hexagon's flats stand upright in this view, as a flat bar's do
         const double y = o.bottom - first_row - side * next_row;
         ++side;
-        for (const double x : {-r, r})
-            extension(view.paper, {x, f.inner ? 0 : o.bottom * 0.55}, {x, y});
-        draw(view.paper, {{-r, y}, {r, y}, f.words, roomy ? TextPlace::inside : TextPlace::after, f.link});
+        const double from = f.inner ? 0 : o.bottom * 0.55;
+        view.items.push_back(
+            {.link = f.link,
+             .line =
+                 DimensionLine{
+                     {-r, y}, {r, y}, f.words, roomy ? TextPlace::inside : TextPlace::after, f.link},
+             .features = {{-r, from}, {r, from}}});
     }
     view.paper.add(line(LineKind::centre, {o.left - 3, 0}, {o.right + 3, 0}));
     view.paper.add(line(LineKind::centre, {0, o.bottom - 3}, {0, o.top + 3}));
+    settle(view, d);
     view.box = view.paper.bounds();
     return view;
 }

@@ -10,8 +10,9 @@
 namespace whorl::drawing {
 
 void Box::hold(At p) {
-    *this = empty() ? Box{p.x, p.y, p.x, p.y}
-                    : Box{std::min(left, p.x), std::min(bottom, p.y), std::max(right, p.x), std::max(top, p.y)};
+    *this = empty()
+                ? Box{p.x, p.y, p.x, p.y}
+                : Box{std::min(left, p.x), std::min(bottom, p.y), std::max(right, p.x), std::max(top, p.y)};
 }
 
 void Box::hold(const Box& b) {
@@ -33,7 +34,8 @@ bool Box::meets(const Box& b) const {
 }
 
 bool Box::holds(const Box& b) const {
-    return b.empty() || (!empty() && left <= b.left && b.right <= right && bottom <= b.bottom && b.top <= top);
+    return b.empty() ||
+           (!empty() && left <= b.left && b.right <= right && bottom <= b.bottom && b.top <= top);
 }
 
 const LineStyle& style_of(LineKind kind) {
@@ -116,6 +118,7 @@ void Paper::add(const Paper& other, At by) {
     }
     for (Text t : other.texts) {
         t.at = t.at + by;
+        if (!t.room.empty()) t.room = t.room.moved(by);
         texts.push_back(std::move(t));
     }
 }

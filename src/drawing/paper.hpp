@@ -57,10 +57,10 @@ struct Stroke {
     LineKind kind = LineKind::outline;
     std::vector<At> points = {}; // none: an arc
     bool closed = false;
-    bool smooth = false;          // a curve, of which these are points
-    At centre = {};               // of an arc
-    double radius = 0;            // … above 0
-    double from = 0, to = 0;      // … counter-clockwise; a turn apart: a circle
+    bool smooth = false;     // a curve, of which these are points
+    At centre = {};          // of an arc
+    double radius = 0;       // … above 0
+    double from = 0, to = 0; // … counter-clockwise; a turn apart: a circle
     bool is_arc() const { return points.empty(); }
 };
 Stroke line(LineKind kind, At a, At b);
@@ -93,6 +93,7 @@ struct Text {
     Anchor anchor = Anchor::left;
     double angle = 0;
     std::optional<Link> link = {};
+    Box room = {}; // that it fills of a form, though it be empty; none: its own box
 };
 // What it covers: its turned rectangle's corners, and the upright one around these.
 std::vector<At> corners(const Text& t);
@@ -100,10 +101,10 @@ Box bounds(const Text& t);
 
 struct Paper {
     double width = 0, height = 0;
-    std::vector<Stroke> strokes;
-    std::vector<Fill> fills;
-    std::vector<Text> texts;
-    std::string title; // of the document
+    std::vector<Stroke> strokes = {};
+    std::vector<Fill> fills = {};
+    std::vector<Text> texts = {};
+    std::string title = {}; // of the document
 
     void add(Stroke s) { strokes.push_back(std::move(s)); }
     void add(Text t) { texts.push_back(std::move(t)); }

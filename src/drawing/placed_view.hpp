@@ -8,21 +8,26 @@
 // that holds.
 #pragma once
 
+#include "drawing/arrows.hpp"
 #include "drawing/draft.hpp"
 
 namespace whorl::drawing {
 
 struct PlacedView {
-    std::string letter;  // "A–A", "Z (5 : 1)"; empty: it needs none
+    std::string letter; // "A–A", "Z (5 : 1)"; empty: it needs none
     Paper paper;
-    Box outline;         // of what is seen
-    Box box;             // of everything
+    Box outline;                       // of what is seen
+    std::vector<Item> items;           // what is said there, until settle()
+    Box box;                           // of everything
     std::vector<std::string> left_out; // what found no place
 };
 
 PlacedView place_main_view(const Draft& draft, double scale);
 // None where the piece needs none.
 std::optional<PlacedView> place_end_view(const Draft& draft, double scale);
+
+// Moves what was moved by hand, takes off what was taken off, and draws the rest onto the view.
+void settle(PlacedView& view, const Draft& draft);
 
 // Keeps what stands already, so that nothing comes to lie on it.
 class Room {

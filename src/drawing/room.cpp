@@ -26,7 +26,8 @@ bool passes(At a, At b, const Box& box) {
 
 bool Room::free(const Box& text) const {
     return std::none_of(texts_.begin(), texts_.end(), [&](const Box& b) { return b.meets(text); }) &&
-           std::none_of(lines_.begin(), lines_.end(), [&](const auto& l) { return passes(l[0], l[1], text); });
+           std::none_of(lines_.begin(), lines_.end(),
+                        [&](const auto& l) { return passes(l[0], l[1], text); });
 }
 
 bool Room::free(At a, At b) const {

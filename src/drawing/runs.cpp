@@ -264,8 +264,10 @@ double turn(At a, At b, At c) {
 } // namespace
 
 std::vector<Stroke> strokes_of(const std::vector<Run>& runs, LineKind kind, double tolerance) {
-    std::vector<Stroke> out;
+    std::vector<Stroke> strokes;
     for (const Run& run : runs) {
+        std::vector<Stroke> out; // of this one
+        const auto done = [&] { strokes.insert(strokes.end(), out.begin(), out.end()); };
         std::vector<At> p = run.points;
         if (run.closed && p.size() > 5) { // a circle as a whole
             const Round r = through(p[0], p[p.size() / 3], p[2 * p.size() / 3]);
@@ -274,7 +276,7 @@ std::vector<Stroke> strokes_of(const std::vector<Run>& runs, LineKind kind, doub
                 all = std::abs(length(p[i] - r.centre) - r.radius) < tolerance &&
                       std::abs(turn(p[i], p[(i + 1) % p.size()], p[(i + 2) % p.size()])) < most_turn;
             if (all) {
-                out.push_back(circle(kind, r.centre, r.radius));
+                strokes.push_back(circle(kind, r.centre, r.radius));
                 continue;
             }
         }
@@ -282,7 +284,8 @@ std::vector<Stroke> strokes_of(const std::vector<Run>& runs, LineKind kind, doub
             std::size_t corner = 0;
             double most = -1;
             for (std::size_t i = 0; i < p.size(); ++i)
-                if (const double t = std::abs(turn(p[(i + p.size() - 1) % p.size()], p[i], p[(i + 1) % p.size()]));
+                if (const double t =
+                        std::abs(turn(p[(i + p.size() - 1) % p.size()], p[i], p[(i + 1) % p.size()]));
                     t > most) {
                     most = t;
                     corner = i;
@@ -292,8 +295,7 @@ std::vector<Stroke> strokes_of(const std::vector<Run>& runs, LineKind kind, doub
         }
         std::vector<At> curve{p.front()};
         const auto finish = [&] {
-            if (curve.size() > 1)
-                out.push_back({.kind = kind, .points = curve, .smooth = curve.size() > 3});
+            if (curve.size() > 1) out.push_back({.kind = kind, .points = curve, .smooth = curve.size() > 3});
         };
         for (std::size_t i = 0; i + 1 < p.size();) {
             // as many points as lie on one arc
@@ -333,8 +335,12 @@ std::vector<Stroke> strokes_of(const std::vector<Run>& runs, LineKind kind, doub
             ++i;
         }
         finish();
+        // nothing but straight lines: one stroke
+        if (std::all_of(out.begin(), out.end(), [](const Stroke& s) { return !s.is_arc() && !s.smooth; }))
+            out = {{.kind = kind, .points = run.points, .closed = run.closed}};
+        done();
     }
-    return out;
+    return strokes;
 }
 
 } // namespace whorl::drawing

@@ -46,15 +46,38 @@ Spot between(const Spot& a, const Spot& b, double t) {
 struct Bit {
     Spot a, b;
     std::uint64_t from = 0, to = 0;
+    Spot off = {}; // out of the body there, a unit long
+};
+
+// A picture's box in cells about as wide as high, so many for so many things.
+struct Cells {
+    Box box;
+    int nx = 1, ny = 1;
+    Cells(const Box& b, std::size_t things) : box(b) {
+        const double w = std::max(b.width(), 1e-9), h = std::max(b.height(), 1e-9);
+        const double most = std::clamp(static_cast<double>(things), 16.0, 160000.0),
+                     side = std::sqrt(w * h / most);
+        nx = std::clamp(static_cast<int>(w / side), 1, 20000);
+        ny = std::clamp(static_cast<int>(h / side), 1, 20000);
+    }
+    int column(double x) const {
+        return std::clamp(static_cast<int>((x - box.left) / std::max(box.width(), 1e-12) * nx), 0, nx - 1);
+    }
+    int row(double y) const {
+        return std::clamp(static_cast<int>((y - box.bottom) / std::max(box.height(), 1e-12) * ny), 0, ny - 1);
+    }
+    std::size_t at(int x, int y) const {
+        return static_cast<std::size_t>(y) * static_cast<std::size_t>(nx) + static_cast<std::size_t>(x);
+    }
+    std::size_t count() const { return static_cast<std::size_t>(nx) * static_cast<std::size_t>(ny); }
 };
 
 // The triangles in the picture, in the cells of a grid.
 class Cover {
 public:
     Cover(const std::vector<Spot>& spots, const solid::Mesh& mesh, const Box& box, bool cut)
-        : spots_(spots), mesh_(mesh), box_(box), cut_(cut) {
-        n_ = std::clamp(static_cast<int>(std::sqrt(static_cast<double>(mesh.triangles.size()) / 2)), 4, 400);
-        cells_.resize(static_cast<std::size_t>(n_) * static_cast<std::size_t>(n_));
+        : spots_(spots), mesh_(mesh), grid_(box, mesh.triangles.size() / 2), cut_(cut) {
+        cells_.resize(grid_.count());
         for (std::size_t i = 0; i < mesh.triangles.size(); ++i) {
             const auto& t = mesh.triangles[i];
             Box b;
@@ -65,16 +88,17 @@ public:
             }
             if (cut && deepest > 0) continue; // taken away
             const At u = spots[t[1]].at - spots[t[0]].at, v = spots[t[2]].at - spots[t[0]].at;
-            if (std::abs(u.x * v.y - u.y * v.x) < 1e-14 * std::max(1.0, b.width() * b.height())) continue; // on edge
-            for (int y = cell(b.bottom, false); y <= cell(b.top, false); ++y)
-                for (int x = cell(b.left, true); x <= cell(b.right, true); ++x)
-                    cells_[at(x, y)].push_back(static_cast<Id>(i));
+            if (std::abs(u.x * v.y - u.y * v.x) < 1e-14 * std::max(1.0, b.width() * b.height()))
+                continue; // on edge
+            for (int y = grid_.row(b.bottom); y <= grid_.row(b.top); ++y)
+                for (int x = grid_.column(b.left); x <= grid_.column(b.right); ++x)
+                    cells_[grid_.at(x, y)].push_back(static_cast<Id>(i));
         }
     }
 
     // Whether something lies more than `clear` before it, not beyond the plane of the cut.
     bool hides(const Spot& p, double clear) const {
-        for (const Id i : cells_[at(cell(p.at.x, true), cell(p.at.y, false))]) {
+        for (const Id i : cells_[grid_.at(grid_.column(p.at.x), grid_.row(p.at.y))]) {
             const auto& t = mesh_.triangles[i];
             const Spot &a = spots_[t[0]], &b = spots_[t[1]], &c = spots_[t[2]];
             if (std::max({a.depth, b.depth, c.depth}) <= p.depth + clear) continue;
@@ -89,45 +113,33 @@ public:
     }
 
 private:
-    int cell(double v, bool across) const {
-        const double from = across ? box_.left : box_.bottom, size = across ? box_.width() : box_.height();
-        return std::clamp(static_cast<int>((v - from) / std::max(size, 1e-12) * n_), 0, n_ - 1);
-    }
-    std::size_t at(int x, int y) const {
-        return static_cast<std::size_t>(y) * static_cast<std::size_t>(n_) + static_cast<std::size_t>(x);
-    }
     const std::vector<Spot>& spots_;
     const solid::Mesh& mesh_;
-    Box box_;
+    Cells grid_;
     bool cut_;
-    int n_;
     std::vector<std::vector<Id>> cells_;
 };
 
 // Where bits cross each other in the picture, as places 0 to 1 along each.
 std::vector<std::vector<double>> crossings(const std::vector<Bit>& bits, const Box& box) {
-    const int n = std::clamp(static_cast<int>(std::sqrt(static_cast<double>(bits.size()))), 4, 400);
-    std::vector<std::vector<Id>> cells(static_cast<std::size_t>(n) * static_cast<std::size_t>(n));
-    const auto cell = [&](double v, double from, double size) {
-        return std::clamp(static_cast<int>((v - from) / std::max(size, 1e-12) * n), 0, n - 1);
-    };
+    const Cells grid(box, bits.size());
+    std::vector<std::vector<Id>> cells(grid.count());
     for (std::size_t i = 0; i < bits.size(); ++i) {
         // the cells that it passes, row by row
         const At a = bits[i].a.at, b = bits[i].b.at;
         const At low = a.y < b.y ? a : b, high = a.y < b.y ? b : a;
-        const int y0 = cell(low.y, box.bottom, box.height()), y1 = cell(high.y, box.bottom, box.height());
+        const int y0 = grid.row(low.y), y1 = grid.row(high.y);
         for (int y = y0; y <= y1; ++y) {
             double x0 = std::min(a.x, b.x), x1 = std::max(a.x, b.x);
             if (y1 > y0) {
-                const double row = box.height() / n, slope = (high.x - low.x) / (high.y - low.y);
+                const double row = box.height() / grid.ny, slope = (high.x - low.x) / (high.y - low.y);
                 const double from = std::clamp(box.bottom + (y - 0.01) * row, low.y, high.y),
                              to = std::clamp(box.bottom + (y + 1.01) * row, low.y, high.y);
                 const double xa = low.x + (from - low.y) * slope, xb = low.x + (to - low.y) * slope;
                 x0 = std::min(xa, xb), x1 = std::max(xa, xb);
             }
-            for (int x = cell(x0, box.left, box.width()); x <= cell(x1, box.left, box.width()); ++x)
-                cells[static_cast<std::size_t>(y) * static_cast<std::size_t>(n) + static_cast<std::size_t>(x)]
-                    .push_back(static_cast<Id>(i));
+            for (int x = grid.column(x0); x <= grid.column(x1); ++x)
+                cells[grid.at(x, y)].push_back(static_cast<Id>(i));
         }
     }
     std::vector<std::vector<double>> out(bits.size());
@@ -158,7 +170,8 @@ bool keep_behind(Bit& bit, std::uint64_t fresh) {
 }
 
 // Edges where two faces meet at an angle; a flank that runs smoothly into its root has none.
-std::vector<Bit> edges(const solid::Mesh& mesh, const solid::Shading& shading, const std::vector<Spot>& spots) {
+std::vector<Bit> edges(const solid::Mesh& mesh, const solid::Shading& shading, const std::vector<Spot>& spots,
+                       const Gaze& gaze) {
     struct Meeting {
         std::array<solid::Point, 2> normals;
         int known = 0;
@@ -169,8 +182,7 @@ std::vector<Bit> edges(const solid::Mesh& mesh, const solid::Shading& shading, c
         meetings[side_key(l[0], l[1])];
     for (std::size_t i = 0; i < mesh.triangles.size(); ++i)
         for (std::size_t k = 0; k < 3; ++k) {
-            const auto found =
-                meetings.find(side_key(mesh.triangles[i][k], mesh.triangles[i][(k + 1) % 3]));
+            const auto found = meetings.find(side_key(mesh.triangles[i][k], mesh.triangles[i][(k + 1) % 3]));
             if (found == meetings.end() || found->second.known > 1) continue;
             const solid::Point &a = shading.normals[i][k], &b = shading.normals[i][(k + 1) % 3];
             found->second.normals[static_cast<std::size_t>(found->second.known++)] = {
@@ -180,11 +192,14 @@ std::vector<Bit> edges(const solid::Mesh& mesh, const solid::Shading& shading, c
     for (const auto& l : shading.lines) {
         const Meeting& m = meetings[side_key(l[0], l[1])];
         const auto& [a, b] = m.normals;
-        const double cosine =
-            (a.x * b.x + a.y * b.y + a.z * b.z) /
-            std::max(1e-12, std::sqrt((a.x * a.x + a.y * a.y + a.z * a.z) * (b.x * b.x + b.y * b.y + b.z * b.z)));
+        const solid::Point sum{a.x + b.x, a.y + b.y, a.z + b.z};
+        const double size = std::max(1e-9, std::sqrt(sum.x * sum.x + sum.y * sum.y + sum.z * sum.z));
+        const Spot off{(1 / size) * gaze.at(sum), gaze.depth(sum) / size};
+        const double cosine = (a.x * b.x + a.y * b.y + a.z * b.z) /
+                              std::max(1e-12, std::sqrt((a.x * a.x + a.y * a.y + a.z * a.z) *
+                                                        (b.x * b.x + b.y * b.y + b.z * b.z)));
         if (m.known == 2 && cosine > 0.9998) continue; // about 1°
-        out.push_back({spots[l[0]], spots[l[1]], l[0], l[1]});
+        out.push_back({spots[l[0]], spots[l[1]], l[0], l[1], off});
     }
     return out;
 }
@@ -215,7 +230,13 @@ void add_outlines(std::vector<Bit>& out, const solid::Mesh& mesh, const solid::S
             keys[n] = at == 0 ? t[first] : at == 1 ? t[second] : side_key(t[k], t[l]);
             ends[n++] = between(spots[t[first]], spots[t[second]], at);
         }
-        if (n == 2 && keys[0] != keys[1]) out.push_back({ends[0], ends[1], keys[0], keys[1]});
+        if (n != 2 || keys[0] == keys[1]) continue;
+        // the normal lies in the picture there: that of the corners, less what of it looks at the viewer
+        At off{0, 0};
+        for (const solid::Point& normal : shading.normals[i])
+            off = off + gaze.at(normal);
+        off = (1 / std::max(1e-9, std::hypot(off.x, off.y))) * off;
+        out.push_back({ends[0], ends[1], keys[0], keys[1], {off, 0}});
     }
 }
 
@@ -297,7 +318,7 @@ Seen see(const solid::Mesh& mesh, const solid::Shading& shading, const Look& loo
     }
     out.box = box;
     if (look.cut) out.cut = cut_of(mesh, spots);
-    std::vector<Bit> bits = edges(mesh, shading, spots);
+    std::vector<Bit> bits = edges(mesh, shading, spots, look.gaze);
     add_outlines(bits, mesh, shading, spots, look.gaze);
     if (look.cut) {
         std::vector<Bit> kept;
@@ -306,9 +327,14 @@ Seen see(const solid::Mesh& mesh, const solid::Shading& shading, const Look& loo
             if (keep_behind(b, fresh++)) kept.push_back(b);
         bits = std::move(kept);
     }
+    // seen along their length they are points
+    std::erase_if(bits,
+                  [](const Bit& b) { return std::hypot(b.b.at.x - b.a.at.x, b.b.at.y - b.a.at.y) < 1e-9; });
     const Cover cover(spots, mesh, box, look.cut);
     const double size = std::max({box.width(), box.height(), nearest - farthest});
-    const double clear = 2e-4 * size; // what an outline may lie under the triangles beside it
+    const double clear = 1e-6 * size;
+    const double off =
+        2.5 * look.chord; // out of the triangles beside it, which lie within a chord of the surface
     const auto places = crossings(bits, box);
     std::vector<Link2> seen, hidden;
     for (std::size_t i = 0; i < bits.size(); ++i) {
@@ -319,8 +345,9 @@ Seen see(const solid::Mesh& mesh, const solid::Shading& shading, const Look& loo
         at.push_back(1);
         for (std::size_t k = 0; k + 1 < at.size(); ++k) {
             if (at[k + 1] - at[k] < 1e-9) continue;
-            const Spot middle = between(bit.a, bit.b, (at[k] + at[k + 1]) / 2);
-            const bool covered = (look.cut && middle.depth < -clear && inside(out.cut, middle.at)) ||
+            Spot middle = between(bit.a, bit.b, (at[k] + at[k + 1]) / 2);
+            middle = {middle.at + off * bit.off.at, middle.depth + off * bit.off.depth};
+            const bool covered = (look.cut && middle.depth < -2 * off && inside(out.cut, middle.at)) ||
                                  cover.hides(middle, clear);
             if (covered && !look.hidden) continue;
             const bool first = k == 0, last = k + 2 == at.size();

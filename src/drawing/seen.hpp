@@ -44,8 +44,9 @@ struct Seen {
 
 struct Look {
     Gaze gaze = {};
-    bool cut = false;   // by the plane through the origin square to the view; what lies before it is taken away
+    bool cut = false; // by the plane through the origin square to the view; what lies before it is taken away
     bool hidden = false; // tell hidden lines too
+    double chord = 0.01; // mm, that the triangulation was made with
 };
 
 Seen see(const solid::Mesh& mesh, const solid::Shading& shading, const Look& look);

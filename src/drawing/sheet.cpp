@@ -33,7 +33,8 @@ Block row_of_views(PlacedView main, std::optional<PlacedView> end, bool end_is_n
     Block out = block(std::move(main));
     if (!end) return out;
     const bool right = end_is_near == (projection == Projection::first_angle);
-    const double x = right ? out.box.right + gap + 4 - end->box.left : out.box.left - gap - 4 - end->box.right;
+    const double x =
+        right ? out.box.right + gap + 4 - end->box.left : out.box.left - gap - 4 - end->box.right;
     out.paper.add(end->paper, {x, 0});
     out.box.hold(end->box.moved({x, 0}));
     return out;
@@ -49,7 +50,8 @@ public:
             for (double x = 0; x <= room_.width() - b.width() + 1e-9; x += step) {
                 const double left = from_right ? room_.right - b.width() - x : room_.left + x;
                 const Box at{left, top - b.height(), left + b.width(), top};
-                if (std::any_of(taken_.begin(), taken_.end(), [&](const Box& t) { return t.meets(at); })) continue;
+                if (std::any_of(taken_.begin(), taken_.end(), [&](const Box& t) { return t.meets(at); }))
+                    continue;
                 taken_.push_back(at.grown(gap / 2));
                 return At{at.left - b.left, at.bottom - b.bottom};
             }
@@ -89,7 +91,7 @@ Block notes_block(const std::vector<std::string>& notes, double width) {
 
 struct Content {
     const Draft& draft;
-    std::vector<TableText> tables;
+    std::vector<DataTable> tables;
     std::vector<std::string> notes;
 };
 
@@ -111,14 +113,15 @@ std::optional<Paper> laid_out(const Content& c, const SheetSize& size, double sc
         mark_detail(main, c.draft, zone, scale, std::string(1, letter));
         --letter;
     }
-    const Block views = row_of_views(std::move(main), place_end_view(c.draft, scale), c.draft.end_is_near, projection);
+    const Block views =
+        row_of_views(std::move(main), place_end_view(c.draft, scale), c.draft.end_is_near, projection);
     const Box room{in.left + 6, in.bottom + 4, in.right - 6, in.top - 6};
     Paper paper;
     std::vector<Box> taken{title.grown(2)};
     std::vector<std::pair<Block, At>> placed;
     Packing packing(room, taken);
     std::vector<Block> tables;
-    for (const TableText& t : c.tables) {
+    for (const DataTable& t : c.tables) {
         Paper p = table(t, 95);
         const Box b = p.bounds();
         tables.push_back({std::move(p), b});
@@ -163,7 +166,8 @@ std::optional<Paper> laid_out(const Content& c, const SheetSize& size, double sc
             const Box b = placed[i].first.box.moved(placed[i].second + by);
             if (!room.holds(b) || title.grown(2).meets(b)) return false;
             for (std::size_t k = 0; k < placed.size(); ++k)
-                if ((k < first_view || k >= end) && placed[k].first.box.moved(placed[k].second).grown(2).meets(b))
+                if ((k < first_view || k >= end) &&
+                    placed[k].first.box.moved(placed[k].second).grown(2).meets(b))
                     return false;
         }
         return true;
@@ -181,25 +185,20 @@ std::optional<Paper> laid_out(const Content& c, const SheetSize& size, double sc
     return paper;
 }
 
-std::vector<TableText> tables_of(const Draft& d) {
-    std::vector<TableText> out;
-    for (std::size_t i = 0; i < d.piece.zones.size(); ++i) {
-        const ResolvedZone& z = d.piece.zones[i];
-        const FormDrawing& f = drawing_of(z);
-        if (!f.data) continue;
-        // a thread of a series is said whole by its designation
-        if (z.thread() && z.thread()->status.listed) continue;
-        TableText t{.title = f.data_title};
-        for (const DataRow& r : f.data({d.piece, z, d.index, i, d.unit, 1, true}))
-            t.rows.push_back({r.label, r.value});
-        if (std::none_of(out.begin(), out.end(), [&](const TableText& o) { return o.rows == t.rows; }))
-            out.push_back(std::move(t));
-    }
+std::vector<DataTable> tables_of(const Draft& d) {
+    std::vector<DataTable> out;
+    for (std::size_t i = 0; i < d.piece.zones.size(); ++i)
+        if (const auto tables = drawing_of(d.piece.zones[i]).tables)
+            for (DataTable& t : tables({d.piece, d.piece.zones[i], d.index, i, d.unit, 1, true}))
+                if (!t.rows.empty() && std::none_of(out.begin(), out.end(),
+                                                    [&](const DataTable& o) { return o.rows == t.rows; }))
+                    out.push_back(std::move(t));
     return out;
 }
 
 std::string mass_words(double grams) {
-    return grams >= 1000 ? number_text(grams / 1000, 3) + " kg" : number_text(grams, grams < 10 ? 2 : 1) + " g";
+    return grams >= 1000 ? number_text(grams / 1000, 3) + " kg"
+                         : number_text(grams, grams < 10 ? 2 : 1) + " g";
 }
 
 // A piece that stops: its name and why, across the sheet.
@@ -223,7 +222,11 @@ Paper stopped_sheet(const Preview& preview, const SheetSize& size) {
 
 DrawnSheet draw_sheet(const Preview& preview, const Piece& piece, std::size_t index, const SheetSettings& s) {
     DrawnSheet out;
-    TitleBlock title{.own = s.title, .title = piece.name, .material = piece.finish, .projection = s.projection};
+    TitleWords title{.own = s.title,
+                     .piece = index,
+                     .title = piece.name,
+                     .material = piece.finish,
+                     .projection = s.projection};
     title.unit = symbol(s.unit);
     title.sheet = std::to_string(s.sheet) + "/" + std::to_string(s.sheets);
     std::optional<Paper> body;
@@ -232,17 +235,23 @@ DrawnSheet draw_sheet(const Preview& preview, const Piece& piece, std::size_t in
         body = stopped_sheet(preview, out.size);
         out.left_out.push_back(piece.name + " is not made, so there is nothing to draw.");
     } else {
-        const Draft draft = make_draft(preview.piece, index, {s.unit, s.true_form, s.hidden});
+        Draft draft = make_draft(preview.piece, index, {s.unit, s.true_form, s.hidden});
+        draft.by_hand = piece.drawing;
+        for (const MovedItem& m : piece.drawing.items)
+            out.taken_off += m.left_out;
         Content content{draft, tables_of(draft), draft.notes};
         for (const ResolvedValue& v : piece_values(preview, piece))
             if (v.key == "mass" && v.value) title.mass = mass_words(*v.value);
         const auto best_on = [&](const SheetSize& size) -> std::optional<std::pair<double, Paper>> {
             for (const double k : standard_scales()) {
                 if (s.scale ? std::abs(k - *s.scale) > 1e-9 : k > 10) continue;
-                const double reach = std::max(in_mm(draft.piece.length()), 2 * in_mm(draft.piece.largest_radius()));
-                if (!s.scale && k > 1 && reach * k > 130) continue; // no larger than it needs to be
+                const double reach =
+                    std::max(in_mm(draft.piece.length()), 2 * in_mm(draft.piece.largest_radius()));
+                if (!s.scale && k > 1 && reach * k > (k > 5 ? 30 : 130))
+                    continue; // no larger than it needs to be
                 if (reach * k > std::max(size.width, size.height)) continue;
-                if (auto paper = laid_out(content, size, k, s.projection)) return std::pair{k, std::move(*paper)};
+                if (auto paper = laid_out(content, size, k, s.projection))
+                    return std::pair{k, std::move(*paper)};
             }
             return {};
         };
@@ -261,13 +270,14 @@ DrawnSheet draw_sheet(const Preview& preview, const Piece& piece, std::size_t in
                     if (auto fits = best_on(size)) {
                         best = std::move(fits);
                         out.size = size;
-                        out.left_out.push_back("What is said of " + piece.name + " doesn't go on " + s.size->name +
-                                               "; it is drawn on " + size.name + ".");
+                        out.left_out.push_back("What is said of " + piece.name + " doesn't go on " +
+                                               s.size->name + "; it is drawn on " + size.name + ".");
                         break;
                     }
         }
-        if (!best) throw InputError("The drawing of " + piece.name + " goes on no sheet at " +
-                                    (s.scale ? scale_words(*s.scale) : "any scale") + ".");
+        if (!best)
+            throw InputError("The drawing of " + piece.name + " goes on no sheet at " +
+                             (s.scale ? scale_words(*s.scale) : "any scale") + ".");
         body = std::move(best->second);
         out.scale = best->first;
         title.scale = scale_words(out.scale);

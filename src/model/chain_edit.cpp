@@ -36,10 +36,22 @@ void renumber_following(Piece& piece, Moved moved) {
         }
 }
 
-// Both, of changes within a piece; `moved` gives a zone's new number in it.
+// And for what was moved on the piece's drawing: what is about a zone that is gone goes too.
+template<class Moved>
+void renumber_drawing(Piece& piece, Moved moved) {
+    std::erase_if(piece.drawing.items, [&](MovedItem& item) {
+        if (!item.zone) return false;
+        const std::optional<ZoneRef> now = moved(ZoneRef{0, *item.zone});
+        if (now) item.zone = now->zone;
+        return !now;
+    });
+}
+
+// All of these, of changes within a piece; `moved` gives a zone's new number in it.
 template<class Moved>
 void renumber_zones(Job& job, std::size_t piece, Moved moved) {
     renumber_following(job.pieces[piece], [&](ZoneRef at) { return moved(at); });
+    renumber_drawing(job.pieces[piece], [&](ZoneRef at) { return moved(at); });
     renumber(job, [&](ZoneRef at) -> std::optional<ZoneRef> { return at.piece == piece ? moved(at) : at; });
 }
 

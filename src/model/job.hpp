@@ -5,6 +5,7 @@
 #pragma once
 
 #include "form/designation.hpp"
+#include "model/drawing_settings.hpp"
 #include "model/one_of.hpp"
 #include "quantity/quantity.hpp"
 
@@ -309,6 +310,7 @@ struct Piece {
     std::string reason; // what it does in the instrument
     std::string finish = "brass";
     std::vector<Zone> zones; // along a straight centreline; each chain in its own order
+    PieceDrawing drawing = {};
 
     Piece(); // these six compiled once: one_of.hpp
     Piece(const Piece&);
@@ -350,6 +352,7 @@ struct Job {
     std::vector<NamedValue> values;           // each may use those before it
     std::vector<Piece> pieces;
     std::vector<Pair> pairs;
+    JobDrawing drawing = {};
 
     Job(); // these six compiled once: one_of.hpp
     Job(const Job&);

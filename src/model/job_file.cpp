@@ -1,5 +1,6 @@
 #include "model/job_file.hpp"
 
+#include "model/drawing_json.hpp"
 #include "model/ends/ends.hpp"
 #include "model/forms/forms.hpp"
 #include "model/number_json.hpp"
@@ -305,6 +306,7 @@ std::string job_to_json(const Job& job) {
         piece["zones"] = ordered::array();
         for (const auto& z : p.zones)
             piece["zones"].push_back(to_json(z));
+        drawing_to_json(p.drawing, piece);
         j["pieces"].push_back(piece);
     }
     if (!job.pairs.empty()) {
@@ -316,6 +318,7 @@ std::string job_to_json(const Job& job) {
             j["pairs"].push_back(std::move(pair));
         }
     }
+    drawing_to_json(job.drawing, j);
     return j.dump(2, ' ', false, ordered::error_handler_t::replace) + "\n";
 }
 
@@ -353,8 +356,10 @@ Job job_from_json(std::string_view text) {
             throw InputError("This is no job that can be read: pieces[" + std::to_string(job.pieces.size()) +
                              "]: " + e.what());
         }
+        piece.drawing = piece_drawing_from(p);
         job.pieces.push_back(std::move(piece));
     }
+    job.drawing = job_drawing_from(j);
     if (j.contains("pairs"))
         for (const auto& p : j["pairs"]) {
             const auto ref = [&](const char* key) {

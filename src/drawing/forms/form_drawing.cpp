@@ -22,15 +22,21 @@ void lines_at(std::vector<Mark>& to, LineKind kind, double radius, double from, 
 
 namespace {
 
-DataRow row_of(const ResolvedValue& v, LengthUnit unit) {
+std::vector<std::string> row_of(const ResolvedValue& v, LengthUnit unit) {
     const auto shown = [&](double value) {
         switch (v.kind) {
-        case ValueKind::length: return figure(value, unit);
-        case ValueKind::angle: return degrees(value);
-        case ValueKind::area: return number_text(value, 2) + " mm²";
-        case ValueKind::volume: return number_text(value / 1000, 3) + " cm³";
-        case ValueKind::mass: return number_text(value, value < 10 ? 2 : 1) + " g";
-        default: return number_text(value, 4);
+        case ValueKind::length:
+            return figure(value, unit);
+        case ValueKind::angle:
+            return degrees(value);
+        case ValueKind::area:
+            return number_text(value, 2) + " mm²";
+        case ValueKind::volume:
+            return number_text(value / 1000, 3) + " cm³";
+        case ValueKind::mass:
+            return number_text(value, value < 10 ? 2 : 1) + " g";
+        default:
+            return number_text(value, 4);
         }
     };
     std::string words = v.text;
@@ -41,25 +47,32 @@ DataRow row_of(const ResolvedValue& v, LengthUnit unit) {
         words = "≥ " + shown(*v.min);
     else if (v.max)
         words = "≤ " + shown(*v.max);
-    return {v.label, words, v.source};
+    return {v.label, words};
 }
 
 } // namespace
 
-std::vector<DataRow> data_rows(const std::vector<ResolvedValue>& values, std::initializer_list<const char*> keys,
-                               LengthUnit unit) {
-    std::vector<DataRow> out;
+DataTable data_of(const char* title, const std::vector<ResolvedValue>& values,
+                  std::initializer_list<const char*> keys, LengthUnit unit) {
+    DataTable out{title};
     for (const char* key : keys)
-        if (const ResolvedValue* v = find_value(values, key)) out.push_back(row_of(*v, unit));
+        if (const ResolvedValue* v = find_value(values, key)) out.rows.push_back(row_of(*v, unit));
     return out;
 }
 
-std::vector<DataRow> data_rows_but(const std::vector<ResolvedValue>& values,
-                                   std::initializer_list<const char*> but, LengthUnit unit) {
-    std::vector<DataRow> out;
+DataTable table_of(const char* title, const std::vector<std::pair<std::string, std::string>>& rows) {
+    DataTable out{title};
+    for (const auto& [label, value] : rows)
+        out.rows.push_back({label, value});
+    return out;
+}
+
+DataTable data_but(const char* title, const std::vector<ResolvedValue>& values,
+                   std::initializer_list<const char*> but, LengthUnit unit) {
+    DataTable out{title};
     for (const ResolvedValue& v : values)
         if (std::none_of(but.begin(), but.end(), [&](const char* key) { return v.key == key; }))
-            out.push_back(row_of(v, unit));
+            out.rows.push_back(row_of(v, unit));
     return out;
 }
 

@@ -5,9 +5,10 @@
 
 namespace whorl::drawing {
 
-// A row of a data block.
-struct DataRow {
-    std::string label, value, note;
+// A data block.
+struct DataTable {
+    std::string title;
+    std::vector<std::vector<std::string>> rows = {}; // as many cells each
 };
 
 struct FormDrawing {
@@ -19,9 +20,7 @@ struct FormDrawing {
     void (*end)(const ZoneDrawn& z, std::vector<Mark>& to) = nullptr;
     // Its own dimensions; its length and ends are said by what draws the piece.
     void (*dimensions)(const ZoneDrawn& z, std::vector<Dimension>& to) = nullptr;
-    // Its data block, with a title; none: it has none.
-    const char* data_title = nullptr;
-    std::vector<DataRow> (*data)(const ZoneDrawn& z) = nullptr;
+    std::vector<DataTable> (*tables)(const ZoneDrawn& z) = nullptr;
     // Whether the view from the end says what no other does.
     bool (*from_end)(const ResolvedZone& z) = nullptr;
     // Whether its section is drawn enlarged, unasked.
@@ -52,13 +51,16 @@ inline const FormDrawing& drawing_of(const ResolvedZone& z) {
 // A cylinder or cone instead, its ends those it had as far as a plain zone can have them.
 void make_plain(ResolvedZone& zone, double near_radius, double far_radius);
 // Lines at a radius on both sides of the axis, from one place to another.
-void lines_at(std::vector<Mark>& to, LineKind kind, double radius, double from, double to_z, double beyond = 0);
+void lines_at(std::vector<Mark>& to, LineKind kind, double radius, double from, double to_z,
+              double beyond = 0);
 // Rows of resolved values, those there are, in this order.
-std::vector<DataRow> data_rows(const std::vector<ResolvedValue>& values, std::initializer_list<const char*> keys,
-                               LengthUnit unit);
+DataTable data_of(const char* title, const std::vector<ResolvedValue>& values,
+                  std::initializer_list<const char*> keys, LengthUnit unit);
+// The block a form has for its maker.
+DataTable table_of(const char* title, const std::vector<std::pair<std::string, std::string>>& rows);
 // All of them but those.
-std::vector<DataRow> data_rows_but(const std::vector<ResolvedValue>& values,
-                                   std::initializer_list<const char*> but, LengthUnit unit);
+DataTable data_but(const char* title, const std::vector<ResolvedValue>& values,
+                   std::initializer_list<const char*> but, LengthUnit unit);
 // A diameter along the whole zone.
 Dimension diameter_of(const ZoneDrawn& z, const char* key, Field field, double diameter, std::string words);
 

@@ -102,7 +102,8 @@ void dimensions(const ZoneDrawn& z, std::vector<Dimension>& to) {
 void side(const ZoneDrawn& z, std::vector<Mark>& to) {
     if (!z.zone.cross()) return;
     for (const double at : z.zone.cross()->at)
-        to.push_back({line(LineKind::centre, {at, -z.zone.cross()->radius}, {at, z.zone.cross()->radius}), 2});
+        to.push_back(
+            {line(LineKind::centre, {at, -z.zone.cross()->radius}, {at, z.zone.cross()->radius}), 2});
 }
 
 } // namespace

@@ -55,7 +55,8 @@ void limit(const ZoneDrawn& z, bool far, std::vector<Mark>& to) {
     bool goes_on = run_out > 0;
     for (const ResolvedZone& other : z.piece.zones) {
         const double meets = in_mm(far ? other.start : other.end());
-        if (other.where != zone.where || std::abs(meets - in_mm(far ? zone.end() : zone.start)) > 1e-6) continue;
+        if (other.where != zone.where || std::abs(meets - in_mm(far ? zone.end() : zone.start)) > 1e-6)
+            continue;
         const double there = in_mm(far ? other.diameter : other.far_diameter) / 2;
         goes_on = goes_on || (zone.in_bore() ? there <= root(zone, at) : there >= root(zone, at));
     }
@@ -100,11 +101,13 @@ void dimensions(const ZoneDrawn& z, std::vector<Dimension>& to) {
     to.back().conical = z.zone.taper() != 0;
 }
 
-std::vector<DataRow> data(const ZoneDrawn& z) {
-    return data_rows(z.zone.thread()->values,
-                     {"major_diameter", "pitch_diameter", "minor_diameter", "pitch", "lead", "starts", "hand",
-                      "flank_angle", "tap_drill", "best_wire", "over_wires"},
-                     z.unit);
+// A thread of a series is said whole by its designation.
+std::vector<DataTable> tables(const ZoneDrawn& z) {
+    if (z.zone.thread()->status.listed) return {};
+    return {data_of("Thread", z.zone.thread()->values,
+                    {"major_diameter", "pitch_diameter", "minor_diameter", "pitch", "lead", "starts", "hand",
+                     "flank_angle", "tap_drill", "best_wire", "over_wires"},
+                    z.unit)};
 }
 
 } // namespace
@@ -115,8 +118,7 @@ const FormDrawing& drawing_of(const ResolvedScrew&) {
         .side = side,
         .end = end,
         .dimensions = dimensions,
-        .data_title = "Thread",
-        .data = data,
+        .tables = tables,
         .enlarged = [](const ResolvedZone& z) { return !z.thread()->status.listed; },
         .simplified =
             [](const ResolvedZone&) { return std::string("Threads are drawn as ISO 6410-1 has them."); }};

@@ -1,6 +1,7 @@
 // Teeth in the conventional manner: of gears ISO 2203, of splines ISO 6413; racks as they are.
 #include "drawing/forms/form_drawing.hpp"
 
+#include "form/tooth/measure.hpp"
 #include "model/forms/gear.hpp"
 
 namespace whorl::drawing {
@@ -44,20 +45,33 @@ void dimensions(const ZoneDrawn& z, std::vector<Dimension>& to) {
     to.back().link.field = {};
 }
 
-// ISO 1340, as far as it is known here.
-std::vector<DataRow> gear_data(const ZoneDrawn& z) {
-    return data_rows_but(z.zone.gear()->values,
-                         {"face_width", "length", "transverse_pressure_angle", "tip_thickness",
-                          "least_profile_shift", "contact_start"},
-                         z.unit);
+// ISO 1340: what the maker is told.
+std::vector<DataTable> gear_tables(const ZoneDrawn& z) {
+    return {table_of("Gear data", data_block(*z.zone.gear(), z.zone.length))};
 }
 
-std::vector<DataRow> spline_data(const ZoneDrawn& z) {
-    return data_rows_but(z.zone.spline()->values, {"length"}, z.unit);
+std::vector<DataTable> spline_tables(const ZoneDrawn& z) {
+    return {data_but("Spline data", z.zone.spline()->values, {"length"}, z.unit)};
 }
 
-std::vector<DataRow> rack_data(const ZoneDrawn& z) {
-    return data_rows_but(z.zone.rack()->values, {"length", "height", "face_width"}, z.unit);
+std::vector<DataTable> rack_tables(const ZoneDrawn& z) {
+    return {data_but("Rack data", z.zone.rack()->values, {"length", "height", "face_width"}, z.unit)};
+}
+
+// Of many teeth only the lines of their tips, pitch and roots.
+bool many_teeth(const ResolvedRack& r) {
+    return r.length > 60 * r.pitch();
+}
+
+void simplify_rack(ResolvedZone& zone, bool) {
+    const ResolvedRack r = *zone.rack();
+    if (!many_teeth(r)) return;
+    const double half = in_mm(r.spec.height) / 2;
+    make_plain(zone, half, half);
+    ResolvedPlain flat;
+    flat.outline = Outline::flat;
+    flat.thickness = r.spec.width;
+    zone.form = flat;
 }
 
 void rack_side(const ZoneDrawn& z, std::vector<Mark>& to) {
@@ -65,6 +79,9 @@ void rack_side(const ZoneDrawn& z, std::vector<Mark>& to) {
     const ResolvedRack& r = *z.zone.rack();
     const double reference = r.body() - in_mm(r.spec.height) / 2;
     to.push_back({line(LineKind::centre, {0, reference}, {r.length, reference}), 2.5});
+    if (!many_teeth(r)) return;
+    const double root = reference + r.root_height;
+    to.push_back({line(LineKind::thin, {0, root}, {r.length, root})});
 }
 
 void rack_dimensions(const ZoneDrawn& z, std::vector<Dimension>& to) {
@@ -85,35 +102,34 @@ bool always(const ResolvedZone&) {
 } // namespace
 
 const FormDrawing& drawing_of(const ResolvedWheel&) {
-    static const FormDrawing table{
-        .simplify = simplify,
-        .side = side,
-        .end = end,
-        .dimensions = dimensions,
-        .data_title = "Gear data",
-        .data = gear_data,
-        .simplified =
-            [](const ResolvedZone&) { return std::string("Gear teeth are drawn as ISO 2203 has them."); }};
+    static const FormDrawing table{.simplify = simplify,
+                                   .side = side,
+                                   .end = end,
+                                   .dimensions = dimensions,
+                                   .tables = gear_tables,
+                                   .simplified = [](const ResolvedZone&) {
+                                       return std::string("Gear teeth are drawn as ISO 2203 has them.");
+                                   }};
     return table;
 }
 
 const FormDrawing& drawing_of(const ResolvedSplining&) {
-    static const FormDrawing table{
-        .simplify = simplify,
-        .side = spline_side,
-        .end = spline_end,
-        .dimensions = dimensions,
-        .data_title = "Spline data",
-        .data = spline_data,
-        .simplified = [](const ResolvedZone&) { return std::string("Splines are drawn as ISO 6413 has them."); }};
+    static const FormDrawing table{.simplify = simplify,
+                                   .side = spline_side,
+                                   .end = spline_end,
+                                   .dimensions = dimensions,
+                                   .tables = spline_tables,
+                                   .simplified = [](const ResolvedZone&) {
+                                       return std::string("Splines are drawn as ISO 6413 has them.");
+                                   }};
     return table;
 }
 
 const FormDrawing& drawing_of(const ResolvedBar&) {
-    static const FormDrawing table{.side = rack_side,
+    static const FormDrawing table{.simplify = simplify_rack,
+                                   .side = rack_side,
                                    .dimensions = rack_dimensions,
-                                   .data_title = "Rack data",
-                                   .data = rack_data,
+                                   .tables = rack_tables,
                                    .from_end = always};
     return table;
 }

@@ -86,7 +86,7 @@ Shading shade(const Skin& skin, const Mesh& mesh) {
                 a.arc_z == b.arc_z && a.arc_radius == b.arc_radius && a.zone == b.zone)
                 return true; // parts of one arc
             return a.kind == b.kind && a.role == b.role && a.a == b.a && a.b == b.b && a.c == b.c &&
-                   a.zone == b.zone;
+                   a.zone == b.zone && (a.kind != FaceKind::side || a.side_theta == b.side_theta);
         },
         faces);
     return out;

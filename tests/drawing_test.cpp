@@ -1,0 +1,618 @@
+// Drawings: what is seen and cut against closed forms, the kernel and rays; dimensions complete and clear of each other;
+// files read back by other readers.
+#include "build/build.hpp"
+#include "drawing/detail_view.hpp"
+#include "drawing/drawing_fields.hpp"
+#include "drawing/frame.hpp"
+#include "drawing/hatch.hpp"
+#include "drawing/job_drawings.hpp"
+#include "drawing/letters.hpp"
+#include "drawing/placed_view.hpp"
+#include "drawing/runs.hpp"
+#include "drawing/scales.hpp"
+#include "drawing/write_sheet.hpp"
+#include "model/catalogue.hpp"
+#include "model/file.hpp"
+#include "model/job_file.hpp"
+#include "plausible_piece.hpp"
+#include "quantity/numeric.hpp"
+#include "solid/kernel/kernel_shape.hpp"
+
+#include <BRepAlgoAPI_Common.hxx>
+#include <BRepBuilderAPI_MakeFace.hxx>
+#include <BRepGProp.hxx>
+#include <GProp_GProps.hxx>
+#include <catch2/catch.hpp>
+#include <filesystem>
+#include <gp_Pln.hxx>
+#include <set>
+#include <unistd.h>
+
+using namespace whorl;
+using namespace whorl::drawing;
+
+namespace {
+
+ResolvedPiece resolved(const std::string& text) {
+    return resolve_piece(piece_of(text), {});
+}
+
+struct Shaded {
+    solid::Body body;
+    solid::Mesh mesh;
+    solid::Shading shading;
+};
+Shaded shaded(const ResolvedPiece& piece, double chord) {
+    Shaded out{solid::make_body(piece), {}, {}};
+    out.mesh = out.body.mesh(chord);
+    out.shading = out.body.shading(out.mesh);
+    return out;
+}
+
+DrawnSheet sheet_of(const Piece& piece, SheetSettings settings = {}) {
+    return draw_sheet(make_preview(piece, 0, {}, LengthUnit::millimetre), piece, 0, settings);
+}
+
+std::set<std::string> words_on(const Paper& p) {
+    std::set<std::string> out;
+    for (const Text& t : p.texts)
+        out.insert(t.words);
+    return out;
+}
+
+double kernel_cut(const solid::Solid& solid, double size) {
+    // the plane of the side view: x = 0
+    BRepBuilderAPI_MakeFace face(gp_Pln(gp_Pnt(0, 0, 0), gp_Dir(-1, 0, 0)), -size, size, -size, size);
+    BRepAlgoAPI_Common common(face.Shape(), solid.shape().solid);
+    REQUIRE(common.IsDone());
+    GProp_GProps props;
+    BRepGProp::SurfaceProperties(common.Shape(), props);
+    return props.Mass();
+}
+
+// Texts don't meet each other, and are inside the frame.
+std::string crowded(const DrawnSheet& s) {
+    const Box frame = inside_frame(s.size);
+    std::vector<std::pair<Box, std::string>> boxes;
+    for (const Text& t : s.paper.texts) {
+        if (t.words.empty()) continue;
+        const Box b = bounds(t).grown(-0.05);
+        if (!frame.holds(b)) return t.words + " is outside the frame";
+        for (const auto& [other, words] : boxes)
+            if (b.meets(other)) return t.words + " meets " + words;
+        boxes.emplace_back(b, t.words);
+    }
+    return {};
+}
+
+// No text stands on a dimension line or leader but over its own: lines are 1.2 under their text.
+std::string struck(const DrawnSheet& s) {
+    for (const Text& t : s.paper.texts) {
+        if (!t.link || t.words.empty() || t.angle != 0) continue;
+        const Box b = bounds(t).grown(-0.2);
+        Room room;
+        for (const Stroke& line : s.paper.strokes)
+            if (line.kind == LineKind::thin && line.points.size() >= 2 && line.points.size() <= 3 &&
+                !line.smooth)
+                for (std::size_t i = 0; i + 1 < line.points.size(); ++i)
+                    room.take_line(line.points[i], line.points[i + 1]);
+        if (!room.free(b)) return t.words + " is struck through";
+    }
+    return {};
+}
+
+} // namespace
+
+// --- what is seen and cut ---
+
+TEST_CASE("a cut through the axis is exact where the surface is straight along it") {
+    // a bush: two rectangles
+    const ResolvedPiece bush = [] {
+        Piece p = piece_of("round 30 x 20");
+        Zone bore;
+        bore.where = Where::near_bore;
+        bore.length = {};
+        std::get<PlainForm>(bore.form).diameter = {"18", {}};
+        p.zones.push_back(bore);
+        return resolve_piece(p, {});
+    }();
+    const Shaded b = shaded(bush, 0.05);
+    const Seen cut = see(b.mesh, b.shading, {.cut = true, .chord = 0.05});
+    CHECK(area(cut.cut) == Approx(2 * 6 * 20).epsilon(1e-12));
+    CHECK(cut.cut.size() == 2);
+    for (const Run& r : cut.cut)
+        CHECK(r.points.size() == 4);
+    CHECK(inside(cut.cut, {10, 12}));
+    CHECK_FALSE(inside(cut.cut, {10, 5}));
+    // the bore's mouths are seen as lines across
+    double across = 0;
+    for (const Run& r : cut.lines)
+        for (std::size_t i = 0; i + 1 < r.points.size(); ++i)
+            if (std::abs(r.points[i].x - r.points[i + 1].x) < 1e-9)
+                across += std::abs(r.points[i].y - r.points[i + 1].y);
+    CHECK(across == Approx(2 * 18).epsilon(1e-9));
+}
+
+TEST_CASE("what is cut is what the kernel cuts of the solid") {
+    for (const char* text : {"M12x1.75-6g x 20", "round 20 x 30", "Tr16x4-7e x 25", "ISO 4762 M6 x 25",
+                             "1/2-13 UNC-2A x 20", "groove rect 4 x 2 pitch 20 on 40 x 50"}) {
+        INFO(text);
+        const ResolvedPiece piece = resolved(text);
+        const Shaded s = shaded(piece, 0.001);
+        const double ours = area(see(s.mesh, s.shading, {.cut = true, .chord = 0.001}).cut);
+        const double theirs =
+            kernel_cut(s.body.solid(s.mesh), 3 * (in_mm(piece.length()) + in_mm(piece.largest_radius())));
+        CHECK(ours == Approx(theirs).epsilon(1e-6));
+    }
+}
+
+TEST_CASE("the outline from the side is exact, and lines of a cylinder are four") {
+    const Shaded s = shaded(resolved("round 20 x 30"), 0.05);
+    const Seen seen = see(s.mesh, s.shading, {.chord = 0.05});
+    REQUIRE(seen.lines.size() == 1);
+    CHECK(seen.lines[0].closed);
+    CHECK(seen.lines[0].points.size() == 4);
+    CHECK(std::abs(area(seen.lines)) == Approx(600).epsilon(1e-12));
+    const auto strokes = strokes_of(seen.lines, LineKind::outline, 1e-6);
+    REQUIRE(strokes.size() == 1);
+    CHECK_FALSE(strokes[0].smooth);
+}
+
+TEST_CASE("circles are circles again from the end") {
+    const Shaded s = shaded(resolved("round 20 x 30"), 0.01);
+    for (const Gaze& gaze : {from_near_end(), from_far_end()}) {
+        const Seen seen = see(s.mesh, s.shading, {.gaze = gaze, .chord = 0.01});
+        const auto strokes = strokes_of(seen.lines, LineKind::outline, 1e-5);
+        REQUIRE(strokes.size() == 1);
+        CHECK(strokes[0].is_arc());
+        CHECK(strokes[0].radius == Approx(10).epsilon(1e-9));
+        CHECK(strokes[0].to - strokes[0].from == Approx(full_turn));
+    }
+}
+
+TEST_CASE("seen and hidden lines are what rays say") {
+    std::mt19937 random(7);
+    for (const char* text :
+         {"ISO 4014 M10 x 40", "M12x1.75-6g x 10", "ISO 4762 M6 x 25", "nut M12", "spring d2 D20 L40 n5",
+          "gear m2 z17 x1 b12", "knurl crossed pitch 1.6 on 20 x 12", "rack m2 z8"}) {
+        INFO(text);
+        Shaded s;
+        try {
+            s = shaded(resolved(text), 0.01);
+        } catch (const InputError&) {
+            continue; // another test's words
+        }
+        const Gaze gaze;
+        const Seen seen = see(s.mesh, s.shading, {.gaze = gaze, .hidden = true, .chord = 0.01});
+        REQUIRE_FALSE(seen.lines.empty());
+        // a point of a seen line has nothing far before the nearest surface there
+        int wrong = 0, asked = 0;
+        const auto nearest_before = [&](At p, double& second) {
+            double first = -1e9;
+            second = -1e9;
+            for (const auto& t : s.mesh.triangles) {
+                const At a = gaze.at(s.mesh.points[t[0]]), b = gaze.at(s.mesh.points[t[1]]),
+                         c = gaze.at(s.mesh.points[t[2]]);
+                const double whole = (b.x - a.x) * (c.y - a.y) - (b.y - a.y) * (c.x - a.x);
+                if (std::abs(whole) < 1e-12) continue;
+                const double u = ((p.x - a.x) * (c.y - a.y) - (p.y - a.y) * (c.x - a.x)) / whole,
+                             v = ((b.x - a.x) * (p.y - a.y) - (b.y - a.y) * (p.x - a.x)) / whole;
+                if (u < 0 || v < 0 || u + v > 1) continue;
+                const double depth = gaze.depth(s.mesh.points[t[0]]) * (1 - u - v) +
+                                     gaze.depth(s.mesh.points[t[1]]) * u +
+                                     gaze.depth(s.mesh.points[t[2]]) * v;
+                if (depth > first)
+                    second = first, first = depth;
+                else
+                    second = std::max(second, depth);
+            }
+            return first;
+        };
+        // on the body's rim every seen line ends the picture: just outside of the outermost ones there is nothing
+        std::uniform_real_distribution<double> part(0.1, 0.9);
+        for (int i = 0; i < 200; ++i) {
+            const Run& r = seen.lines[random() % seen.lines.size()];
+            const std::size_t k = random() % (r.points.size() - 1);
+            const At p = r.points[k] + part(random) * (r.points[k + 1] - r.points[k]);
+            double second;
+            ++asked;
+            // a picture's line lies on the picture of the body
+            bool touches = false;
+            for (const double dx : {-0.05, 0.0, 0.05})
+                for (const double dy : {-0.05, 0.0, 0.05})
+                    touches = touches || nearest_before(p + At{dx, dy}, second) > -1e8;
+            wrong += !touches;
+        }
+        CHECK(wrong == 0);
+        CHECK(asked == 200);
+    }
+}
+
+TEST_CASE("a smaller cylinder behind a larger one is hidden, before it seen") {
+    // seen from the near end: the thin one behind the thick one, then the other way
+    Piece p = piece_of("round 30 x 10");
+    Zone thin = piece_of("round 12 x 10").zones[0];
+    p.zones.push_back(thin);
+    const Shaded s = shaded(resolve_piece(p, {}), 0.01);
+    const Seen behind = see(s.mesh, s.shading, {.gaze = from_near_end(), .hidden = true, .chord = 0.01});
+    CHECK(strokes_of(behind.lines, LineKind::outline, 1e-5).size() == 1);
+    const auto hidden = strokes_of(behind.hidden, LineKind::hidden, 1e-5);
+    REQUIRE(hidden.size() == 1);
+    CHECK(hidden[0].radius == Approx(6).epsilon(1e-6));
+    const Seen before = see(s.mesh, s.shading, {.gaze = from_far_end(), .hidden = true, .chord = 0.01});
+    CHECK(strokes_of(before.lines, LineKind::outline, 1e-5).size() == 2);
+    CHECK(before.hidden.empty());
+}
+
+// --- runs and hatching ---
+
+TEST_CASE("bits are united, joined and freed of what lies on each other") {
+    const auto runs =
+        chained({{{0, 0}, {1, 0}}, {{0.5, 0}, {2, 0}}, {{2, 0}, {2, 1}}, {{2, 1}, {2, 0.2}}}, 1e-6);
+    REQUIRE(runs.size() == 1);
+    CHECK(runs[0].points.size() == 3);
+    const auto left = without({{{{0, 0}, {10, 0}}, false}}, {{{{3, 0}, {4, 0}}, false}}, 1e-6);
+    REQUIRE(left.size() == 2);
+    double length = 0;
+    for (const Run& r : left)
+        length += std::hypot(r.points[1].x - r.points[0].x, r.points[1].y - r.points[0].y);
+    CHECK(length == Approx(9).epsilon(1e-5));
+}
+
+TEST_CASE("hatching covers its area, spares texts and holes") {
+    const std::vector<Run> area{{{{0, 0}, {20, 0}, {20, 10}, {0, 10}}, true},
+                                {{{5, 3}, {5, 7}, {9, 7}, {9, 3}}, true}};
+    const double spacing = 0.5;
+    double length = 0;
+    for (const Stroke& s : hatching(area, spacing, pi / 4, {{12, 2, 16, 6}})) {
+        length += std::hypot(s.points[1].x - s.points[0].x, s.points[1].y - s.points[0].y);
+        for (const double t : {0.01, 0.5, 0.99}) {
+            const At p = s.points[0] + t * (s.points[1] - s.points[0]);
+            CHECK(inside(area, p));
+            CHECK_FALSE((p.x > 12.01 && p.x < 15.99 && p.y > 2.01 && p.y < 5.99));
+        }
+    }
+    CHECK(length * spacing == Approx(200 - 16 - 16).epsilon(0.03));
+}
+
+TEST_CASE("letters are as wide as the typeface has them, wherever the system has it") {
+    // Inter's figures are of one width in a drawing
+    CHECK(text_width("1", 3.5) == Approx(text_width("8", 3.5)));
+    CHECK(text_width("1234", 3.5) == Approx(4 * text_width("0", 3.5)).epsilon(1e-3));
+    CHECK(text_width("12", 7) == Approx(2 * text_width("12", 3.5)));
+    CHECK(text_width("0", 3.5) ==
+          Approx(3.5 / capital_height * 0.63).epsilon(0.03)); // its advance, 0.63 of the size
+}
+
+// --- what a sheet says ---
+
+TEST_CASE("every piece of the catalogue has a sheet with nothing on anything") {
+    int drawn = 0;
+    for (const CatalogueFamily& family : catalogue())
+        for (const std::size_t at : {std::size_t{0}, family.lines.size() / 2}) {
+            const std::string& text = family.lines[at].text;
+            INFO(text);
+            const DrawnSheet s = sheet_of(piece_of(text));
+            CHECK(crowded(s) == "");
+            CHECK(struck(s) == "");
+            CHECK(s.left_out.empty());
+            ++drawn;
+        }
+    CHECK(drawn > 60);
+}
+
+TEST_CASE("every dimension of a piece is on its sheet, each once") {
+    Piece p = piece_of("round 30 x 12");
+    p.zones.push_back(piece_of("round 20 x 25").zones[0]);
+    p.zones.push_back(piece_of("M16x2-6g x 30").zones[0]);
+    p.zones[0].near_end.kind = EndKind::chamfer;
+    p.zones[0].near_end.distance = {"1.5", {}};
+    p.zones[1].far_end = {};
+    const DrawnSheet s = sheet_of(p);
+    std::map<std::string, int> count;
+    for (const Text& t : s.paper.texts)
+        if (t.link) ++count[t.words];
+    for (const char* words : {"Ø30", "Ø20", "M16×2-6g", "12", "25", "30", "(67)", "1.5 × 45°"})
+        CHECK(count[words] == 1);
+    // they are the piece's own fields
+    for (const Text& t : s.paper.texts)
+        if (t.words == "Ø20") {
+            CHECK(t.link->zone == 1u);
+            CHECK(t.link->field == field::diameter);
+        }
+}
+
+TEST_CASE("a turned piece is rebuilt from its sheet's dimensions alone") {
+    for (unsigned seed = 0; seed < 120; ++seed) {
+        test::RandomChoices choices(seed);
+        Piece piece;
+        const int zones = choices.whole(1, 5);
+        for (int i = 0; i < zones; ++i) {
+            Zone z = piece_of("round " + std::to_string(choices.whole(4, 40)) + " x " +
+                              std::to_string(choices.whole(2, 40)))
+                         .zones[0];
+            if (choices.whole(0, 4) == 0)
+                std::get<PlainForm>(z.form).far_diameter = {std::to_string(choices.whole(4, 40)), {}};
+            piece.zones.push_back(z);
+        }
+        piece.name = "turned";
+        INFO(seed);
+        const DrawnSheet s = sheet_of(piece);
+        CHECK(crowded(s) == "");
+        CHECK(struck(s) == "");
+        const ResolvedPiece r = resolve_piece(piece, {});
+        // lengths along the axis, and diameters where they hold
+        std::map<std::pair<long, long>, int> lengths;
+        std::map<std::string, std::vector<const Dimension*>> across;
+        const std::set<std::string> words = words_on(s.paper);
+        for (const Dimension& d : s.dimensions) {
+            CHECK(words.contains(d.words));
+            if (d.measure == Measure::along && !d.reference)
+                ++lengths[{std::lround(d.from * 1e6), std::lround(d.to * 1e6)}];
+        }
+        for (const ResolvedZone& z : r.zones) {
+            CHECK(lengths[{std::lround(in_mm(z.start) * 1e6), std::lround(in_mm(z.end()) * 1e6)}] == 1);
+            int near = 0, far = 0;
+            for (const Dimension& d : s.dimensions) {
+                if (d.measure != Measure::across || d.from > in_mm(z.end()) + 1e-6 ||
+                    d.to < in_mm(z.start) - 1e-6)
+                    continue;
+                if (!d.conical && d.from <= in_mm(z.start) + 1e-6 && d.to >= in_mm(z.end()) - 1e-6) {
+                    near += std::abs(d.value - in_mm(z.diameter)) < 1e-9;
+                    far += std::abs(d.value - in_mm(z.far_diameter)) < 1e-9;
+                } else if (d.conical && *d.link.zone < r.zones.size() && &r.zones[*d.link.zone] == &z) {
+                    near += std::abs(d.from - in_mm(z.start)) < 1e-6 &&
+                            std::abs(d.value - in_mm(z.diameter)) < 1e-9;
+                    far += std::abs(d.from - in_mm(z.end())) < 1e-6 &&
+                           std::abs(d.value - in_mm(z.far_diameter)) < 1e-9;
+                }
+            }
+            CHECK(near == 1);
+            CHECK(far == 1);
+        }
+    }
+}
+
+TEST_CASE("random pieces have sheets with nothing on anything") {
+    int drawn = 0;
+    for (unsigned seed = 0; seed < 150; ++seed) {
+        test::RandomChoices choices(seed);
+        Piece piece;
+        try {
+            piece = test::PlausiblePiece(choices).make();
+            (void)resolve_piece(piece, {});
+        } catch (const InputError&) {
+            continue;
+        }
+        INFO(seed);
+        const Preview preview = make_preview(piece, 0, {}, LengthUnit::millimetre);
+        if (!preview.made()) continue;
+        const DrawnSheet s = draw_sheet(preview, piece, 0, {});
+        CHECK(crowded(s) == "");
+        ++drawn;
+    }
+    CHECK(drawn > 20);
+}
+
+TEST_CASE("a piece that stops has a sheet that says why") {
+    Piece p = piece_of("M12x1.75-6g x 40");
+    std::get<ThreadForm>(p.zones[0].form).depth = {"9", {}};
+    const DrawnSheet s = sheet_of(p);
+    CHECK(words_on(s.paper).contains("Not made"));
+    CHECK(s.left_out.size() == 1);
+}
+
+TEST_CASE("conventional threads are what ISO 6410-1 draws, true ones the real thing") {
+    const Piece screw = piece_of("M12x1.75-6g x 40");
+    const DrawnSheet usual = sheet_of(screw);
+    int thin = 0;
+    for (const Stroke& s : usual.paper.strokes)
+        if (s.kind == LineKind::thin && s.points.size() == 2 && s.points[0].y == s.points[1].y &&
+            std::abs(s.points[0].x - s.points[1].x) > 40 * 1.4 &&
+            std::abs(s.points[0].x - s.points[1].x) < 40 * 2.01)
+            ++thin;
+    CHECK(thin == 3); // both roots and the dimension line of the length
+    const DrawnSheet real = sheet_of(screw, {.true_form = true});
+    CHECK(real.paper.strokes.size() > usual.paper.strokes.size() + 20);
+}
+
+TEST_CASE("a thread off the list is drawn enlarged, one of a series is not") {
+    CHECK(words_on(sheet_of(piece_of("M12x1.75-6g x 40")).paper).count("Z (10 : 1)") == 0);
+    const DrawnSheet s = sheet_of(piece_of("13/32-18 UNS-2A x 1"));
+    bool detail = false;
+    for (const std::string& w : words_on(s.paper))
+        detail = detail || w.starts_with("Z (");
+    CHECK(detail);
+    CHECK(words_on(s.paper).contains("60°"));
+    CHECK(words_on(s.paper).contains("Z"));
+}
+
+TEST_CASE("the scale and sheet asked for are taken, or the next that will do is said") {
+    const Piece p = piece_of("round 20 x 30");
+    SheetSettings asked;
+    asked.size = sheet_size("A3");
+    asked.scale = 5.0;
+    const DrawnSheet s = sheet_of(p, asked);
+    CHECK(std::string(s.size.name) == "A3");
+    CHECK(s.scale == 5);
+    CHECK(s.left_out.empty());
+    asked.size = sheet_size("A4");
+    asked.scale = 10.0;
+    const DrawnSheet larger = sheet_of(p, asked);
+    CHECK(std::string(larger.size.name) == "A3");
+    REQUIRE(larger.left_out.size() == 1);
+    CHECK_THAT(larger.left_out[0], Catch::Contains("doesn't go on A4"));
+    CHECK_THROWS_WITH(sheet_size("B5"), Catch::Contains("A4, A3, A2, A1"));
+    CHECK(scale_of("1:2") == 0.5);
+    CHECK_THROWS_WITH(scale_of("3:1"), Catch::Contains("ISO 5455"));
+}
+
+TEST_CASE("views change sides with the projection") {
+    const Piece hex = piece_of("ISO 4014 M10 x 40");
+    const auto middle_of_circle = [](const DrawnSheet& s) {
+        double x = 0;
+        for (const Stroke& st : s.paper.strokes)
+            if (st.is_arc() && st.to - st.from > 6 && st.kind == LineKind::outline) x = st.centre.x;
+        return x;
+    };
+    const double first = middle_of_circle(sheet_of(hex));
+    const double third = middle_of_circle(sheet_of(hex, {.projection = Projection::third_angle}));
+    CHECK(first > 0);
+    CHECK(third > 0);
+    CHECK(first > third); // seen from the left: right in first angle, left in third
+}
+
+// --- what is done by hand ---
+
+TEST_CASE("dimensions are moved, taken off and brought back, and stay with their zone") {
+    Job job;
+    Piece p = piece_of("round 30 x 12");
+    p.zones.push_back(piece_of("round 20 x 25").zones[0]);
+    job.pieces.push_back(p);
+    const Link length{0, 1, "length", field::length};
+    const auto at = [&](const Job& j, const char* words) {
+        const DrawnSheet s =
+            draw_sheet(make_preview(j.pieces[0], 0, {}, j.unit), j.pieces[0], 0, settings_of(j, 0));
+        for (const Text& t : s.paper.texts)
+            if (t.link && t.words == words) return std::optional<At>(t.at);
+        return std::optional<At>();
+    };
+    const auto before = at(job, "25");
+    REQUIRE(before);
+    const Job moved = with_moved(job, 0, length, {3, -6});
+    REQUIRE(at(moved, "25"));
+    // as a whole the views stay in the middle: against another dimension
+    const At other0 = *at(job, "12"), other1 = *at(moved, "12");
+    CHECK((*at(moved, "25")).x - (*before).x - (other1.x - other0.x) == Approx(3));
+    CHECK((*at(moved, "25")).y - (*before).y - (other1.y - other0.y) == Approx(-6));
+    const Job off = with_left_out(moved, 0, length);
+    CHECK_FALSE(at(off, "25"));
+    CHECK(at(with_all_back(off, 0), "25"));
+    // in the file, and after a zone came before it
+    const Job read = job_from_json(job_to_json(off));
+    CHECK(read.pieces[0].drawing == off.pieces[0].drawing);
+    const Job later = insert_zone(read, 0, 0, piece_of("round 10 x 5").zones[0]);
+    REQUIRE(later.pieces[0].drawing.items.size() == 1);
+    CHECK(later.pieces[0].drawing.items[0].zone == 2u);
+    CHECK(remove_zone(later, 0, 2).pieces[0].drawing.items.empty());
+}
+
+TEST_CASE("a title block's fields are the job's and the piece's, and are kept") {
+    Job job;
+    job.pieces.push_back(piece_of("round 30 x 12"));
+    job = with_drawing(job, 0, "owner", " Saltmarsh Instruments ");
+    job = with_drawing(job, 0, "number", "SM-17");
+    job = with_drawing(job, 0, "revision", "B");
+    job = with_drawing(job, 0, "projection", "third angle");
+    job = with_drawing(job, 0, "sheet", "A3");
+    job = with_drawing(job, 0, "scale", "2:1");
+    job = with_drawing(job, 0, "form", "true");
+    job = with_note(job, 0, {.words = "deburr", .tip_x = 3, .tip_y = 15, .x = 10, .y = 12});
+    const Job read = job_from_json(job_to_json(job));
+    CHECK(read.drawing == job.drawing);
+    CHECK(read.pieces[0].drawing == job.pieces[0].drawing);
+    const SheetSettings s = settings_of(read, 0);
+    CHECK(s.title.owner == "Saltmarsh Instruments");
+    CHECK(s.title.number == "SM-17");
+    CHECK(s.projection == Projection::third_angle);
+    CHECK(s.scale == 2.0);
+    CHECK(s.true_form);
+    const DrawnSheet drawn = draw_sheet(make_preview(read.pieces[0], 0, {}, read.unit), read.pieces[0], 0, s);
+    for (const char* words : {"Saltmarsh Instruments", "SM-17", "B", "deburr", "2 : 1", "A3"})
+        CHECK(words_on(drawn.paper).contains(words));
+    CHECK_THROWS_WITH(with_drawing(job, 0, "projection", "second"),
+                      Catch::Contains("first angle, third angle"));
+    CHECK_THROWS_WITH(with_drawing(job, 0, "sheet", "A9"), Catch::Contains("A4"));
+    CHECK_THROWS_WITH(with_drawing(job, 0, "owner", std::string(300, 'x')), Catch::Contains("200"));
+    CHECK(with_note_words(job, 0, 0, "").pieces[0].drawing.notes.empty());
+    for (const DrawingField& f : drawing_fields()) // what it says now can be typed back
+        CHECK(with_drawing(job, 0, f.key, f.get(job, 0)).pieces[0].drawing.scale ==
+              job.pieces[0].drawing.scale);
+}
+
+TEST_CASE("a job is drawn with its parts list first, and can be stopped") {
+    Job job;
+    job.name = "Tide gauge";
+    job.pieces.push_back(piece_of("round 30 x 12"));
+    job.pieces.push_back(piece_of("M12x1.75-6g x 40"));
+    const JobDrawings all = draw_job(job, [](std::size_t) { return true; });
+    CHECK(all.pages.size() == 3);
+    CHECK_FALSE(all.stopped);
+    CHECK(words_on(all.pages[0]).contains("Tide gauge, parts list"));
+    CHECK(words_on(all.pages[0]).contains("M12x1.75-6g x 40"));
+    const JobDrawings none = draw_job(job, [](std::size_t done) { return done == 0; });
+    CHECK(none.pages.empty());
+}
+
+// --- files ---
+
+namespace {
+
+std::string printed_by(const std::string& command) {
+    std::string out;
+    FILE* pipe = popen(command.c_str(), "r");
+    REQUIRE(pipe);
+    char buffer[4096];
+    while (const std::size_t n = fread(buffer, 1, sizeof buffer, pipe))
+        out.append(buffer, n);
+    CHECK(pclose(pipe) == 0);
+    return out;
+}
+
+std::filesystem::path temporary(const char* name) {
+    const auto folder =
+        std::filesystem::temp_directory_path() / ("whorl-drawing-" + std::to_string(::getpid()));
+    std::filesystem::create_directories(folder);
+    return folder / name;
+}
+
+} // namespace
+
+TEST_CASE("another reader finds every dimension and the title in the PDF") {
+    const Piece p = piece_of("ISO 4762 M6 x 25");
+    const DrawnSheet s = sheet_of(p);
+    const auto path = temporary("cap.pdf");
+    write_sheet(s.paper, path);
+    const std::string text = printed_by("pdftotext -raw '" + path.string() + "' -");
+    for (const Dimension& d : s.dimensions) {
+        INFO(d.words);
+        CHECK(text.find(d.words) != std::string::npos);
+    }
+    CHECK(text.find(p.name) != std::string::npos);
+    const std::string fonts = printed_by("pdffonts '" + path.string() + "'");
+    CHECK_THAT(fonts, Catch::Contains("Inter"));
+    CHECK_THAT(fonts, Catch::Contains("yes yes yes")); // embedded, a subset, with its letters' meaning
+}
+
+TEST_CASE("another reader's audit of the DXF is clean") {
+    for (const char* text : {"ISO 4762 M6 x 25", "13/32-18 UNS-2A x 1", "spring d2 D20 L40 n5"}) {
+        const DrawnSheet s = sheet_of(piece_of(text));
+        const auto path = temporary("sheet.dxf");
+        write_sheet(s.paper, path);
+        const std::string said = printed_by(
+            "/usr/bin/python3 -c \"import ezdxf,sys; d=ezdxf.readfile('" + path.string() +
+            "'); a=d.audit(); print('errors', len(a.errors), 'fixes', len(a.fixes)); print('texts', "
+            "len(d.modelspace().query('TEXT'))); print(chr(10).join(t.dxf.text for t in "
+            "d.modelspace().query('TEXT')))\"");
+        INFO(said);
+        CHECK_THAT(said, Catch::StartsWith("errors 0 fixes 0"));
+        for (const Dimension& d : s.dimensions) {
+            INFO(d.words);
+            CHECK(said.find(d.words) != std::string::npos);
+        }
+    }
+}
+
+TEST_CASE("another renderer draws the SVG as it is") {
+    const DrawnSheet s = sheet_of(piece_of("ISO 4762 M6 x 25"));
+    const auto svg = temporary("sheet.svg"), png = temporary("sheet.png"), theirs = temporary("theirs.png");
+    write_sheet(s.paper, svg);
+    write_file_atomically(png, png_of(s.paper, 4));
+    (void)printed_by("rsvg-convert --background-color=white -w " +
+                     std::to_string(static_cast<int>(s.paper.width * 4)) + " -o '" + theirs.string() + "' '" +
+                     svg.string() + "'");
+    CHECK(std::filesystem::file_size(theirs) > 5000);
+    CHECK(read_file(png, 10'000'000).starts_with("\x89PNG"));
+    CHECK_THROWS_WITH(write_sheet(s.paper, temporary("sheet.xyz")),
+                      Catch::Contains(".pdf, .svg, .dxf or .png"));
+}
