@@ -372,7 +372,8 @@ private:
                     return;
                 }
         }
-        left_out_.push_back(&d);
+        // no room for that: a leader to its edge
+        if (!slanted(d, 1, {})) left_out_.push_back(&d);
     }
 
     // Leaders are upright with a level shelf: none crosses another's.
@@ -414,7 +415,8 @@ private:
 
     // A leader up or down to a shelf beside the view's edge, at the first place that is free.
     bool slanted(const Dimension& d, int up, const std::vector<double>& edges) {
-        const At tip{d.from * k_, up * d.radius * k_};
+        const double along = d.measure == Measure::across ? (d.from + d.to) / 2 : d.from;
+        const At tip{along * k_, up * d.radius * k_};
         const double width = text_width(d.words, text_height);
         for (int tried = 0; tried < 48; ++tried)
             for (const double lean : {4.0, -4.0, 9.0, -9.0, 16.0, -16.0, 1.5, -1.5, 26.0, -26.0}) {

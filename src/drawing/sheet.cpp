@@ -93,14 +93,21 @@ struct Content {
     const Draft& draft;
     std::vector<DataTable> tables;
     std::vector<std::string> notes;
+    bool incomplete = false; // what finds no place may be left out
+};
+
+struct LaidOut {
+    Paper paper;
+    std::vector<std::string> left_out; // words
 };
 
 // The piece on a sheet at a scale; none: it doesn't go on it.
-std::optional<Paper> laid_out(const Content& c, const SheetSize& size, double scale, Projection projection) {
+std::optional<LaidOut> laid_out(const Content& c, const SheetSize& size, double scale, Projection projection) {
     std::size_t first_view = 0;
     const Box in = inside_frame(size), title = title_block_box(size);
     PlacedView main = place_main_view(c.draft, scale);
-    if (!main.left_out.empty()) return {};
+    if (!main.left_out.empty() && !c.incomplete) return {};
+    std::vector<std::string> left_out = main.left_out;
     std::vector<PlacedView> details;
     char letter = 'Z';
     for (const std::size_t zone : c.draft.enlarged) {
@@ -182,7 +189,7 @@ std::optional<Paper> laid_out(const Content& c, const SheetSize& size, double sc
         }
     for (const auto& [b, at] : placed)
         paper.add(b.paper, at);
-    return paper;
+    return LaidOut{std::move(paper), std::move(left_out)};
 }
 
 std::vector<DataTable> tables_of(const Draft& d) {
@@ -194,6 +201,10 @@ std::vector<DataTable> tables_of(const Draft& d) {
                                                     [&](const DataTable& o) { return o.rows == t.rows; }))
                     out.push_back(std::move(t));
     return out;
+}
+
+bool is_inch(const SheetSize& size) {
+    return std::string(size.name).size() == 1; // A, B, C
 }
 
 std::string mass_words(double grams) {
@@ -242,43 +253,58 @@ DrawnSheet draw_sheet(const Preview& preview, const Piece& piece, std::size_t in
         Content content{draft, tables_of(draft), draft.notes};
         for (const ResolvedValue& v : piece_values(preview, piece))
             if (v.key == "mass" && v.value) title.mass = mass_words(*v.value);
-        const auto best_on = [&](const SheetSize& size) -> std::optional<std::pair<double, Paper>> {
+        const double reach = std::max(in_mm(draft.piece.length()), 2 * in_mm(draft.piece.largest_radius()));
+        using Found = std::optional<std::pair<double, LaidOut>>;
+        const auto best_on = [&](const SheetSize& size, std::optional<double> scale) -> Found {
             for (const double k : standard_scales()) {
-                if (s.scale ? std::abs(k - *s.scale) > 1e-9 : k > 10) continue;
-                const double reach =
-                    std::max(in_mm(draft.piece.length()), 2 * in_mm(draft.piece.largest_radius()));
-                if (!s.scale && k > 1 && reach * k > (k > 5 ? 30 : 130))
-                    continue; // no larger than it needs to be
+                if (scale ? std::abs(k - *scale) > 1e-9 : k > 10) continue;
+                if (!scale && k > 1 && reach * k > (k > 5 ? 30 : 130)) continue; // no larger than it needs to be
                 if (reach * k > std::max(size.width, size.height)) continue;
-                if (auto paper = laid_out(content, size, k, s.projection))
-                    return std::pair{k, std::move(*paper)};
+                if (auto laid = laid_out(content, size, k, s.projection)) return std::pair{k, std::move(*laid)};
             }
             return {};
         };
-        std::optional<std::pair<double, Paper>> best;
-        for (const SheetSize& size : sheet_sizes()) {
-            if (s.size ? std::string(size.name) != s.size->name : std::string(size.name).size() < 2) continue;
-            if (auto fits = best_on(size); fits && (!best || fits->first > best->first)) {
-                best = std::move(fits);
-                out.size = size;
-                if (best->first >= 1) break;
+        // the smallest sheet that takes it at full size or larger, else the one that takes it largest
+        const auto search = [&](std::optional<double> scale, bool any_size) -> Found {
+            Found best;
+            for (const SheetSize& size : sheet_sizes()) {
+                if (!any_size && s.size) {
+                    if (std::string(size.name) != s.size->name) continue;
+                } else if (is_inch(size) != (s.size ? is_inch(*s.size) : s.unit == LengthUnit::inch) ||
+                           (s.size && size.width * size.height <= s.size->width * s.size->height)) {
+                    continue;
+                }
+                if (auto fits = best_on(size, scale); fits && (!best || fits->first > best->first)) {
+                    best = std::move(fits);
+                    out.size = size;
+                    if (best->first >= 1 || any_size) break;
+                }
             }
+            return best;
+        };
+        Found best = search(s.scale, false);
+        if (!best && s.size) {
+            if ((best = search(s.scale, true)))
+                out.left_out.push_back("What is said of " + piece.name + " doesn't go on " + s.size->name +
+                                       "; it is drawn on " + out.size.name + ".");
         }
-        if (!best && s.size) { // a larger one then
-            for (const SheetSize& size : sheet_sizes())
-                if (size.width * size.height > s.size->width * s.size->height)
-                    if (auto fits = best_on(size)) {
-                        best = std::move(fits);
-                        out.size = size;
-                        out.left_out.push_back("What is said of " + piece.name + " doesn't go on " +
-                                               s.size->name + "; it is drawn on " + size.name + ".");
-                        break;
-                    }
+        if (!best && s.scale) {
+            if ((best = search({}, s.size.has_value())))
+                out.left_out.push_back(piece.name + " goes on no sheet at " + scale_words(*s.scale) + "; it is drawn at " +
+                                       scale_words(best->first) + ".");
         }
-        if (!best)
-            throw InputError("The drawing of " + piece.name + " goes on no sheet at " +
-                             (s.scale ? scale_words(*s.scale) : "any scale") + ".");
-        body = std::move(best->second);
+        if (!best) { // something finds no place anywhere
+            content.incomplete = true;
+            best = search({}, false);
+            if (!best) best = search({}, true);
+            if (!best)
+                throw InputError("The drawing of " + piece.name + " goes on no sheet at any scale.");
+            std::string words;
+            for (const std::string& w : best->second.left_out)
+                words += (words.empty() ? "" : ", ") + w;
+            out.left_out.push_back("There is no room for " + words + "; a larger sheet or scale may have it.");
+        }
+        body = std::move(best->second.paper);
         out.scale = best->first;
         title.scale = scale_words(out.scale);
         out.dimensions = draft.dimensions;
