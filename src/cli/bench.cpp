@@ -3,6 +3,8 @@
 #include "cli/table.hpp"
 
 #include "build/build.hpp"
+#include "drawing/job_drawings.hpp"
+#include "drawing/write_sheet.hpp"
 #include "exchange/export.hpp"
 #include "form/coil/find_spring.hpp"
 #include "model/job_file.hpp"
@@ -276,6 +278,42 @@ public:
         table_.row("200 designations of 20 turns from a table to STEP, 2 jobs", t / 1000, "s", 30);
     }
 
+    static std::filesystem::path demo_job() {
+        return beside("regular-whorl").parent_path().parent_path().parent_path().parent_path() /
+               "demo/saltmarsh-tide-gauge.whorl";
+    }
+    void drawings() {
+        const Piece screw = piece_of("ISO 4762 M6 x 25");
+        const Preview made = make_preview(screw, 0, {}, LengthUnit::millimetre);
+        table_.row("drawing sheet of a cap screw", milliseconds([&] { (void)drawing::draw_sheet(made, screw, 0, {}); }),
+                   "ms", 100);
+        if (!std::filesystem::exists(demo_job())) {
+            out_ << "The demo job is not beside the program: its drawings were not measured.\n";
+            return;
+        }
+        const Job job = load_job(demo_job());
+        const Names names = resolve_names(job);
+        double usual = 0, real = 0;
+        std::string usual_name, real_name;
+        for (std::size_t i = 0; i < job.pieces.size(); ++i) {
+            const Preview p = make_preview(job.pieces[i], i, names, job.unit);
+            for (const bool true_form : {false, true}) {
+                drawing::SheetSettings s = drawing::settings_of(job, i);
+                s.true_form = true_form;
+                const double t = milliseconds([&] { (void)drawing::draw_sheet(p, job.pieces[i], i, s); }, 3);
+                if (double& worst = true_form ? real : usual; t > worst) {
+                    worst = t;
+                    (true_form ? real_name : usual_name) = job.pieces[i].name;
+                }
+            }
+        }
+        table_.row("slowest sheet of the demo job: " + usual_name, usual, "ms", 200);
+        table_.row("slowest sheet with true forms: " + real_name, real, "ms", 1000);
+        table_.row("the demo job's drawings as one PDF", milliseconds([&] {
+                       (void)drawing::pdf_of(drawing::draw_job(job, [](std::size_t) { return true; }).pages);
+                   }, 1) / 1000,
+                   "s", 5);
+    }
     void step_file() {
         const TemporaryFolder folder;
         const Piece stud = piece_of("M8x1-6g x 20");
@@ -289,9 +327,7 @@ public:
 
     // The window beside this program, if there is one and a display.
     void window() {
-        const auto program = beside("regular-whorl");
-        const auto demo = program.parent_path().parent_path().parent_path().parent_path() /
-                          "demo/saltmarsh-tide-gauge.whorl";
+        const auto program = beside("regular-whorl"), demo = demo_job();
         if (!std::filesystem::exists(program) || !std::filesystem::exists(demo) ||
             !(std::getenv("DISPLAY") || std::getenv("WAYLAND_DISPLAY"))) {
             out_ << "No display: the window was not measured.\n";
@@ -405,6 +441,7 @@ int run(const Options& o, std::ostream& out) {
     bench.gears();
     bench.table_to_files();
     bench.step_file();
+    bench.drawings();
     bench.window();
     if (!o.no_textbook) bench.textbook(o.textbook_turns);
     return bench.verdict();

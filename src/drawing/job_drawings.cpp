@@ -2,6 +2,7 @@
 
 #include "build/piece_values.hpp"
 #include "drawing/frame.hpp"
+#include "drawing/letters.hpp"
 #include "model/edit.hpp"
 #include "quantity/expression.hpp"
 
@@ -21,6 +22,19 @@ std::string mass_of(const Preview& p, const Piece& piece) {
             return *v.value >= 1000 ? number_text(*v.value / 1000, 3) + " kg"
                                     : number_text(*v.value, *v.value < 10 ? 2 : 1) + " g";
     return {};
+}
+
+// As much of it as goes into so many mm, no smaller than 2 mm.
+Text fitted(const std::string& words, double room) {
+    Text t{.at = {}, .words = words};
+    t.height = std::max(2.0, height_for(words, 2.5, room));
+    while (text_width(t.words, t.height) > room && t.words.size() > 4) {
+        std::size_t cut = t.words.ends_with("…") ? t.words.size() - 4 : t.words.size() - 1;
+        while (cut > 1 && (static_cast<unsigned char>(t.words[cut]) & 0xC0) == 0x80)
+            --cut; // whole letters
+        t.words = t.words.substr(0, cut) + "…";
+    }
+    return t;
 }
 
 // What a piece is by its zone that tells: a designation for its threads, teeth, spring or cam.
@@ -45,15 +59,15 @@ Paper list_page(const std::vector<Part>& parts, const SheetSize& size, const Job
     title.sheet = std::to_string(page) + "/" + std::to_string(pages);
     draw_title_block(paper, size, title);
     const Box in = inside_frame(size);
-    const double widths[]{12, 52, 52, 26, 20, 18}, high = 5.5, left = in.left;
-    double y = in.top;
+    const double widths[]{12, 48, 48, 26, 18, 14}, high = 5.5, left = in.left + 6;
+    double y = in.top - 6;
     const auto row = [&](const std::array<std::string, 6>& cells, LineKind under) {
         double x = left;
         for (std::size_t i = 0; i < cells.size(); ++i) {
             const double room = widths[i] - 3;
-            paper.add(Text{.at = {x + 1.5, y - high + 1.6},
-                           .words = cells[i],
-                           .height = height_for(cells[i], 2.5, room)});
+            Text text = fitted(cells[i], room);
+            text.at = {x + 1.5, y - high + 1.6};
+            paper.add(std::move(text));
             x += widths[i];
         }
         y -= high;
@@ -72,7 +86,7 @@ Paper list_page(const std::vector<Part>& parts, const SheetSize& size, const Job
 }
 
 std::vector<Paper> list_pages(const std::vector<Part>& parts, const SheetSize& size, const Job& job) {
-    const double room = inside_frame(size).top - title_block_box(size).top - 10;
+    const double room = inside_frame(size).top - title_block_box(size).top - 16;
     const std::size_t fit = static_cast<std::size_t>(room / 5.5) - 1;
     const std::size_t pages = std::max<std::size_t>(1, (parts.size() + fit - 1) / fit);
     std::vector<Paper> out;

@@ -392,6 +392,8 @@ private:
                                .through = through});
         room_.take(bounds(text).grown(0.4));
         room_.take_line(from, knee);
+        room_.take_leader(from, knee);
+        room_.take_leader(knee, shelf);
         room_.take_line(knee, shelf);
         leaders_.push_back({knee.x, knee.y, shelf.x});
     }
@@ -418,9 +420,9 @@ private:
         const double along = d.measure == Measure::across ? (d.from + d.to) / 2 : d.from;
         const At tip{along * k_, up * d.radius * k_};
         const double width = text_width(d.words, text_height);
-        for (int tried = 0; tried < 48; ++tried)
+        for (int tried = 0; tried < 32; ++tried)
             for (const double lean : {4.0, -4.0, 9.0, -9.0, 16.0, -16.0, 1.5, -1.5, 26.0, -26.0}) {
-                const int row = tried % 24;
+                const int row = tried < 8 ? tried : tried - 8;
                 const double y =
                     (up > 0 ? view_.outline.top + 7 + row * 6.5 : view_.outline.bottom - 8 - row * 6.5);
                 const double x = tip.x + lean, side = lean > 0 ? 1 : -1;
@@ -432,8 +434,9 @@ private:
                                 .link = d.link};
                 const Box b = bounds(text);
                 if (!room_.free(b) || !room_.free(tip, knee) || !room_.free(knee, shelf) ||
-                    (up > 0 && tried < 24 &&
-                     crosses_leader(x, y, shelf.x)) || // rather than that none is there
+                    // crossing another, rather than that it isn't there
+                    (tried < 8 && ((up > 0 && crosses_leader(x, y, shelf.x)) || !room_.uncrossed(tip, knee) ||
+                                    !room_.uncrossed(knee, shelf))) ||
                     std::any_of(edges.begin(), edges.end(),
                                 [&](double e) { return b.left - 0.5 < e && e < b.right + 0.5; }))
                     continue;
@@ -471,7 +474,9 @@ private:
                                 .height = text_height,
                                 .anchor = left ? Anchor::right : Anchor::left,
                                 .link = d.link};
-                if (!room_.free(bounds(text)) || !room_.free(tip, knee) || !room_.free(knee, shelf)) continue;
+                if (!room_.free(bounds(text)) || !room_.free(tip, knee) || !room_.free(knee, shelf) ||
+                    !room_.uncrossed(tip, knee) || !room_.uncrossed(knee, shelf))
+                    continue;
                 leader(tip, knee, shelf, text);
                 placed_notes_.insert(&d);
                 break;
@@ -484,6 +489,8 @@ private:
             {.link = text.link.value_or(Link{}), .points = {tip, knee, shelf}, .text = text});
         room_.take(bounds(text).grown(0.4));
         room_.take_line(tip, knee);
+        room_.take_leader(tip, knee);
+        room_.take_leader(knee, shelf);
         room_.take_line(knee, shelf);
     }
 

@@ -38,11 +38,14 @@ public:
     bool free(const Box& text) const;
     // … a line, clear of texts.
     bool free(At a, At b) const;
+    // Whether it crosses none of the leaders.
+    bool uncrossed(At a, At b) const;
+    void take_leader(At a, At b) { leaders_.push_back({a, b}); }
     const std::vector<Box>& texts() const { return texts_; }
 
 private:
     std::vector<Box> texts_;
-    std::vector<std::array<At, 2>> lines_;
+    std::vector<std::array<At, 2>> lines_, leaders_;
 };
 
 } // namespace whorl::drawing

@@ -34,4 +34,11 @@ bool Room::free(At a, At b) const {
     return std::none_of(texts_.begin(), texts_.end(), [&](const Box& t) { return passes(a, b, t); });
 }
 
+bool Room::uncrossed(At a, At b) const {
+    const auto side = [](At p, At q, At r) { return (q.x - p.x) * (r.y - p.y) - (q.y - p.y) * (r.x - p.x); };
+    return std::none_of(leaders_.begin(), leaders_.end(), [&](const auto& l) {
+        return side(a, b, l[0]) * side(a, b, l[1]) < 0 && side(l[0], l[1], a) * side(l[0], l[1], b) < 0;
+    });
+}
+
 } // namespace whorl::drawing
