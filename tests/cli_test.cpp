@@ -873,3 +873,54 @@ TEST_CASE("springs are found on the command line, and springs with hooks and leg
     const json spline = json::parse(whorl_run({"show", "spline EXT 24z x 2.5m x 30P x 5f", "--json"}).out);
     CHECK(spline["standard"] == "ISO 4156");
 }
+
+TEST_CASE("pieces and jobs are drawn from the line, and refused with reasons") {
+    const auto at = [](const char* name) { return (folder() / name).string(); };
+    for (const char* name : {"bolt.pdf", "bolt.svg", "bolt.dxf", "bolt.png"}) {
+        const Run r = whorl_run({"draw", "M20x2.5 x 60", "-o", at(name)});
+        INFO(r.err);
+        CHECK(r.code == 0);
+        CHECK_THAT(r.out, Catch::Contains(std::string(name) + ": A4, "));
+        CHECK(fs::file_size(at(name)) > 2000);
+    }
+    const Run asked = whorl_run({"draw", "ISO 4762 M6 x 25", "--sheet", "A3", "--scale", "5:1", "--third-angle",
+                                 "--true", "--owner", "Saltmarsh", "--set", "finish=brass", "-o", at("cap.dxf")});
+    CHECK(asked.code == 0);
+    CHECK_THAT(asked.out, Catch::Contains("A3, 5 : 1"));
+    std::ifstream file(at("cap.dxf"));
+    const std::string dxf((std::istreambuf_iterator<char>(file)), {});
+    for (const char* words : {"Saltmarsh", "brass", "5 : 1"})
+        CHECK(dxf.find(words) != std::string::npos);
+    // what is asked for and isn't there
+    const auto refused = [&](std::vector<std::string> words, const char* why) {
+        words.insert(words.begin(), "draw");
+        const Run r = whorl_run(words);
+        INFO(r.err);
+        CHECK(r.code == 2);
+        CHECK_THAT(r.err, Catch::Contains(why));
+    };
+    refused({"M20 x 60", "-o", at("bolt.xyz")}, ".pdf, .svg, .dxf or .png");
+    refused({"M20 x 60", "--sheet", "B5", "-o", at("bolt.pdf")}, "A4, A3, A2, A1");
+    refused({"M20 x 60", "--scale", "3:1", "-o", at("bolt.pdf")}, "ISO 5455");
+    refused({"M20 x 60", "-o", "/nowhere/bolt.pdf"}, "nowhere");
+    refused({"no piece", "-o", at("bolt.pdf")}, "no designation");
+    CHECK(whorl_run({"draw", "M12x1.75-6g x 40", "--set", "depth=9", "-o", at("stop.pdf")}).code == 1);
+    // a job: one PDF, or a file a piece
+    whorl::Job job;
+    job.name = "Gauge";
+    job = whorl::add_piece(job, whorl::piece_of("round 30 x 12"));
+    job = whorl::add_piece(job, whorl::piece_of("nut M10"));
+    whorl::save_job(job, at("gauge.whorl"));
+    const Run one = whorl_run({"draw", at("gauge.whorl"), "-o", at("gauge.pdf")});
+    CHECK(one.code == 0);
+    CHECK_THAT(one.out, Catch::Contains("3 pages")); // its parts list first
+    const Run many = whorl_run({"draw", at("gauge.whorl"), "-o", at("sheets"), "--format", "dxf,svg"});
+    CHECK(many.code == 0);
+    int files = 0;
+    for (const auto& entry : fs::directory_iterator(at("sheets")))
+        files += entry.path().extension() == ".dxf" || entry.path().extension() == ".svg";
+    CHECK(files == 4);
+    refused({at("gauge.whorl"), "-o", at("sheets"), "--format", "gif"}, "pdf, svg, dxf and png");
+    whorl::save_job({}, at("empty.whorl"));
+    refused({at("empty.whorl"), "-o", at("empty.pdf")}, "no piece to draw");
+}

@@ -322,6 +322,28 @@ TEST_CASE("every dimension of a piece is on its sheet, each once") {
         }
 }
 
+TEST_CASE("webs, keyways, cross holes and bends are said") {
+    const auto says = [](const Piece& p, const std::string& words) {
+        const auto on = words_on(sheet_of(p).paper);
+        return std::any_of(on.begin(), on.end(),
+                           [&](const std::string& w) { return w.find(words) != std::string::npos; });
+    };
+    const Piece wheel = piece_of("gear m2 z60 b20 bore 16 key web");
+    CHECK(says(wheel, "web "));
+    CHECK(says(wheel, "keyway 5 × t2 2.3"));
+    CHECK(says(wheel, "Ø124"));
+    Job job;
+    job.pieces.push_back(piece_of("round 16 x 40"));
+    for (const auto& [key, text] : {std::pair{"cross_hole", "5"}, std::pair{"cross_hole_at", "8"}})
+        job = apply(job, {0, 0, Field{key}, text, LengthUnit::millimetre});
+    CHECK(says(job.pieces[0], "Ø5 through"));
+    CHECK(says(job.pieces[0], "8"));
+    const Piece elbow = piece_of("elbow G3/8 90");
+    CHECK(says(elbow, "90°"));
+    CHECK(says(elbow, "R"));
+    CHECK(says(elbow, "G3/8"));
+}
+
 TEST_CASE("a turned piece is rebuilt from its sheet's dimensions alone") {
     for (unsigned seed = 0; seed < 500; ++seed) {
         test::RandomChoices choices(seed);

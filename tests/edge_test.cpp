@@ -264,6 +264,16 @@ TEST_CASE("a dog point is a pin behind a shoulder of 45 degrees") {
         CHECK(in_mm(e.dome_height) == z2);
         if (dp > 3) (void)test::prove(screw); // a finer chord for smaller ones
     }
+    // a set screw has it from its starter
+    const Piece set_screw = piece_of("ISO 4028 M6 x 16");
+    CHECK(std::ranges::any_of(set_screw.zones, [](const Zone& z) {
+        return z.far_end.kind == EndKind::dog || z.near_end.kind == EndKind::dog;
+    }));
+    // a bore is designated anew: a plain one stays a bore
+    CHECK(respec_zone(add_piece({}, piece_of("round 40 x 60 bore 26")), 0, 1, parse_designation("round 20 x 60"))
+              .pieces[0]
+              .zones[1]
+              .in_bore());
     // a bore that comes too near to it, and a bend that reaches it
     Job thin = add_piece({}, piece_of("round 10 x 30"));
     thin = set(thin, 0, field::far_end, "dog 4 x 5");

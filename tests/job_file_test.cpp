@@ -291,3 +291,23 @@ TEST_CASE("a colour stands under its own key, on pieces and zones; where it was 
     CHECK(piece["zones"][1]["colour"] == "#102030");
     CHECK(job_from_json(job_to_json(job)).pieces == job.pieces);
 }
+
+TEST_CASE("a drawing's part of a job file is refused with the place where it is wrong") {
+    Job job;
+    job.pieces.push_back(piece_of("round 20 x 30"));
+    job.drawing.title.owner = "Saltmarsh";
+    job.pieces[0].drawing.scale = "2 : 1";
+    job.pieces[0].drawing.items.push_back({.zone = 0u, .key = "length", .x = 1.5, .y = -2, .left_out = true});
+    const std::string good = job_to_json(job);
+    CHECK(job_from_json(good) == job);
+    const auto with = [&](const std::string& was, const std::string& now) {
+        std::string text = good;
+        const auto at = text.find(was);
+        REQUIRE(at != std::string::npos);
+        return text.replace(at, was.size(), now);
+    };
+    CHECK_THROWS_WITH(job_from_json(with("2 : 1", "twice")), Catch::Contains("scale"));
+    CHECK_THROWS_WITH(job_from_json(with("\"owner\"", "\"owned\"")), Catch::Contains("owned"));
+    CHECK_THROWS_WITH(job_from_json(with("-2.0", "-2e9")), Catch::Contains("moved"));
+    CHECK_THROWS_WITH(job_from_json(with("\"zone\": 0", "\"zone\": 99")), Catch::Contains("zone"));
+}

@@ -72,7 +72,7 @@ private:
         for (std::size_t i = 0; i < draft_.piece.zones.size(); ++i) {
             const ResolvedZone& z = draft_.piece.zones[i];
             const auto side = drawing_of(z).side;
-            if (!side || z.bend()) continue;
+            if (!side || z.bend() || draft_.true_form) continue;
             std::vector<Mark> marks;
             side({draft_.piece, z, draft_.index, i, draft_.unit, k_, draft_.sectioned != Sectioned::no},
                  marks);

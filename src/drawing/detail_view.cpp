@@ -18,151 +18,166 @@ double detail_scale(const ThreadSection& s) {
     return best;
 }
 
-PlacedView place_detail(const Draft& d, std::size_t index, double k, const std::string& letter) {
-    const ResolvedZone& zone = d.piece.zones[index];
-    const ThreadSection& s = *zone.swept();
-    const bool inner = s.side == Side::internal;
-    const ZoneDrawn z{d.piece, zone, d.index, index, d.unit, k, true};
-    PlacedView view;
-    view.letter = letter + " (" + scale_words(k) + ")";
-    // heights over the axis as they are on the upper side of a view; y = 0 at the crest
-    const auto at = [&](double x, double r) { return At{x * k, (r - s.crest_radius) * k}; };
-    const double reach = 1.25 * s.pitch; // on both sides of a groove's middle
-    std::vector<At> profile;
-    std::vector<GroovePoint> groove = groove_polyline(s, 0.005 / k);
-    for (int n = -2; n <= 2; ++n)
-        for (const GroovePoint& g : groove) {
-            const double x = n * s.pitch + g.z;
-            profile.push_back(at(x, g.r));
-        }
-    // cut off at both sides
-    std::vector<At> shown;
-    for (std::size_t i = 0; i + 1 < profile.size(); ++i) {
-        At a = profile[i], b = profile[i + 1];
-        const double lo = -reach * k, hi = reach * k;
-        if (b.x <= lo || a.x >= hi) continue;
-        if (a.x < lo) a = a + ((lo - a.x) / (b.x - a.x)) * (b - a);
-        if (b.x > hi) b = a + ((hi - a.x) / (b.x - a.x)) * (b - a);
-        if (shown.empty()) shown.push_back(a);
-        shown.push_back(b);
-    }
-    for (Stroke& st : strokes_of({Run{shown, false}}, LineKind::outline, 2e-3))
-        view.paper.add(std::move(st));
-    // material to a broken edge beyond the root
-    const double base = (inner ? 1 : -1) * (s.depth() * k + std::clamp(0.5 * s.pitch * k, 6.0, 12.0));
-    Run area{{}, true};
-    area.points = shown;
-    const auto broken = [&](At from, At to, std::vector<At>& out) { // drawn freehand: a thin wave
-        const int n = 8;
-        const At v = to - from;
-        const double length = std::hypot(v.x, v.y);
-        const At across{-v.y / length, v.x / length};
-        for (int i = 1; i < n; ++i)
-            out.push_back(from + (static_cast<double>(i) / n) * v +
-                          ((i % 2 ? 0.5 : -0.5) * (i % 4 < 2 ? 1 : 0.6)) * across);
-    };
-    const At c1{shown.back().x, base}, c0{shown.front().x, base};
-    std::vector<At> edge{shown.back()};
-    broken(shown.back(), c1, edge);
-    edge.push_back(c1);
-    broken(c1, c0, edge);
-    edge.push_back(c0);
-    broken(c0, shown.front(), edge);
-    edge.push_back(shown.front());
-    area.points.insert(area.points.end(), edge.begin() + 1, edge.end() - 1);
-    view.paper.add({.kind = LineKind::thin, .points = edge});
-    view.outline = view.paper.bounds();
+namespace {
 
-    const double up = inner ? -1 : 1; // away from the material
-    const auto say = [&](const DimensionLine& l, At from_a, At from_b) {
-        view.items.push_back({.link = l.link.value_or(Link{}), .line = l, .features = {from_a, from_b}});
-    };
-    const auto place = [](double length, const std::string& words) {
-        return length >= room_for_text(words) ? TextPlace::inside : TextPlace::after;
-    };
-    // pitch: from crest middle to crest middle
-    const double crest = up > 0 ? view.outline.top : view.outline.bottom;
-    const double y1 = crest + up * (up > 0 ? 8.0 : 12.0);
-    const double half = s.pitch * k / 2;
-    const std::string pitch = "P " + z.figure(s.pitch);
-    say({{-half, y1}, {half, y1}, pitch, place(s.pitch * k, pitch), z.link("pitch", field::pitch)},
-        {-half, 0}, {half, 0});
-    // crest's flat, further out on the right crest
-    if (s.crest_flat * k > 0.2) {
-        const double y = y1 + up * next_row, f = s.crest_flat * k / 2;
-        say({{half - f, y}, {half + f, y}, z.figure(s.crest_flat), TextPlace::after, z.link("crest_flat")},
-            {half - f, 0}, {half + f, 0});
+// A freehand line between two places, less its ends.
+void add_wave(std::vector<At>& to, At from, At end) {
+    constexpr int n = 8;
+    const At v = end - from;
+    const double length = std::hypot(v.x, v.y);
+    const At across{-v.y / length, v.x / length};
+    for (int i = 1; i < n; ++i)
+        to.push_back(from + (static_cast<double>(i) / n) * v +
+                     ((i % 2 ? 0.5 : -0.5) * (i % 4 < 2 ? 1 : 0.6)) * across);
+}
+
+// One pitch and a half of a section, its crest at y = 0, the middle of a groove at x = 0.
+class Detail {
+public:
+    Detail(const Draft& draft, std::size_t index, double k)
+        : draft_(draft), zone_(draft.piece.zones[index]), s_(*zone_.swept()),
+          k_(k), z_{draft.piece, zone_, draft.index, index, draft.unit, k, true} {}
+
+    PlacedView place() {
+        const Run area = outline();
+        lengths();
+        if (s_.flank_half_angle + s_.other_half_angle > 0.02) flank_angle();
+        root();
+        settle(view_, draft_);
+        hatch_around_texts(view_.paper, {area}, 2.2);
+        view_.box = view_.paper.bounds();
+        return std::move(view_);
     }
-    // depth, to the right of it
-    const double right = view.outline.right + 9, root = -up * s.depth() * k;
-    const double foot = std::max(0.0, s.root_flat) * k / 2;
-    const double foot_x = 2 * half + foot < reach * k ? reach * k : foot;
-    const std::string depth = z.figure(s.depth());
-    const At at_crest{half + s.crest_flat * k / 2, 0}, at_root{foot_x, root};
-    say({{right, std::min(0.0, root)},
-         {right, std::max(0.0, root)},
-         depth,
-         place(s.depth() * k, depth),
-         z.link("thread_depth", zone.groove() ? field::groove_depth : field::depth)},
-        root < 0 ? at_root : at_crest, root < 0 ? at_crest : at_root);
-    // between the flanks, inside the middle groove
-    const double angle = s.flank_half_angle + s.other_half_angle;
-    if (angle > 0.02) {
-        const double width = s.pitch - s.crest_flat,
-                     slope = std::tan(s.flank_half_angle) + std::tan(s.other_half_angle);
-        // where the flanks would meet, and the arc between them at the crest's height
-        const double deep = width / std::max(1e-9, slope) * k;
-        const double apex_x = (-width / 2 + std::tan(s.flank_half_angle) * width / std::max(1e-9, slope)) * k;
-        const At apex{apex_x, -up * deep};
-        const double r = deep + 3.5;
-        const double a = pi / 2 - s.other_half_angle, b = pi / 2 + s.flank_half_angle;
-        const double f = up > 0 ? 0 : pi;
-        if (deep < 200) {
-            view.paper.add(up > 0 ? arc(LineKind::thin, apex, r, a, b)
-                                  : arc(LineKind::thin, apex, r, f + pi / 2 - s.flank_half_angle,
-                                        f + pi / 2 + s.other_half_angle));
-            for (const double side : {-1.0, 1.0}) { // flanks carried on
-                const double lean = side < 0 ? s.flank_half_angle : s.other_half_angle;
-                const At along{side * std::sin(lean), up * std::cos(lean)};
-                view.paper.add(line(LineKind::thin, apex + (deep / std::cos(lean) + 0.6) * along,
-                                    apex + (r + 1.5) * along));
-                const At tip = apex + r * along;
-                view.paper.fills.push_back(arrow_head(tip, {side * std::cos(lean), -up * std::sin(lean)}));
-            }
-            view.paper.add(Text{.at = {apex.x, apex.y + up * r + (up > 0 ? -4.6 : 1.2)},
-                                .words = degrees(angle),
-                                .anchor = Anchor::middle,
-                                .link = z.link("flank_angle", field::flank_angle)});
+
+private:
+    bool inner() const { return s_.side == Side::internal; }
+    double up() const { return inner() ? -1 : 1; } // away from the material
+    double root_y() const { return -up() * s_.depth() * k_; }
+    double base_y() const { return root_y() - up() * std::clamp(0.5 * s_.pitch * k_, 6.0, 12.0); }
+
+    // The profile, cut off at both sides, over material to a broken edge beyond the root; gives what is hatched.
+    Run outline() {
+        const double low = -1.25 * s_.pitch * k_, high = -low;
+        std::vector<At> profile, shown;
+        const std::vector<GroovePoint> groove = groove_polyline(s_, 0.005 / k_);
+        for (int n = -2; n <= 2; ++n)
+            for (const GroovePoint& g : groove)
+                profile.push_back({(n * s_.pitch + g.z) * k_, (g.r - s_.crest_radius) * k_});
+        for (std::size_t i = 0; i + 1 < profile.size(); ++i) {
+            At a = profile[i], b = profile[i + 1];
+            if (b.x <= low || a.x >= high) continue;
+            if (a.x < low) a = a + ((low - a.x) / (b.x - a.x)) * (b - a);
+            if (b.x > high) b = a + ((high - a.x) / (b.x - a.x)) * (b - a);
+            if (shown.empty()) shown.push_back(a);
+            shown.push_back(b);
+        }
+        for (Stroke& st : strokes_of({Run{shown, false}}, LineKind::outline, 2e-3))
+            view_.paper.add(std::move(st));
+        const At last{shown.back().x, base_y()}, first{shown.front().x, base_y()};
+        std::vector<At> edge{shown.back()};
+        add_wave(edge, shown.back(), last);
+        edge.push_back(last);
+        add_wave(edge, last, first);
+        edge.push_back(first);
+        add_wave(edge, first, shown.front());
+        edge.push_back(shown.front());
+        view_.paper.add({.kind = LineKind::thin, .points = edge});
+        view_.outline = view_.paper.bounds();
+        Run area{shown, true};
+        area.points.insert(area.points.end(), edge.begin() + 1, edge.end() - 1);
+        return area;
+    }
+
+    // A dimension between two features.
+    void say(At a, At b, double length, const Link& link, At from_a, At from_b,
+             const std::string& sign = {}) {
+        const std::string words = sign + z_.figure(length);
+        const bool roomy = length * k_ >= room_for_text(words);
+        view_.items.push_back({.link = link,
+                               // the pitch's to the left, since the depth stands right
+                               .line = DimensionLine{a, b, words,
+                                                     roomy          ? TextPlace::inside
+                                                     : sign.empty() ? TextPlace::after
+                                                                    : TextPlace::before,
+                                                     link},
+                               .features = {from_a, from_b}});
+    }
+
+    void lengths() {
+        // pitch, from crest's middle to crest's middle; the right crest's flat further out
+        const double crest = inner() ? view_.outline.bottom : view_.outline.top, half = s_.pitch * k_ / 2;
+        const double y = crest + (inner() ? -12.0 : 8.0), flat = s_.crest_flat * k_ / 2;
+        say({-half, y}, {half, y}, s_.pitch, z_.link("pitch", field::pitch), {-half, 0}, {half, 0}, "P ");
+        if (s_.crest_flat * k_ > 0.2) {
+            const double over = y + up() * next_row;
+            say({half - flat, over}, {half + flat, over}, s_.crest_flat, z_.link("crest_flat"),
+                {half - flat, 0}, {half + flat, 0});
+        }
+        // depth, to the right of it all
+        const double right = view_.outline.right + 9, root = root_y();
+        const At at_crest{half + flat, 0}, at_root{view_.outline.right - 0.5, root};
+        say({right, std::min(0.0, root)}, {right, std::max(0.0, root)}, s_.depth(),
+            z_.link("thread_depth", zone_.groove() ? field::groove_depth : field::depth),
+            root < 0 ? at_root : at_crest, root < 0 ? at_crest : at_root);
+    }
+
+    // Between the flanks carried on beyond the crests, about where they would meet.
+    void flank_angle() {
+        const double near = s_.flank_half_angle, far = s_.other_half_angle, width = s_.pitch - s_.crest_flat;
+        const double slope = std::max(1e-9, std::tan(near) + std::tan(far)), deep = width / slope * k_;
+        if (deep > 200) return; // all but parallel
+        const At apex{(-width / 2 + std::tan(near) * width / slope) * k_, -up() * deep};
+        const double r = deep + 3.5, middle = inner() ? 1.5 * pi : pi / 2;
+        view_.paper.add(
+            arc(LineKind::thin, apex, r, middle - (inner() ? near : far), middle + (inner() ? far : near)));
+        for (const double side : {-1.0, 1.0}) {
+            const double lean = side < 0 ? near : far;
+            const At along{side * std::sin(lean), up() * std::cos(lean)};
+            view_.paper.add(
+                line(LineKind::thin, apex + (deep / std::cos(lean) + 0.6) * along, apex + (r + 1.5) * along));
+            view_.paper.fills.push_back(
+                arrow_head(apex + r * along, {side * std::cos(lean), -up() * std::sin(lean)}));
+        }
+        view_.paper.add(Text{.at = {apex.x, apex.y + up() * r + (inner() ? 1.2 : -4.6)},
+                             .words = degrees(near + far),
+                             .anchor = Anchor::middle,
+                             .link = z_.link("flank_angle", field::flank_angle)});
+    }
+
+    // Its flat, or its rounding.
+    void root() {
+        double rounding = 0;
+        for (const GroovePoint& g : s_.groove)
+            if (g.arc_radius > 0 && std::abs(g.centre_r - s_.root_radius) < 1.001 * g.arc_radius)
+                rounding = std::max(rounding, g.arc_radius);
+        const double root = root_y(), half = s_.root_flat * k_ / 2;
+        if (rounding > 0) {
+            const At tip{0, root}, knee{3.5, root - up() * 6};
+            const std::string words = "R" + z_.figure(rounding);
+            const Link link = z_.link("root_radius", field::root_shape);
+            view_.items.push_back({.link = link,
+                                   .points = {tip, knee, knee + At{text_width(words, text_height) + 2, 0}},
+                                   .text = {.at = knee + At{1, over_line}, .words = words, .link = link}});
+        } else if (s_.root_flat * k_ > 0.2) {
+            const double y = base_y() - up() * 7;
+            say({-half, y}, {half, y}, s_.root_flat, z_.link("root_flat", field::root_flat), {-half, root},
+                {half, root});
         }
     }
-    // the root: its flat, or its rounding
-    double rounding = 0;
-    for (const GroovePoint& g : s.groove)
-        if (g.arc_radius > 0 &&
-            std::abs((inner ? -1 : 1) * (g.centre_r - s.root_radius)) < 1.001 * g.arc_radius)
-            rounding = std::max(rounding, g.arc_radius);
-    const double inwards = inner ? 1 : -1;
-    if (rounding > 0) {
-        const At tip{0, root}, knee{3.5, root + inwards * 6};
-        const std::string words = "R" + z.figure(rounding);
-        const double width = text_width(words, text_height);
-        const Link link = z.link("root_radius", field::root_shape);
-        view.items.push_back({.link = link,
-                              .points = {tip, knee, knee + At{width + 2, 0}},
-                              .text = {.at = knee + At{1, over_line}, .words = words, .link = link}});
-    } else if (s.root_flat * k > 0.2) {
-        const double y = base + inwards * 7, f = s.root_flat * k / 2;
-        const std::string words = z.figure(s.root_flat);
-        say({{-f, y}, {f, y}, words, place(s.root_flat * k, words), z.link("root_flat", field::root_flat)},
-            {-f, root}, {f, root});
-    }
-    settle(view, d);
-    std::vector<Box> spared;
-    for (const Text& t : view.paper.texts)
-        spared.push_back(bounds(t).grown(0.4));
-    for (Stroke& st : hatching({area}, 2.2, pi / 4, spared))
-        view.paper.add(std::move(st));
-    view.box = view.paper.bounds();
+
+    const Draft& draft_;
+    const ResolvedZone& zone_;
+    const ThreadSection& s_;
+    double k_;
+    ZoneDrawn z_;
+    PlacedView view_;
+};
+
+} // namespace
+
+PlacedView place_detail(const Draft& d, std::size_t index, double k, const std::string& letter) {
+    PlacedView view = Detail(d, index, k).place();
+    view.letter = letter + " (" + scale_words(k) + ")";
     Text name{.at = {(view.outline.left + view.outline.right) / 2, view.box.top + 4},
               .words = view.letter,
               .height = 5,
@@ -184,23 +199,24 @@ void mark_detail(PlacedView& main, const Draft& d, std::size_t index, double k, 
         if (line.kind == LineKind::thin && line.points.size() < 4)
             for (std::size_t i = 0; i + 1 < line.points.size(); ++i)
                 room.take_line(line.points[i], line.points[i + 1]);
-    // where the letter has room beside its circle
-    for (const bool last : {false, true})
-        for (const double along : {0.62, 0.5, 0.38, 0.75, 0.25})
-            for (const double way : {1.0, -1.0}) {
-                const At at{in_mm(z.start + z.length * along) * k,
-                            side * (s.crest_radius + s.root_radius) / 2 * k};
-                const Text name{.at = at +
-                                      At{way * (r * 0.75 + 0.8), side * (r * 0.75 + (side > 0 ? 0.6 : 5.8))},
-                                .words = letter,
-                                .height = 5,
-                                .anchor = way > 0 ? Anchor::left : Anchor::right};
-                if (!last && !room.free(bounds(name))) continue;
-                main.paper.add(circle(LineKind::thin, at, r));
-                main.box.hold(bounds(name));
-                main.paper.add(name);
-                return;
-            }
+    // where the letter has room beside its circle, the nearest such place
+    for (const double off : {0.8, 3.0, 6.0, 10.0, 15.0, 40.0})
+        for (const double along : {0.62, 0.5, 0.38, 0.75, 0.25, 0.9, 0.1})
+            for (const double way : {1.0, -1.0})
+                for (const double over : {1.0, -1.0}) {
+                    const At at{in_mm(z.start + z.length * along) * k,
+                                side * (s.crest_radius + s.root_radius) / 2 * k};
+                    const double away = r * 0.75 + off;
+                    const Text name{.at = at + At{way * away, over * side > 0 ? away - 0.2 : -away - 5},
+                                    .words = letter,
+                                    .height = 5,
+                                    .anchor = way > 0 ? Anchor::left : Anchor::right};
+                    if (off < 20 && !room.free(bounds(name))) continue;
+                    main.paper.add(circle(LineKind::thin, at, r));
+                    main.box.hold(bounds(name));
+                    main.paper.add(name);
+                    return;
+                }
 }
 
 } // namespace whorl::drawing

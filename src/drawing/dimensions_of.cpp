@@ -77,6 +77,24 @@ void end_note(const ZoneDrawn& z, bool far, std::vector<Dimension>& to) {
     to.push_back(std::move(d));
 }
 
+void web_note(const ZoneDrawn& z, std::vector<Dimension>& to) {
+    if (!z.zone.web) return;
+    const ResolvedWeb& web = *z.zone.web;
+    Dimension d;
+    d.measure = Measure::note;
+    d.link = z.link("web", field::web);
+    d.words = "web " + z.figure(web.thickness) + " from Ø" + z.figure(2 * web.hub) + " to Ø" +
+              z.figure(2 * web.rim);
+    d.value = web.thickness;
+    // on the ring's floor
+    const double sunk = web.near  ? web.depth
+                        : web.far ? in_mm(z.zone.length) - web.depth
+                                  : in_mm(z.zone.length) / 2;
+    d.from = in_mm(z.zone.start) + sunk;
+    d.radius = (web.hub + web.rim) / 2;
+    to.push_back(std::move(d));
+}
+
 // Where a zone's length is seen from: the outline there.
 double outline_at(const ResolvedPiece& piece, double z, Where where) {
     double out = 0;
@@ -96,6 +114,7 @@ std::vector<Dimension> dimensions_of(const ResolvedPiece& piece, std::size_t ind
         const ResolvedZone& zone = piece.zones[i];
         const ZoneDrawn z{piece, zone, index, i, unit, 1, section};
         if (const auto say = drawing_of(zone).dimensions) say(z, out);
+        web_note(z, out);
         end_note(z, false, out);
         end_note(z, true, out);
         const bool through = zone.in_bore() && piece.chain(zone.where).size() == 1 &&

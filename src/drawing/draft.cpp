@@ -93,6 +93,7 @@ Draft make_draft(const ResolvedPiece& piece, std::size_t index, const DraftOptio
     Draft d{.piece = piece, .drawn = piece, .index = index, .unit = options.unit};
     d.gaze = gaze_of(piece);
     d.sectioned = sectioned_of(piece);
+    d.true_form = options.true_form;
     if (d.sectioned == Sectioned::broken) d.broken = broken_of(piece);
     ResolvedPiece core = piece;
     bool teeth = false;
@@ -110,7 +111,8 @@ Draft make_draft(const ResolvedPiece& piece, std::size_t index, const DraftOptio
                 d.notes.push_back(std::move(s));
     }
     const double size = std::max(2 * in_mm(piece.largest_radius()), in_mm(piece.length()));
-    d.chord = std::clamp(size * 2.5e-4, 0.001, 0.05); // well below a line on paper, curves go through its points
+    d.chord =
+        std::clamp(size * 2.5e-4, 0.001, 0.05); // well below a line on paper, curves go through its points
     const Model model = model_of(d.drawn, d.chord);
     if (d.sectioned != Sectioned::whole)
         d.side = see(model.mesh, model.shading, {.gaze = d.gaze, .hidden = options.hidden, .chord = d.chord});

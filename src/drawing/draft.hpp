@@ -26,6 +26,7 @@ struct Draft {
     std::vector<Run> hatched = {};    // what of the cut is hatched: without teeth
     std::optional<Seen> end = {};
     bool end_is_near = true;
+    bool true_form = false;                 // nothing stands for anything
     double chord = 0.01;                    // mm
     std::vector<std::size_t> enlarged = {}; // zones whose section is drawn enlarged
     PieceDrawing by_hand = {};              // what was done to it

@@ -1,5 +1,7 @@
 #include "drawing/hatch.hpp"
 
+#include "quantity/numeric.hpp"
+
 #include <algorithm>
 #include <cmath>
 
@@ -7,6 +9,15 @@ namespace whorl::drawing {
 
 double hatch_spacing(const Box& box) {
     return std::clamp(0.045 * std::min(box.width(), box.height()) + 1.0, 1.2, 4.0);
+}
+
+void hatch_around_texts(Paper& paper, const std::vector<Run>& area, double spacing) {
+    if (area.empty()) return;
+    std::vector<Box> spared;
+    for (const Text& t : paper.texts)
+        spared.push_back(bounds(t).grown(0.4));
+    for (Stroke& s : hatching(area, spacing, pi / 4, spared))
+        paper.add(std::move(s));
 }
 
 std::vector<Stroke> hatching(const std::vector<Run>& area, double spacing, double angle,

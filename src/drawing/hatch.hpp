@@ -13,4 +13,7 @@ double hatch_spacing(const Box& box);
 std::vector<Stroke> hatching(const std::vector<Run>& area, double spacing, double angle,
                              const std::vector<Box>& spared);
 
+// An area of a sheet that has its texts already.
+void hatch_around_texts(Paper& paper, const std::vector<Run>& area, double spacing);
+
 } // namespace whorl::drawing

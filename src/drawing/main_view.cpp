@@ -1,7 +1,9 @@
 #include "drawing/placed_view.hpp"
 
 #include "drawing/arrows.hpp"
+#include "drawing/axis_view.hpp"
 #include "drawing/bent_view.hpp"
+#include "drawing/clipped.hpp"
 #include "drawing/forms/form_drawing.hpp"
 #include "drawing/hatch.hpp"
 #include "drawing/letters.hpp"
@@ -15,522 +17,6 @@
 
 namespace whorl::drawing {
 namespace {
-
-std::vector<Run> scaled(std::vector<Run> runs, double k) {
-    for (Run& r : runs)
-        for (At& p : r.points)
-            p = k * p;
-    return runs;
-}
-
-// Of runs what lies over (or under) the axis.
-std::vector<Run> half_of(const std::vector<Run>& runs, bool upper) {
-    std::vector<Link2> bits;
-    const double sign = upper ? 1 : -1;
-    for (const Run& r : runs)
-        for (std::size_t i = 0; i + 1 < r.points.size() + (r.closed ? 1 : 0); ++i) {
-            At a = r.points[i], b = r.points[(i + 1) % r.points.size()];
-            const double ya = sign * a.y, yb = sign * b.y;
-            if (ya <= 0 && yb <= 0) continue;
-            if (ya < 0 || yb < 0) {
-                const At on = a + (ya / (ya - yb)) * (b - a);
-                (ya < 0 ? a : b) = on;
-            }
-            bits.push_back({a, b});
-        }
-    return chained(std::move(bits), 1e-6);
-}
-
-// Of runs what lies in some stretches of the axis, or outside all of them.
-std::vector<Run> within(const std::vector<Run>& runs, const std::vector<Stretch>& stretches, bool inside) {
-    std::vector<Link2> bits;
-    for (const Run& r : runs)
-        for (std::size_t i = 0; i + 1 < r.points.size() + (r.closed ? 1 : 0); ++i) {
-            const At a = r.points[i], b = r.points[(i + 1) % r.points.size()];
-            std::vector<double> at{0, 1};
-            for (const Stretch& s : stretches)
-                for (const double x : {s.from, s.to})
-                    if ((a.x < x) != (b.x < x)) at.push_back((x - a.x) / (b.x - a.x));
-            std::sort(at.begin(), at.end());
-            for (std::size_t k = 0; k + 1 < at.size(); ++k) {
-                const double middle = a.x + (at[k] + at[k + 1]) / 2 * (b.x - a.x);
-                const bool in = std::any_of(stretches.begin(), stretches.end(), [&](const Stretch& s) {
-                    return s.from <= middle && middle <= s.to;
-                });
-                if (in == inside) bits.push_back({a + at[k] * (b - a), a + at[k + 1] * (b - a)});
-            }
-        }
-    return chained(std::move(bits), 1e-6);
-}
-
-// Closed runs cut upright, what lies between two places of the axis.
-std::vector<Run> area_within(const std::vector<Run>& area, const Stretch& s) {
-    std::vector<Run> out;
-    for (const Run& r : area) {
-        std::vector<At> p = r.points;
-        for (const auto& [limit, sign] : {std::pair{s.from, 1.0}, std::pair{s.to, -1.0}}) {
-            std::vector<At> kept;
-            for (std::size_t i = 0; i < p.size(); ++i) {
-                const At a = p[i], b = p[(i + 1) % p.size()];
-                const double da = sign * (a.x - limit), db = sign * (b.x - limit);
-                if (da >= 0) kept.push_back(a);
-                if ((da > 0 && db < 0) || (da < 0 && db > 0)) kept.push_back(a + (da / (da - db)) * (b - a));
-            }
-            p = std::move(kept);
-        }
-        if (p.size() > 2) out.push_back({std::move(p), true});
-    }
-    return out;
-}
-
-// Closed runs cut at the axis, for areas: the sides on the axis count.
-std::vector<Run> area_half(const std::vector<Run>& area, bool upper) {
-    std::vector<Run> out;
-    const double sign = upper ? 1 : -1;
-    for (const Run& r : area) {
-        Run half{{}, true};
-        for (std::size_t i = 0; i < r.points.size(); ++i) {
-            const At a = r.points[i], b = r.points[(i + 1) % r.points.size()];
-            const double ya = sign * a.y, yb = sign * b.y;
-            if (ya >= 0) half.points.push_back(a);
-            if ((ya > 0 && yb < 0) || (ya < 0 && yb > 0))
-                half.points.push_back(a + (ya / (ya - yb)) * (b - a));
-        }
-        if (half.points.size() > 2) out.push_back(std::move(half));
-    }
-    return out;
-}
-
-Stroke scaled(Stroke s, double k) {
-    for (At& p : s.points)
-        p = k * p;
-    s.centre = k * s.centre;
-    s.radius *= k;
-    return s;
-}
-
-// A mark on paper: longer at its ends.
-std::optional<Stroke> on_paper(const Mark& m, double k, int half, const std::vector<Stretch>& broken = {}) {
-    Stroke s = scaled(m.stroke, k);
-    if (m.surface && s.points.size() == 2)
-        for (const Stretch& b : broken) { // what of it is left beside one broken-out place
-            At &p = s.points[0], &q = s.points[1];
-            if (p.x > q.x) std::swap(p, q);
-            const double from = b.from * k, to = b.to * k;
-            if (p.x >= from && q.x <= to) return {};
-            const auto at = [&](double x) { return p + ((x - p.x) / (q.x - p.x)) * (q - p); };
-            if (p.x < from && q.x > from && q.x <= to)
-                q = at(from);
-            else if (p.x >= from && p.x < to && q.x > to)
-                p = at(to);
-        }
-    if (half != 0 && !s.is_arc()) {
-        for (std::size_t i = 0; i < s.points.size(); ++i)
-            if (half * s.points[i].y < 0) {
-                if (half * s.points[1 - std::min<std::size_t>(i, 1)].y <= 0) return {};
-                s.points[i].y = 0; // an upright one ends on the axis
-            }
-    }
-    if (m.beyond > 0 && s.points.size() == 2) {
-        const At v = s.points[1] - s.points[0];
-        const At along = (m.beyond / std::max(1e-9, std::hypot(v.x, v.y))) * v;
-        s.points[0] = s.points[0] - along;
-        s.points[1] = s.points[1] + along;
-    }
-    return s;
-}
-
-// Dimensions around a view of a piece with an axis.
-class Around {
-public:
-    Around(const Draft& draft, double k, PlacedView& view) : draft_(draft), k_(k), view_(view) {}
-
-    void place() {
-        const Box& o = view_.outline;
-        room_.take_line({o.left - 4, 0}, {o.right + 4, 0}); // the axis
-        place_diameters();
-        place_corner_notes();
-        place_notes_below();
-        place_lengths();
-        place_notes();
-    }
-    const std::vector<const Dimension*>& left_out() const { return left_out_; }
-
-private:
-    bool fits(const DimensionLine& d) const {
-        Paper drawn;
-        draw(drawn, d);
-        return std::all_of(drawn.texts.begin(), drawn.texts.end(),
-                           [&](const Text& t) { return room_.free(bounds(t)); }) &&
-               std::all_of(drawn.strokes.begin(), drawn.strokes.end(), [&](const Stroke& s) {
-                   return room_.free(s.points[0], s.points[1]) && clear_of_lines(s);
-               });
-    }
-    // Dimension lines of one row don't lie on each other.
-    bool clear_of_lines(const Stroke& s) const {
-        const At a = s.points[0], b = s.points[1];
-        const bool level = std::abs(a.y - b.y) < 1e-9;
-        return std::none_of(dimension_lines_.begin(), dimension_lines_.end(), [&](const Stroke& o) {
-            const At p = o.points[0], q = o.points[1];
-            if (level != (std::abs(p.y - q.y) < 1e-9)) return false;
-            return level ? std::abs(p.y - a.y) < 1 && std::max(p.x, q.x) > std::min(a.x, b.x) + 0.01 &&
-                               std::min(p.x, q.x) < std::max(a.x, b.x) - 0.01
-                         : std::abs(p.x - a.x) < 1 && std::max(p.y, q.y) > std::min(a.y, b.y) + 0.01 &&
-                               std::min(p.y, q.y) < std::max(a.y, b.y) - 0.01;
-        });
-    }
-    void put_line(const DimensionLine& d, std::vector<At> features) {
-        Paper drawn;
-        draw(drawn, d);
-        for (const Text& t : drawn.texts)
-            room_.take(bounds(t).grown(0.4));
-        for (const Stroke& s : drawn.strokes)
-            room_.take_line(s.points[0], s.points[1]);
-        dimension_lines_.push_back(drawn.strokes.front());
-        view_.items.push_back({.link = d.link.value_or(Link{}), .line = d, .features = std::move(features)});
-    }
-    // Where extension lines will come down: everything that is still to be placed.
-    bool clear_of_edges(const DimensionLine& d, const std::vector<double>& edges, bool level) const {
-        Paper drawn;
-        draw(drawn, d);
-        const Box t = bounds(drawn.texts.front());
-        return std::none_of(edges.begin(), edges.end(), [&](double e) {
-            return level ? t.left - 0.3 < e && e < t.right + 0.3 : t.bottom - 0.3 < e && e < t.top + 0.3;
-        });
-    }
-
-    // Lengths of the outer zones and the bores, in rows under the view.
-    void place_lengths() {
-        std::vector<const Dimension*> all;
-        for (const Dimension& d : draft_.dimensions)
-            if (d.measure == Measure::along) all.push_back(&d);
-        std::stable_sort(all.begin(), all.end(), [](auto* a, auto* b) {
-            return a->reference != b->reference ? b->reference : a->to - a->from < b->to - b->from - 1e-9;
-        });
-        double lowest = view_.outline.bottom;
-        for (const Box& t : room_.texts()) // corner notes
-            if (t.top < view_.outline.bottom) lowest = std::min(lowest, t.bottom);
-        lowest = std::min(lowest, view_.outline.bottom - first_row + 4.5);
-        std::vector<std::array<double, 2>> extents; // of a row's lines, to nest longer ones outside
-        for (std::size_t i = 0; i < all.size(); ++i) {
-            const Dimension& d = *all[i];
-            std::vector<double> edges;
-            for (std::size_t j = 0; j < all.size(); ++j)
-                for (const double e : {all[j]->from * k_, all[j]->to * k_})
-                    edges.push_back(e);
-            DimensionLine best;
-            bool found = false;
-            for (int row = 0; row < 24 && !found; ++row) {
-                const double y = lowest - 4.5 - row * next_row;
-                // inside longer ones already there? then further out
-                bool encloses = false;
-                for (const auto& p : placed_)
-                    if (p.y <= y + 1e-9 && p.from >= d.from * k_ - 1e-6 && p.to <= d.to * k_ + 1e-6)
-                        encloses = true;
-                if (encloses) continue;
-                const bool roomy = (d.to - d.from) * k_ >= room_for_text(d.words);
-                // beside the piece rather than over a neighbour
-                const bool first = d.from * k_ < view_.outline.left + 1;
-                const auto tries = roomy   ? std::vector{TextPlace::inside}
-                                   : first ? std::vector{TextPlace::before, TextPlace::after}
-                                           : std::vector{TextPlace::after, TextPlace::before};
-                for (const TextPlace place : tries) {
-                    const DimensionLine l{{d.from * k_, y}, {d.to * k_, y}, d.words, place, d.link};
-                    if (!fits(l)) continue;
-                    if (place != TextPlace::inside && !clear_of_edges(l, edges, true)) continue;
-                    best = l;
-                    found = true;
-                    break;
-                }
-            }
-            if (!found) { // beyond all rows: never on another one
-                const double y = lowest - 4.5 - 24 * next_row - static_cast<double>(i) * next_row;
-                best = {{d.from * k_, y}, {d.to * k_, y}, d.words, TextPlace::after, d.link};
-            }
-            const double start = -d.radius * k_;
-            for (const double x : {d.from * k_, d.to * k_})
-                room_.take_line({x, start}, {x, best.a.y - beyond_line});
-            put_line(best, {{best.a.x, start}, {best.b.x, start}});
-            placed_.push_back({best.a.y, d.from * k_, d.to * k_});
-        }
-    }
-
-    // The largest outer radius between two places.
-    double largest_between(double a, double b) const {
-        double out = 0;
-        for (const ResolvedZone& z : draft_.piece.zones)
-            if (!z.in_bore() && in_mm(z.start) < b - 1e-6 && in_mm(z.end()) > a + 1e-6)
-                out = std::max(out, in_mm(z.largest_radius()));
-        return out;
-    }
-    double smallest_bore_between(double a, double b) const {
-        double out = std::numeric_limits<double>::max();
-        for (const ResolvedZone& z : draft_.piece.zones)
-            if (z.in_bore() && in_mm(z.start) < b - 1e-6 && in_mm(z.end()) > a + 1e-6)
-                out = std::min(out, in_mm(z.smallest_radius()));
-        return out;
-    }
-
-    // Rows left (−1) and right (+1) of the view.
-    void place_diameters() {
-        std::vector<const Dimension*> all;
-        for (const Dimension& d : draft_.dimensions)
-            if (d.measure == Measure::across) all.push_back(&d);
-        std::stable_sort(all.begin(), all.end(),
-                         [](auto* a, auto* b) { return a->radius < b->radius - 1e-9; });
-        const double length = in_mm(draft_.piece.length());
-        std::vector<std::vector<double>> edges(2);
-        std::vector<const Dimension*> above;
-        // which side each can go to
-        std::vector<int> side(all.size(), 0);
-        for (std::size_t i = 0; i < all.size(); ++i) {
-            const Dimension& d = *all[i];
-            const double r = d.radius;
-            bool left, right;
-            if (d.inner) { // out of its own mouth through air: no narrower bore between
-                const ResolvedZone& z = draft_.piece.zones[*d.link.zone];
-                left = z.where == Where::near_bore && smallest_bore_between(0, d.from) >= r - 1e-6;
-                right = (z.where == Where::far_bore && smallest_bore_between(d.to, length) >= r - 1e-6) ||
-                        (std::abs(in_mm(z.end()) - length) < 1e-6 && z.where == Where::near_bore);
-            } else {
-                // past what is narrower enough to be told from it
-                left = largest_between(0, d.from) < 0.97 * r;
-                right = largest_between(d.to, length) < 0.97 * r;
-            }
-            const double middle = (d.from + d.to) / 2;
-            if (left && right)
-                side[i] = middle < length / 2 ? -1 : 1;
-            else
-                side[i] = left ? -1 : right ? 1 : 0;
-            if (side[i] != 0)
-                for (const double s : {1.0, -1.0})
-                    edges[side[i] > 0].push_back(s * r * k_);
-        }
-        for (std::size_t i = 0; i < all.size(); ++i) {
-            const Dimension& d = *all[i];
-            if (side[i] == 0 || !place_beside(d, side[i], edges[side[i] > 0])) above.push_back(&d);
-        }
-        // from both ends inwards, each higher than the one before, its shelf outwards: so none crosses another
-        const auto middle = [](const Dimension* d) { return (d->from + d->to) / 2; };
-        std::stable_sort(above.begin(), above.end(), [&](auto* a, auto* b) {
-            const bool left = middle(a) < length / 2, other = middle(b) < length / 2;
-            return left != other ? left : left ? middle(a) < middle(b) : middle(a) > middle(b);
-        });
-        for (const Dimension* d : above)
-            place_through(*d, middle(d) < length / 2);
-    }
-
-    bool place_beside(const Dimension& d, int side, const std::vector<double>& edges) {
-        const double r = d.radius * k_;
-        const double edge = side < 0 ? view_.outline.left : view_.outline.right;
-        for (int row = 0; row < 10; ++row) {
-            const double x = edge + side * (first_row + row * next_row);
-            bool encloses = false;
-            for (const auto& p : beside_)
-                if (p.side == side && side * (p.x - x) > -1e-9 && p.r < r - 1e-9) encloses = true;
-            if (encloses) continue;
-            const bool roomy = 2 * r >= room_for_text(d.words);
-            for (const TextPlace place :
-                 roomy ? std::vector{TextPlace::inside} : std::vector{TextPlace::after, TextPlace::before}) {
-                const DimensionLine l{{x, -r}, {x, r}, d.words, place, d.link};
-                if (!fits(l) || (place != TextPlace::inside && !clear_of_edges(l, edges, false))) continue;
-                const double from = (side < 0 ? d.from : d.to) * k_;
-                for (const double y : {r, -r})
-                    room_.take_line({from, y}, {x + side * beyond_line, y});
-                put_line(l, {{from, -r}, {from, r}});
-                beside_.push_back({side, x, r});
-                return true;
-            }
-        }
-        return false;
-    }
-
-    // Through its own zone, the words on a shelf above the view.
-    void place_through(const Dimension& d, bool left) {
-        const double r = d.radius * k_, width = text_width(d.words, text_height);
-        const ResolvedZone& zone = draft_.piece.zones[*d.link.zone];
-        const double inwards = d.from < in_mm(zone.start + zone.length * 0.5) ? 1 : -1;
-        const double middle = (d.from + d.to) / 2 * k_, span = (d.to - d.from) * k_;
-        for (int row = 0; row < 40; ++row) {
-            const double y = view_.outline.top + 7 + row * 6.5;
-            for (const double part : {0.0, -0.25, 0.25, -0.4, 0.4})
-                for (const bool leftwards : {left, !left}) {
-                    // one that holds at a zone's end only is taken beside it, in the zone
-                    const double x =
-                        d.conical ? middle + inwards * (2.5 + 5 * (part + 0.4)) : middle + part * span;
-                    const Text text{.at = {leftwards ? x - 1 : x + 1, y + over_line},
-                                    .words = d.words,
-                                    .height = text_height,
-                                    .anchor = leftwards ? Anchor::right : Anchor::left,
-                                    .link = d.link};
-                    const At shelf{x + (leftwards ? -1 : 1) * (width + 2), y};
-                    if (!room_.free(bounds(text)) || !room_.free({x, view_.outline.top}, {x, y}) ||
-                        !room_.free({x, y}, shelf) || crosses_leader(x, y, shelf.x))
-                        continue;
-                    take_leader(text, {x, -r}, {x, y}, shelf, r);
-                    if (d.conical) view_.items.back().features = {{middle, r}, {middle, -r}};
-                    return;
-                }
-        }
-        // no room for that: a leader to its edge
-        if (!slanted(d, 1, {})) left_out_.push_back(&d);
-    }
-
-    // Leaders are upright with a level shelf: none crosses another's.
-    bool crosses_leader(double x, double y, double shelf) const {
-        return std::any_of(leaders_.begin(), leaders_.end(), [&](const Leader& l) {
-            const double a0 = std::min(x, shelf), a1 = std::max(x, shelf), b0 = std::min(l.x, l.shelf),
-                         b1 = std::max(l.x, l.shelf);
-            return (std::abs(x - l.x) < 1.2) || (y < l.y && a0 - 0.5 < l.x && l.x < a1 + 0.5) ||
-                   (l.y < y && b0 - 0.5 < x && x < b1 + 0.5);
-        });
-    }
-    void take_leader(const Text& text, At from, At knee, At shelf, double through) {
-        view_.items.push_back({.link = text.link.value_or(Link{}),
-                               .points = {from, knee, shelf},
-                               .text = text,
-                               .through = through});
-        room_.take(bounds(text).grown(0.4));
-        room_.take_line(from, knee);
-        room_.take_leader(from, knee);
-        room_.take_leader(knee, shelf);
-        room_.take_line(knee, shelf);
-        leaders_.push_back({knee.x, knee.y, shelf.x});
-    }
-
-    // Of bores, where the upper half shows none of them.
-    bool is_below(const Dimension& d) const { return d.inner && draft_.sectioned == Sectioned::half; }
-    std::vector<double> length_edges() const {
-        std::vector<double> out;
-        for (const Dimension& d : draft_.dimensions)
-            if (d.measure == Measure::along)
-                for (const double e : {d.from, d.to})
-                    out.push_back(e * k_);
-        return out;
-    }
-    void place_notes_below() {
-        const std::vector<double> edges = length_edges();
-        for (const Dimension& d : draft_.dimensions)
-            if (d.measure == Measure::note && is_below(d) && !placed_notes_.contains(&d))
-                slanted(d, -1, edges);
-    }
-
-    // A leader up or down to a shelf beside the view's edge, at the first place that is free.
-    bool slanted(const Dimension& d, int up, const std::vector<double>& edges) {
-        const double along = d.measure == Measure::across ? (d.from + d.to) / 2 : d.from;
-        const At tip{along * k_, up * d.radius * k_};
-        const double width = text_width(d.words, text_height);
-        for (int tried = 0; tried < 32; ++tried)
-            for (const double lean : {4.0, -4.0, 9.0, -9.0, 16.0, -16.0, 1.5, -1.5, 26.0, -26.0}) {
-                const int row = tried < 8 ? tried : tried - 8;
-                const double y =
-                    (up > 0 ? view_.outline.top + 7 + row * 6.5 : view_.outline.bottom - 8 - row * 6.5);
-                const double x = tip.x + lean, side = lean > 0 ? 1 : -1;
-                const At knee{x, y}, shelf{x + side * (width + 2), y};
-                const Text text{.at = {x + side, y + over_line},
-                                .words = d.words,
-                                .height = text_height,
-                                .anchor = side > 0 ? Anchor::left : Anchor::right,
-                                .link = d.link};
-                const Box b = bounds(text);
-                if (!room_.free(b) || !room_.free(tip, knee) || !room_.free(knee, shelf) ||
-                    // crossing another, rather than that it isn't there
-                    (tried < 8 && ((up > 0 && crosses_leader(x, y, shelf.x)) || !room_.uncrossed(tip, knee) ||
-                                    !room_.uncrossed(knee, shelf))) ||
-                    std::any_of(edges.begin(), edges.end(),
-                                [&](double e) { return b.left - 0.5 < e && e < b.right + 0.5; }))
-                    continue;
-                leader(tip, knee, shelf, text);
-                if (up > 0) leaders_.push_back({x, y, shelf.x});
-                placed_notes_.insert(&d);
-                return true;
-            }
-        return false;
-    }
-
-    bool is_corner(const Dimension& d) const {
-        const double length = in_mm(draft_.piece.length());
-        const bool end = d.from < 0.12 * length || d.from > 0.88 * length;
-        return end && (d.inner || d.link.key == "near_end" || d.link.key == "far_end");
-    }
-
-    // Notes of the piece's ends go out slantwise: of the outside upwards, of bores downwards.
-    void place_corner_notes() {
-        for (const Dimension& d : draft_.dimensions) {
-            if (d.measure != Measure::note || !is_corner(d)) continue;
-            const bool left = d.from < in_mm(draft_.piece.length()) / 2;
-            const double side = left ? -1 : 1, up = d.inner ? -1 : 1;
-            const At tip{d.from * k_, up * d.radius * k_};
-            const double width = text_width(d.words, text_height);
-            const double edge = left ? view_.outline.left : view_.outline.right;
-            for (int row = 0; row < 3; ++row) {
-                const double y = (d.inner ? view_.outline.bottom : view_.outline.top) + up * (4 + row * 5.5);
-                const double drop = std::abs(y - tip.y);
-                const double x =
-                    std::abs(edge - tip.x) > 0.6 * drop ? edge + side * 1.5 : tip.x + side * 0.6 * drop;
-                const At knee{x, y}, shelf{x + side * (width + 2), y};
-                const Text text{.at = {x + side, y + over_line},
-                                .words = d.words,
-                                .height = text_height,
-                                .anchor = left ? Anchor::right : Anchor::left,
-                                .link = d.link};
-                if (!room_.free(bounds(text)) || !room_.free(tip, knee) || !room_.free(knee, shelf) ||
-                    !room_.uncrossed(tip, knee) || !room_.uncrossed(knee, shelf))
-                    continue;
-                leader(tip, knee, shelf, text);
-                placed_notes_.insert(&d);
-                break;
-            }
-        }
-    }
-
-    void leader(At tip, At knee, At shelf, const Text& text) {
-        view_.items.push_back(
-            {.link = text.link.value_or(Link{}), .points = {tip, knee, shelf}, .text = text});
-        room_.take(bounds(text).grown(0.4));
-        room_.take_line(tip, knee);
-        room_.take_leader(tip, knee);
-        room_.take_leader(knee, shelf);
-        room_.take_line(knee, shelf);
-    }
-
-    void place_notes() {
-        std::vector<const Dimension*> all;
-        for (const Dimension& d : draft_.dimensions)
-            if (d.measure == Measure::note && !placed_notes_.contains(&d)) all.push_back(&d);
-        std::stable_sort(all.begin(), all.end(), [](auto* a, auto* b) { return a->from < b->from; });
-        for (const Dimension* d : all)
-            if (!slanted(*d, 1, {})) left_out_.push_back(d);
-    }
-
-    struct Leader {
-        double x, y, shelf;
-    };
-    struct Row {
-        double y, from, to;
-    };
-    struct Beside {
-        int side;
-        double x, r;
-    };
-    const Draft& draft_;
-    double k_;
-    PlacedView& view_;
-    Room room_;
-    std::vector<Stroke> dimension_lines_;
-    std::vector<Leader> leaders_;
-    std::vector<Row> placed_;
-    std::vector<Beside> beside_;
-    std::set<const Dimension*> placed_notes_;
-    std::vector<const Dimension*> left_out_;
-};
-
-void add_strokes(PlacedView& view, const std::vector<Run>& runs, LineKind kind, double tolerance) {
-    for (Stroke& s : strokes_of(runs, kind, tolerance)) {
-        view.outline.hold(bounds(s));
-        view.paper.add(std::move(s));
-    }
-}
 
 // Words of one's own.
 void add_notes(PlacedView& view, const Draft& d, double k) {
@@ -549,144 +35,107 @@ void add_notes(PlacedView& view, const Draft& d, double k) {
     }
 }
 
+// The edge of what is broken out, drawn freehand across all that is cut there.
+void add_broken_edge(Paper& to, const std::vector<Run>& cut, double x) {
+    std::vector<double> ys;
+    for (const Run& r : cut)
+        for (std::size_t i = 0; i < r.points.size(); ++i) {
+            const At a = r.points[i], b = r.points[(i + 1) % r.points.size()];
+            if ((a.x < x) != (b.x < x)) ys.push_back(a.y + (x - a.x) / (b.x - a.x) * (b.y - a.y));
+        }
+    std::sort(ys.begin(), ys.end());
+    for (std::size_t i = 0; i + 1 < ys.size(); i += 2) {
+        std::vector<At> wave;
+        const int n = std::max(4, static_cast<int>((ys[i + 1] - ys[i]) / 2.5));
+        for (int w = 0; w <= n; ++w) {
+            const double off = w == 0 || w == n ? 0 : w % 2 ? 0.5 : -0.5;
+            wave.push_back({x + off, ys[i] + (ys[i + 1] - ys[i]) * w / n});
+        }
+        to.add({.kind = LineKind::thin, .points = wave, .smooth = true});
+    }
+}
+
+// The side view with places where the cut is seen instead; gives what is hatched there.
+std::vector<Run> add_broken_out(PlacedView& view, const Draft& d, double k) {
+    std::vector<Stretch> places = d.broken;
+    for (Stretch& s : places)
+        s = {s.from * k, s.to * k};
+    const std::vector<Run> cut = scaled(d.cut.cut, k), hatched = scaled(d.hatched, k);
+    add_strokes(view, within(scaled(d.side.lines, k), places, false), LineKind::outline);
+    add_strokes(view, within(scaled(d.cut.lines, k), places, true), LineKind::outline);
+    add_strokes(view, within(cut, places, true), LineKind::outline);
+    std::vector<Run> area;
+    for (const Stretch& s : places) {
+        for (Run& r : area_within(hatched, s))
+            area.push_back(std::move(r));
+        for (const double x : {s.from, s.to})
+            if (x > 0 && x < in_mm(d.piece.length()) * k) add_broken_edge(view.paper, cut, x);
+    }
+    return area;
+}
+
+// What is seen and cut; gives what is hatched.
+std::vector<Run> add_lines(PlacedView& view, const Draft& d, double k) {
+    switch (d.sectioned) {
+    case Sectioned::no:
+        add_strokes(view, scaled(d.side.lines, k), LineKind::outline);
+        add_strokes(view, scaled(d.side.hidden, k), LineKind::hidden);
+        return {};
+    case Sectioned::whole:
+        add_strokes(view, scaled(d.cut.lines, k), LineKind::outline);
+        add_strokes(view, scaled(d.cut.cut, k), LineKind::outline);
+        return scaled(d.hatched, k);
+    case Sectioned::broken:
+        return add_broken_out(view, d, k);
+    case Sectioned::half:
+        break;
+    }
+    add_strokes(view, half_of(scaled(d.side.lines, k), true), LineKind::outline);
+    add_strokes(view, half_of(scaled(d.cut.lines, k), false), LineKind::outline);
+    add_strokes(view, half_of(scaled(d.cut.cut, k), false), LineKind::outline);
+    return area_half(scaled(d.hatched, k), false);
+}
+
+// Lines of the conventions: of half a section each half has its own.
+void add_marks(PlacedView& view, const Draft& d, double k) {
+    for (std::size_t i = 0; i < d.piece.zones.size(); ++i) {
+        const ResolvedZone& z = d.piece.zones[i];
+        const FormDrawing& f = drawing_of(z);
+        if (!f.side || (f.simplify && d.true_form)) continue;
+        const auto marks = [&](int half, bool section) {
+            std::vector<Mark> found;
+            f.side({d.piece, z, d.index, i, d.unit, k, section}, found);
+            for (const Mark& m : found)
+                if (auto s = on_paper(m, k, half, d.broken)) view.paper.add(std::move(*s));
+        };
+        if (d.sectioned == Sectioned::half) {
+            marks(1, false);
+            marks(-1, true);
+        } else {
+            marks(0, d.sectioned == Sectioned::whole || (d.sectioned == Sectioned::broken && z.in_bore()));
+        }
+    }
+}
+
 } // namespace
 
 PlacedView place_main_view(const Draft& d, double k) {
     PlacedView view;
-    const double tolerance = 2e-4;
-    std::vector<Run> area;
-    switch (d.sectioned) {
-    case Sectioned::no:
-        add_strokes(view, scaled(d.side.lines, k), LineKind::outline, tolerance);
-        break;
-    case Sectioned::whole:
-        add_strokes(view, scaled(d.cut.lines, k), LineKind::outline, tolerance);
-        add_strokes(view, scaled(d.cut.cut, k), LineKind::outline, tolerance);
-        area = scaled(d.hatched, k);
-        break;
-    case Sectioned::broken: {
-        std::vector<Stretch> places = d.broken;
-        for (Stretch& s : places)
-            s = {s.from * k, s.to * k};
-        add_strokes(view, within(scaled(d.side.lines, k), places, false), LineKind::outline, tolerance);
-        add_strokes(view, within(scaled(d.cut.lines, k), places, true), LineKind::outline, tolerance);
-        add_strokes(view, within(scaled(d.cut.cut, k), places, true), LineKind::outline, tolerance);
-        const std::vector<Run> hatched = scaled(d.hatched, k);
-        for (const Stretch& s : places)
-            for (Run& r : area_within(hatched, s))
-                area.push_back(std::move(r));
-        // the broken edges, drawn freehand, across all that is cut there
-        for (const Stretch& s : places)
-            for (const double x : {s.from, s.to})
-                if (x > 0 && x < in_mm(d.piece.length()) * k) {
-                    std::vector<double> ys;
-                    for (const Run& r : scaled(d.cut.cut, k))
-                        for (std::size_t i = 0; i < r.points.size(); ++i) {
-                            const At a = r.points[i], b = r.points[(i + 1) % r.points.size()];
-                            if ((a.x < x) != (b.x < x))
-                                ys.push_back(a.y + (x - a.x) / (b.x - a.x) * (b.y - a.y));
-                        }
-                    std::sort(ys.begin(), ys.end());
-                    for (std::size_t i = 0; i + 1 < ys.size(); i += 2) {
-                        std::vector<At> wave;
-                        const int n = std::max(4, static_cast<int>((ys[i + 1] - ys[i]) / 2.5));
-                        for (int w = 0; w <= n; ++w)
-                            wave.push_back({x + (w == 0 || w == n ? 0
-                                                 : w % 2          ? 0.5
-                                                                  : -0.5),
-                                            ys[i] + (ys[i + 1] - ys[i]) * w / n});
-                        view.paper.add({.kind = LineKind::thin, .points = wave, .smooth = true});
-                    }
-                }
-        break;
-    }
-    case Sectioned::half:
-        add_strokes(view, half_of(scaled(d.side.lines, k), true), LineKind::outline, tolerance);
-        add_strokes(view, half_of(scaled(d.cut.lines, k), false), LineKind::outline, tolerance);
-        add_strokes(view, half_of(scaled(d.cut.cut, k), false), LineKind::outline, tolerance);
-        area = area_half(scaled(d.hatched, k), false);
-    }
-    if (d.sectioned == Sectioned::no)
-        add_strokes(view, scaled(d.side.hidden, k), LineKind::hidden, tolerance);
-    if (d.axial())
-        for (std::size_t i = 0; i < d.piece.zones.size(); ++i)
-            if (const FormDrawing& f = drawing_of(d.piece.zones[i]); f.side && &d.piece != &d.drawn)
-                for (const int half : {1, -1}) {
-                    const bool section = d.sectioned == Sectioned::whole ||
-                                         (d.sectioned == Sectioned::half && half < 0) ||
-                                         (d.sectioned == Sectioned::broken && d.piece.zones[i].in_bore());
-                    std::vector<Mark> marks;
-                    f.side({d.piece, d.piece.zones[i], d.index, i, d.unit, k, section}, marks);
-                    const bool both = d.sectioned != Sectioned::half;
-                    if (both && half < 0) continue;
-                    for (const Mark& m : marks)
-                        if (auto s = on_paper(m, k, both ? 0 : half, d.broken)) view.paper.add(std::move(*s));
-                }
+    const std::vector<Run> area = add_lines(view, d, k);
     if (d.axial()) {
-        Around around(d, k, view);
-        around.place();
-        for (const Dimension* none : around.left_out())
-            view.left_out.push_back(none->words);
-        const Box& o = view.outline;
-        view.paper.add(line(LineKind::centre, {o.left - 3, 0}, {o.right + 3, 0}));
+        add_marks(view, d, k);
+        place_around_axis(view, d, k);
     } else {
         place_along_bent(view, d, k);
     }
     add_notes(view, d, k);
     settle(view, d);
-    if (!area.empty()) {
-        Box reach;
-        for (const Run& r : area)
-            for (const At& p : r.points)
-                reach.hold(p);
-        std::vector<Box> spared;
-        for (const Text& t : view.paper.texts)
-            spared.push_back(bounds(t).grown(0.4));
-        const double most = d.axial() ? 4 : 2.5; // thin walls along a bend
-        for (Stroke& s : hatching(area, std::min(most, hatch_spacing(reach)), pi / 4, spared))
-            view.paper.add(std::move(s));
-    }
-    view.box = view.paper.bounds();
-    return view;
-}
-
-std::optional<PlacedView> place_end_view(const Draft& d, double k) {
-    if (!d.end) return {};
-    PlacedView view;
-    add_strokes(view, scaled(d.end->lines, k), LineKind::outline, 2e-4);
-    const Box o = view.outline;
-    for (std::size_t i = 0; i < d.piece.zones.size(); ++i) {
-        const ResolvedZone& z = d.piece.zones[i];
-        const FormDrawing& f = drawing_of(z);
-        if (!f.end) continue;
-        // only what is at the end that is looked at
-        const bool near = in_mm(z.start) < 1e-6, far = std::abs(in_mm(z.end() - d.piece.length())) < 1e-6;
-        if (!(d.end_is_near ? near : far) && !z.gear() && !z.lobe()) continue;
-        std::vector<Mark> marks;
-        f.end({d.piece, z, d.index, i, d.unit, k, false}, marks);
-        for (const Mark& m : marks)
-            if (auto s = on_paper(m, k, 0)) view.paper.add(std::move(*s));
-    }
-    // across flats: level or upright, whichever way they look
-    int side = 0;
-    for (const Dimension& f : d.dimensions) {
-        if (f.measure != Measure::between_flats) continue;
-        const double r = f.radius * k;
-        const bool roomy = 2 * r >= room_for_text(f.words);
-        // a hexagon's flats stand upright in this view, as a flat bar's do
-        const double y = o.bottom - first_row - side * next_row;
-        ++side;
-        const double from = f.inner ? 0 : o.bottom * 0.55;
-        view.items.push_back(
-            {.link = f.link,
-             .line =
-                 DimensionLine{
-                     {-r, y}, {r, y}, f.words, roomy ? TextPlace::inside : TextPlace::after, f.link},
-             .features = {{-r, from}, {r, from}}});
-    }
-    view.paper.add(line(LineKind::centre, {o.left - 3, 0}, {o.right + 3, 0}));
-    view.paper.add(line(LineKind::centre, {0, o.bottom - 3}, {0, o.top + 3}));
-    settle(view, d);
+    Box reach;
+    for (const Run& r : area)
+        for (const At& p : r.points)
+            reach.hold(p);
+    const double most = d.axial() ? 4 : 2.5; // thin walls along a bend
+    hatch_around_texts(view.paper, area, std::min(most, hatch_spacing(reach)));
     view.box = view.paper.bounds();
     return view;
 }

@@ -26,6 +26,13 @@ PlacedView place_main_view(const Draft& draft, double scale);
 // None where the piece needs none.
 std::optional<PlacedView> place_end_view(const Draft& draft, double scale);
 
+// Runs as strokes of a kind; its outline holds them.
+void add_strokes(PlacedView& view, const std::vector<Run>& runs, LineKind kind);
+// A mark at a scale, longer at its ends; of half a view (1 the upper, −1 the lower) and of the surface beside what is broken
+// out only what is seen; none: nothing.
+std::optional<Stroke> on_paper(const Mark& mark, double scale, int half = 0,
+                               const std::vector<Stretch>& broken = {});
+
 // Moves what was moved by hand, takes off what was taken off, and draws the rest onto the view.
 void settle(PlacedView& view, const Draft& draft);
 
