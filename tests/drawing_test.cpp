@@ -7,6 +7,7 @@
 #include "drawing/hatch.hpp"
 #include "drawing/job_drawings.hpp"
 #include "drawing/letters.hpp"
+#include "drawing/limits.hpp"
 #include "drawing/placed_view.hpp"
 #include "drawing/runs.hpp"
 #include "drawing/scales.hpp"
@@ -14,6 +15,7 @@
 #include "model/catalogue.hpp"
 #include "model/file.hpp"
 #include "model/job_file.hpp"
+#include "model/title_defaults.hpp"
 #include "plausible_piece.hpp"
 #include "quantity/numeric.hpp"
 #include "solid/kernel/kernel_shape.hpp"
@@ -449,6 +451,27 @@ TEST_CASE("a thread off the list is drawn enlarged, one of a series is not") {
     CHECK(words_on(s.paper).contains("Z"));
 }
 
+TEST_CASE("sections and details are drawn where they are asked for") {
+    Job job;
+    job.pieces.push_back(piece_of("round 30 x 12"));
+    job.pieces[0].zones.push_back(piece_of("M12x1.75-6g x 30").zones[0]);
+    const auto hatched = [](const DrawnSheet& s) {
+        return std::ranges::count_if(s.paper.strokes,
+                                     [](const Stroke& l) { return l.kind == LineKind::hatching; });
+    };
+    CHECK(hatched(sheet_of(job.pieces[0])) == 0); // a solid shaft isn't cut unasked
+    const auto half = hatched(sheet_of(with_drawing(job, 0, "section", "half").pieces[0])),
+               whole = hatched(sheet_of(with_drawing(job, 0, "section", "whole").pieces[0]));
+    CHECK(half > 10);
+    CHECK(whole > 1.5 * static_cast<double>(half));
+    CHECK(words_on(sheet_of(with_drawing(job, 0, "details", "all").pieces[0]).paper).contains("60°"));
+    CHECK_FALSE(words_on(sheet_of(job.pieces[0]).paper).contains("60°"));
+    CHECK_THROWS_WITH(with_drawing(job, 0, "section", "quarter"),
+                      Catch::Contains("as needed, none, half, whole"));
+    const Job both = with_drawing(with_drawing(job, 0, "section", "half"), 0, "details", "all");
+    CHECK(job_from_json(job_to_json(both)).pieces[0].drawing == both.pieces[0].drawing);
+}
+
 TEST_CASE("the scale and sheet asked for are taken, or the next that will do is said") {
     const Piece p = piece_of("round 20 x 30");
     SheetSettings asked;
@@ -484,6 +507,28 @@ TEST_CASE("views change sides with the projection") {
     CHECK(first > third); // seen from the left: right in first angle, left in third
 }
 
+namespace {
+
+std::string printed_by(const std::string& command) {
+    std::string out;
+    FILE* pipe = popen(command.c_str(), "r");
+    REQUIRE(pipe);
+    char buffer[4096];
+    while (const std::size_t n = fread(buffer, 1, sizeof buffer, pipe))
+        out.append(buffer, n);
+    CHECK(pclose(pipe) == 0);
+    return out;
+}
+
+std::filesystem::path temporary(const char* name) {
+    const auto folder =
+        std::filesystem::temp_directory_path() / ("whorl-drawing-" + std::to_string(::getpid()));
+    std::filesystem::create_directories(folder);
+    return folder / name;
+}
+
+} // namespace
+
 // --- what is done by hand ---
 
 TEST_CASE("dimensions are moved, taken off and brought back, and stay with their zone") {
@@ -517,6 +562,48 @@ TEST_CASE("dimensions are moved, taken off and brought back, and stay with their
     REQUIRE(later.pieces[0].drawing.items.size() == 1);
     CHECK(later.pieces[0].drawing.items[0].zone == 2u);
     CHECK(remove_zone(later, 0, 2).pieces[0].drawing.items.empty());
+}
+
+TEST_CASE("tolerances are understood as they are typed, and said behind the figure") {
+    for (const auto& [typed, said] :
+         {std::pair{"h7", "h7"}, std::pair{" H8 ", "H8"}, std::pair{"js01", "js01"},
+          std::pair{"+-0.05", "±0.05"}, std::pair{"± 0,05", "±0.05"}, std::pair{"+0.1/-0.2", "+0.1/−0.2"},
+          std::pair{"-0.2 +0.1", "+0.1/−0.2"}, std::pair{"0 −0.03", "0/−0.03"}, std::pair{"", ""}})
+        CHECK(limits_of(typed) == said);
+    for (const char* typed : {"h", "h19", "hhh7", "0.05", "±0", "±x", "+0.1/+0.1", "loose", "+0.1/-0.2/3"}) {
+        INFO(typed);
+        CHECK_THROWS_WITH(limits_of(typed), Catch::Contains("h7 or H8"));
+    }
+    Job job;
+    job.pieces.push_back(piece_of("round 30 x 12"));
+    const Link diameter{0, 0, "diameter", field::diameter}, length{0, 0, "length", field::length};
+    job = with_limits(job, 0, diameter, "h7");
+    job = with_reference(job, 0, length, true);
+    job = with_limits(job, 0, length, "+-0.1");
+    const auto words = words_on(sheet_of(job.pieces[0]).paper);
+    CHECK(words.contains("Ø30 h7"));
+    CHECK(words.contains("(12 ±0.1)"));
+    CHECK(job_from_json(job_to_json(job)).pieces[0].drawing == job.pieces[0].drawing);
+    CHECK(words_on(sheet_of(with_limits(job, 0, diameter, "").pieces[0]).paper).contains("Ø30"));
+}
+
+TEST_CASE("new jobs begin with the title block that was kept") {
+    const auto file = temporary("own/title-block.json");
+    CHECK(load_title_defaults(file) == JobDrawing{});
+    JobDrawing mine;
+    mine.title = {
+        .owner = "Saltmarsh", .number = "7", .revision = "C", .date = "today", .tolerance = "ISO 2768-m"};
+    mine.third_angle = true;
+    keep_title_defaults(mine, file);
+    const JobDrawing kept = load_title_defaults(file);
+    CHECK(kept.title.owner == "Saltmarsh");
+    CHECK(kept.title.tolerance == "ISO 2768-m");
+    CHECK(kept.title.number.empty());
+    CHECK(kept.title.date.empty());
+    CHECK(kept.third_angle);
+    write_file_atomically(file, "{ damaged");
+    CHECK(load_title_defaults(file) == JobDrawing{});
+    CHECK_THROWS_AS(keep_title_defaults(mine, "/proc/nowhere/title-block.json"), FileError);
 }
 
 TEST_CASE("a title block's fields are the job's and the piece's, and are kept") {
@@ -567,28 +654,6 @@ TEST_CASE("a job is drawn with its parts list first, and can be stopped") {
 }
 
 // --- files ---
-
-namespace {
-
-std::string printed_by(const std::string& command) {
-    std::string out;
-    FILE* pipe = popen(command.c_str(), "r");
-    REQUIRE(pipe);
-    char buffer[4096];
-    while (const std::size_t n = fread(buffer, 1, sizeof buffer, pipe))
-        out.append(buffer, n);
-    CHECK(pclose(pipe) == 0);
-    return out;
-}
-
-std::filesystem::path temporary(const char* name) {
-    const auto folder =
-        std::filesystem::temp_directory_path() / ("whorl-drawing-" + std::to_string(::getpid()));
-    std::filesystem::create_directories(folder);
-    return folder / name;
-}
-
-} // namespace
 
 TEST_CASE("another reader finds every dimension and the title in the PDF") {
     const Piece p = piece_of("ISO 4762 M6 x 25");

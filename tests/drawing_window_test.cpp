@@ -123,6 +123,15 @@ TEST_CASE("what stands on a drawing is dragged, taken off, brought back, and not
     QTest::keyClick(&view, Qt::Key_Right);
     wait_for_sheet(b);
     CHECK(items()[0].x == Approx(before + 1));
+    // limits behind its figure, by a key; brackets
+    drag(b, view, "Ø30", {0, -10});
+    view.edit_limits();
+    b.type(&view, "h7", Qt::Key_Return);
+    wait_for_sheet(b);
+    CHECK(place_of(view, "Ø30 h7"));
+    view.set_reference(true);
+    wait_for_sheet(b);
+    CHECK(place_of(view, "(Ø30 h7)"));
     // a note of one's own
     view.add_note();
     wait_for_sheet(b);

@@ -1,5 +1,6 @@
 #include "model/edit.hpp"
 #include "model/job_file.hpp"
+#include "model/starter.hpp"
 #include "random_piece.hpp"
 
 #include "model/forms/forms.hpp"

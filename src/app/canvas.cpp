@@ -263,8 +263,12 @@ bool Canvas::edit_field(Field field) {
 void Canvas::open_editor(std::size_t spot) {
     edited_ = spot;
     const Spot s = spots_[spot]; // the drawn spots change while it is typed
+    open_editor(s, s.rect);
+}
+
+void Canvas::open_editor(const Spot& s, QRectF where) {
     const int w = std::max(84, static_cast<int>(number_width(editor_->font(), s.initial)) + 24);
-    QRect r = s.rect.toRect();
+    QRect r = where.toRect();
     r = QRect(r.center().x() - w / 2, r.center().y() - 13, w, 26);
     r.moveLeft(std::clamp(r.left(), 2, std::max(2, width() - r.width() - 2)));
     r.moveTop(std::clamp(r.top(), 2, std::max(2, height() - r.height() - 2)));

@@ -82,6 +82,7 @@ protected:
 
     const Spot* spot_at(QPointF at) const;
     void open_editor(std::size_t spot);
+    void open_editor(const Spot& spot, QRectF where); // of something that is none of the spots
     bool keep_typed(); // what is typed now; false: it was refused and stays open
 
 private:

@@ -9,6 +9,7 @@
 #include "drawing/write_sheet.hpp"
 #include "exchange/export.hpp"
 #include "model/file.hpp"
+#include "model/title_defaults.hpp"
 
 #include <QFileDialog>
 #include <QPageLayout>
@@ -54,6 +55,13 @@ std::vector<Action> drawing_actions() {
                  return unless(w.drawing_shown() && w.drawing()->has_chosen(),
                                "Touch a dimension or note first.");
              }},
+        {.text = "Limits or fit of what was touched last…",
+         .keys = QKeySequence("Ctrl+Alt+L"),
+         .does = [](Window& w) { w.drawing()->edit_limits(); },
+         .why_not =
+             [](const Window& w) {
+                 return unless(w.drawing_shown() && w.drawing()->has_dimension(), "Touch a dimension first.");
+             }},
         {.text = "Bring all back to its place",
          .does = [](Window& w) { w.drawing()->all_back(); },
          .why_not =
@@ -74,6 +82,16 @@ std::vector<Action> drawing_actions() {
          .does = [](Window& w) { put(w, "form", field_now(w, "form") == "true" ? "conventional" : "true"); },
          .why_not = needs_piece,
          .on = [](const Window& w) { return field_now(w, "form") == "true"; }},
+        {.text = "Keep the title block for new jobs",
+         .does =
+             [](Window& w) {
+                 try {
+                     keep_title_defaults(w.session().job().drawing);
+                     w.checks()->say("New jobs begin with this title block.", false);
+                 } catch (const FileError& e) {
+                     w.checks()->say(QString::fromStdString(e.what()), true);
+                 }
+             }},
         {.text = "Write the drawing… (PDF, SVG, DXF, PNG)",
          .keys = QKeySequence("Ctrl+Shift+E"),
          .does = [](Window& w) { w.ask_export_drawing(false); },

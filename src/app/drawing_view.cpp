@@ -339,6 +339,42 @@ void DrawingView::all_back() {
     change([&](const Job& j) { return with_all_back(j, session_.piece()); });
 }
 
+bool DrawingView::has_dimension() const {
+    if (!chosen_ || !sheet_) return false;
+    return std::ranges::any_of(sheet_->dimensions, [&](const Dimension& d) { return d.link == *chosen_; });
+}
+
+bool DrawingView::chosen_is_reference() const {
+    const MovedItem* item =
+        chosen_ ? moved_item(session_.job().pieces[session_.piece()].drawing, *chosen_) : nullptr;
+    return item && item->reference;
+}
+
+void DrawingView::edit_limits() {
+    if (!has_dimension()) return;
+    const Link link = *chosen_;
+    const std::size_t piece = session_.piece();
+    for (const Text& t : sheet_->paper.texts) {
+        if (!t.link || *t.link != link) continue;
+        const MovedItem* item = moved_item(session_.job().pieces[piece].drawing, link);
+        Spot s;
+        s.key = QString::fromStdString(link.key);
+        s.initial = item ? QString::fromStdString(item->limits) : QString();
+        s.commit = [this, link, piece](const QString& typed) {
+            return change([&](const Job& j) { return with_limits(j, piece, link, typed.toStdString()); });
+        };
+        open_editor(s, to_page().mapRect(QRectF(QPointF(bounds(t).left, bounds(t).bottom),
+                                                QPointF(bounds(t).right, bounds(t).top))));
+        return;
+    }
+}
+
+void DrawingView::set_reference(bool on) {
+    if (!has_dimension()) return;
+    const Link link = *chosen_;
+    change([&](const Job& j) { return with_reference(j, session_.piece(), link, on); });
+}
+
 void DrawingView::add_note() {
     if (!session_.has_piece() || !session_.resolved()) return;
     const double middle = in_mm(session_.resolved()->length()) / 2,
@@ -404,6 +440,12 @@ void DrawingView::contextMenuEvent(QContextMenuEvent* e) {
     const bool of_piece = chosen_ && !chosen_->key.starts_with("drawing.") && chosen_->key != "piece_name" &&
                           chosen_->key != "finish";
     menu.addAction("Take it off the drawing", this, &DrawingView::take_off)->setEnabled(of_piece);
+    menu.addAction("Limits or fit…", this, &DrawingView::edit_limits)->setEnabled(has_dimension());
+    QAction* reference = menu.addAction("In brackets, for information", this,
+                                        [this] { set_reference(!chosen_is_reference()); });
+    reference->setEnabled(has_dimension());
+    reference->setCheckable(true);
+    reference->setChecked(chosen_is_reference());
     menu.addAction("Bring all back", this, &DrawingView::all_back)
         ->setEnabled(!session_.job().pieces[session_.piece()].drawing.items.empty());
     menu.addAction("Add a note", this, &DrawingView::add_note);

@@ -28,6 +28,10 @@ public:
     void add_note(); // of one's own, at the piece's middle, its words to be typed
     void take_off(); // what was touched last
     void all_back();
+    void edit_limits(); // of what was touched last: a class or deviations behind its figure
+    void set_reference(bool on);
+    bool chosen_is_reference() const;
+    bool has_dimension() const; // something that was touched has a figure
     bool has_chosen() const { return chosen_.has_value(); }
 
 signals:

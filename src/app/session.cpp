@@ -1,5 +1,7 @@
 #include "app/session.hpp"
 
+#include "model/title_defaults.hpp"
+
 #include "model/job_file.hpp"
 #include "quantity/expression.hpp"
 
@@ -24,6 +26,7 @@ Session::Session(QObject* parent)
           // what is on trial is nobody's work yet
           return trying_ ? (unsaved_before_trial_ ? &history_.before()->job : nullptr) : &job_;
       }) {
+    job_.drawing = load_title_defaults();
     connect(&maker_, &Maker::previewed, this, &Session::previewed);
     connect(&maker_, &Maker::counterpart_previewed, this, &Session::counterpart_previewed);
     connect(&maker_, &Maker::verified, this, &Session::verified);
@@ -216,7 +219,9 @@ void Session::start_with(Job job, const QString& path, bool unsaved) {
 }
 
 void Session::new_job() {
-    start_with({}, {}, false);
+    Job fresh;
+    fresh.drawing = load_title_defaults();
+    start_with(std::move(fresh), {}, false);
     discard_recovery();
 }
 

@@ -18,7 +18,7 @@ namespace {
 using namespace drawing;
 
 struct Options {
-    std::string text, output, sheet, scale, formats, piece;
+    std::string text, output, sheet, scale, formats, section, details;
     std::vector<std::string> fields;
     TitleBlock title;
     bool third = false, true_form = false, hidden = false;
@@ -45,8 +45,16 @@ void say(const DrawnSheet& sheet, const std::string& path, std::ostream& out, st
     out << path << ": " << sheet.size.name << ", " << scale_words(sheet.scale) << "\n";
 }
 
+// What of a piece's drawing is said on the line.
+Job with_said(Job job, const Options& o) {
+    for (std::size_t i = 0; i < job.pieces.size(); ++i)
+        for (const auto& [key, text] : {std::pair{"section", &o.section}, std::pair{"details", &o.details}})
+            if (!text->empty()) job = with_drawing(job, i, key, *text);
+    return job;
+}
+
 int draw_one(const Options& o, std::ostream& out, std::ostream& err) {
-    Job job = job_of(o.text);
+    Job job = with_said(job_of(o.text), o);
     for (const std::string& field : o.fields)
         job = with_field(job, field);
     const Preview p = make_preview(job.pieces[0], 0, {}, job.unit);
@@ -60,7 +68,7 @@ int draw_one(const Options& o, std::ostream& out, std::ostream& err) {
 
 // A page a piece as one PDF, or a file for each piece and format in a folder.
 int draw_all(const Options& o, std::ostream& out, std::ostream& err) {
-    const Job job = load_job(o.text);
+    const Job job = with_said(load_job(o.text), o);
     const Names names = resolve_names(job);
     if (job.pieces.empty()) throw InputError("'" + o.text + "' has no piece to draw.");
     const std::filesystem::path to(o.output);
@@ -130,6 +138,9 @@ void add_draw(Commands& commands) {
             c.add_flag("--third-angle", o.third, "views as ASME has them; usual: first angle, as ISO");
             c.add_flag("--true", o.true_form,
                        "threads, teeth and knurls as they are instead of conventionally");
+            c.add_option("--section", o.section, "lengthwise: none, half or whole; usual: as it is needed");
+            c.add_option("--details", o.details,
+                         "enlarged threads and grooves: none or all; usual: those off any series");
             c.add_flag("--hidden", o.hidden, "hidden edges, dashed");
             c.add_option("--owner", o.title.owner, "title block: who owns the drawing");
             c.add_option("--number", o.title.number, "title block: the drawing's number");

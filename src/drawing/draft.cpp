@@ -92,7 +92,15 @@ bool Draft::axial() const {
 Draft make_draft(const ResolvedPiece& piece, std::size_t index, const DraftOptions& options) {
     Draft d{.piece = piece, .drawn = piece, .index = index, .unit = options.unit};
     d.gaze = gaze_of(piece);
-    d.sectioned = sectioned_of(piece);
+    d.sectioned = options.section == "none"    ? Sectioned::no
+                  : options.section == "half"  ? Sectioned::half
+                  : options.section == "whole" ? Sectioned::whole
+                                               : sectioned_of(piece);
+    if (d.sectioned == Sectioned::half && piece.bent())
+        d.sectioned = Sectioned::whole; // it has no straight axis
+    if (d.sectioned != Sectioned::no && (piece.zones.front().coil() || piece.zones.front().rack()) &&
+        options.section.empty())
+        d.sectioned = Sectioned::no;
     d.true_form = options.true_form;
     if (d.sectioned == Sectioned::broken) d.broken = broken_of(piece);
     ResolvedPiece core = piece;
@@ -100,7 +108,9 @@ Draft make_draft(const ResolvedPiece& piece, std::size_t index, const DraftOptio
     for (std::size_t i = 0; i < piece.zones.size(); ++i) {
         const ResolvedZone& z = piece.zones[i];
         const FormDrawing& f = drawing_of(z);
-        if (f.enlarged && f.enlarged(z)) d.enlarged.push_back(i);
+        if (options.details == "all" ? z.swept() != nullptr
+                                     : options.details.empty() && f.enlarged && f.enlarged(z))
+            d.enlarged.push_back(i);
         if (!f.simplify || options.true_form) continue;
         f.simplify(d.drawn.zones[i], false);
         f.simplify(core.zones[i], true);

@@ -39,6 +39,7 @@ struct DraftOptions {
     LengthUnit unit = LengthUnit::millimetre;
     bool true_form = false; // threads, teeth and knurls as they are
     bool hidden = false;
+    std::string section = {}, details = {}; // as PieceDrawing has them
 };
 
 // Of what was moved or taken off by hand; none: it stands where it comes to stand.

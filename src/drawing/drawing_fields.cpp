@@ -1,5 +1,6 @@
 #include "drawing/drawing_fields.hpp"
 
+#include "drawing/limits.hpp"
 #include "drawing/scales.hpp"
 #include "quantity/input_error.hpp"
 #include "quantity/trimmed.hpp"
@@ -39,6 +40,14 @@ std::vector<std::string> projections() {
 
 std::vector<std::string> forms() {
     return {"conventional", "true"};
+}
+
+std::vector<std::string> sections() {
+    return {"as needed", "none", "half", "whole"};
+}
+
+std::vector<std::string> details() {
+    return {"off any series", "all", "none"};
 }
 
 bool as_it_fits(const std::string& text) {
@@ -103,7 +112,25 @@ constexpr DrawingField fields[]{
      [](Job& j, std::size_t p, const std::string& text) {
          j.pieces[p].drawing.true_form = chosen(text, forms(), "The form drawn") == forms()[1];
      },
-     forms}};
+     forms},
+    {"section", "Lengthwise section", "As needed: where it is bored; half: under the axis", true,
+     [](const Job& j, std::size_t p) {
+         return j.pieces[p].drawing.section.empty() ? sections()[0] : j.pieces[p].drawing.section;
+     },
+     [](Job& j, std::size_t p, const std::string& text) {
+         const std::string& word = chosen(text, sections(), "The section");
+         j.pieces[p].drawing.section = word == sections()[0] ? "" : word;
+     },
+     sections},
+    {"details", "Enlarged details", "Of threads and grooves: those off any series, all or none", true,
+     [](const Job& j, std::size_t p) {
+         return j.pieces[p].drawing.details.empty() ? details()[0] : j.pieces[p].drawing.details;
+     },
+     [](Job& j, std::size_t p, const std::string& text) {
+         const std::string& word = chosen(text, details(), "What is enlarged");
+         j.pieces[p].drawing.details = word == details()[0] ? "" : word;
+     },
+     details}};
 
 MovedItem& item_of(PieceDrawing& d, const Link& link) {
     if (const MovedItem* found = moved_item(d, link)) return const_cast<MovedItem&>(*found);
@@ -160,6 +187,18 @@ Job with_left_out(const Job& before, std::size_t piece, const Link& link) {
         d.notes.erase(d.notes.begin() + static_cast<std::ptrdiff_t>(*note));
     else
         item_of(d, link).left_out = true;
+    return job;
+}
+
+Job with_limits(const Job& before, std::size_t piece, const Link& link, const std::string& text) {
+    Job job = before;
+    item_of(job.pieces.at(piece).drawing, link).limits = limits_of(text);
+    return job;
+}
+
+Job with_reference(const Job& before, std::size_t piece, const Link& link, bool on) {
+    Job job = before;
+    item_of(job.pieces.at(piece).drawing, link).reference = on;
     return job;
 }
 

@@ -3,6 +3,7 @@
 #include "build/piece_values.hpp"
 #include "drawing/frame.hpp"
 #include "drawing/layout.hpp"
+#include "drawing/limits.hpp"
 #include "drawing/scales.hpp"
 #include "quantity/expression.hpp"
 #include "quantity/input_error.hpp"
@@ -135,10 +136,13 @@ DrawnSheet draw_sheet(const Preview& preview, const Piece& piece, std::size_t in
         body = stopped_sheet(preview, out.size);
         out.left_out.push_back(piece.name + " is not made, so there is nothing to draw.");
     } else {
-        Draft draft = make_draft(preview.piece, index, {s.unit, s.true_form, s.hidden});
+        Draft draft =
+            make_draft(preview.piece, index,
+                       {s.unit, s.true_form, s.hidden, piece.drawing.section, piece.drawing.details});
         draft.by_hand = piece.drawing;
         for (const MovedItem& m : piece.drawing.items)
             out.taken_off += m.left_out;
+        say_limits(draft.dimensions, piece.drawing);
         for (const ResolvedValue& v : piece_values(preview, piece))
             if (v.key == "mass" && v.value) title.mass = mass_words(*v.value);
         Content content{draft, tables_of(draft), draft.notes};

@@ -40,12 +40,16 @@ void drawing_to_json(const PieceDrawing& d, ordered& to) {
     put(j, "number", d.number);
     put(j, "revision", d.revision);
     if (d.true_form) j["true_form"] = *d.true_form;
+    put(j, "section", d.section);
+    put(j, "details", d.details);
     for (const MovedItem& m : d.items) {
         ordered item;
         if (m.zone) item["zone"] = *m.zone;
         item["key"] = m.key;
         if (m.x != 0 || m.y != 0) item["moved"] = {m.x, m.y};
         if (m.left_out) item["left_out"] = true;
+        put(item, "limits", m.limits);
+        if (m.reference) item["reference"] = true;
         j["items"].push_back(std::move(item));
     }
     for (const FreeNote& n : d.notes)
@@ -75,6 +79,8 @@ PieceDrawing piece_drawing_from(const json& piece) {
     d.number = j.value("number", "");
     d.revision = j.value("revision", "");
     if (j.contains("true_form")) d.true_form = j["true_form"].get<bool>();
+    d.section = j.value("section", "");
+    d.details = j.value("details", "");
     if (j.contains("items"))
         for (const json& item : j["items"]) {
             MovedItem m;
@@ -85,6 +91,8 @@ PieceDrawing piece_drawing_from(const json& piece) {
                 m.y = item["moved"][1];
             }
             m.left_out = item.value("left_out", false);
+            m.limits = item.value("limits", "");
+            m.reference = item.value("reference", false);
             d.items.push_back(std::move(m));
         }
     if (j.contains("notes"))

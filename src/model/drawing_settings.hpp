@@ -22,12 +22,14 @@ struct JobDrawing {
     friend bool operator==(const JobDrawing&, const JobDrawing&) = default;
 };
 
-// A dimension or note of a drawing that was moved, or taken off.
+// A dimension or note of a drawing that was moved, taken off, or has something said of it.
 struct MovedItem {
     std::optional<std::size_t> zone = {}; // that it is about; none: the whole piece
     std::string key = {};                 // of its value, as the spec sheet has it
     double x = 0, y = 0;                  // mm on paper from where it would stand
     bool left_out = false;
+    std::string limits = {}; // behind its figure: "h7", "±0.05", "+0.1/−0.2"
+    bool reference = false;  // in brackets, for information
     friend bool operator==(const MovedItem&, const MovedItem&) = default;
 };
 
@@ -43,6 +45,8 @@ struct PieceDrawing {
     std::string sheet = {}, scale = {};     // empty: the job's, and the largest that goes on it
     std::string number = {}, revision = {}; // of this drawing
     std::optional<bool> true_form = {};     // none: as the job has it
+    std::string section = {};               // "none", "half", "whole"; empty: as it is needed
+    std::string details = {};               // "none", "all": of threads and grooves; empty: those off any series
     std::vector<MovedItem> items = {};
     std::vector<FreeNote> notes = {};
     friend bool operator==(const PieceDrawing&, const PieceDrawing&) = default;
