@@ -709,3 +709,17 @@ TEST_CASE("another renderer draws the SVG as it is") {
     CHECK_THROWS_WITH(write_sheet(s.paper, temporary("sheet.xyz")),
                       Catch::Contains(".pdf, .svg, .dxf or .png"));
 }
+
+TEST_CASE("smooth curves keep to a circle through their points") {
+    std::vector<At> p;
+    for (int i = 0; i <= 12; ++i)
+        p.push_back({10 * std::cos(i * 0.11), 10 * std::sin(i * 0.11)});
+    const std::vector<At> c = curve_through(p);
+    REQUIRE(c.size() == 3 * 12 + 1);
+    for (std::size_t i = 3; i + 6 < c.size(); i += 3) // the inner pieces
+        for (const double t : {0.25, 0.5, 0.75}) {
+            const double u = 1 - t;
+            const At q = u * u * u * c[i] + 3 * u * u * t * c[i + 1] + 3 * u * t * t * c[i + 2] + t * t * t * c[i + 3];
+            CHECK(std::hypot(q.x, q.y) == Approx(10).epsilon(1e-5));
+        }
+}

@@ -37,16 +37,9 @@ QPainterPath path_of(const Stroke& s) {
         for (std::size_t i = 1; i < s.points.size(); ++i)
             path.lineTo(at(i));
     } else {
-        for (std::size_t i = 0; i + 1 < s.points.size(); ++i) { // the tangents of the points' neighbours
-            const QPointF before = at(i > 0 ? i - 1 : 0), a = at(i), b = at(i + 1),
-                          after = at(std::min(i + 2, s.points.size() - 1));
-            const double length = QLineF(a, b).length() / 3;
-            const auto along = [&](QPointF v) {
-                const double size = std::hypot(v.x(), v.y());
-                return size > 0 ? v * (length / size) : QPointF();
-            };
-            path.cubicTo(a + along(b - before), b - along(after - a), b);
-        }
+        const std::vector<At> c = curve_through(s.points);
+        for (std::size_t i = 1; i + 2 < c.size(); i += 3)
+            path.cubicTo(point(c[i]), point(c[i + 1]), point(c[i + 2]));
     }
     if (s.closed) path.closeSubpath();
     return path;

@@ -27,25 +27,6 @@ struct DestroySurface {
 using Surface = std::unique_ptr<cairo_surface_t, DestroySurface>;
 using Cairo = std::unique_ptr<cairo_t, DestroyCairo>;
 
-// A smooth curve through points as cubic ones, with the slope at each that of its neighbours.
-void curve_through(cairo_t* c, const std::vector<At>& p) {
-    const auto slope = [&](std::size_t i) {
-        if (i == 0) return p[1] - p[0];
-        if (i + 1 == p.size()) return p[i] - p[i - 1];
-        const At a = p[i] - p[i - 1], b = p[i + 1] - p[i];
-        const double la = std::hypot(a.x, a.y), lb = std::hypot(b.x, b.y);
-        // of the circle through the three, for unequal steps
-        return (1 / std::max(1e-12, la + lb)) *
-               ((lb / std::max(1e-12, la)) * a + (la / std::max(1e-12, lb)) * b);
-    };
-    for (std::size_t i = 0; i + 1 < p.size(); ++i) {
-        const double length = std::hypot(p[i + 1].x - p[i].x, p[i + 1].y - p[i].y);
-        const auto unit = [&](At v) { return (length / 3 / std::max(1e-12, std::hypot(v.x, v.y))) * v; };
-        const At a = p[i] + unit(slope(i)), b = p[i + 1] - unit(slope(i + 1));
-        cairo_curve_to(c, a.x, a.y, b.x, b.y, p[i + 1].x, p[i + 1].y);
-    }
-}
-
 void trace(cairo_t* c, const Stroke& s) {
     cairo_new_path(c);
     if (s.is_arc()) {
@@ -53,9 +34,11 @@ void trace(cairo_t* c, const Stroke& s) {
         return;
     }
     cairo_move_to(c, s.points[0].x, s.points[0].y);
-    if (s.smooth)
-        curve_through(c, s.points);
-    else
+    if (s.smooth && s.points.size() > 2) {
+        const std::vector<At> p = curve_through(s.points);
+        for (std::size_t i = 1; i + 2 < p.size(); i += 3)
+            cairo_curve_to(c, p[i].x, p[i].y, p[i + 1].x, p[i + 1].y, p[i + 2].x, p[i + 2].y);
+    } else
         for (std::size_t i = 1; i < s.points.size(); ++i)
             cairo_line_to(c, s.points[i].x, s.points[i].y);
     if (s.closed) cairo_close_path(c);

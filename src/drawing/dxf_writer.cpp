@@ -85,24 +85,9 @@ DL_Attributes on(LineKind kind) {
 }
 
 void write_spline(DL_Dxf& dxf, DL_WriterA& w, const Stroke& s) {
-    // a clamped cubic through the points, as Bézier pieces: each inner knot three times
-    const std::vector<At>& p = s.points;
-    std::vector<At> control{p[0]};
-    const auto slope = [&](std::size_t i) {
-        if (i == 0) return p[1] - p[0];
-        if (i + 1 == p.size()) return p[i] - p[i - 1];
-        const At a = p[i] - p[i - 1], b = p[i + 1] - p[i];
-        const double la = std::hypot(a.x, a.y), lb = std::hypot(b.x, b.y);
-        return (1 / (la + lb)) * ((lb / la) * a + (la / lb) * b);
-    };
-    for (std::size_t i = 0; i + 1 < p.size(); ++i) {
-        const double length = std::hypot(p[i + 1].x - p[i].x, p[i + 1].y - p[i].y);
-        const auto unit = [&](At v) { return (length / 3 / std::max(1e-12, std::hypot(v.x, v.y))) * v; };
-        control.push_back(p[i] + unit(slope(i)));
-        control.push_back(p[i + 1] - unit(slope(i + 1)));
-        control.push_back(p[i + 1]);
-    }
-    const auto n = static_cast<unsigned>(control.size()), pieces = static_cast<unsigned>(p.size() - 1);
+    // its Bézier pieces as one: each inner knot three times
+    const std::vector<At> control = curve_through(s.points);
+    const auto n = static_cast<unsigned>(control.size()), pieces = static_cast<unsigned>(s.points.size() - 1);
     dxf.writeSpline(w, DL_SplineData(3, static_cast<int>(n + 4), static_cast<int>(n), 0, 8), on(s.kind));
     const auto knot = [&](double v) { dxf.writeKnot(w, DL_KnotData(v)); };
     knot(0);

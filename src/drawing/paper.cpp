@@ -101,6 +101,25 @@ Box bounds(const Text& t) {
     return out;
 }
 
+std::vector<At> curve_through(const std::vector<At>& p) {
+    const auto length = [](At v) { return std::max(1e-12, std::hypot(v.x, v.y)); };
+    const auto slope = [&](std::size_t i) {
+        if (i == 0) return p[1] - p[0];
+        if (i + 1 == p.size()) return p[i] - p[i - 1];
+        const At a = p[i] - p[i - 1], b = p[i + 1] - p[i];
+        return (length(b) / length(a)) * a + (length(a) / length(b)) * b;
+    };
+    std::vector<At> out{p[0]};
+    for (std::size_t i = 0; i + 1 < p.size(); ++i) {
+        const double third = length(p[i + 1] - p[i]) / 3;
+        const At a = slope(i), b = slope(i + 1);
+        out.push_back(p[i] + (third / length(a)) * a);
+        out.push_back(p[i + 1] - (third / length(b)) * b);
+        out.push_back(p[i + 1]);
+    }
+    return out;
+}
+
 Stroke moved(Stroke s, At by) {
     for (At& p : s.points)
         p = p + by;

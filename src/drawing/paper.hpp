@@ -113,6 +113,10 @@ struct Paper {
     Box bounds() const;
 };
 
+// The control points of cubic pieces through a smooth stroke's points, three a piece and the first: its slope at each is that
+// of the circle through it and its neighbours.
+std::vector<At> curve_through(const std::vector<At>& points);
+
 Stroke moved(Stroke s, At by);
 
 } // namespace whorl::drawing
