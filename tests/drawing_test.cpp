@@ -172,61 +172,114 @@ TEST_CASE("circles are circles again from the end") {
     }
 }
 
-TEST_CASE("seen and hidden lines are what rays say") {
-    std::mt19937 random(7);
-    for (const char* text :
-         {"ISO 4014 M10 x 40", "M12x1.75-6g x 10", "ISO 4762 M6 x 25", "nut M12", "spring d2 D20 L40 n5",
-          "gear m2 z17 x1 b12", "knurl crossed pitch 1.6 on 20 x 12", "rack m2 z8"}) {
-        INFO(text);
-        Shaded s;
-        try {
-            s = shaded(resolved(text), 0.01);
-        } catch (const InputError&) {
-            continue; // another test's words
+namespace {
+
+// What a ray from the viewer meets first.
+struct Met {
+    bool any = false;
+    double depth = -1e9;
+    solid::Point normal;
+};
+class Rays {
+public:
+    Rays(const Shaded& s, const Gaze& gaze) : s_(s), gaze_(gaze) {
+        for (const auto& t : s.mesh.triangles) {
+            Box b;
+            for (const auto id : t)
+                b.hold(gaze.at(s.mesh.points[id]));
+            boxes_.push_back(b);
         }
+    }
+    Met at(At p) const {
+        Met out;
+        for (std::size_t i = 0; i < boxes_.size(); ++i) {
+            const Box& box = boxes_[i];
+            if (p.x < box.left || p.x > box.right || p.y < box.bottom || p.y > box.top) continue;
+            const auto& t = s_.mesh.triangles[i];
+            const At a = gaze_.at(s_.mesh.points[t[0]]), b = gaze_.at(s_.mesh.points[t[1]]),
+                     c = gaze_.at(s_.mesh.points[t[2]]);
+            const double whole = (b.x - a.x) * (c.y - a.y) - (b.y - a.y) * (c.x - a.x);
+            if (std::abs(whole) < 1e-12) continue;
+            const double u = ((p.x - a.x) * (c.y - a.y) - (p.y - a.y) * (c.x - a.x)) / whole,
+                         v = ((b.x - a.x) * (p.y - a.y) - (b.y - a.y) * (p.x - a.x)) / whole;
+            if (u < 0 || v < 0 || u + v > 1) continue;
+            const auto depth = [&](std::size_t k) { return gaze_.depth(s_.mesh.points[t[k]]); };
+            const double there = depth(0) * (1 - u - v) + depth(1) * u + depth(2) * v;
+            if (out.any && there <= out.depth) continue;
+            out = {true, there, s_.shading.normals[i][0]};
+        }
+        return out;
+    }
+
+private:
+    const Shaded& s_;
+    const Gaze& gaze_;
+    std::vector<Box> boxes_;
+};
+
+bool differ(const Met& a, const Met& b) {
+    if (a.any != b.any) return true;
+    if (!a.any) return false;
+    const double cosine = a.normal.x * b.normal.x + a.normal.y * b.normal.y + a.normal.z * b.normal.z;
+    return std::abs(a.depth - b.depth) > 0.15 || cosine < 0.999;
+}
+
+double distance_to(const std::vector<Run>& runs, At p) {
+    double least = 1e9;
+    for (const Run& r : runs)
+        for (std::size_t i = 0; i + 1 < r.points.size() + (r.closed ? 1 : 0); ++i) {
+            const At a = r.points[i], b = r.points[(i + 1) % r.points.size()], v = b - a, w = p - a;
+            const double t =
+                std::clamp((w.x * v.x + w.y * v.y) / std::max(1e-18, v.x * v.x + v.y * v.y), 0.0, 1.0);
+            least = std::min(least, std::hypot(w.x - t * v.x, w.y - t * v.y));
+        }
+    return least;
+}
+
+} // namespace
+
+TEST_CASE("seen lines are where rays on their two sides meet different surfaces, and nowhere else") {
+    std::mt19937 random(7);
+    std::uniform_real_distribution<double> part(0.2, 0.8);
+    for (const char* text : {"ISO 4014 M10 x 40", "M12x1.75-6g x 10", "ISO 4762 M6 x 25", "nut M12",
+                             "spring d2 D20 L40 n5", "gear m2 z17 b12", "knurl crossed pitch 1.6 on 20 x 12",
+                             "rack m2 z8 b10 h12", "groove rect 4 x 2 pitch 20 on 40 x 50",
+                             "cam r20: rise 10 in 120, dwell 60, return in 120, dwell 60; roller 8; b10"}) {
+        INFO(text);
+        const Shaded s = shaded(resolved(text), 0.01);
         const Gaze gaze;
-        const Seen seen = see(s.mesh, s.shading, {.gaze = gaze, .hidden = true, .chord = 0.01});
+        const Seen seen = see(s.mesh, s.shading, {.gaze = gaze, .chord = 0.01});
+        const Rays rays(s, gaze);
         REQUIRE_FALSE(seen.lines.empty());
-        // a point of a seen line has nothing far before the nearest surface there
+        // every seen line parts two surfaces
         int wrong = 0, asked = 0;
-        const auto nearest_before = [&](At p, double& second) {
-            double first = -1e9;
-            second = -1e9;
-            for (const auto& t : s.mesh.triangles) {
-                const At a = gaze.at(s.mesh.points[t[0]]), b = gaze.at(s.mesh.points[t[1]]),
-                         c = gaze.at(s.mesh.points[t[2]]);
-                const double whole = (b.x - a.x) * (c.y - a.y) - (b.y - a.y) * (c.x - a.x);
-                if (std::abs(whole) < 1e-12) continue;
-                const double u = ((p.x - a.x) * (c.y - a.y) - (p.y - a.y) * (c.x - a.x)) / whole,
-                             v = ((b.x - a.x) * (p.y - a.y) - (b.y - a.y) * (p.x - a.x)) / whole;
-                if (u < 0 || v < 0 || u + v > 1) continue;
-                const double depth = gaze.depth(s.mesh.points[t[0]]) * (1 - u - v) +
-                                     gaze.depth(s.mesh.points[t[1]]) * u +
-                                     gaze.depth(s.mesh.points[t[2]]) * v;
-                if (depth > first)
-                    second = first, first = depth;
-                else
-                    second = std::max(second, depth);
-            }
-            return first;
-        };
-        // on the body's rim every seen line ends the picture: just outside of the outermost ones there is nothing
-        std::uniform_real_distribution<double> part(0.1, 0.9);
-        for (int i = 0; i < 200; ++i) {
+        for (int i = 0; i < 4000 && asked < 400; ++i) {
             const Run& r = seen.lines[random() % seen.lines.size()];
             const std::size_t k = random() % (r.points.size() - 1);
-            const At p = r.points[k] + part(random) * (r.points[k + 1] - r.points[k]);
-            double second;
+            const At a = r.points[k], b = r.points[k + 1], v = b - a;
+            const double length = std::hypot(v.x, v.y);
+            if (length < 0.05) continue;
+            const At p = a + part(random) * v, across{-v.y / length, v.x / length};
             ++asked;
-            // a picture's line lies on the picture of the body
-            bool touches = false;
-            for (const double dx : {-0.05, 0.0, 0.05})
-                for (const double dy : {-0.05, 0.0, 0.05})
-                    touches = touches || nearest_before(p + At{dx, dy}, second) > -1e8;
-            wrong += !touches;
+            bool parts = false;
+            for (const double off : {0.03, 0.08})
+                parts = parts || differ(rays.at(p + off * across), rays.at(p - off * across));
+            wrong += !parts;
         }
-        CHECK(wrong == 0);
-        CHECK(asked == 200);
+        CHECK(wrong <= asked / 100);
+        CHECK(asked > 30);
+        // where the nearest surface jumps there is a line
+        int missing = 0, jumps = 0;
+        std::uniform_real_distribution<double> x(seen.box.left - 0.5, seen.box.right + 0.5),
+            y(seen.box.bottom - 0.5, seen.box.top + 0.5);
+        for (int i = 0; i < 1000; ++i) {
+            const At p{x(random), y(random)}, q = p + At{0.05, 0.03};
+            const Met a = rays.at(p), b = rays.at(q);
+            if (a.any == b.any && (!a.any || std::abs(a.depth - b.depth) < 1)) continue;
+            ++jumps;
+            missing += distance_to(seen.lines, 0.5 * (p + q)) > 0.08;
+        }
+        CHECK(missing == 0);
     }
 }
 
@@ -719,7 +772,8 @@ TEST_CASE("smooth curves keep to a circle through their points") {
     for (std::size_t i = 3; i + 6 < c.size(); i += 3) // the inner pieces
         for (const double t : {0.25, 0.5, 0.75}) {
             const double u = 1 - t;
-            const At q = u * u * u * c[i] + 3 * u * u * t * c[i + 1] + 3 * u * t * t * c[i + 2] + t * t * t * c[i + 3];
+            const At q =
+                u * u * u * c[i] + 3 * u * u * t * c[i + 1] + 3 * u * t * t * c[i + 2] + t * t * t * c[i + 3];
             CHECK(std::hypot(q.x, q.y) == Approx(10).epsilon(1e-5));
         }
 }

@@ -56,7 +56,7 @@ std::vector<Action> drawing_actions() {
                                "Touch a dimension or note first.");
              }},
         {.text = "Limits or fit of what was touched last…",
-         .keys = QKeySequence("Ctrl+Alt+L"),
+         .keys = QKeySequence("Ctrl+Alt+T"),
          .does = [](Window& w) { w.drawing()->edit_limits(); },
          .why_not =
              [](const Window& w) {
