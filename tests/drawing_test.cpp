@@ -3,6 +3,7 @@
 #include "build/build.hpp"
 #include "drawing/detail_view.hpp"
 #include "drawing/drawing_fields.hpp"
+#include "drawing/forms/form_drawing.hpp"
 #include "drawing/frame.hpp"
 #include "drawing/hatch.hpp"
 #include "drawing/job_drawings.hpp"
@@ -776,4 +777,92 @@ TEST_CASE("smooth curves keep to a circle through their points") {
                 u * u * u * c[i] + 3 * u * u * t * c[i + 1] + 3 * u * t * t * c[i + 2] + t * t * t * c[i + 3];
             CHECK(std::hypot(q.x, q.y) == Approx(10).epsilon(1e-5));
         }
+}
+
+TEST_CASE("room is what neither texts nor lines take") {
+    Room room;
+    room.take({10, 10, 20, 14});
+    room.take_line({0, 0}, {30, 0});
+    room.take_line({40, 0}, {60, 20});
+    CHECK_FALSE(room.free(Box{15, 12, 25, 16}));
+    CHECK(room.free(Box{21, 10, 25, 14}));
+    CHECK_FALSE(room.free(Box{5, -1, 8, 1}));   // on the level line
+    CHECK(room.free(Box{5, 1, 8, 3}));          // over it
+    CHECK(room.free(Box{31, -1, 35, 1}));       // beyond its end
+    CHECK_FALSE(room.free(Box{49, 9, 51, 11})); // on the slanted one
+    CHECK(room.free(Box{41, 10, 45, 14}));
+    CHECK(room.free(At{0, 20}, At{30, 20}));
+    CHECK_FALSE(room.free(At{15, 0}, At{15, 30}));
+    CHECK(room.free(At{5, 12}, At{9, 12})); // ends before the text
+    room.take_leader({0, 30}, {10, 40});
+    CHECK_FALSE(room.uncrossed({0, 40}, {10, 30}));
+    CHECK(room.uncrossed({20, 30}, {30, 40}));
+}
+
+TEST_CASE("figures have the places of their unit") {
+    CHECK(figure(25.4 / 18, LengthUnit::inch) == "0.0556");
+    CHECK(figure(25.4 / 18, LengthUnit::millimetre) == "1.411");
+    CHECK(figure(30, LengthUnit::millimetre) == "30");
+    CHECK(degrees(pi / 6) == "30°");
+}
+
+TEST_CASE("conventional lines stand where the standards have them") {
+    const auto marks_of = [](const ResolvedPiece& p, std::size_t zone, bool section) {
+        std::vector<Mark> out;
+        drawing_of(p.zones[zone]).side({p, p.zones[zone], 0, zone, LengthUnit::millimetre, 1, section}, out);
+        return out;
+    };
+    // ISO 2203: of a ring in section its pitch line and root; outside nothing of it
+    const ResolvedPiece ring = resolved("internal gear m2 z40 b10");
+    const std::size_t teeth = ring.zones[0].gear() ? 0 : 1;
+    CHECK(marks_of(ring, teeth, false).empty());
+    const auto cut = marks_of(ring, teeth, true);
+    REQUIRE(cut.size() == 4);
+    CHECK(std::abs(cut[0].stroke.points[0].y) == Approx(40));
+    CHECK(std::abs(cut[2].stroke.points[0].y) == Approx(ring.zones[teeth].gear()->root_radius));
+    // ISO 6410-1: the root of M12 thin, from chamfer to chamfer
+    const ResolvedPiece screw = resolved("M12x1.75-6g x 40");
+    const auto roots = marks_of(screw, 0, false);
+    REQUIRE(roots.size() == 2);
+    CHECK(roots[0].stroke.kind == LineKind::thin);
+    CHECK(roots[0].stroke.points[0].y == Approx(screw.zones[0].thread()->section.root_radius));
+    CHECK(roots[0].stroke.points[1].x < 40);
+}
+
+TEST_CASE("notes of ends point at what they name") {
+    Job job;
+    job.pieces.push_back(piece_of("round 10 x 30"));
+    job = apply(job, {0, 0, field::far_end, "point 45", LengthUnit::millimetre});
+    const auto all = dimensions_of(resolve_piece(job.pieces[0], {}), 0, LengthUnit::millimetre, false);
+    const auto note = std::ranges::find_if(all, [](const Dimension& d) { return d.link.key == "far_end"; });
+    REQUIRE(note != all.end());
+    CHECK(note->words == "point 90°");
+    CHECK(note->radius == Approx(2.5).margin(0.05)); // half up the cone
+    const double slope = std::tan(in_rad(resolve_piece(job.pieces[0], {}).zones[0].far_end.angle));
+    CHECK((30 - note->from) * slope == Approx(2.5).margin(0.05));
+}
+
+TEST_CASE("a detail has its profile the right way round, and its table its width") {
+    // a buttress thread leans: its steep flank looks the other way in a mirror
+    const ResolvedPiece p = resolved("S40x7 x 60");
+    const ThreadSection& s = *p.zones[0].swept();
+    REQUIRE(s.flank_half_angle != s.other_half_angle);
+    Draft draft = make_draft(p, 0, {});
+    const PlacedView view = place_detail(draft, 0, 2, "Z");
+    double wrong = 0, asked = 0;
+    for (const Stroke& line : view.paper.strokes)
+        if (line.kind == LineKind::outline)
+            for (const At& q : points_of(line, 0.1)) {
+                const double z = q.x / 2 - s.pitch * std::round(q.x / 2 / s.pitch);
+                ++asked;
+                wrong += std::abs(groove_radius(s, z) - s.crest_radius - q.y / 2) > 0.05;
+            }
+    CHECK(asked > 5);
+    CHECK(wrong <= 2); // where it is cut off
+    const Paper narrow = table({"A title that is wider than all of its rows are", {{"a", "1"}}}, 95);
+    CHECK(narrow.bounds().width() > text_width("A title that is wider than all of its rows are", 2.5));
+    for (const Text& t : narrow.texts)
+        CHECK(narrow.bounds().holds(bounds(t)));
+    for (const Stroke& line : narrow.strokes)
+        CHECK(narrow.bounds().holds(bounds(line)));
 }

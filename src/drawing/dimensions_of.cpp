@@ -37,8 +37,8 @@ void end_note(const ZoneDrawn& z, bool far, std::vector<Dimension>& to) {
                      along = deep / std::tan(in_rad(e.angle));
         d.from = at + in * along / 2;
         d.radius = (surface + end) / 2;
-        if (z.zone.in_bore() && end < 0.05 * surface)
-            d.words = degrees(2 * in_rad(e.angle)); // a drill's point, all but
+        if (end < 0.05 * surface) // a point, all but
+            d.words = (z.zone.in_bore() ? "" : "point ") + degrees(2 * in_rad(e.angle));
         else if (z.zone.in_bore())
             d.words = "Ø" + z.figure(2 * end) + " × " + degrees(2 * in_rad(e.angle));
         else if (std::abs(in_deg(e.angle) - 45) < 1e-9)
