@@ -125,13 +125,31 @@ TEST_CASE("what stands on a drawing is dragged, taken off, brought back, and not
     CHECK(items()[0].x == Approx(before + 1));
     // limits behind its figure, by a key; brackets
     drag(b, view, "Ø30", {0, -10});
-    view.edit_limits();
+    QTest::keyClick(&b.window, Qt::Key_T, Qt::ControlModifier | Qt::AltModifier);
     b.type(&view, "h7", Qt::Key_Return);
     wait_for_sheet(b);
     CHECK(place_of(view, "Ø30 h7"));
     view.set_reference(true);
     wait_for_sheet(b);
     CHECK(place_of(view, "(Ø30 h7)"));
+    view.all_back(); // its place, not what it says
+    wait_for_sheet(b);
+    CHECK(place_of(view, "(Ø30 h7)"));
+    CHECK_FALSE(drawing::anything_moved(b.session.job().pieces[0].drawing));
+    // a title field is not taken off, and what was touched of one piece is none of another's
+    const auto name = place_of(view, b.session.job().pieces[0].name);
+    REQUIRE(name);
+    QTest::mouseClick(&view, Qt::LeftButton, {}, name->toPoint());
+    QTest::keyClick(view.findChild<QLineEdit*>("dimension"), Qt::Key_Escape);
+    CHECK_FALSE(view.can_take_off());
+    drag(b, view, "20", {0, 12});
+    CHECK(view.can_take_off());
+    b.session.change([](const Job& j) { return add_piece(j, piece_of("round 8 x 9")); });
+    b.session.select(1, 0);
+    wait_for_sheet(b);
+    CHECK_FALSE(view.can_take_off());
+    b.session.select(0, 0);
+    wait_for_sheet(b);
     // a note of one's own
     view.add_note();
     wait_for_sheet(b);

@@ -52,7 +52,7 @@ std::vector<Action> drawing_actions() {
          .does = [](Window& w) { w.drawing()->take_off(); },
          .why_not =
              [](const Window& w) {
-                 return unless(w.drawing_shown() && w.drawing()->has_chosen(),
+                 return unless(w.drawing_shown() && w.drawing()->can_take_off(),
                                "Touch a dimension or note first.");
              }},
         {.text = "Limits or fit of what was touched last…",
@@ -67,7 +67,7 @@ std::vector<Action> drawing_actions() {
          .why_not =
              [](const Window& w) {
                  const Piece* p = piece_of(w);
-                 return unless(p && !p->drawing.items.empty(), "Nothing was moved or taken off.");
+                 return unless(p && drawing::anything_moved(p->drawing), "Nothing was moved or taken off.");
              }},
         {.text = "Third-angle projection",
          .does =

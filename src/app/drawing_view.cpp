@@ -29,6 +29,7 @@ DrawingView::~DrawingView() {
 // --- made in a thread of its own ---
 
 void DrawingView::order() {
+    if (chosen_ && chosen_->piece != session_.piece()) choose({}); // it was another piece's
     if (!isVisible() || !session_.has_piece()) return;
     const auto preview = session_.preview();
     if (!preview) return;
@@ -114,6 +115,11 @@ QRectF rect_of(const Box& b, const QTransform& to_page) {
     return to_page.mapRect(QRectF(QPointF(b.left, b.bottom), QPointF(b.right, b.top)));
 }
 
+// Fields of the title block stand where they stand.
+bool in_title_block(const Link& link) {
+    return link.key.starts_with("drawing.") || link.key == "piece_name" || link.key == "finish";
+}
+
 Box box_of(const Text& t) {
     return t.room.empty() ? bounds(t) : t.room;
 }
@@ -188,9 +194,9 @@ void DrawingView::draw(QPainter& p) {
     p.setBrush(Qt::white); // paper is white in both themes
     p.drawRect(paper);
     for (const Text& text : sheet_->paper.texts)
-        if (text.link) {
+        if (text.link && text.link->piece == session_.piece()) { // not of a sheet that is to be replaced
             const QRectF box = rect_of(box_of(text), page);
-            if (chosen_ && *chosen_ == *text.link && !text.link->key.starts_with("drawing.")) {
+            if (chosen_ && *chosen_ == *text.link && !in_title_block(*text.link)) {
                 p.setPen(Qt::NoPen);
                 p.setBrush(QColor(0xD5, 0xE6, 0xE3));
                 p.drawRoundedRect(box.adjusted(-2, -1, 2, 1), 2, 2);
@@ -229,7 +235,9 @@ const Text* DrawingView::text_at(QPointF at) const {
     const QTransform page = to_page();
     const Text* found = nullptr;
     for (const Text& t : sheet_->paper.texts)
-        if (t.link && rect_of(box_of(t), page).adjusted(-2, -2, 2, 2).contains(at)) found = &t;
+        if (t.link && t.link->piece == session_.piece() &&
+            rect_of(box_of(t), page).adjusted(-2, -2, 2, 2).contains(at))
+            found = &t;
     return found;
 }
 
@@ -240,7 +248,7 @@ QPointF DrawingView::snapped(QPointF by, QList<QLineF>* guides) const {
     double best_x = near, best_y = near;
     std::optional<QPointF> x_of, y_of;
     for (const Text& t : sheet_->paper.texts) {
-        if (!t.link || *t.link == *held_->link || t.link->key.starts_with("drawing.")) continue;
+        if (!t.link || *t.link == *held_->link || in_title_block(*t.link)) continue;
         const QPointF c = rect_of(bounds(t), page).center();
         if (const double d = std::abs(c.x() - mine.x()); d < best_x) best_x = d, x_of = c;
         if (const double d = std::abs(c.y() - mine.y()); d < best_y) best_y = d, y_of = c;
@@ -266,12 +274,12 @@ void DrawingView::mousePressEvent(QMouseEvent* e) {
     if (e->button() != Qt::LeftButton) return;
     if (const Text* t = text_at(e->position())) {
         held_ = *t;
-        chosen_ = *t->link;
-        if (t->link->zone && *t->link->zone != session_.zone() &&
-            *t->link->zone < session_.job().pieces[session_.piece()].zones.size())
-            session_.select(session_.piece(), *t->link->zone);
+        choose(*t->link);
+        if (held_->link->zone && *held_->link->zone != session_.zone() &&
+            *held_->link->zone < session_.job().pieces[session_.piece()].zones.size())
+            session_.select(session_.piece(), *held_->link->zone);
     } else {
-        chosen_.reset();
+        choose({});
         panning_ = true;
     }
     update();
@@ -286,9 +294,7 @@ void DrawingView::mouseMoveEvent(QMouseEvent* e) {
     }
     if (held_) {
         now_ = e->position();
-        const bool fixed = held_->link->key.starts_with("drawing.") || held_->link->key == "piece_name" ||
-                           held_->link->key == "finish";
-        if (!fixed && (dragged_ || QLineF(pressed_, now_).length() > 5)) {
+        if (!in_title_block(*held_->link) && (dragged_ || QLineF(pressed_, now_).length() > 5)) {
             dragged_ = true;
             setCursor(Qt::SizeAllCursor);
             update();
@@ -329,14 +335,25 @@ void DrawingView::mouseDoubleClickEvent(QMouseEvent* e) {
 }
 
 void DrawingView::take_off() {
-    if (!chosen_ || chosen_->key.starts_with("drawing.")) return;
+    if (!can_take_off()) return;
     const Link link = *chosen_;
-    chosen_.reset();
+    choose({});
     change([&](const Job& j) { return with_left_out(j, session_.piece(), link); });
 }
 
 void DrawingView::all_back() {
     change([&](const Job& j) { return with_all_back(j, session_.piece()); });
+}
+
+void DrawingView::choose(std::optional<Link> link) {
+    if (chosen_ == link) return;
+    chosen_ = std::move(link);
+    update();
+    emit touched();
+}
+
+bool DrawingView::can_take_off() const {
+    return chosen_ && !in_title_block(*chosen_);
 }
 
 bool DrawingView::has_dimension() const {
@@ -351,7 +368,7 @@ bool DrawingView::chosen_is_reference() const {
 }
 
 void DrawingView::edit_limits() {
-    if (!has_dimension()) return;
+    if (!has_dimension() || !keep_typed()) return;
     const Link link = *chosen_;
     const std::size_t piece = session_.piece();
     for (const Text& t : sheet_->paper.texts) {
@@ -399,21 +416,21 @@ void DrawingView::keyPressEvent(QKeyEvent* e) {
     switch (e->key()) {
     case Qt::Key_Delete:
     case Qt::Key_Backspace:
-        if (chosen_) return take_off();
+        if (can_take_off()) return take_off();
         break;
     case Qt::Key_Escape:
         if (held_ && dragged_) {
             held_.reset();
             dragged_ = false;
         }
-        chosen_.reset();
+        choose({});
         update();
         return;
     case Qt::Key_Left:
     case Qt::Key_Right:
     case Qt::Key_Up:
     case Qt::Key_Down: {
-        if (!chosen_ || chosen_->key.starts_with("drawing.")) break;
+        if (!can_take_off()) break;
         const double step = e->modifiers() & Qt::ShiftModifier ? 0.25 : 1;
         const At by = e->key() == Qt::Key_Left    ? At{-step, 0}
                       : e->key() == Qt::Key_Right ? At{step, 0}
@@ -434,12 +451,10 @@ void DrawingView::keyPressEvent(QKeyEvent* e) {
 
 void DrawingView::contextMenuEvent(QContextMenuEvent* e) {
     if (!session_.has_piece() || !keep_typed()) return;
-    if (const Text* t = text_at(e->pos())) chosen_ = *t->link;
+    if (const Text* t = text_at(e->pos())) choose(*t->link);
     update();
     QMenu menu(this);
-    const bool of_piece = chosen_ && !chosen_->key.starts_with("drawing.") && chosen_->key != "piece_name" &&
-                          chosen_->key != "finish";
-    menu.addAction("Take it off the drawing", this, &DrawingView::take_off)->setEnabled(of_piece);
+    menu.addAction("Take it off the drawing", this, &DrawingView::take_off)->setEnabled(can_take_off());
     menu.addAction("Limits or fit…", this, &DrawingView::edit_limits)->setEnabled(has_dimension());
     QAction* reference = menu.addAction("In brackets, for information", this,
                                         [this] { set_reference(!chosen_is_reference()); });
@@ -447,7 +462,7 @@ void DrawingView::contextMenuEvent(QContextMenuEvent* e) {
     reference->setCheckable(true);
     reference->setChecked(chosen_is_reference());
     menu.addAction("Bring all back", this, &DrawingView::all_back)
-        ->setEnabled(!session_.job().pieces[session_.piece()].drawing.items.empty());
+        ->setEnabled(anything_moved(session_.job().pieces[session_.piece()].drawing));
     menu.addAction("Add a note", this, &DrawingView::add_note);
     menu.addSeparator();
     for (const DrawingField& f : drawing_fields()) {

@@ -32,10 +32,11 @@ public:
     void set_reference(bool on);
     bool chosen_is_reference() const;
     bool has_dimension() const; // something that was touched has a figure
-    bool has_chosen() const { return chosen_.has_value(); }
+    bool can_take_off() const;  // something that was touched and is not of the title block
 
 signals:
-    void drawn(); // a sheet is there
+    void drawn();   // a sheet is there
+    void touched(); // another dimension or note, or none
 
 protected:
     void draw(QPainter& p) override;
@@ -56,6 +57,7 @@ private:
         drawing::SheetSettings settings;
     };
     void order();
+    void choose(std::optional<drawing::Link> link);
     void work(const std::stop_token& stop);
     void take(long serial, std::optional<drawing::DrawnSheet> sheet, const QString& why);
     const drawing::Text* text_at(QPointF at) const;

@@ -192,6 +192,7 @@ void MainWindow::connect_parts() {
         session_.set_unit(LengthUnit::inch);
         update_actions();
     });
+    connect(drawing_, &DrawingView::touched, this, &MainWindow::update_actions);
     connect(drawing_button_, &QToolButton::clicked, this, [this](bool on) { show_drawing(on); });
     connect(undo_button_, &QToolButton::clicked, this, [this] { session_.undo(); });
     connect(redo_button_, &QToolButton::clicked, this, [this] { session_.redo(); });

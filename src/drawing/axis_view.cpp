@@ -82,13 +82,9 @@ private:
         for (const Box& t : room_.texts()) // corner notes
             if (t.top < view_.outline.bottom) lowest = std::min(lowest, t.bottom);
         lowest = std::min(lowest, view_.outline.bottom - first_row + 4.5);
-        std::vector<std::array<double, 2>> extents; // of a row's lines, to nest longer ones outside
+        const std::vector<double> edges = length_edges();
         for (std::size_t i = 0; i < all.size(); ++i) {
             const Dimension& d = *all[i];
-            std::vector<double> edges;
-            for (std::size_t j = 0; j < all.size(); ++j)
-                for (const double e : {all[j]->from * k_, all[j]->to * k_})
-                    edges.push_back(e);
             DimensionLine best;
             bool found = false;
             for (int row = 0; row < 24 && !found; ++row) {

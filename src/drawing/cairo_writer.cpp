@@ -64,9 +64,9 @@ void paint(cairo_t* c, const Paper& paper) {
         cairo_close_path(c);
         cairo_fill(c);
     }
-    const auto lock = lettering();
     for (const Text& t : paper.texts) {
         if (t.words.empty()) continue;
+        const auto lock = lettering(); // for each alone: the window measures letters meanwhile
         cairo_save(c);
         cairo_translate(c, t.at.x, t.at.y);
         cairo_rotate(c, t.angle);

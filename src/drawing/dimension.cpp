@@ -13,6 +13,11 @@ std::string degrees(double radians) {
     return number_text(radians * 180 / pi, 2) + "°";
 }
 
+std::string mass_words(double grams) {
+    return grams >= 1000 ? number_text(grams / 1000, 3) + " kg"
+                         : number_text(grams, grams < 10 ? 2 : 1) + " g";
+}
+
 Link ZoneDrawn::link(const char* key, Field field) const {
     return {piece_index, index, key, field};
 }

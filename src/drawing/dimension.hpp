@@ -52,5 +52,6 @@ struct ZoneDrawn {
 
 std::string figure(double millimetres, LengthUnit unit);
 std::string degrees(double radians);
+std::string mass_words(double grams);
 
 } // namespace whorl::drawing

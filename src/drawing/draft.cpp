@@ -98,9 +98,6 @@ Draft make_draft(const ResolvedPiece& piece, std::size_t index, const DraftOptio
                                                : sectioned_of(piece);
     if (d.sectioned == Sectioned::half && piece.bent())
         d.sectioned = Sectioned::whole; // it has no straight axis
-    if (d.sectioned != Sectioned::no && (piece.zones.front().coil() || piece.zones.front().rack()) &&
-        options.section.empty())
-        d.sectioned = Sectioned::no;
     d.true_form = options.true_form;
     if (d.sectioned == Sectioned::broken) d.broken = broken_of(piece);
     ResolvedPiece core = piece;

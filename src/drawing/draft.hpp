@@ -31,7 +31,7 @@ struct Draft {
     std::vector<std::size_t> enlarged = {}; // zones whose section is drawn enlarged
     PieceDrawing by_hand = {};              // what was done to it
     std::vector<Dimension> dimensions = {};
-    std::vector<std::string> notes = {}; // what is simplified, where the model lies in its limits
+    std::vector<std::string> notes = {}; // what is simplified
     bool axial() const;                  // it has a straight axis, along the main view
 };
 

@@ -204,8 +204,18 @@ Job with_reference(const Job& before, std::size_t piece, const Link& link, bool 
 
 Job with_all_back(const Job& before, std::size_t piece) {
     Job job = before;
-    job.pieces.at(piece).drawing.items.clear();
+    for (MovedItem& item : job.pieces.at(piece).drawing.items) {
+        item.x = item.y = 0;
+        item.left_out = false;
+    }
+    std::erase_if(job.pieces[piece].drawing.items,
+                  [](const MovedItem& m) { return m.limits.empty() && !m.reference; });
     return job;
+}
+
+bool anything_moved(const PieceDrawing& drawing) {
+    return std::ranges::any_of(drawing.items,
+                               [](const MovedItem& m) { return m.left_out || m.x != 0 || m.y != 0; });
 }
 
 Job with_note(const Job& before, std::size_t piece, FreeNote note) {

@@ -4,7 +4,6 @@
 #include "drawing/frame.hpp"
 #include "drawing/letters.hpp"
 #include "model/edit.hpp"
-#include "quantity/expression.hpp"
 
 #include <algorithm>
 
@@ -18,9 +17,7 @@ struct Part {
 std::string mass_of(const Preview& p, const Piece& piece) {
     if (!p.made()) return "not made";
     for (const ResolvedValue& v : piece_values(p, piece))
-        if (v.key == "mass" && v.value)
-            return *v.value >= 1000 ? number_text(*v.value / 1000, 3) + " kg"
-                                    : number_text(*v.value, *v.value < 10 ? 2 : 1) + " g";
+        if (v.key == "mass" && v.value) return mass_words(*v.value);
     return {};
 }
 
@@ -105,14 +102,6 @@ Part part_of(const Job& job, std::size_t i, const Preview& p, std::string sheet)
 }
 
 } // namespace
-
-std::vector<Paper> parts_list(const Job& job, const Names& names, const SheetSize& size) {
-    std::vector<Part> parts;
-    for (std::size_t i = 0; i < job.pieces.size(); ++i)
-        parts.push_back(
-            part_of(job, i, make_preview(job.pieces[i], i, names, job.unit), std::to_string(i + 1)));
-    return list_pages(parts, size, job);
-}
 
 JobDrawings draw_job(const Job& job, const std::function<bool(std::size_t)>& go_on,
                      const std::function<SheetSettings(std::size_t)>& settings) {

@@ -18,7 +18,4 @@ struct JobDrawings {
 JobDrawings draw_job(const Job& job, const std::function<bool(std::size_t done)>& go_on,
                      const std::function<SheetSettings(std::size_t piece)>& settings = {});
 
-// Rows of item, name, what it is, material, mass and sheet; as many pages as that takes.
-std::vector<Paper> parts_list(const Job& job, const Names& names, const SheetSize& size);
-
 } // namespace whorl::drawing

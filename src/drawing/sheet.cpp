@@ -29,11 +29,6 @@ bool is_inch(const SheetSize& size) {
     return std::string(size.name).size() == 1; // A, B, C
 }
 
-std::string mass_words(double grams) {
-    return grams >= 1000 ? number_text(grams / 1000, 3) + " kg"
-                         : number_text(grams, grams < 10 ? 2 : 1) + " g";
-}
-
 // A piece that stops: its name and why, across the sheet.
 Paper stopped_sheet(const Preview& preview, const SheetSize& size) {
     Paper p;

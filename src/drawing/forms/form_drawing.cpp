@@ -34,7 +34,7 @@ std::vector<std::string> row_of(const ResolvedValue& v, LengthUnit unit) {
         case ValueKind::volume:
             return number_text(value / 1000, 3) + " cm³";
         case ValueKind::mass:
-            return number_text(value, value < 10 ? 2 : 1) + " g";
+            return mass_words(value);
         default:
             return number_text(value, 4);
         }
