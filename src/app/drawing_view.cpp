@@ -17,7 +17,10 @@ using namespace drawing;
 DrawingView::DrawingView(Session& session, QWidget* parent) : Canvas(session, parent) {
     setAccessibleName("Drawing");
     worker_ = std::jthread([this](const std::stop_token& stop) { work(stop); });
-    connect(&session_, &Session::changed, this, &DrawingView::order);
+    connect(&session_, &Session::changed, this, [this] { // it was another piece's
+        if (chosen_ && chosen_->piece != session_.piece()) choose({});
+    });
+    // every change is previewed, if only from what was kept: before that it would be the old shape once more
     connect(&session_, &Session::previewed, this, &DrawingView::order);
 }
 
@@ -29,7 +32,6 @@ DrawingView::~DrawingView() {
 // --- made in a thread of its own ---
 
 void DrawingView::order() {
-    if (chosen_ && chosen_->piece != session_.piece()) choose({}); // it was another piece's
     if (!isVisible() || !session_.has_piece()) return;
     const auto preview = session_.preview();
     if (!preview) return;

@@ -142,12 +142,7 @@ Draft make_draft(const ResolvedPiece& piece, std::size_t index, const DraftOptio
     }
     if (d.axial() && (near || far)) {
         d.end_is_near = near || !far;
-        Gaze g{.right = {}, .up = d.gaze.up, .towards = d.gaze.right};
-        if (d.end_is_near)
-            for (double& v : g.towards)
-                v = -v;
-        g.right = cross(g.up, g.towards);
-        d.end = see(model.mesh, model.shading, {.gaze = g, .chord = d.chord});
+        d.end = see(model.mesh, model.shading, {.gaze = from_end(d.gaze, d.end_is_near), .chord = d.chord});
     }
     d.dimensions = dimensions_of(piece, index, options.unit, d.sectioned != Sectioned::no);
     return d;

@@ -17,12 +17,14 @@ double Gaze::depth(const solid::Point& p) const {
     return p.x * towards[0] + p.y * towards[1] + p.z * towards[2];
 }
 
-Gaze from_near_end() {
-    return {{-1, 0, 0}, {0, 1, 0}, {0, 0, -1}};
-}
-
-Gaze from_far_end() {
-    return {{1, 0, 0}, {0, 1, 0}, {0, 0, 1}};
+Gaze from_end(const Gaze& side, bool near) {
+    Gaze g{.right = {}, .up = side.up, .towards = side.right};
+    if (near)
+        for (double& v : g.towards)
+            v = -v;
+    for (std::size_t k = 0; k < 3; ++k) // up × towards
+        g.right[k] = g.up[(k + 1) % 3] * g.towards[(k + 2) % 3] - g.up[(k + 2) % 3] * g.towards[(k + 1) % 3];
+    return g;
 }
 
 namespace {

@@ -25,9 +25,8 @@ struct Gaze {
     At at(const solid::Point& p) const;
     double depth(const solid::Point& p) const; // towards the viewer
 };
-// From its near end, with `up` as in the side view; from its far end.
-Gaze from_near_end();
-Gaze from_far_end();
+// The piece from its near or far end, what is up in its side view still up.
+Gaze from_end(const Gaze& side, bool near);
 
 // A run of points in the picture, mm.
 struct Run {
