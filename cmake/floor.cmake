@@ -3,7 +3,7 @@
 # USES must name floors that come earlier in WHORL_FLOORS; anything else stops the configure step.
 
 # Bottom to top. A floor may only use floors to its left.
-set(WHORL_FLOORS quantity standard form model pair solid check build drawing exchange cli app)
+set(WHORL_FLOORS quantity standard form model pair solid check together build drawing exchange cli app)
 
 function(whorl_floor name)
     cmake_parse_arguments(arg "" "" "USES;KEEPS;SHARES" ${ARGN})
