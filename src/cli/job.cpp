@@ -4,6 +4,7 @@
 
 #include "build/build.hpp"
 #include "check/train.hpp"
+#include "exchange/assembly.hpp"
 #include "exchange/export.hpp"
 #include "exchange/form_file.hpp"
 #include "exchange/write_piece.hpp"
@@ -24,6 +25,7 @@ struct Asked {
 struct Export {
     std::string path, output, formats;
     double chord = 0.01; // mm
+    bool together = false;
 };
 
 int check(const Asked& o, std::ostream& out) {
@@ -100,7 +102,17 @@ std::optional<std::string> misfit(const Job& job, std::size_t piece) {
     return {};
 }
 
+// All pieces as their pairs place them, in one file.
+int export_together(const Export& o, std::ostream& out) {
+    if (!o.formats.empty())
+        throw InputError("--together writes one file, of the kind its name ends in; leave --format out.");
+    require_assembly_ending(o.output);
+    out << o.output << ": " << write_assembly(assembly_of(load_job(o.path), o.chord), o.output) << "\n";
+    return done;
+}
+
 int export_job(const Export& o, std::ostream& out, std::ostream& err) {
+    if (o.together) return export_together(o, out);
     const std::vector<std::string> formats = listed_formats(o.formats, "step,stl");
     for (const auto& f : formats)
         if (f != "step" && f != "stl" && f != "svg")
@@ -164,7 +176,11 @@ void add_job(Commands& commands) {
         commands, "export", "Export every piece of a job",
         [](CLI::App& c, Export& o) {
             c.add_option("job", o.path, "a .whorl file")->required();
-            c.add_option("-o,--output", o.output, "the folder; made if missing")->required();
+            c.add_option(
+                 "-o,--output", o.output,
+                 "the folder; made if missing; with --together the file: .step, .3mf, .glb, .stl or .csv")
+                ->required();
+            c.add_flag("--together", o.together, "all pieces as their pairs place them, in one file");
             c.add_option("--format", o.formats, "step, stl, svg, separated by commas");
             c.add_option("--chord", o.chord, "largest distance of an STL side from the surface, mm")
                 ->check(between(1e-4, 10.0));

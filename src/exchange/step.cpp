@@ -1,3 +1,4 @@
+#include "exchange/assembly.hpp"
 #include "exchange/export.hpp"
 #include "exchange/form_file.hpp"
 #include "exchange/gear_compare.hpp"
@@ -34,6 +35,7 @@
 #include <TDataStd_Name.hxx>
 #include <TDocStd_Document.hxx>
 #include <TopExp_Explorer.hxx>
+#include <TopLoc_Location.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Face.hxx>
 #include <TopoDS_Iterator.hxx>
@@ -44,7 +46,11 @@
 #include <XCAFDoc_DocumentTool.hxx>
 #include <XCAFDoc_ShapeTool.hxx>
 
+#include <gp_Ax3.hxx>
+#include <gp_Trsf.hxx>
+
 #include <cstring>
+#include <functional>
 #include <memory>
 #include <mutex>
 #include <set>
@@ -128,8 +134,13 @@ TopoDS_Solid many_edged_last(const TopoDS_Solid& solid) {
 
 } // namespace
 
-void write_step(const VerifiedSolid& solid, const Piece& piece, const std::string& note, LengthUnit unit,
-                const std::filesystem::path& path) {
+namespace {
+
+// A document's text, as a file of ISO 10303-21. `fill` puts the shapes in; called with the kernel's settings made.
+// Throws FileError with the path, which nothing is written to.
+std::string step_text(const char* schema, LengthUnit unit, const std::string& product,
+                      const std::string& note, const std::filesystem::path& path,
+                      const std::function<void(XCAFDoc_ShapeTool&, XCAFDoc_ColorTool&)>& fill) {
     // The writer wants a file's name; one in memory leaves nothing behind, however this ends.
     const int memory = ::memfd_create("step", MFD_CLOEXEC);
     if (memory < 0)
@@ -142,28 +153,12 @@ void write_step(const VerifiedSolid& solid, const Piece& piece, const std::strin
         const std::lock_guard lock(step_mutex());
         quiet();
         STEPCAFControl_Controller::Init();
-        Interface_Static::SetCVal("write.step.schema", "AP214IS");
+        Interface_Static::SetCVal("write.step.schema", schema);
         Interface_Static::SetIVal("write.surfacecurve.mode", 0); // receivers project as fast; half the size
         Interface_Static::SetCVal("write.step.unit", unit == LengthUnit::inch ? "INCH" : "MM");
-        Interface_Static::SetCVal("write.step.product.name", piece.name.c_str());
+        Interface_Static::SetCVal("write.step.product.name", product.c_str());
         Handle(TDocStd_Document) doc = new_document();
-        const auto shapes = XCAFDoc_DocumentTool::ShapeTool(doc->Main());
-        const auto colours = XCAFDoc_DocumentTool::ColorTool(doc->Main());
-        const TDF_Label label = shapes->AddShape(many_edged_last(solid.solid.shape().solid), false);
-        TDataStd_Name::Set(label, TCollection_ExtendedString(piece.name.c_str(), true));
-        const Finish& f = finish_of(piece);
-        colours->SetColor(label, Quantity_Color(f.red, f.green, f.blue, Quantity_TOC_sRGB),
-                          XCAFDoc_ColorSurf);
-        std::size_t face = 0;
-        for (TopExp_Explorer at(solid.solid.shape().solid, TopAbs_FACE);
-             at.More() && face < solid.zone_of_face.size(); at.Next(), ++face) {
-            const std::size_t zone = solid.zone_of_face[face];
-            if (zone >= piece.zones.size() || piece.zones[zone].finish.empty()) continue;
-            const Finish& colour = finish_of(piece, zone);
-            colours->SetColor(shapes->AddSubShape(label, at.Current()),
-                              Quantity_Color(colour.red, colour.green, colour.blue, Quantity_TOC_sRGB),
-                              XCAFDoc_ColorSurf);
-        }
+        fill(*XCAFDoc_DocumentTool::ShapeTool(doc->Main()), *XCAFDoc_DocumentTool::ColorTool(doc->Main()));
         STEPCAFControl_Writer writer;
         writer.SetColorMode(true);
         writer.SetNameMode(true);
@@ -188,8 +183,65 @@ void write_step(const VerifiedSolid& solid, const Piece& piece, const std::strin
             "'" + path.string() +
             "' can't be written: its content came out incomplete; is there no room left, or a limit "
             "on the size of files?");
-    content = part21_text(smaller_step(content, unit == LengthUnit::inch ? 10 : 9));
-    write_file_atomically(path, content);
+    return part21_text(smaller_step(content, unit == LengthUnit::inch ? 10 : 9));
+}
+
+void name(const TDF_Label& label, const std::string& text) {
+    TDataStd_Name::Set(label, TCollection_ExtendedString(text.c_str(), true));
+}
+
+// A piece with its name and its colours.
+TDF_Label add_piece(XCAFDoc_ShapeTool& shapes, XCAFDoc_ColorTool& colours, const VerifiedSolid& solid,
+                    const Piece& piece) {
+    const TDF_Label label = shapes.AddShape(many_edged_last(solid.solid.shape().solid), false);
+    name(label, piece.name);
+    const Finish& f = finish_of(piece);
+    colours.SetColor(label, Quantity_Color(f.red, f.green, f.blue, Quantity_TOC_sRGB), XCAFDoc_ColorSurf);
+    std::size_t face = 0;
+    for (TopExp_Explorer at(solid.solid.shape().solid, TopAbs_FACE);
+         at.More() && face < solid.zone_of_face.size(); at.Next(), ++face) {
+        const std::size_t zone = solid.zone_of_face[face];
+        if (zone >= piece.zones.size() || piece.zones[zone].finish.empty()) continue;
+        const Finish& colour = finish_of(piece, zone);
+        colours.SetColor(shapes.AddSubShape(label, at.Current()),
+                         Quantity_Color(colour.red, colour.green, colour.blue, Quantity_TOC_sRGB),
+                         XCAFDoc_ColorSurf);
+    }
+    return label;
+}
+
+gp_Trsf transform(const Standing& s) {
+    gp_Trsf out;
+    out.SetTransformation(
+        gp_Ax3({s.origin[0], s.origin[1], s.origin[2]}, {s.z[0], s.z[1], s.z[2]}, {s.x[0], s.x[1], s.x[2]}),
+        gp_Ax3());
+    return out;
+}
+
+} // namespace
+
+void write_step(const VerifiedSolid& solid, const Piece& piece, const std::string& note, LengthUnit unit,
+                const std::filesystem::path& path) {
+    write_file_atomically(path, step_text("AP214IS", unit, piece.name, note, path,
+                                          [&](XCAFDoc_ShapeTool& shapes, XCAFDoc_ColorTool& colours) {
+                                              add_piece(shapes, colours, solid, piece);
+                                          }));
+}
+
+std::string step_of(const Assembly& all, const std::vector<std::shared_ptr<const VerifiedSolid>>& solids,
+                    const std::filesystem::path& path) {
+    return step_text(
+        "AP242DIS", all.unit, all.name, all.name + ", " + std::to_string(all.parts.size()) + " pieces", path,
+        [&](XCAFDoc_ShapeTool& shapes, XCAFDoc_ColorTool& colours) {
+            const TDF_Label top = shapes.NewShape();
+            name(top, all.name);
+            for (std::size_t i = 0; i < all.parts.size(); ++i) {
+                const Part& part = all.parts[i];
+                const TDF_Label own = add_piece(shapes, colours, *solids.at(i), part.piece);
+                name(shapes.AddComponent(top, own, TopLoc_Location(transform(part.at))), part.piece.name);
+            }
+            shapes.UpdateAssemblies();
+        });
 }
 
 // A coarse mesh only says where the surfaces pass half the height; the points there are the surfaces' own.
@@ -276,6 +328,54 @@ StepContent read_step(const std::filesystem::path& path) {
             name->Get().ToUTF8CString(begin);
             out.name = text.c_str();
         }
+    }
+    XCAFApp_Application::GetApplication()->Close(doc);
+    return out;
+}
+
+std::vector<ReadInstance> read_step_instances(const std::filesystem::path& path) {
+    const std::lock_guard lock(step_mutex());
+    quiet();
+    std::vector<ReadInstance> out;
+    Handle(TDocStd_Document) doc = new_document();
+    STEPCAFControl_Reader reader;
+    reader.SetNameMode(true);
+    reader.SetColorMode(true);
+    if (reader.ReadFile(path.c_str()) != IFSelect_RetDone || !reader.Transfer(doc))
+        throw FileError("'" + path.string() + "' can't be read as STEP.");
+    const auto shapes = XCAFDoc_DocumentTool::ShapeTool(doc->Main());
+    const auto colours = XCAFDoc_DocumentTool::ColorTool(doc->Main());
+    TDF_LabelSequence tops, parts;
+    shapes->GetFreeShapes(tops);
+    for (const TDF_Label& top : tops)
+        XCAFDoc_ShapeTool::GetComponents(top, parts);
+    for (const TDF_Label& part : parts) {
+        TDF_Label own;
+        XCAFDoc_ShapeTool::GetReferredShape(part, own);
+        ReadInstance one;
+        Handle(TDataStd_Name) said;
+        if (own.FindAttribute(TDataStd_Name::GetID(), said)) {
+            std::string text(static_cast<std::size_t>(said->Get().LengthOfCString()) + 1, '\0');
+            char* begin = text.data();
+            said->Get().ToUTF8CString(begin);
+            one.name = text.c_str();
+        }
+        const gp_Trsf t = XCAFDoc_ShapeTool::GetLocation(part).Transformation();
+        for (int k = 0; k < 3; ++k) {
+            const auto i = static_cast<std::size_t>(k);
+            one.at.x[i] = t.Value(k + 1, 1);
+            one.at.y[i] = t.Value(k + 1, 2);
+            one.at.z[i] = t.Value(k + 1, 3);
+            one.at.origin[i] = t.Value(k + 1, 4);
+        }
+        GProp_GProps g;
+        BRepGProp::VolumeProperties(XCAFDoc_ShapeTool::GetShape(own), g, 1e-8, true);
+        one.volume = g.Mass();
+        Quantity_Color colour;
+        const TopoDS_Shape shape = XCAFDoc_ShapeTool::GetShape(own);
+        one.coloured = colours->GetColor(shape, XCAFDoc_ColorSurf, colour) ||
+                       colours->GetColor(shape, XCAFDoc_ColorGen, colour);
+        out.push_back(std::move(one));
     }
     XCAFApp_Application::GetApplication()->Close(doc);
     return out;

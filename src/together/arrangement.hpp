@@ -22,8 +22,9 @@ struct Placed {
 // A circle of pairs that does not close.
 struct OpenCircle {
     std::size_t pair = 0;
-    double gap = 0;  // mm, of the second piece's origin from where this pair wants it; of gears and cams, which turn, along
-                     // and across the axis alone
+    double gap =
+        0; // mm, of the second piece's origin from where this pair wants it; of gears and cams, which turn, along
+        // and across the axis alone
     double turn = 0; // rad, between its axis and the one this pair wants
 };
 

@@ -109,8 +109,8 @@ std::optional<Standing> pair_place(const ResolvedPiece& first, std::size_t zone,
         return within(turned_about_axis(-s.turn), s.second);
     }
     if (const auto s = standing_of(first, zone, second, second_zone)) return s;
-    const bool cam = (a.lobe() && !a.lobe()->outline.empty()) ||
-                     (a.drum() && a.drum()->trouble == DrumTrouble::none);
+    const bool cam =
+        (a.lobe() && !a.lobe()->outline.empty()) || (a.drum() && a.drum()->trouble == DrumTrouble::none);
     if (cam && !b.coil()) return follower_standing(a, 0);
     return {};
 }

@@ -1,0 +1,297 @@
+// Pieces placed together by their pairs, and handed on as one file.
+#include "exchange/assembly.hpp"
+#include "exchange/export.hpp"
+#include "model/edit.hpp"
+#include "model/starter.hpp"
+
+#include <catch2/catch.hpp>
+#include <nlohmann/json.hpp>
+
+#pragma GCC diagnostic push
+#pragma GCC diagnostic ignored "-Wall"
+#pragma GCC diagnostic ignored "-Wextra"
+#pragma GCC diagnostic ignored "-Wpedantic"
+#include <Model/COM/NMR_DLLInterfaces.h>
+#pragma GCC diagnostic pop
+
+#include <cmath>
+#include <cstring>
+
+using namespace whorl;
+
+namespace {
+
+Job job_of(const std::string& designation) {
+    Job job;
+    job.pieces.push_back(piece_of(designation));
+    return job;
+}
+
+
+Job demo() {
+    return load_job(std::filesystem::path(WHORL_SOURCE_DIR) / "demo/saltmarsh-tide-gauge.whorl");
+}
+
+Job only(const Job& job, std::initializer_list<std::size_t> pieces) {
+    Job out = job;
+    out.pieces.clear();
+    out.pairs.clear();
+    const std::vector<std::size_t> kept(pieces);
+    const auto place = [&](std::size_t p) {
+        return static_cast<std::size_t>(std::ranges::find(kept, p) - kept.begin());
+    };
+    for (const std::size_t p : kept)
+        out.pieces.push_back(job.pieces.at(p));
+    for (Pair pair : job.pairs) {
+        pair.first.piece = place(pair.first.piece);
+        pair.second.piece = place(pair.second.piece);
+        if (pair.first.piece < kept.size() && pair.second.piece < kept.size()) out.pairs.push_back(pair);
+    }
+    return out;
+}
+
+std::array<double, 3> at(const Standing& s, double x, double y, double z) {
+    std::array<double, 3> out = s.origin;
+    for (std::size_t k = 0; k < 3; ++k)
+        out[k] += x * s.x[k] + y * s.y[k] + z * s.z[k];
+    return out;
+}
+
+bool inside(const solid::Mesh& mesh, const std::array<double, 3>& p) {
+    // a ray along z, a little aslant so that it meets no edge of a regular mesh
+    const double dx = 0.0123456, dy = 0.0071357;
+    int crossings = 0;
+    for (const auto& t : mesh.triangles) {
+        double u[3], v[3], w[3];
+        for (std::size_t k = 0; k < 3; ++k) {
+            const auto& q = mesh.points[t[k]];
+            w[k] = q.z - p[2];
+            u[k] = q.x - p[0] - dx * w[k];
+            v[k] = q.y - p[1] - dy * w[k];
+        }
+        const double a = u[0] * v[1] - u[1] * v[0], b = u[1] * v[2] - u[2] * v[1],
+                     c = u[2] * v[0] - u[0] * v[2];
+        if (!((a > 0 && b > 0 && c > 0) || (a < 0 && b < 0 && c < 0))) continue;
+        if ((b * w[0] + c * w[1] + a * w[2]) / (a + b + c) > 0) ++crossings;
+    }
+    return crossings % 2 == 1;
+}
+
+// How many of about 200 points of one piece, this far (mm) under its surface, lie in the other one.
+int deep_points(const Part& one, const Part& other, double under) {
+    const solid::Mesh& mesh = one.preview->mesh;
+    const Standing back = inverse(other.at);
+    const std::size_t step = std::max<std::size_t>(1, mesh.triangles.size() / 200);
+    int found = 0;
+    for (std::size_t t = 0; t < mesh.triangles.size(); t += step) {
+        std::array<double, 3> p{};
+        for (std::size_t k = 0; k < 3; ++k) {
+            const auto& q = mesh.points[mesh.triangles[t][k]];
+            const auto& n = one.preview->shading.normals[t][k];
+            p[0] += (q.x - under * n.x) / 3;
+            p[1] += (q.y - under * n.y) / 3;
+            p[2] += (q.z - under * n.z) / 3;
+        }
+        const auto there = at(one.at, p[0], p[1], p[2]);
+        const auto own = at(back, there[0], there[1], there[2]);
+        if (inside(other.preview->mesh, own)) ++found;
+    }
+    return found;
+}
+
+std::filesystem::path file(const char* name) {
+    return std::filesystem::temp_directory_path() / name;
+}
+
+} // namespace
+
+TEST_CASE("a placement within another and back is where it was", "[together]") {
+    const Standing a = within(turned_about_axis(0.7), {{0, 1, 0}, {0, 0, 1}, {1, 0, 0}, {3, -4, 5}});
+    const Standing same = within(inverse(a), a);
+    for (std::size_t k = 0; k < 3; ++k) {
+        CHECK(same.x[k] == Approx(k == 0 ? 1 : 0).margin(1e-14));
+        CHECK(same.y[k] == Approx(k == 1 ? 1 : 0).margin(1e-14));
+        CHECK(same.z[k] == Approx(k == 2 ? 1 : 0).margin(1e-14));
+        CHECK(same.origin[k] == Approx(0).margin(1e-14));
+    }
+}
+
+TEST_CASE("pairs of the tide gauge stand without going through each other", "[together]") {
+    // screw and nut, gears, gear and rack, cam and roller, clamp with nut, bush and pin, splines
+    const Job job = demo();
+    for (const auto pieces : {std::initializer_list<std::size_t>{2, 4},
+                              {0, 5},
+                              {11, 12},
+                              {13, 14},
+                              {15, 13},
+                              {18, 21},
+                              {23, 24},
+                              {23, 25},
+                              {27, 30},
+                              {33, 34}}) {
+        const Assembly both = assembly_of(only(job, pieces), 0.01);
+        INFO(both.parts[0].piece.name << " and " << both.parts[1].piece.name);
+        REQUIRE(both.parts.size() == 2);
+        CHECK(!both.parts[1].held_by.empty());
+        CHECK(deep_points(both.parts[0], both.parts[1], 0.03) == 0);
+        CHECK(deep_points(both.parts[1], both.parts[0], 0.03) == 0);
+    }
+}
+
+TEST_CASE("what is turned or moved out of its place goes through its counterpart", "[together]") {
+    // that the test before can fail: a nut half a pitch on, a gear turned by half a tooth
+    const Job job = demo();
+    Assembly nut = assembly_of(only(job, {0, 5}), 0.005);
+    nut.parts[1].at.origin[2] += 0.5;
+    CHECK(deep_points(nut.parts[1], nut.parts[0], 0.03) > 0);
+    Assembly gear = assembly_of(only(job, {11, 12}), 0.005);
+    gear.parts[1].at = within(gear.parts[1].at, turned_about_axis(3.14159265 / 73));
+    CHECK(deep_points(gear.parts[1], gear.parts[0], 0.03) > 0);
+}
+
+TEST_CASE("a train of gears stands at its centre distances, groups beside each other", "[together]") {
+    const Job job = demo();
+    const Assembly all = assembly_of(job, 0.1);
+    REQUIRE(all.parts.size() == job.pieces.size());
+    const Names names = resolve_names(job);
+    int meshes = 0;
+    for (const Pair& pair : job.pairs) {
+        const auto mesh = mesh_of_pair(job, pair, names);
+        if (!mesh || mesh->rack) continue;
+        ++meshes;
+        const auto &a = all.parts[pair.first.piece].at.origin, &b = all.parts[pair.second.piece].at.origin;
+        CHECK(std::hypot(a[0] - b[0], a[1] - b[1]) == Approx(mesh->mesh.centre).epsilon(1e-12));
+    }
+    CHECK(meshes == 2);
+    // what no pair ties together does not overlap along x
+    double reached = -1e300;
+    for (const Part& part : all.parts) {
+        if (!part.held_by.empty()) continue;
+        CHECK(part.at.origin[0] > reached);
+        reached = part.at.origin[0];
+    }
+}
+
+TEST_CASE("a circle of gears that does not close is said with its gap", "[together]") {
+    Job job = job_of("gear m2 z20 b10");
+    job = add_mate(job, 0, 0, Mate::gear, 30);
+    job = add_mate(job, 1, 0, Mate::gear, 20);
+    job = add_pair(job, {0, 0}, {2, 0});
+    CHECK_THROWS_WITH(assembly_of(job, 0.05), Catch::Contains("closes a circle that does not meet"));
+}
+
+TEST_CASE("a misfit or a piece that can't be made stops all of them", "[together]") {
+    Job job = job_of("M10 x 30");
+    job = add_counterpart(job, 0, 0);
+    job.pairs[0].follows = false;
+    const std::size_t zone = job.pairs[0].second.zone;
+    job = apply(job, Edit{1, zone, field::pitch, "1", LengthUnit::millimetre});
+    CHECK_THROWS_WITH(assembly_of(job, 0.05), Catch::Contains("does not go together"));
+    CHECK_THROWS_WITH(assembly_of(Job{}, 0.05), Catch::Contains("no piece"));
+    CHECK_THROWS_WITH(require_assembly_ending("all.obj"), Catch::Contains("must end in .step"));
+}
+
+TEST_CASE("an assembly's STEP is read back part by part where it stands", "[together]") {
+    const Assembly all = assembly_of(only(demo(), {0, 5, 11, 12, 23, 25}), 0.05);
+    const auto path = file("whorl-together.step");
+    CHECK_THAT(write_assembly(all, path), Catch::StartsWith("6 pieces as they stand"));
+    const auto read = read_step_instances(path);
+    REQUIRE(read.size() == all.parts.size());
+    for (std::size_t i = 0; i < read.size(); ++i) {
+        INFO(all.parts[i].piece.name);
+        CHECK(read[i].name == all.parts[i].piece.name);
+        CHECK(read[i].coloured);
+        CHECK(read[i].volume == Approx(all.parts[i].preview->volume()).epsilon(1e-6));
+        for (std::size_t k = 0; k < 3; ++k) {
+            CHECK(read[i].at.origin[k] == Approx(all.parts[i].at.origin[k]).margin(1e-9));
+            CHECK(read[i].at.x[k] == Approx(all.parts[i].at.x[k]).margin(1e-9));
+            CHECK(read[i].at.z[k] == Approx(all.parts[i].at.z[k]).margin(1e-9));
+        }
+    }
+    CHECK(read_file(path, 1u << 28).find("AP242") != std::string::npos);
+    std::filesystem::remove(path);
+}
+
+TEST_CASE("an assembly's GLB has a node a piece, in metres", "[together]") {
+    const Assembly all = assembly_of(only(demo(), {11, 12}), 0.05);
+    const std::string glb = glb_of(all);
+    std::uint32_t words[5];
+    std::memcpy(words, glb.data(), sizeof words);
+    CHECK(words[0] == 0x46546C67); // "glTF"
+    CHECK(words[1] == 2);
+    CHECK(words[2] == glb.size());
+    CHECK(words[4] == 0x4E4F534A); // "JSON"
+    const auto j = nlohmann::json::parse(glb.substr(20, words[3]));
+    REQUIRE(j["nodes"].size() == 3);
+    CHECK(j["nodes"][2]["children"].size() == 2);
+    for (std::size_t i = 0; i < 2; ++i) {
+        CHECK(j["nodes"][i]["name"] == all.parts[i].piece.name);
+        const auto& point =
+            j["accessors"][std::size_t(j["meshes"][i]["primitives"][0]["attributes"]["POSITION"])];
+        double high = 0;
+        for (const auto& p : all.parts[i].preview->mesh.points)
+            high = std::max(high, p.z);
+        CHECK(double(point["max"][2]) == Approx(high / 1000).epsilon(1e-6));
+    }
+    CHECK(double(j["nodes"][1]["matrix"][12]) == Approx(all.parts[1].at.origin[0] / 1000).epsilon(1e-9));
+    CHECK(j["materials"].size() == 2);
+}
+
+TEST_CASE("an assembly's 3MF is accepted by the strict reader, with names", "[together]") {
+    const Assembly all = assembly_of(only(demo(), {0, 5, 22}), 0.05);
+    const auto path = file("whorl-together.3mf");
+    write_assembly(all, path);
+    NMR::PLib3MFModel* model = nullptr;
+    REQUIRE(NMR::lib3mf_createmodel(&model) == 0);
+    NMR::PLib3MFModelReader* reader = nullptr;
+    REQUIRE(NMR::lib3mf_model_queryreader(model, "3mf", &reader) == 0);
+    REQUIRE(NMR::lib3mf_reader_setstrictmodeactive(reader, true) == 0);
+    REQUIRE(NMR::lib3mf_reader_readfromfileutf8(reader, path.c_str()) == 0);
+    DWORD warnings = 1;
+    CHECK(NMR::lib3mf_reader_getwarningcount(reader, &warnings) == 0);
+    CHECK(warnings == 0);
+    NMR::PLib3MFModelBuildItemIterator* items = nullptr;
+    REQUIRE(NMR::lib3mf_model_getbuilditems(model, &items) == 0);
+    BOOL more = false;
+    for (const Part& part : all.parts) {
+        REQUIRE(NMR::lib3mf_builditemiterator_movenext(items, &more) == 0);
+        REQUIRE(more);
+        NMR::PLib3MFModelBuildItem* item = nullptr;
+        REQUIRE(NMR::lib3mf_builditemiterator_getcurrent(items, &item) == 0);
+        NMR::PLib3MFModelObjectResource* object = nullptr;
+        REQUIRE(NMR::lib3mf_builditem_getobjectresource(item, &object) == 0);
+        char name[200]{};
+        ULONG needed = 0;
+        REQUIRE(NMR::lib3mf_object_getnameutf8(object, name, sizeof name, &needed) == 0);
+        CHECK(std::string(name) == part.piece.name);
+        NMR::MODELTRANSFORM place{};
+        REQUIRE(NMR::lib3mf_builditem_getobjecttransform(item, &place) == 0);
+        // what the whole was moved by is the same for all
+        static float moved = 0;
+        if (&part == &all.parts.front()) moved = place.m_fFields[2][3];
+        CHECK(double(place.m_fFields[2][3] - moved) ==
+              Approx(part.at.origin[2] - all.parts.front().at.origin[2]).margin(1e-4));
+        CHECK(double(place.m_fFields[0][0]) == Approx(part.at.x[0]).margin(1e-6));
+        NMR::lib3mf_release(object);
+        NMR::lib3mf_release(item);
+    }
+    NMR::lib3mf_release(items);
+    NMR::lib3mf_release(reader);
+    NMR::lib3mf_release(model);
+    std::filesystem::remove(path);
+}
+
+TEST_CASE("placements as a table, and nothing written where it can't be", "[together]") {
+    Assembly all = assembly_of(only(demo(), {0, 5}), 0.05);
+    all.parts[0].piece.name = "A \"stud\", long";
+    const std::string csv = placements_csv(all);
+    CHECK_THAT(csv, Catch::StartsWith("piece,x,y,z,axis_x"));
+    CHECK_THAT(csv, Catch::Contains("\"A \"\"stud\"\", long\",0,0,0,0,0,1,1,0,0,\n"));
+    CHECK_THAT(csv, Catch::Contains("\"Pillar nut\",0,0,28.6,0,0,1,"));
+    CHECK_THROWS_AS(write_assembly(all, "/nowhere/at/all.glb"), FileError);
+    std::stop_source stopped;
+    stopped.request_stop();
+    const auto path = file("whorl-stopped.stl");
+    CHECK(write_assembly(all, path, stopped.get_token()).empty());
+    CHECK(!std::filesystem::exists(path));
+}
