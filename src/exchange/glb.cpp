@@ -57,6 +57,7 @@ public:
         m.name = f.name;
         // colours there are linear, ours sRGB (IEC 61966-2-1)
         std::vector<double> linear;
+        linear.reserve(4);
         for (const double v : colour)
             linear.push_back(v <= 0.04045 ? v / 12.92 : std::pow((v + 0.055) / 1.055, 2.4));
         linear.push_back(1);

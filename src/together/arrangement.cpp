@@ -20,7 +20,7 @@ public:
         for (std::size_t i = 0; i < job_.pairs.size(); ++i)
             if (!used_.contains(i)) look_at_circle(i, out.open);
         for (auto& p : placed_)
-            out.pieces.push_back(std::move(*p));
+            out.pieces.push_back(*p);
         return out;
     }
 
