@@ -502,6 +502,27 @@ TEST_CASE("cells of a table are read as RFC 4180 has them") {
     CHECK(whorl::csv_cells("") == Cells{""});
 }
 
+TEST_CASE("pieces together as one file, or the sentence why not") {
+    const auto folder = std::filesystem::temp_directory_path() / "whorl-together";
+    std::filesystem::create_directories(folder);
+    const std::string csv = (folder / "all.csv").string();
+    const Run r = whorl_run({"export", demo, "--together", "-o", csv, "--chord", "0.2"});
+    CHECK(r.code == 0);
+    CHECK_THAT(r.out, Catch::Contains("36 pieces as they stand"));
+    CHECK_THAT(whorl::read_file(csv, 1u << 20), Catch::Contains("\"Pillar nut\",0,0,28.6,0,0,1,"));
+    const auto refused = [&](std::vector<std::string> words, const char* why) {
+        const Run bad = whorl_run(std::move(words));
+        CHECK_THAT(bad.err, Catch::Contains(why));
+        return bad.code;
+    };
+    CHECK(refused({"export", demo, "--together", "-o", "all.obj"}, "must end in .step") == 2);
+    CHECK(refused({"export", demo, "--together", "-o", csv, "--format", "step"}, "leave --format out") == 2);
+    const auto empty = folder / "empty.whorl";
+    whorl::save_job(whorl::Job{}, empty);
+    CHECK(refused({"export", empty.string(), "--together", "-o", csv}, "the job has no piece") == 1);
+    std::filesystem::remove_all(folder);
+}
+
 TEST_CASE("a pair that goes together but will not turn is told from one that will") {
     const Run tight = whorl_run({"pair", "SQ20x4", "SQ20x4 internal", "--json"});
     CHECK(tight.code == 0);

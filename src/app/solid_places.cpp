@@ -3,6 +3,7 @@
 
 #include "model/forms/follower.hpp"
 #include "quantity/expression.hpp"
+#include "together/pair_place.hpp"
 
 #include <cmath>
 #include <numbers>
@@ -29,15 +30,21 @@ bool SolidView::follower_shown() const {
 }
 
 namespace {
-// A gear's own angles to those of the mesh: the middle of a space at its zone's middle looks along `turn`.
-double turned(const ResolvedZone& zone, double turn) {
-    return turn - zone.turned() - zone.gear()->twist * in_mm(zone.length) / 2;
-}
 double middle_of(const ResolvedZone& z) {
     return in_mm(z.start + z.length / 2);
 }
 float degrees(double angle) {
     return static_cast<float>(std::remainder(in_deg(rad(angle)), 360));
+}
+QMatrix4x4 matrix_of(const Standing& s) {
+    const auto f = [](double v) { return static_cast<float>(v); };
+    return QMatrix4x4(f(s.x[0]), f(s.y[0]), f(s.z[0]), f(s.origin[0]), //
+                      f(s.x[1]), f(s.y[1]), f(s.z[1]), f(s.origin[1]), //
+                      f(s.x[2]), f(s.y[2]), f(s.z[2]), f(s.origin[2]), //
+                      0, 0, 0, 1);
+}
+MeshStanding standing_of(const ShownMesh& mesh, double roll) {
+    return mesh_standing(mesh, mesh.here_zone, mesh.there_zone, roll);
 }
 } // namespace
 
@@ -46,9 +53,7 @@ QMatrix4x4 SolidView::piece_place() const {
     const auto& m = session_.mesh();
     const auto* z = session_.resolved_zone();
     if (m && gears_shown() && !(m->rack && m->second_first))
-        place.rotate(degrees(turned(m->here_zone, m->second_first ? m->mesh.second_turn(session_.roll())
-                                                                  : session_.roll())),
-                     0, 0, 1);
+        place.rotate(degrees(standing_of(*m, session_.roll()).turn), 0, 0, 1);
     else if (z && z->gear())
         place.rotate(degrees(session_.roll()), 0, 0, 1);
     else if (z && z->motion())
@@ -56,71 +61,13 @@ QMatrix4x4 SolidView::piece_place() const {
     return place;
 }
 
-namespace {
-// From the straightened bar to where the straight part of a bent piece stands that a zone lies in.
-QMatrix4x4 straight_part(const ResolvedPiece& piece, std::size_t zone) {
-    QMatrix4x4 out;
-    if (!piece.bent() || zone >= piece.zones.size()) return out;
-    const double z = in_mm(piece.zones[zone].start + piece.zones[zone].length / 2);
-    const BarFrame f = piece.centreline().frame_at(z);
-    for (int k = 0; k < 3; ++k) {
-        const auto i = static_cast<std::size_t>(k);
-        out.setRow(k, QVector4D(static_cast<float>(f.x[i]), static_cast<float>(f.y[i]),
-                                static_cast<float>(f.t[i]), static_cast<float>(f.origin[i] - z * f.t[i])));
-    }
-    return out;
-}
-} // namespace
-
-namespace {
-QMatrix4x4 place_of(const Standing& s) {
-    const auto f = [](double v) { return static_cast<float>(v); };
-    return QMatrix4x4(f(s.x[0]), f(s.y[0]), f(s.z[0]), f(s.origin[0]), //
-                      f(s.x[1]), f(s.y[1]), f(s.z[1]), f(s.origin[1]), //
-                      f(s.x[2]), f(s.y[2]), f(s.z[2]), f(s.origin[2]), //
-                      0, 0, 0, 1);
-}
-} // namespace
-
 QMatrix4x4 SolidView::counterpart_place() const {
-    QMatrix4x4 place;
-    if (gears_shown()) {
-        // beside the shown gear, the middles of both zones in one plane
-        const auto& mesh = *session_.mesh();
-        if (mesh.rack) {
-            // the rack stands on the gear's right, teeth to it and its length along y
-            const double at = rack_middle(*mesh.rack), lift = in_mm(mesh.rack->spec.height) / 2;
-            const double travel = mesh.mesh.rack_travel(session_.roll());
-            const double zone = middle_of(mesh.second_first ? mesh.there_zone : mesh.here_zone);
-            QMatrix4x4 rack(-1, 0, 0, static_cast<float>(mesh.mesh.centre + mesh.rack->body() - lift), //
-                            0, 0, 1, static_cast<float>(travel - at),                                  //
-                            0, 1, 0, static_cast<float>(zone),                                         //
-                            0, 0, 0, 1);
-            if (!mesh.second_first) return rack;
-            place = rack.inverted(); // the gear where the rack's own place is
-            place.rotate(degrees(turned(mesh.there_zone, session_.roll())), 0, 0, 1);
-            return place;
-        }
-        const double aside = mesh.mesh.internal == mesh.second_first ? mesh.mesh.centre : -mesh.mesh.centre;
-        place.translate(static_cast<float>(aside), 0,
-                        static_cast<float>(middle_of(mesh.here_zone) - middle_of(mesh.there_zone)));
-        place.rotate(
-            degrees(turned(mesh.there_zone,
-                           mesh.second_first ? session_.roll() : mesh.mesh.second_turn(session_.roll()))),
-            0, 0, 1);
-        return place;
-    }
-    if (beside_shown()) return place_of(session_.beside()->place);
-    if (follower_shown()) return place_of(follower_standing(*session_.resolved_zone(), session_.roll()));
-    const Mating& m = session_.together()->mating;
-    // along the straightened bar, and with it to its place
-    place = straight_part(piece_.preview()->piece, session_.zone());
-    place.translate(0, 0, static_cast<float>(travel()));
-    // float turns lose nothing here: the angle is taken within one turn first
-    place.rotate(static_cast<float>(std::remainder(in_deg(rad(m.angle(travel()))), 360)), 0, 0, 1);
-    if (m.flipped) place.rotate(180, 1, 0, 0);
-    if (placed_) place *= straight_part(counterpart_.preview()->piece, placed_->there.zone).inverted();
-    return place;
+    if (gears_shown()) return matrix_of(standing_of(*session_.mesh(), session_.roll()).second);
+    if (beside_shown()) return matrix_of(session_.beside()->place);
+    if (follower_shown()) return matrix_of(follower_standing(*session_.resolved_zone(), session_.roll()));
+    const Together& pair = *session_.together();
+    return matrix_of(thread_standing(pair.mating, piece_.preview()->piece, pair.here.zone,
+                                     counterpart_.preview()->piece, pair.there.zone, travel()));
 }
 
 SolidView::Extent SolidView::extent() const {

@@ -103,16 +103,22 @@ std::optional<std::string> misfit(const Job& job, std::size_t piece) {
 }
 
 // All pieces as their pairs place them, in one file.
-int export_together(const Export& o, std::ostream& out) {
+int export_together(const Export& o, std::ostream& out, std::ostream& err) {
     if (!o.formats.empty())
         throw InputError("--together writes one file, of the kind its name ends in; leave --format out.");
     require_assembly_ending(o.output);
-    out << o.output << ": " << write_assembly(assembly_of(load_job(o.path), o.chord), o.output) << "\n";
-    return done;
+    try {
+        const Assembly all = assembly_of(load_job(o.path), o.chord);
+        out << o.output << ": " << write_assembly(all, o.output) << "\n";
+        return done;
+    } catch (const NotTogether& e) {
+        err << e.what() << "\n";
+        return stopped;
+    }
 }
 
 int export_job(const Export& o, std::ostream& out, std::ostream& err) {
-    if (o.together) return export_together(o, out);
+    if (o.together) return export_together(o, out, err);
     const std::vector<std::string> formats = listed_formats(o.formats, "step,stl");
     for (const auto& f : formats)
         if (f != "step" && f != "stl" && f != "svg")

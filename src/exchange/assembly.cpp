@@ -34,7 +34,11 @@ std::string quoted_csv(const std::string& text) {
 } // namespace
 
 Assembly assembly_of(const Job& job, double chord, const std::stop_token& stop) {
-    if (job.pieces.empty()) throw FileError("Nothing was exported: the job has no piece.");
+    if (job.pieces.empty()) throw NotTogether("Nothing was exported: the job has no piece.");
+    for (const Finding& f : check_pairs(job, job.pieces.size())) // all pairs
+        if (f.severity == Severity::stop)
+            throw NotTogether("Nothing was exported: '" + job.pieces[f.piece].name +
+                              "' does not go together with what it is paired with. " + f.sentence);
     const Names names = resolve_names(job);
     Assembly out{job.name, job.unit, {}};
     std::vector<ResolvedPiece> resolved;
@@ -43,26 +47,23 @@ Assembly assembly_of(const Job& job, double chord, const std::stop_token& stop) 
         const Piece& piece = job.pieces[i];
         auto p = std::make_shared<Preview>(make_preview(piece, i, names, job.unit, chord));
         if (!p->made())
-            throw FileError("Nothing was exported: '" + piece.name + "' can't be made. " +
-                            p->findings.front().sentence);
-        for (const Finding& f : check_pairs(job, i))
-            if (f.severity == Severity::stop)
-                throw FileError("Nothing was exported: '" + piece.name +
-                                "' does not go together with what it is paired with. " + f.sentence);
-        p->shading = p->body.shading(p->mesh);
+            throw NotTogether("Nothing was exported: '" + piece.name + "' can't be made. " +
+                              p->findings.front().sentence);
         resolved.push_back(p->piece);
         boxes.push_back(box_about(p->mesh));
-        out.parts.push_back({piece, std::move(p), nowhere_else(), {}});
+        out.parts.push_back({piece, std::move(p), same_space(), {}});
     }
     if (out.parts.size() < job.pieces.size()) return {};
     const Arrangement all = arrangement_of(job, resolved, names, boxes);
     if (!all.open.empty()) {
         const OpenCircle& open = all.open.front();
-        throw FileError("Nothing was exported: the pair of " + pair_words(job, job.pairs[open.pair]) +
-                        " closes a circle that does not meet: " + number_text(open.gap, 4) + " mm and " +
-                        number_text(in_deg(rad(open.turn)), 3) +
-                        "° are left. Take off this pair or another one of the circle, or change a centre "
-                        "distance or a length in it.");
+        const std::string left = open.gap > 1e-6 || open.turn > 1e-7
+                                     ? number_text(open.gap, 4) + " mm and " +
+                                           number_text(in_deg(rad(open.turn)), 3) + "° are left"
+                                     : "its teeth miss the spaces by " + number_text(open.teeth, 4) + " mm";
+        throw NotTogether("Nothing was exported: the pair of " + pair_words(job, job.pairs[open.pair]) +
+                          " closes a circle of pairs that does not meet as the others place it; " + left +
+                          ". Take off this pair or another one of the circle.");
     }
     for (std::size_t i = 0; i < out.parts.size(); ++i) {
         const Placed& at = all.pieces[i];
@@ -89,11 +90,8 @@ std::string stl_of(const Assembly& all) {
         solid::require_watertight(part.preview->mesh);
         const auto first = static_cast<std::uint32_t>(mesh.points.size());
         for (const auto& p : part.preview->mesh.points) {
-            const Standing& s = part.at;
-            const auto at = [&](std::size_t k) {
-                return s.origin[k] + p.x * s.x[k] + p.y * s.y[k] + p.z * s.z[k];
-            };
-            mesh.points.push_back({at(0), at(1), at(2)});
+            const auto at = carried(part.at, {p.x, p.y, p.z});
+            mesh.points.push_back({at[0], at[1], at[2]});
         }
         for (auto t : part.preview->mesh.triangles) {
             for (auto& corner : t)

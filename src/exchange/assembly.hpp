@@ -1,7 +1,7 @@
 // Pieces together as one file: each part once, in its colour and under its name, placed where it stands.
 //
 //   .step  ISO 10303-242: a product with an instance a piece, exact solids, in the job's unit
-//   .3mf   the 3MF core specification: an object and a build item a piece, mm, base materials as colours (lib3mf)
+//   .3mf   the 3MF core specification: an object and a build item a piece, mm, base materials as colours, one a piece (lib3mf)
 //   .glb   glTF 2.0, binary: a node a piece under one of the job, metres, y up as that format has it (tinygltf)
 //   .stl   one mesh of all, mm; every piece's own part of it watertight
 //   .csv   a row a piece: origin (mm), own axis and own zero direction as unit vectors, what holds it
@@ -9,6 +9,8 @@
 
 #include "build/build.hpp"
 #include "together/arrangement.hpp"
+
+#include "model/file.hpp"
 
 #include <filesystem>
 #include <string>
@@ -20,7 +22,7 @@ struct Part {
     Piece piece;
     std::shared_ptr<const Preview> preview; // made
     Standing at;
-    std::string held_by = {}; // in words, for the table
+    std::string held_by = {}; // name of the piece it stands by; empty: it is the first of its group
 };
 
 struct Assembly {
@@ -29,8 +31,14 @@ struct Assembly {
     std::vector<Part> parts;
 };
 
-// All pieces of a job as its pairs place them. Throws FileError naming the piece that can't be made, or the pair that does
-// not go together or closes no circle; nothing is said twice. `shading`: with normals, for GLB.
+// What keeps a job's pieces from being put together: one that can't be made, a pair that does not go together, a circle of
+// pairs that does not close. The sentence names them.
+class NotTogether : public FileError {
+public:
+    using FileError::FileError;
+};
+
+// All pieces of a job as its pairs place them; stopped, none. `chord`: see make_preview. Throws NotTogether.
 Assembly assembly_of(const Job& job, double chord, const std::stop_token& stop = {});
 
 // Throws FileError for an ending that is none of .step, .stp, .3mf, .glb, .stl and .csv.
@@ -52,7 +60,7 @@ std::string placements_csv(const Assembly& all);
 struct ReadInstance {
     std::string name;
     Standing at;
-    double volume = 0; // mm³
+    double volume = 0; // mm³, to a part in 10⁵
     bool coloured = false;
 };
 std::vector<ReadInstance> read_step_instances(const std::filesystem::path& path);

@@ -28,7 +28,7 @@ namespace {
 
 constexpr double metre = 1e-3; // of a millimetre
 
-// A corner: a point with one of the normals it has. Normals that agree to about a degree's hundredth are one.
+// A corner: a point with one of the normals it has. Normals that agree to a hundredth of a degree are one.
 struct Corner {
     std::uint32_t point;
     std::array<std::int16_t, 3> normal;
@@ -70,7 +70,7 @@ public:
 
     void add(const Part& part) {
         const solid::Mesh& mesh = part.preview->mesh;
-        const solid::Shading& shading = part.preview->shading;
+        const solid::Shading shading = part.preview->body.shading(mesh);
         std::vector<float> points, normals;
         std::unordered_map<Corner, std::uint32_t, CornerHash> known;
         std::map<int, std::vector<std::uint32_t>> corners; // of each material's triangles

@@ -300,6 +300,19 @@ std::vector<OutlinePiece> outline_of_step(const std::filesystem::path& path) {
     return out;
 }
 
+namespace {
+
+std::string name_of(const TDF_Label& label) {
+    Handle(TDataStd_Name) name;
+    if (!label.FindAttribute(TDataStd_Name::GetID(), name)) return {};
+    std::string text(static_cast<std::size_t>(name->Get().LengthOfCString()) + 1, '\0');
+    char* begin = text.data();
+    name->Get().ToUTF8CString(begin);
+    return text.c_str();
+}
+
+} // namespace
+
 StepContent read_step(const std::filesystem::path& path) {
     const std::lock_guard lock(step_mutex());
     quiet();
@@ -321,13 +334,7 @@ StepContent read_step(const std::filesystem::path& path) {
         GProp_GProps g;
         BRepGProp::VolumeProperties(shape, g, 1e-8, true);
         out.volume += g.Mass();
-        Handle(TDataStd_Name) name;
-        if (label.FindAttribute(TDataStd_Name::GetID(), name)) {
-            std::string text(static_cast<std::size_t>(name->Get().LengthOfCString()) + 1, '\0');
-            char* begin = text.data();
-            name->Get().ToUTF8CString(begin);
-            out.name = text.c_str();
-        }
+        if (const auto said = name_of(label); !said.empty()) out.name = said;
     }
     XCAFApp_Application::GetApplication()->Close(doc);
     return out;
@@ -353,13 +360,7 @@ std::vector<ReadInstance> read_step_instances(const std::filesystem::path& path)
         TDF_Label own;
         XCAFDoc_ShapeTool::GetReferredShape(part, own);
         ReadInstance one;
-        Handle(TDataStd_Name) said;
-        if (own.FindAttribute(TDataStd_Name::GetID(), said)) {
-            std::string text(static_cast<std::size_t>(said->Get().LengthOfCString()) + 1, '\0');
-            char* begin = text.data();
-            said->Get().ToUTF8CString(begin);
-            one.name = text.c_str();
-        }
+        one.name = name_of(own);
         const gp_Trsf t = XCAFDoc_ShapeTool::GetLocation(part).Transformation();
         for (int k = 0; k < 3; ++k) {
             const auto i = static_cast<std::size_t>(k);
@@ -369,7 +370,7 @@ std::vector<ReadInstance> read_step_instances(const std::filesystem::path& path)
             one.at.origin[i] = t.Value(k + 1, 4);
         }
         GProp_GProps g;
-        BRepGProp::VolumeProperties(XCAFDoc_ShapeTool::GetShape(own), g, 1e-8, true);
+        BRepGProp::VolumeProperties(XCAFDoc_ShapeTool::GetShape(own), g);
         one.volume = g.Mass();
         Quantity_Color colour;
         const TopoDS_Shape shape = XCAFDoc_ShapeTool::GetShape(own);

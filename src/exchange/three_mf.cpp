@@ -72,12 +72,14 @@ std::string three_mf_of(const Assembly& all) {
     require(NMR::lib3mf_resource_getresourceid(materials.get(), &materials_id));
     std::map<std::string, DWORD> known; // by the finish's text
 
-    double least[3]{1e300, 1e300, 1e300}; // a build item must not lie at negative places: the whole is moved
+    std::array<double, 3> least{1e300, 1e300,
+                                1e300}; // no part may lie at negative places: the whole is moved
     for (const Part& part : all.parts)
-        for (const auto& p : part.preview->mesh.points)
+        for (const auto& p : part.preview->mesh.points) {
+            const auto at = carried(part.at, {p.x, p.y, p.z});
             for (std::size_t k = 0; k < 3; ++k)
-                least[k] = std::min(least[k], part.at.origin[k] + p.x * part.at.x[k] + p.y * part.at.y[k] +
-                                                  p.z * part.at.z[k]);
+                least[k] = std::min(least[k], at[k]);
+        }
     for (const Part& part : all.parts) {
         solid::require_watertight(part.preview->mesh);
         NMR::PLib3MFModelMeshObject* object = nullptr;

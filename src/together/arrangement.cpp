@@ -25,15 +25,18 @@ public:
     }
 
 private:
+    std::optional<Length> centre_of(const Pair& pair) const {
+        if (pair.centre.text.empty()) return {};
+        return resolve_length(pair.centre, names_);
+    }
+
     std::optional<Standing> place_of(const Pair& pair) const {
-        std::optional<Length> centre;
-        if (!pair.centre.text.empty()) centre = resolve_length(pair.centre, names_);
         return pair_place(pieces_[pair.first.piece], pair.first.zone, pieces_[pair.second.piece],
-                          pair.second.zone, centre);
+                          pair.second.zone, centre_of(pair));
     }
 
     void follow_from(std::size_t first, std::size_t group) {
-        placed_[first] = Placed{nowhere_else(), {}, group};
+        placed_[first] = Placed{same_space(), {}, group};
         std::deque<std::size_t> next{first};
         while (!next.empty()) {
             const std::size_t here = next.front();
@@ -57,23 +60,26 @@ private:
     void look_at_circle(std::size_t i, std::vector<OpenCircle>& open) const {
         const Pair& pair = job_.pairs[i];
         const Placed &a = *placed_[pair.first.piece], &b = *placed_[pair.second.piece];
-        const auto place = place_of(pair);
-        if (!place || a.group != b.group) return;
-        const Standing wanted = *place, is = within(inverse(a.at), b.at);
+        auto wanted = place_of(pair);
+        if (!wanted || a.group != b.group) return;
+        const Standing is = within(inverse(a.at), b.at);
+        OpenCircle found{i};
+        const ResolvedZone &first = pieces_[pair.first.piece].zones[pair.first.zone],
+                           &second = pieces_[pair.second.piece].zones[pair.second.zone];
+        if (const auto mesh = mesh_of_zones(first, second, centre_of(pair)); mesh && !mesh->rack) {
+            wanted = mesh_standing_towards(*mesh, first, second, std::atan2(is.origin[1], is.origin[0]));
+            const double off = std::atan2(is.x[1], is.x[0]) - std::atan2(wanted->x[1], wanted->x[0]);
+            found.teeth = std::abs(std::remainder(off, second.gear()->pitch_angle())) *
+                          (mesh->second_first ? mesh->mesh.first_radius : mesh->mesh.second_radius);
+        }
         double gap = 0, along = 0;
         for (std::size_t k = 0; k < 3; ++k) {
-            gap += std::pow(wanted.origin[k] - is.origin[k], 2);
-            along += wanted.z[k] * is.z[k];
+            gap += std::pow(wanted->origin[k] - is.origin[k], 2);
+            along += wanted->z[k] * is.z[k];
         }
-        gap = std::sqrt(gap);
-        // teeth go round each other anywhere: what counts is how far the axes are apart, and the way along them
-        if (pieces_[pair.first.piece].zones[pair.first.zone].gear() &&
-            pieces_[pair.second.piece].zones[pair.second.zone].gear())
-            gap = std::hypot(std::hypot(wanted.origin[0], wanted.origin[1]) -
-                                 std::hypot(is.origin[0], is.origin[1]),
-                             wanted.origin[2] - is.origin[2]);
-        const double turn = std::acos(std::clamp(along, -1.0, 1.0));
-        if (gap > 1e-6 || turn > 1e-7) open.push_back({i, gap, turn});
+        found.gap = std::sqrt(gap);
+        found.turn = std::acos(std::clamp(along, -1.0, 1.0));
+        if (found.gap > 1e-6 || found.turn > 1e-7 || found.teeth > 1e-6) open.push_back(found);
     }
 
     const Job& job_;

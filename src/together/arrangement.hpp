@@ -3,7 +3,8 @@
 //
 // The first piece of a group keeps its own axes. From it the pairs are followed breadth first, each pair placing the piece
 // that has no place yet (pair_place.hpp). A pair between two pieces that both have one closes a circle: by how much it
-// does not close is said.
+// does not close is said. Nothing in a circle gives way to close it: threads stand as far on as is usual, racks in the middle
+// of their travel, each mate of a gear at its right; only two gears that already stand beside each other may do so anywhere.
 #pragma once
 
 #include "together/pair_place.hpp"
@@ -22,10 +23,9 @@ struct Placed {
 // A circle of pairs that does not close.
 struct OpenCircle {
     std::size_t pair = 0;
-    double gap =
-        0; // mm, of the second piece's origin from where this pair wants it; of gears and cams, which turn, along
-        // and across the axis alone
-    double turn = 0; // rad, between its axis and the one this pair wants
+    double gap = 0;   // mm, of the second piece's origin from where this pair wants it
+    double turn = 0;  // rad, between its axis and the one this pair wants
+    double teeth = 0; // mm on the second gear's pitch circle, of its teeth from the nearest spaces
 };
 
 struct Arrangement {

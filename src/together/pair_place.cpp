@@ -1,6 +1,7 @@
 #include "together/pair_place.hpp"
 
 #include <cmath>
+#include <numbers>
 
 namespace whorl {
 namespace {
@@ -27,7 +28,8 @@ Standing moved(double x, double y, double z) {
 
 // From the straightened bar to where the straight part of a bent piece stands that a zone lies in.
 Standing straight_part(const ResolvedPiece& piece, std::size_t zone) {
-    if (!piece.bent()) return nowhere_else();
+    if (!piece.bent() || zone >= piece.zones.size())
+        return same_space(); // a view's last good piece may be shorter
     const double z = middle_of(piece.zones.at(zone));
     const BarFrame f = piece.centreline().frame_at(z);
     Standing out;
@@ -42,7 +44,7 @@ Standing straight_part(const ResolvedPiece& piece, std::size_t zone) {
 
 } // namespace
 
-Standing nowhere_else() {
+Standing same_space() {
     return moved(0, 0, 0);
 }
 
@@ -52,10 +54,14 @@ Standing turned_about_axis(double angle) {
 }
 
 Standing within(const Standing& outer, const Standing& inner) {
-    Standing out{turned_by(outer, inner.x), turned_by(outer, inner.y), turned_by(outer, inner.z),
-                 turned_by(outer, inner.origin)};
+    return {turned_by(outer, inner.x), turned_by(outer, inner.y), turned_by(outer, inner.z),
+            carried(outer, inner.origin)};
+}
+
+std::array<double, 3> carried(const Standing& place, const std::array<double, 3>& point) {
+    std::array<double, 3> out = turned_by(place, point);
     for (std::size_t k = 0; k < 3; ++k)
-        out.origin[k] += outer.origin[k];
+        out[k] += place.origin[k];
     return out;
 }
 
@@ -84,6 +90,16 @@ MeshStanding mesh_standing(const PairMesh& both, const ResolvedZone& first, cons
     out.second = within(moved(aside, 0, middle_of(first) - middle_of(second)),
                         turned_about_axis(own_turn(second, both.second_first ? roll : other)));
     return out;
+}
+
+Standing mesh_standing_towards(const PairMesh& mesh, const ResolvedZone& first, const ResolvedZone& second,
+                               double towards) {
+    // the turn is linear in the roll
+    const MeshStanding start = mesh_standing(mesh, first, second, 0);
+    const double a_radian = mesh_standing(mesh, first, second, 1).turn - start.turn;
+    const double aside = start.second.origin[0] < 0 ? std::numbers::pi : 0;
+    const MeshStanding s = mesh_standing(mesh, first, second, (aside - towards - start.turn) / a_radian);
+    return within(turned_about_axis(-s.turn), s.second);
 }
 
 Standing thread_standing(const Mating& m, const ResolvedPiece& first, std::size_t zone,

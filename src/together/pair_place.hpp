@@ -20,7 +20,9 @@ namespace whorl {
 // What stands at `inner` in the space of what stands at `outer`, in the space that one stands in.
 Standing within(const Standing& outer, const Standing& inner);
 Standing turned_about_axis(double angle); // rad, about z
-Standing nowhere_else();                  // both spaces are the same
+Standing same_space();                    // nothing turned or moved
+// A point (mm) of what stands there, in the space it stands in.
+std::array<double, 3> carried(const Standing& place, const std::array<double, 3>& point);
 
 struct MeshStanding {
     double turn = 0; // of the first piece about its own axis, rad; a rack's is 0
@@ -34,6 +36,11 @@ MeshStanding mesh_standing(const PairMesh& mesh, const ResolvedZone& first, cons
 // `travel`: see Mating.
 Standing thread_standing(const Mating& mating, const ResolvedPiece& first, std::size_t zone,
                          const ResolvedPiece& second, std::size_t second_zone, double travel);
+
+// Where the second gear of a mesh stands in the first one's own space when its axis lies at the angle `towards` (rad) about
+// the first one's: the first has rolled there, tooth by tooth. Not for racks.
+Standing mesh_standing_towards(const PairMesh& mesh, const ResolvedZone& first, const ResolvedZone& second,
+                               double towards);
 
 // Where the second piece stands with nothing turned and threads as far on as is usual. None where the pair says no place: a
 // spring that holds a follower on, gears that don't mesh, a cam that can't be made. `centre`: the pair's, of teeth.
