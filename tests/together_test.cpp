@@ -129,6 +129,34 @@ TEST_CASE("pairs of the tide gauge stand without going through each other", "[to
     }
 }
 
+TEST_CASE("meshes stand clear of each other whichever zone is the first", "[together]") {
+    for (const char* mate : {"gear m2 z41 helix 15 LH b10", "internal gear m2 z90 helix 15 x0.5 b16",
+                             "rack m2 z30 helix 15 LH b16 h12"})
+        for (const bool swapped : {false, true}) {
+            Job job = job_of(swapped ? mate : "gear m2 z26 helix 15 x0.5 b16");
+            job.pieces.push_back(piece_of(swapped ? "gear m2 z26 helix 15 x0.5 b16" : mate));
+            const auto toothed = [&](std::size_t piece) {
+                const auto& zones = job.pieces[piece].zones;
+                return static_cast<std::size_t>(
+                    std::ranges::find_if(zones, [](const Zone& z) { return z.teeth() != nullptr; }) -
+                    zones.begin());
+            };
+            job.pairs.push_back({{0, toothed(0)}, {1, toothed(1)}, false, {}});
+            const Assembly both = assembly_of(job, 0.005);
+            INFO(both.parts[0].piece.name << " and " << both.parts[1].piece.name);
+            CHECK(deep_points(both.parts[0], both.parts[1], 0.03) == 0);
+            CHECK(deep_points(both.parts[1], both.parts[0], 0.03) == 0);
+            // and they do mesh: a hair's turn more than the backlash leaves, and they run into each other
+            Assembly turned = both;
+            const double a_tooth = 2 * 3.14159265 / 26;
+            turned.parts[swapped ? 1 : 0].at =
+                within(both.parts[swapped ? 1 : 0].at, turned_about_axis(a_tooth / 8));
+            CHECK(deep_points(turned.parts[0], turned.parts[1], 0.03) +
+                      deep_points(turned.parts[1], turned.parts[0], 0.03) >
+                  0);
+        }
+}
+
 TEST_CASE("what is turned or moved out of its place goes through its counterpart", "[together]") {
     // that the test before can fail: a nut half a pitch on, a gear turned by half a tooth
     const Job job = demo();
@@ -261,6 +289,38 @@ TEST_CASE("an assembly's GLB has a node a piece, in metres", "[together]") {
             high = std::max(high, p.z);
         CHECK(double(point["max"][2]) == Approx(high / 1000).epsilon(1e-6));
     }
+    // normals are unit vectors, one way with the triangles' own
+    const std::size_t binary = 20 + words[3] + 8;
+    const auto data = [&](std::size_t accessor) {
+        const auto& view = j["bufferViews"][std::size_t(j["accessors"][accessor]["bufferView"])];
+        return glb.data() + binary + view.value("byteOffset", std::size_t(0));
+    };
+    const auto& primitive = j["meshes"][0]["primitives"][0];
+    const std::size_t corners = j["accessors"][std::size_t(primitive["indices"])]["count"];
+    CHECK(corners == 3 * all.parts[0].preview->mesh.triangles.size());
+    const auto vector = [&](const char* what, std::uint32_t index) {
+        std::array<float, 3> v{};
+        std::memcpy(v.data(), data(std::size_t(primitive["attributes"][what])) + 12 * index, sizeof v);
+        return v;
+    };
+    int askew = 0;
+    for (std::size_t t = 0; t < corners; t += 3) {
+        std::uint32_t i[3];
+        std::memcpy(i, data(std::size_t(primitive["indices"])) + 4 * t, sizeof i);
+        const auto a = vector("POSITION", i[0]), b = vector("POSITION", i[1]), c = vector("POSITION", i[2]),
+                   n = vector("NORMAL", i[0]);
+        double dot = 0, length = 0, area = 0;
+        for (std::size_t k = 0; k < 3; ++k) {
+            const std::size_t l = (k + 1) % 3, m = (k + 2) % 3;
+            const double own =
+                double(b[l] - a[l]) * double(c[m] - a[m]) - double(b[m] - a[m]) * double(c[l] - a[l]);
+            dot += own * double(n[k]);
+            area += own * own;
+            length += double(n[k]) * double(n[k]);
+        }
+        if (std::abs(length - 1) > 1e-5 || dot < 0.8 * std::sqrt(area)) ++askew;
+    }
+    CHECK(askew == 0);
     CHECK(double(j["nodes"][1]["matrix"][12]) == Approx(all.parts[1].at.origin[0] / 1000).epsilon(1e-9));
     CHECK(j["materials"].size() == 2);
 }
