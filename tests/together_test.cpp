@@ -112,6 +112,8 @@ TEST_CASE("pairs of the tide gauge stand without going through each other", "[to
     const Job job = demo();
     for (const auto pieces : {std::initializer_list<std::size_t>{2, 4},
                               {0, 5},
+                              {4, 2}, // the pair's second piece is the group's first
+                              {13, 15},
                               {11, 12},
                               {13, 14},
                               {15, 13},
@@ -189,6 +191,56 @@ TEST_CASE("a train of gears stands at its centre distances, groups beside each o
         CHECK(part.at.origin[0] > reached);
         reached = part.at.origin[0];
     }
+}
+
+TEST_CASE("whichever piece of a pair comes first in the job, they stand alike", "[together]") {
+    const Job job = demo();
+    for (const auto& [one, other] : {std::pair<std::size_t, std::size_t>{2, 4}, {15, 13}, {23, 25}}) {
+        const Assembly forth = assembly_of(only(job, {one, other}), 0.1),
+                       back = assembly_of(only(job, {other, one}), 0.1);
+        const Standing same = within(forth.parts[1].at, back.parts[1].at); // there and back again
+        INFO(forth.parts[0].piece.name);
+        for (std::size_t k = 0; k < 3; ++k) {
+            CHECK(same.origin[k] == Approx(0).margin(1e-9));
+            CHECK(same.x[k] == Approx(k == 0 ? 1 : 0).margin(1e-12));
+            CHECK(same.z[k] == Approx(k == 2 ? 1 : 0).margin(1e-12));
+        }
+    }
+}
+
+TEST_CASE("pieces that no pair ties stand ten millimetres apart", "[together]") {
+    Job job = job_of("round 20 x 5");
+    job.pieces.push_back(piece_of("round 30 x 5"));
+    const Assembly both = assembly_of(job, 0.01);
+    CHECK(both.parts[0].at.origin[0] == 0);
+    CHECK(both.parts[1].at.origin[0] == Approx(10 + 10 + 15).epsilon(1e-9));
+    CHECK(both.parts[1].held_by.empty());
+}
+
+TEST_CASE("one STL of all holds every piece where it stands", "[together]") {
+    const Assembly all = assembly_of(only(demo(), {0, 5, 22}), 0.05);
+    const std::string stl = stl_of(all);
+    std::uint32_t count = 0;
+    std::memcpy(&count, stl.data() + 80, 4);
+    REQUIRE(stl.size() == 84 + std::size_t(50) * count);
+    double volume = 0, far = -1e9, expected = 0, farthest = -1e9;
+    for (std::uint32_t t = 0; t < count; ++t) {
+        float v[9];
+        std::memcpy(v, stl.data() + 84 + 50 * t + 12, sizeof v);
+        const auto d = [&](int i) { return double(v[i]); };
+        volume += (d(0) * (d(4) * d(8) - d(5) * d(7)) - d(1) * (d(3) * d(8) - d(5) * d(6)) +
+                   d(2) * (d(3) * d(7) - d(4) * d(6))) /
+                  6;
+        for (const int i : {0, 3, 6})
+            far = std::max(far, d(i));
+    }
+    for (const Part& part : all.parts) {
+        expected += solid::volume(part.preview->mesh);
+        for (const auto& p : part.preview->mesh.points)
+            farthest = std::max(farthest, carried(part.at, {p.x, p.y, p.z})[0]);
+    }
+    CHECK(volume == Approx(expected).epsilon(1e-5));
+    CHECK(far == Approx(farthest).epsilon(1e-6));
 }
 
 TEST_CASE("a circle of gears that does not close is said with its gap", "[together]") {
@@ -322,6 +374,13 @@ TEST_CASE("an assembly's GLB has a node a piece, in metres", "[together]") {
     }
     CHECK(askew == 0);
     CHECK(double(j["nodes"][1]["matrix"][12]) == Approx(all.parts[1].at.origin[0] / 1000).epsilon(1e-9));
+    // z up becomes y up, x stays
+    CHECK(j["nodes"][2]["matrix"] ==
+          nlohmann::json({1.0, 0.0, 0.0, 0.0, 0.0, 0.0, -1.0, 0.0, 0.0, 1.0, 0.0, 0.0, 0.0, 0.0, 0.0, 1.0}));
+    // linear there, sRGB here: back by the inverse of IEC 61966-2-1
+    const double linear = j["materials"][0]["pbrMetallicRoughness"]["baseColorFactor"][0];
+    CHECK(1.055 * std::pow(linear, 1 / 2.4) - 0.055 ==
+          Approx(finish_of(all.parts[0].piece).red).epsilon(1e-6));
     CHECK(j["materials"].size() == 2);
 }
 
@@ -341,7 +400,11 @@ TEST_CASE("an assembly's 3MF is accepted by the strict reader, with names", "[to
     NMR::PLib3MFModelBuildItemIterator* items = nullptr;
     REQUIRE(NMR::lib3mf_model_getbuilditems(model, &items) == 0);
     BOOL more = false;
-    float moved = 0;
+    std::array<double, 3> least{1e300, 1e300, 1e300}; // no place of a 3MF is negative
+    for (const Part& part : all.parts)
+        for (const auto& p : part.preview->mesh.points)
+            for (std::size_t k = 0; k < 3; ++k)
+                least[k] = std::min(least[k], carried(part.at, {p.x, p.y, p.z})[k]);
     for (const Part& part : all.parts) {
         REQUIRE(NMR::lib3mf_builditemiterator_movenext(items, &more) == 0);
         REQUIRE(more);
@@ -355,11 +418,11 @@ TEST_CASE("an assembly's 3MF is accepted by the strict reader, with names", "[to
         CHECK(std::string(name) == part.piece.name);
         NMR::MODELTRANSFORM place{};
         REQUIRE(NMR::lib3mf_builditem_getobjecttransform(item, &place) == 0);
-        // what the whole was moved by is the same for all
-        if (&part == &all.parts.front()) moved = place.m_fFields[2][3];
-        CHECK(double(place.m_fFields[2][3] - moved) ==
-              Approx(part.at.origin[2] - all.parts.front().at.origin[2]).margin(1e-4));
-        CHECK(double(place.m_fFields[0][0]) == Approx(part.at.x[0]).margin(1e-6));
+        for (std::size_t k = 0; k < 3; ++k) {
+            const double kept[]{part.at.x[k], part.at.y[k], part.at.z[k], part.at.origin[k] - least[k]};
+            for (std::size_t column = 0; column < 4; ++column)
+                CHECK(double(place.m_fFields[k][column]) == Approx(kept[column]).margin(1e-4));
+        }
         NMR::lib3mf_release(object);
         NMR::lib3mf_release(item);
     }
