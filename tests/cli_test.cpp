@@ -523,6 +523,68 @@ TEST_CASE("pieces together as one file, or the sentence why not") {
     std::filesystem::remove_all(folder);
 }
 
+TEST_CASE("pieces of a job are paired, placed and listed by the command line") {
+    const auto folder = std::filesystem::temp_directory_path() / "whorl-arrange";
+    std::filesystem::create_directories(folder);
+    whorl::Job job;
+    for (const char* line : {"ISO 4017 M10 x 40", "ISO 4032 M10", "round 20 x 10", "gear m2 z20 b10", "gear m2 z31 b10"})
+        job.pieces.push_back(whorl::piece_of(line)), job.pieces.back().name = line;
+    const std::string file = (folder / "job.whorl").string(), other = (folder / "other.whorl").string();
+    whorl::save_job(job, file);
+    const Run made = whorl_run({"job", file, "--pair", "ISO 4017 M10 x 40", "2", "--pair", "gear m2 z20 b10:1", "5"});
+    INFO(made.err);
+    CHECK(made.code == 0);
+    CHECK(whorl::load_job(file).pairs.size() == 2);
+    CHECK_THAT(made.out, Catch::Contains("by 'ISO 4017 M10 x 40', height "));
+    CHECK_THAT(made.out, Catch::Contains("around it at 0°, as is usual"));
+    const Run placed = whorl_run({"job", file, "--number", "2", "18.5", "--number", "5", "90", "--place", "3",
+                                  "100 0 0 turned 0 90 0", "-o", other});
+    CHECK(placed.code == 0);
+    CHECK(whorl::load_job(file).pairs[0].stands.text.empty()); // the file itself is as it was
+    CHECK(whorl::load_job(other).pairs[0].stands.text == "18.5");
+    CHECK_THAT(placed.out, Catch::Contains("height 18.5 mm\n"));
+    CHECK_THAT(placed.out, Catch::Contains("stands at 100 0 0 turned 0 90 0"));
+    const json j = json::parse(whorl_run({"job", other, "--json"}).out);
+    CHECK(j["pieces"][1]["number"]["at"].get<double>() == Approx(18.5));
+    CHECK(j["pieces"][1]["number"]["usual"] == false);
+    CHECK(j["pieces"][1]["number"]["from"].get<double>() < 18.5);
+    CHECK(j["pieces"][1]["by"] == "ISO 4017 M10 x 40");
+    CHECK(j["pieces"][2]["origin"] == json::array({100, 0, 0}));
+    CHECK(j["pieces"][2]["axis"][0].get<double>() == Approx(1));
+    CHECK(j["pieces"][4]["number"]["at"].get<double>() == Approx(90));
+    const auto& gear = j["pieces"][4]["origin"];
+    CHECK(gear[1].get<double>() == Approx(51)); // m(z1 + z2)/2 above
+    // the table of placements says the same
+    const std::string csv = (folder / "all.csv").string();
+    CHECK(whorl_run({"export", other, "--together", "-o", csv, "--chord", "0.2"}).code == 0);
+    CHECK_THAT(whorl::read_file(csv, 1u << 20), Catch::Contains("\"round 20 x 10\",100,0,0,1,0,0,0,0,-1,"));
+    // a pair alone
+    CHECK(whorl_run({"export", other, "--together", "-o", csv, "--piece", "1", "--piece", "ISO 4032 M10", "--chord", "0.2"}).code == 0);
+    const std::string two = whorl::read_file(csv, 1u << 20);
+    CHECK(std::count(two.begin(), two.end(), '\n') == 3);
+    CHECK(whorl_run({"job", file, "--unpair", "1", "2"}).code == 0);
+    CHECK(whorl::load_job(file).pairs.size() == 1);
+    // beyond its range: kept, said, and no file of it all
+    const Run beyond = whorl_run({"job", other, "--number", "2", "500"});
+    CHECK(beyond.code == 1);
+    CHECK_THAT(beyond.err, Catch::Contains("asks for 500 mm; it goes from "));
+    CHECK(whorl_run({"export", other, "--together", "-o", csv}).code == 1);
+    const auto refused = [&](std::vector<std::string> words, const char* why) {
+        words.insert(words.begin(), {"job", file});
+        const Run bad = whorl_run(std::move(words));
+        CHECK_THAT(bad.err, Catch::Contains(why));
+        CHECK(bad.code == 2);
+    };
+    refused({"--pair", "1", "nothing"}, "There is no piece 'nothing' in the job");
+    refused({"--pair", "1:9", "2"}, "no zone 9");
+    refused({"--pair", "1", "3"}, "These don't go together");
+    refused({"--unpair", "1", "3"}, "are no pair");
+    refused({"--number", "3", "5"}, "stands by no pair; say where it stands with --place");
+    refused({"--number", "5", "up"}, "'up'");
+    refused({"--place", "3", "1 2"}, "three lengths");
+    std::filesystem::remove_all(folder);
+}
+
 TEST_CASE("a pair that goes together but will not turn is told from one that will") {
     const Run tight = whorl_run({"pair", "SQ20x4", "SQ20x4 internal", "--json"});
     CHECK(tight.code == 0);

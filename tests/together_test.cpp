@@ -1,5 +1,5 @@
 // Pieces placed together by their pairs, and handed on as one file.
-#include "exchange/assembly.hpp"
+#include "exchange/hand_on.hpp"
 #include "exchange/export.hpp"
 #include "model/edit.hpp"
 #include "model/starter.hpp"
@@ -29,24 +29,6 @@ Job job_of(const std::string& designation) {
 
 Job demo() {
     return load_job(std::filesystem::path(WHORL_SOURCE_DIR) / "demo/saltmarsh-tide-gauge.whorl");
-}
-
-Job only(const Job& job, std::initializer_list<std::size_t> pieces) {
-    Job out = job;
-    out.pieces.clear();
-    out.pairs.clear();
-    const std::vector<std::size_t> kept(pieces);
-    const auto place = [&](std::size_t p) {
-        return static_cast<std::size_t>(std::ranges::find(kept, p) - kept.begin());
-    };
-    for (const std::size_t p : kept)
-        out.pieces.push_back(job.pieces.at(p));
-    for (Pair pair : job.pairs) {
-        pair.first.piece = place(pair.first.piece);
-        pair.second.piece = place(pair.second.piece);
-        if (pair.first.piece < kept.size() && pair.second.piece < kept.size()) out.pairs.push_back(pair);
-    }
-    return out;
 }
 
 bool inside(const solid::Mesh& mesh, const std::array<double, 3>& p) {
@@ -184,13 +166,37 @@ TEST_CASE("a train of gears stands at its centre distances, groups beside each o
         CHECK(std::hypot(a[0] - b[0], a[1] - b[1]) == Approx(mesh->mesh.centre).epsilon(1e-12));
     }
     CHECK(meshes == 2);
-    // what no pair ties together does not overlap along x
-    double reached = -1e300;
-    for (const Part& part : all.parts) {
-        if (!part.held_by.empty()) continue;
-        CHECK(part.at.origin[0] > reached);
-        reached = part.at.origin[0];
+    // what no pair ties together stands clear of each other, and together they are no wider than twice their height
+    std::vector<Box> groups(job.pieces.size(), Box{{1e300, 1e300, 1e300}, {-1e300, -1e300, -1e300}});
+    std::vector<std::size_t> group(job.pieces.size());
+    Box whole = groups[0];
+    const auto grow = [](Box& to, const Box& by) {
+        for (std::size_t k = 0; k < 3; ++k) {
+            to.low[k] = std::min(to.low[k], by.low[k]);
+            to.high[k] = std::max(to.high[k], by.high[k]);
+        }
+    };
+    for (std::size_t i = 0; i < all.parts.size(); ++i) {
+        group[i] = i;
+        for (std::size_t j = 0; j < i; ++j)
+            if (all.parts[j].piece.name == all.parts[i].held_by) group[i] = group[j];
+        for (std::size_t j = i + 1; j < all.parts.size(); ++j)
+            if (all.parts[j].piece.name == all.parts[i].held_by) group[i] = j;
+        const Box box = box_of(box_about(all.parts[i].preview->mesh), all.parts[i].at);
+        grow(groups[group[i]], box);
+        grow(whole, box);
     }
+    for (std::size_t i = 0; i < groups.size(); ++i)
+        for (std::size_t j = 0; j < i; ++j) {
+            if (group[i] != i || group[j] != j) continue;
+            const auto between = [&](std::size_t k) {
+                return std::max(groups[i].low[k] - groups[j].high[k], groups[j].low[k] - groups[i].high[k]);
+            };
+            CHECK(std::max(between(0), between(2)) > 9.9);
+        }
+    const double tall = whole.high[0] - whole.low[0], wide = whole.high[2] - whole.low[2];
+    CHECK(wide < 3 * tall);
+    CHECK(tall < 2 * wide);
 }
 
 TEST_CASE("whichever piece of a pair comes first in the job, they stand alike", "[together]") {
@@ -210,11 +216,19 @@ TEST_CASE("whichever piece of a pair comes first in the job, they stand alike", 
 
 TEST_CASE("pieces that no pair ties stand ten millimetres apart", "[together]") {
     Job job = job_of("round 20 x 5");
-    job.pieces.push_back(piece_of("round 30 x 5"));
-    const Assembly both = assembly_of(job, 0.01);
-    CHECK(both.parts[0].at.origin[0] == 0);
-    CHECK(both.parts[1].at.origin[0] == Approx(10 + 10 + 15).epsilon(1e-9));
-    CHECK(both.parts[1].held_by.empty());
+    for (const char* line : {"round 30 x 5", "round 20 x 60", "round 10 x 5"})
+        job.pieces.push_back(piece_of(line));
+    const Assembly all = assembly_of(job, 0.01);
+    const auto at = [&](std::size_t i) { return all.parts[i].at.origin; };
+    CHECK(at(0) == std::array<double, 3>{0, 0, 0});
+    // with 10 mm of room they take 3 450 mm²: columns of √(3450/1.5) = 48 mm, in which no two of the first three stand
+    CHECK(at(1)[0] == Approx(-10 + 15).epsilon(1e-9));
+    CHECK(at(1)[2] == Approx(5 + 10));
+    CHECK(at(2)[0] == Approx(0).margin(1e-9));
+    CHECK(at(2)[2] == Approx(5 + 10 + 5 + 10));
+    CHECK(at(3)[0] == Approx(10 + 10 + 5)); // beside the one before it
+    CHECK(at(3)[2] == Approx(30));
+    CHECK(all.parts[1].held_by.empty());
 }
 
 TEST_CASE("one STL of all holds every piece where it stands", "[together]") {

@@ -1,6 +1,7 @@
 #include "check/check.hpp"
 
 #include "check/form_checks.hpp"
+#include "check/lone_threads.hpp"
 #include "check/pair_checks.hpp"
 #include "check/train.hpp"
 #include "model/forms/cam_rows.hpp"
@@ -80,6 +81,7 @@ std::vector<Finding> untried(const Job& job, std::size_t piece) {
         check_piece(resolve_piece(job.pieces.at(piece), resolve_names(job)), piece, job.unit);
     for (Finding& f : check_pairs(job, piece))
         out.push_back(std::move(f));
+    check_lone_threads(out, job, piece);
     return out;
 }
 
@@ -150,6 +152,7 @@ std::vector<Finding> check_job(const Job& job) {
     }
     const auto pairs = check_pairs(job, job.pieces.size());
     out.insert(out.end(), pairs.begin(), pairs.end());
+    check_lone_threads(out, job, job.pieces.size());
     return with_tried_remedies(job, keeping_words(job, std::move(out)));
 }
 

@@ -6,6 +6,7 @@
 #include "model/starter.hpp"
 
 #include <algorithm>
+#include <charconv>
 
 namespace whorl {
 
@@ -52,6 +53,29 @@ Job with_field(const Job& job, const std::string& assignment) {
                                  known + ".");
     throw InputError("--set takes a field and its value, such as length=30, not " +
                      in_quotes(assignment, 40) + "; the fields here are " + known + ".");
+}
+
+namespace {
+
+std::optional<std::size_t> whole(const std::string& text) {
+    std::size_t v = 0;
+    const auto [end, error] = std::from_chars(text.data(), text.data() + text.size(), v);
+    if (text.empty() || error != std::errc() || end != text.data() + text.size()) return {};
+    return v;
+}
+
+} // namespace
+
+std::optional<std::size_t> piece_called(const Job& job, const std::string& text) {
+    const auto named = [&](const Piece& p) { return p.name == text; };
+    const auto count = std::count_if(job.pieces.begin(), job.pieces.end(), named);
+    if (count > 1)
+        throw InputError("There are " + std::to_string(count) + " pieces '" + text +
+                         "'; name it by its number, as this command lists them.");
+    if (count == 1)
+        return std::size_t(std::find_if(job.pieces.begin(), job.pieces.end(), named) - job.pieces.begin());
+    if (const auto n = whole(text); n && *n >= 1 && *n <= job.pieces.size()) return *n - 1;
+    return {};
 }
 
 } // namespace whorl

@@ -285,8 +285,8 @@ public:
     void drawings() {
         const Piece screw = piece_of("ISO 4762 M6 x 25");
         const Preview made = make_preview(screw, 0, {}, LengthUnit::millimetre);
-        table_.row("drawing sheet of a cap screw", milliseconds([&] { (void)drawing::draw_sheet(made, screw, 0, {}); }),
-                   "ms", 100);
+        table_.row("drawing sheet of a cap screw",
+                   milliseconds([&] { (void)drawing::draw_sheet(made, screw, 0, {}); }), "ms", 100);
         if (!std::filesystem::exists(demo_job())) {
             out_ << "The demo job is not beside the program: its drawings were not measured.\n";
             return;
@@ -309,9 +309,14 @@ public:
         }
         table_.row("slowest sheet of the demo job: " + usual_name, usual, "ms", 200);
         table_.row("slowest sheet with true forms: " + real_name, real, "ms", 1000);
-        table_.row("the demo job's drawings as one PDF", milliseconds([&] {
-                       (void)drawing::pdf_of(drawing::draw_job(job, [](std::size_t) { return true; }).pages);
-                   }, 1) / 1000,
+        table_.row("the demo job's drawings as one PDF",
+                   milliseconds(
+                       [&] {
+                           (void)drawing::pdf_of(
+                               drawing::draw_job(job, [](std::size_t) { return true; }).pages);
+                       },
+                       1) /
+                       1000,
                    "s", 5);
     }
     void step_file() {

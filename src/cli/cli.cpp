@@ -63,8 +63,8 @@ int run_command_line(int argc, const char* const* argv, std::ostream& out, std::
         "whorl");
     app.require_subcommand(1);
     Commands commands{app, out, err};
-    for (const auto add : {add_show, add_make, add_draw, add_motion, add_job, add_pair, add_find, add_ratio,
-                           add_compare, add_list, add_section, add_bench})
+    for (const auto add : {add_show, add_make, add_draw, add_motion, add_job, add_arrange, add_pair, add_find,
+                           add_ratio, add_compare, add_list, add_section, add_bench})
         add(commands);
     const auto refuse = [&](const std::string& why) {
         err << "whorl: " << why << "\n";

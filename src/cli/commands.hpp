@@ -48,6 +48,9 @@ std::vector<OwnSection> known_in(const std::string& text);
 Job job_of(const std::string& text);
 // The zone that says what a piece is: its first one that is not plain, else its first.
 std::size_t telling_zone(const Piece& piece);
+// A piece by its name, or else by its number from 1; none where there is no such piece. Throws InputError for a name that
+// several have.
+std::optional<std::size_t> piece_called(const Job& job, const std::string& text);
 // The job with a field of that zone of its first piece, or the piece's finish, as `key=value`. Throws InputError with the
 // fields there are.
 Job with_field(const Job& job, const std::string& assignment);
@@ -62,6 +65,7 @@ void add_find(Commands& commands);    // springs from loads and room
 void add_ratio(Commands& commands);   // tooth counts for a ratio
 void add_compare(Commands& commands); // another outline laid over teeth
 void add_job(Commands& commands);     // check, train, export: of a job file
+void add_arrange(Commands& commands); // what is paired and where it stands
 void add_section(Commands& commands); // the library of sections
 void add_bench(Commands& commands);   // the speed to hold
 

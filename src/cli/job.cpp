@@ -4,14 +4,10 @@
 
 #include "build/build.hpp"
 #include "check/train.hpp"
-#include "exchange/assembly.hpp"
-#include "exchange/export.hpp"
-#include "exchange/form_file.hpp"
-#include "exchange/write_piece.hpp"
+#include "exchange/hand_on.hpp"
 #include "model/job_file.hpp"
 
 #include <CLI/CLI.hpp>
-#include <map>
 #include <ostream>
 
 namespace whorl {
@@ -24,6 +20,7 @@ struct Asked {
 
 struct Export {
     std::string path, output, formats;
+    std::vector<std::string> pieces;
     double chord = 0.01; // mm
     bool together = false;
 };
@@ -84,31 +81,28 @@ int train(const Asked& o, std::ostream& out) {
     return t.locked_by ? stopped : done;
 }
 
-// Every zone's drawing, numbered by its kind; whether there was one.
-bool write_drawings(const ResolvedPiece& piece, LengthUnit unit, const std::filesystem::path& base) {
-    std::map<std::string, int> count;
-    for (const ResolvedZone& z : piece.zones)
-        if (const FormFile& f = file_of(z); f.svg && f.drawn(z))
-            write_file_atomically(base.string() + "-" + f.drawing + "-" + std::to_string(++count[f.drawing]) +
-                                      ".svg",
-                                  f.svg(z, unit, false));
-    return !count.empty();
+std::vector<std::size_t> chosen(const Job& job, const std::vector<std::string>& asked) {
+    std::vector<bool> in(job.pieces.size(), asked.empty());
+    for (const std::string& text : asked) {
+        const auto piece = piece_called(job, text);
+        if (!piece)
+            throw InputError("There is no piece '" + text + "' in the job; write its name or its number.");
+        in[*piece] = true;
+    }
+    std::vector<std::size_t> out;
+    for (std::size_t i = 0; i < in.size(); ++i)
+        if (in[i]) out.push_back(i);
+    return out;
 }
 
-// What a piece can't be exported for: it doesn't go together with what it is paired with.
-std::optional<std::string> misfit(const Job& job, std::size_t piece) {
-    for (const Finding& f : check_pairs(job, piece))
-        if (f.severity == Severity::stop) return f.sentence;
-    return {};
-}
-
-// All pieces as their pairs place them, in one file.
+// As the pairs place them, in one file.
 int export_together(const Export& o, std::ostream& out, std::ostream& err) {
     if (!o.formats.empty())
         throw InputError("--together writes one file, of the kind its name ends in; leave --format out.");
     require_assembly_ending(o.output);
+    const Job job = load_job(o.path);
     try {
-        const Assembly all = assembly_of(load_job(o.path), o.chord);
+        const Assembly all = assembly_of(only(job, chosen(job, o.pieces)), o.chord);
         out << o.output << ": " << write_assembly(all, o.output) << "\n";
         return done;
     } catch (const NotTogether& e) {
@@ -119,48 +113,16 @@ int export_together(const Export& o, std::ostream& out, std::ostream& err) {
 
 int export_job(const Export& o, std::ostream& out, std::ostream& err) {
     if (o.together) return export_together(o, out, err);
-    const std::vector<std::string> formats = listed_formats(o.formats, "step,stl");
-    for (const auto& f : formats)
-        if (f != "step" && f != "stl" && f != "svg")
-            throw InputError("There is no format '" + f + "'; choose among step, stl and svg.");
     const Job job = load_job(o.path);
-    const Names names = resolve_names(job);
-    std::error_code error;
-    std::filesystem::create_directories(o.output, error);
-    if (error) throw FileError("'" + o.output + "' can't be made: " + error.message() + ".");
-    int code = done;
-    std::vector<std::string> names_asked;
-    for (const Piece& piece : job.pieces)
-        names_asked.push_back(piece.name);
-    const std::vector<std::string> stems = file_stems(names_asked);
-    for (std::size_t i = 0; i < job.pieces.size(); ++i) {
-        const Piece& piece = job.pieces[i];
-        const Preview p = make_preview(piece, i, names, job.unit, o.chord);
-        if (!p.made()) {
-            code = stopped;
-            err << piece.name << ": not exported. " << p.findings.front().sentence << "\n";
-            continue;
-        }
-        if (const auto why = misfit(job, i)) {
-            code = stopped;
-            err << piece.name << ": not exported. " << *why << "\n";
-            continue;
-        }
-        const std::filesystem::path base = std::filesystem::path(o.output) / stems[i];
-        try {
-            for (const auto& f : formats)
-                if (f != "svg")
-                    write_piece(p, piece, job.unit, base.string() + "." + f);
-                else if (!write_drawings(p.piece, job.unit, base))
-                    out << piece.name << ": there is no drawing of it to write as SVG\n";
-        } catch (const FileError& e) {
-            code = stopped;
-            err << piece.name << ": " << e.what() << "\n";
-            continue;
-        }
-        out << model_note(piece, p.piece) << "\n";
-    }
-    return code;
+    const HandedOn all = hand_on(
+        job, {chosen(job, o.pieces), false, listed_formats(o.formats, "step,stl"), o.output, {}, o.chord});
+    for (std::size_t i = 0; i < all.written.size(); ++i)
+        out << all.written[i].filename().string() << ": " << all.notes[i] << "\n";
+    for (const std::string& sentence : all.left)
+        out << sentence << "\n";
+    for (const std::string& sentence : all.failed)
+        err << sentence << "\n";
+    return all.failed.empty() ? done : stopped;
 }
 
 } // namespace
@@ -187,7 +149,9 @@ void add_job(Commands& commands) {
                  "the folder; made if missing; with --together the file: .step, .3mf, .glb, .stl or .csv")
                 ->required();
             c.add_flag("--together", o.together, "all pieces as their pairs place them, in one file");
-            c.add_option("--format", o.formats, "step, stl, svg, separated by commas");
+            c.add_option("--piece", o.pieces, "only this piece, by its name or number; may be given again")
+                ->allow_extra_args(false);
+            c.add_option("--format", o.formats, "step, stl, svg, dxf, csv, separated by commas");
             c.add_option("--chord", o.chord, "largest distance of an STL side from the surface, mm")
                 ->check(between(1e-4, 10.0));
         },

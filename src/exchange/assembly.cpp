@@ -1,5 +1,6 @@
 #include "exchange/assembly.hpp"
 
+#include "build/all_cores.hpp"
 #include "exchange/export.hpp"
 #include "quantity/expression.hpp"
 
@@ -7,22 +8,6 @@
 
 namespace whorl {
 namespace {
-
-Box box_about(const solid::Mesh& mesh) {
-    Box out{{1e300, 1e300, 1e300}, {-1e300, -1e300, -1e300}};
-    for (const auto& p : mesh.points) {
-        const std::array<double, 3> at{p.x, p.y, p.z};
-        for (std::size_t k = 0; k < 3; ++k) {
-            out.low[k] = std::min(out.low[k], at[k]);
-            out.high[k] = std::max(out.high[k], at[k]);
-        }
-    }
-    return out;
-}
-
-std::string pair_words(const Job& job, const Pair& pair) {
-    return "'" + job.pieces[pair.first.piece].name + "' and '" + job.pieces[pair.second.piece].name + "'";
-}
 
 std::string quoted_csv(const std::string& text) {
     std::string out = "\"";
@@ -41,30 +26,27 @@ Assembly assembly_of(const Job& job, double chord, const std::stop_token& stop) 
                               "' does not go together with what it is paired with. " + f.sentence);
     const Names names = resolve_names(job);
     Assembly out{job.name, job.unit, {}};
+    std::vector<std::shared_ptr<const Preview>> made(job.pieces.size());
+    on_all_cores(
+        made.size(),
+        [&](std::size_t i) {
+            auto p = std::make_shared<const Preview>(make_preview(job.pieces[i], i, names, job.unit, chord));
+            if (!p->made())
+                throw NotTogether("Nothing was exported: '" + job.pieces[i].name + "' can't be made. " +
+                                  p->findings.front().sentence);
+            made[i] = std::move(p);
+        },
+        stop);
+    if (stop.stop_requested()) return {};
     std::vector<ResolvedPiece> resolved;
     std::vector<Box> boxes;
-    for (std::size_t i = 0; i < job.pieces.size() && !stop.stop_requested(); ++i) {
-        const Piece& piece = job.pieces[i];
-        auto p = std::make_shared<Preview>(make_preview(piece, i, names, job.unit, chord));
-        if (!p->made())
-            throw NotTogether("Nothing was exported: '" + piece.name + "' can't be made. " +
-                              p->findings.front().sentence);
-        resolved.push_back(p->piece);
-        boxes.push_back(box_about(p->mesh));
-        out.parts.push_back({piece, std::move(p), same_space(), {}});
+    for (std::size_t i = 0; i < made.size(); ++i) {
+        resolved.push_back(made[i]->piece);
+        boxes.push_back(box_about(made[i]->mesh));
+        out.parts.push_back({job.pieces[i], std::move(made[i]), same_space(), {}});
     }
-    if (out.parts.size() < job.pieces.size()) return {};
     const Arrangement all = arrangement_of(job, resolved, names, boxes);
-    if (!all.open.empty()) {
-        const OpenCircle& open = all.open.front();
-        const std::string left = open.gap > 1e-6 || open.turn > 1e-7
-                                     ? number_text(open.gap, 4) + " mm and " +
-                                           number_text(in_deg(rad(open.turn)), 3) + "° are left"
-                                     : "its teeth miss the spaces by " + number_text(open.teeth, 4) + " mm";
-        throw NotTogether("Nothing was exported: the pair of " + pair_words(job, job.pairs[open.pair]) +
-                          " closes a circle of pairs that does not meet as the others place it; " + left +
-                          ". Take off this pair or another one of the circle.");
-    }
+    if (const auto trouble = trouble_of(all, job)) throw NotTogether("Nothing was exported. " + *trouble);
     for (std::size_t i = 0; i < out.parts.size(); ++i) {
         const Placed& at = all.pieces[i];
         out.parts[i].at = at.at;
@@ -121,14 +103,17 @@ std::string write_assembly(const Assembly& all, const std::filesystem::path& pat
                                                           (all.parts.size() == 1 ? " piece" : " pieces");
     std::string content;
     if (ending == ".step" || ending == ".stp") {
-        std::vector<std::shared_ptr<const VerifiedSolid>> solids;
-        for (const Part& part : all.parts) {
-            solids.push_back(make_verified_solid(*part.preview, stop));
-            if (!solids.back()) return {};
-            if (!solids.back()->valid)
-                throw FileError("Nothing was exported: the kernel does not accept the solid of '" +
-                                part.piece.name + "' as valid.");
-        }
+        std::vector<std::shared_ptr<const VerifiedSolid>> solids(all.parts.size());
+        on_all_cores(
+            solids.size(),
+            [&](std::size_t i) {
+                solids[i] = make_verified_solid(*all.parts[i].preview, stop);
+                if (solids[i] && !solids[i]->valid)
+                    throw FileError("Nothing was exported: the kernel does not accept the solid of '" +
+                                    all.parts[i].piece.name + "' as valid.");
+            },
+            stop);
+        if (stop.stop_requested()) return {};
         content = step_of(all, solids, path);
     } else {
         content = ending == ".3mf"   ? three_mf_of(all)

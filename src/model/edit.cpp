@@ -2,7 +2,9 @@
 
 #include "model/forms/common_rows.hpp"
 #include "model/forms/forms.hpp"
+#include "model/free_place.hpp"
 #include "model/pair_edit.hpp"
+#include "model/pair_model.hpp"
 #include "model/starter.hpp"
 #include "quantity/trimmed.hpp"
 
@@ -254,6 +256,20 @@ Job respec_zone(const Job& before, std::size_t piece, std::size_t zone, const De
     old = std::move(z);
     free_pairs(job, {piece, zone});
     return renamed(before, checked(std::move(job), before));
+}
+
+Job place_pair(const Job& before, std::size_t pair, const Number& stands) {
+    Job job = before;
+    job.pairs.at(pair).stands = stands;
+    (void)stands_of(job, job.pairs[pair], resolve_names(job)); // with its position
+    return checked(std::move(job), before);
+}
+
+Job place_piece(const Job& before, std::size_t piece, const Number& stands) {
+    Job job = before;
+    job.pieces.at(piece).stands = stands;
+    (void)free_place(stands, resolve_names(job));
+    return checked(std::move(job), before);
 }
 
 Job set_own_section(const Job& before, std::size_t piece, std::size_t zone, const OwnSection& section) {

@@ -66,6 +66,11 @@ Job add_pair(const Job& job, ZoneRef first, ZoneRef second);
 // one that it followed; none: it follows none. Throws InputError unless they are a spring and a lobe.
 Job hold_follower(const Job& job, ZoneRef lobe, std::optional<ZoneRef> spring);
 Job remove_pair(const Job& job, std::size_t pair);
+// Where the second piece of a pair stands: the pair's free number (pair_model.hpp), empty as is usual. Throws InputError
+// for a text that is none.
+Job place_pair(const Job& job, std::size_t pair, const Number& stands);
+// Where a piece stands in the job, "10 20 5 turned 0 90 0" (free_place.hpp); empty: its pairs say so.
+Job place_piece(const Job& job, std::size_t piece, const Number& stands);
 
 // A relief groove of DIN 76 at one end of an external threaded zone: the zone is shortened by it, the piece
 // keeps its length. Throws InputError if the zone has no such thread or is too short.

@@ -310,6 +310,7 @@ struct Piece {
     std::string reason; // what it does in the instrument
     std::string finish = "brass";
     std::vector<Zone> zones; // along a straight centreline; each chain in its own order
+    Number stands = {}; // where it stands in the job, see free_place.hpp; empty: its pairs say so, or beside the others
     PieceDrawing drawing = {};
 
     Piece(); // these six compiled once: one_of.hpp
@@ -343,6 +344,7 @@ struct Pair {
     bool follows = true;
     Number centre = {}; // between the axes of gears, or from a gear's axis to its rack's reference line;
                         // empty: that of no backlash but the thinning
+    Number stands = {}; // how far on the second stands, see Freedom in pair_model.hpp; empty: as is usual
     friend bool operator==(const Pair&, const Pair&) = default;
 };
 

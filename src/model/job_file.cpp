@@ -306,6 +306,7 @@ std::string job_to_json(const Job& job) {
         piece["zones"] = ordered::array();
         for (const auto& z : p.zones)
             piece["zones"].push_back(to_json(z));
+        if (!p.stands.text.empty()) piece["stands"] = number_to_json(p.stands);
         drawing_to_json(p.drawing, piece);
         j["pieces"].push_back(piece);
     }
@@ -315,6 +316,7 @@ std::string job_to_json(const Job& job) {
         for (const auto& p : job.pairs) {
             ordered pair{{"first", ref(p.first)}, {"second", ref(p.second)}, {"follows", p.follows}};
             if (!p.centre.text.empty()) pair["centre"] = number_to_json(p.centre);
+            if (!p.stands.text.empty()) pair["stands"] = number_to_json(p.stands);
             j["pairs"].push_back(std::move(pair));
         }
     }
@@ -356,6 +358,7 @@ Job job_from_json(std::string_view text) {
             throw InputError("This is no job that can be read: pieces[" + std::to_string(job.pieces.size()) +
                              "]: " + e.what());
         }
+        if (p.contains("stands")) piece.stands = number_from_json(p["stands"]);
         piece.drawing = piece_drawing_from(p);
         job.pieces.push_back(std::move(piece));
     }
@@ -374,7 +377,8 @@ Job job_from_json(std::string_view text) {
                                  std::to_string(ref("second").piece) +
                                  ", whose zones don't go together; a pair is made of " + what_pairs() + ".");
             job.pairs.push_back({ref("first"), ref("second"), p.value("follows", false),
-                                 p.contains("centre") ? number_from_json(p["centre"]) : Number{}});
+                                 p.contains("centre") ? number_from_json(p["centre"]) : Number{},
+                                 p.contains("stands") ? number_from_json(p["stands"]) : Number{}});
         }
     require_resolvable(job);
     return job;

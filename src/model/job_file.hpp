@@ -11,7 +11,7 @@
 
 namespace whorl {
 
-constexpr int job_file_version = 5; // 5: drawings; 4: stations of a coil with two dots between, before with strokes
+constexpr int job_file_version = 6; // 6: where pieces stand; 5: drawings; 4: stations of a coil with two dots between, before with strokes
 constexpr std::size_t largest_job_file = 32u << 20; // bytes
 
 std::string job_to_json(const Job& job);

@@ -1,6 +1,8 @@
 #include "model/resolve.hpp"
 
 #include "model/forms/forms.hpp"
+#include "model/free_place.hpp"
+#include "model/pair_model.hpp"
 #include "model/resolve_zone.hpp"
 
 #include <algorithm>
@@ -416,6 +418,11 @@ void require_resolvable(const Job& job, const Job* known) {
         if (!job.pairs[i].centre.text.empty())
             at("pairs[" + std::to_string(i) + "].centre",
                [&] { return resolve_length(job.pairs[i].centre, names); });
+    for (std::size_t i = 0; i < job.pairs.size(); ++i)
+        at("pairs[" + std::to_string(i) + "].stands", [&] { return stands_of(job, job.pairs[i], names); });
+    for (std::size_t i = 0; i < job.pieces.size(); ++i)
+        at("pieces[" + std::to_string(i) + "].stands",
+           [&] { return free_place(job.pieces[i].stands, names); });
 }
 
 } // namespace whorl

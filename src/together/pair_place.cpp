@@ -98,8 +98,12 @@ Standing mesh_standing_towards(const PairMesh& mesh, const ResolvedZone& first, 
     const MeshStanding start = mesh_standing(mesh, first, second, 0);
     const double a_radian = mesh_standing(mesh, first, second, 1).turn - start.turn;
     const double aside = start.second.origin[0] < 0 ? std::numbers::pi : 0;
-    const MeshStanding s = mesh_standing(mesh, first, second, (aside - towards - start.turn) / a_radian);
-    return within(turned_about_axis(-s.turn), s.second);
+    const double roll = (aside - towards - start.turn) / a_radian;
+    const MeshStanding s = mesh_standing(mesh, first, second, roll);
+    const Standing out = within(turned_about_axis(-s.turn), s.second);
+    if (!mesh.rack) return out;
+    const double tooth = mesh.mesh.rack_travel(first.gear()->pitch_angle());
+    return within(out, moved(0, 0, -tooth * std::round(mesh.mesh.rack_travel(roll) / tooth)));
 }
 
 Standing thread_standing(const Mating& m, const ResolvedPiece& first, std::size_t zone,
@@ -110,24 +114,68 @@ Standing thread_standing(const Mating& m, const ResolvedPiece& first, std::size_
     return within(within(straight_part(first, zone), place), inverse(straight_part(second, second_zone)));
 }
 
-std::optional<Standing> pair_place(const ResolvedPiece& first, std::size_t zone, const ResolvedPiece& second,
-                                   std::size_t second_zone, std::optional<Length> centre) {
+namespace {
+
+PairPlace on_thread(const ResolvedPiece& first, std::size_t zone, const ResolvedPiece& second,
+                    std::size_t second_zone, std::optional<double> asked) {
+    const ResolvedThread &a = *first.zones[zone].thread(), &b = *second.zones[second_zone].thread();
+    const Fit fit = a.side == Side::external ? fit_of(a, b) : fit_of(b, a);
+    const Mating m = mating_of(first, zone, second, second_zone, fit);
+    const double face =
+        m.flipped ? in_mm(second.length()) : 0; // of the second that looks at the first's near end
+    PairPlace out;
+    out.range = {m.clamped(m.usual) - face, std::min(m.apart, m.seated) - face,
+                 std::max(m.apart, m.seated) - face};
+    out.at = out.range.within(asked.value_or(out.range.usual));
+    out.second = thread_standing(m, first, zone, second, second_zone, out.at + face);
+    return out;
+}
+
+std::optional<PairPlace> in_mesh(const PairMesh& mesh, const ResolvedZone& a, const ResolvedZone& b,
+                                 std::optional<double> asked) {
+    if (!mesh.mesh.meshes) return {};
+    PairPlace out;
+    if (mesh.rack && mesh.second_first) { // along the rack
+        const double half = mesh.rack->length / 2;
+        out.range = {0, -half, half};
+        out.at = out.range.within(asked.value_or(0));
+        out.second = mesh_standing(mesh, a, b, -out.at / mesh.mesh.rack_travel(1)).second;
+        return out;
+    }
+    const MeshStanding s = mesh_standing(mesh, a, b, 0);
+    const Standing usual = within(turned_about_axis(-s.turn), s.second);
+    out.range.usual = mesh.rack ? -s.turn : std::atan2(usual.origin[1], usual.origin[0]);
+    out.at = asked.value_or(out.range.usual);
+    out.second = asked ? mesh_standing_towards(mesh, a, b, *asked) : usual;
+    return out;
+}
+
+// Moved along the first one's axis; of a bent one along its far end.
+PairPlace shifted(const ResolvedPiece& first, const Standing& usual, std::optional<double> asked) {
+    PairPlace out{usual, {}, asked.value_or(0)};
+    std::array<double, 3> along{0, 0, 1};
+    if (first.bent()) {
+        const BentLine way = first.centreline();
+        const auto end = way.frame_at(way.length()).t;
+        along = {end[0], end[1], end[2]};
+    }
+    for (std::size_t k = 0; k < 3; ++k)
+        out.second.origin[k] += out.at * along[k];
+    return out;
+}
+
+} // namespace
+
+std::optional<PairPlace> pair_place(const ResolvedPiece& first, std::size_t zone, const ResolvedPiece& second,
+                                    std::size_t second_zone, std::optional<Length> centre,
+                                    std::optional<double> asked) {
     const ResolvedZone &a = first.zones.at(zone), &b = second.zones.at(second_zone);
-    if (a.thread() && b.thread()) {
-        const bool screw_first = a.thread()->side == Side::external;
-        const Fit fit = screw_first ? fit_of(*a.thread(), *b.thread()) : fit_of(*b.thread(), *a.thread());
-        const Mating m = mating_of(first, zone, second, second_zone, fit);
-        return thread_standing(m, first, zone, second, second_zone, m.clamped(m.usual));
-    }
-    if (const auto mesh = mesh_of_zones(a, b, centre)) {
-        if (!mesh->mesh.meshes) return {};
-        const MeshStanding s = mesh_standing(*mesh, a, b, 0);
-        return within(turned_about_axis(-s.turn), s.second);
-    }
-    if (const auto s = standing_of(first, zone, second, second_zone)) return s;
+    if (a.thread() && b.thread()) return on_thread(first, zone, second, second_zone, asked);
+    if (const auto mesh = mesh_of_zones(a, b, centre)) return in_mesh(*mesh, a, b, asked);
+    if (const auto s = standing_of(first, zone, second, second_zone)) return shifted(first, *s, asked);
     const bool cam =
         (a.lobe() && !a.lobe()->outline.empty()) || (a.drum() && a.drum()->trouble == DrumTrouble::none);
-    if (cam && !b.coil()) return follower_standing(a, 0);
+    if (cam && !b.coil()) return PairPlace{follower_standing(a, asked.value_or(0)), {}, asked.value_or(0)};
     return {};
 }
 

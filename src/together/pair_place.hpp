@@ -13,6 +13,7 @@
 #include "pair/mating.hpp"
 #include "pair/standing.hpp"
 
+#include <algorithm>
 #include <optional>
 
 namespace whorl {
@@ -37,14 +38,27 @@ MeshStanding mesh_standing(const PairMesh& mesh, const ResolvedZone& first, cons
 Standing thread_standing(const Mating& mating, const ResolvedPiece& first, std::size_t zone,
                          const ResolvedPiece& second, std::size_t second_zone, double travel);
 
-// Where the second gear of a mesh stands in the first one's own space when its axis lies at the angle `towards` (rad) about
-// the first one's: the first has rolled there, tooth by tooth. Not for racks.
+// Where the second gear or the rack of a mesh stands in the first gear's own space when it lies at the angle `towards` (rad)
+// about the first one's axis: it has rolled there, tooth by tooth; a rack is where its middle is nearest.
 Standing mesh_standing_towards(const PairMesh& mesh, const ResolvedZone& first, const ResolvedZone& second,
                                double towards);
 
-// Where the second piece stands with nothing turned and threads as far on as is usual. None where the pair says no place: a
-// spring that holds a follower on, gears that don't mesh, a cam that can't be made. `centre`: the pair's, of teeth.
-std::optional<Standing> pair_place(const ResolvedPiece& first, std::size_t zone, const ResolvedPiece& second,
-                                   std::size_t second_zone, std::optional<Length> centre = {});
+// The free number of a pair (Freedom in pair_model.hpp), mm or rad: what it is where nothing is asked, and how far it goes.
+struct PairRange {
+    double usual = 0, low = -1e5, high = 1e5;
+    double within(double asked) const { return std::clamp(asked, low, high); }
+};
+
+// Where the second piece stands and what its number may be; at `asked`, or as is usual, and never beyond the range. A cam that
+// has turned lies as it does before: only what runs on it has moved. None where the pair says no place: a spring that holds a
+// follower on, gears that don't mesh, a cam that can't be made. `centre`: the pair's, of teeth.
+struct PairPlace {
+    Standing second; // in the first one's space
+    PairRange range;
+    double at = 0; // the number it stands at
+};
+std::optional<PairPlace> pair_place(const ResolvedPiece& first, std::size_t zone, const ResolvedPiece& second,
+                                    std::size_t second_zone, std::optional<Length> centre = {},
+                                    std::optional<double> asked = {});
 
 } // namespace whorl

@@ -142,6 +142,7 @@ const PairModel& pair_model<PairKind::clamp_and_strap>() {
                                                 plate->outline == Outline::flat &&
                                                 !plate->cross.diameter.text.empty();
                                      },
+                                 .freedom = always<Freedom::shift>,
                                  .follow = follow_clamp};
     return model;
 }

@@ -147,6 +147,7 @@ const PairModel& pair_model<PairKind::spring_and_lobe>() {
         .of = "a spring and a cam's lobe",
         .fits = [](const Zone& first,
                    const Zone& second) { return first.as<CoilForm>() && second.as<LobeForm>(); },
+        .freedom = always<Freedom::none>,
         .follow = give_rate};
     return model;
 }
@@ -164,6 +165,7 @@ const PairModel& pair_model<PairKind::spring_and_guide>() {
                                          return first.as<CoilForm>() && guide &&
                                                 guide->outline == Outline::round;
                                      },
+                                 .freedom = always<Freedom::shift>,
                                  .follow = follows_nothing};
     return model;
 }
@@ -174,6 +176,7 @@ const PairModel& pair_model<PairKind::nested_springs>() {
         .of = "a spring in another one",
         .fits = [](const Zone& first,
                    const Zone& second) { return first.as<CoilForm>() && second.as<CoilForm>(); },
+        .freedom = always<Freedom::shift>,
         .follow = follows_nothing};
     return model;
 }

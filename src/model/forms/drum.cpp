@@ -227,6 +227,7 @@ const PairModel& pair_model<PairKind::drum_and_roller>() {
                                          const DrumForm* d = first.as<DrumForm>();
                                          return d && d->track == TrackKind::groove && can_follow_cam(second);
                                      },
+                                 .freedom = always<Freedom::turned>,
                                  .follow = follow_cam};
     return model;
 }

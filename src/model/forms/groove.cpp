@@ -347,6 +347,7 @@ const PairModel& pair_model<PairKind::bush_and_pin>() {
                                          return first.as<GrooveForm>() && first.in_bore() && pin &&
                                                 pin->outline == Outline::round && !second.in_bore();
                                      },
+                                 .freedom = always<Freedom::shift>,
                                  .follow =
                                      [](Zone& second, const Zone& first, const Job& job) {
                                          std::get<PlainForm>(second.form).diameter =

@@ -292,6 +292,7 @@ const PairModel& pair_model<PairKind::cam_and_follower>() {
         .of = "a cam and its follower",
         .fits = [](const Zone& first,
                    const Zone& second) { return first.as<LobeForm>() && can_follow_cam(second); },
+        .freedom = always<Freedom::turned>,
         .follow = follow_cam};
     return model;
 }

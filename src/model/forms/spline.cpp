@@ -251,6 +251,7 @@ const PairModel& pair_model<PairKind::spline>() {
                                          return first.as<SplineForm>() && second.as<SplineForm>() &&
                                                 first.in_bore() != second.in_bore();
                                      },
+                                 .freedom = always<Freedom::shift>,
                                  .follow =
                                      [](Zone& second, const Zone& first, const Job&) {
                                          const SplineForm& from = spline(first);

@@ -465,6 +465,11 @@ bool teeth_fit(const Zone& a, const Zone& b) {
     return a.teeth() && b.teeth() && beside(a, b) && beside(b, a);
 }
 
+// A gear rolls along the rack it stands by; what stands by a gear, around it.
+Freedom teeth_freedom(const Zone& first, const Zone&) {
+    return first.as<RackForm>() ? Freedom::travel : Freedom::about;
+}
+
 void follow_teeth(Zone& second, const Zone& first, const Job&) {
     const bool same_hand = first.in_bore() || second.in_bore();
     const Teeth& from = teeth(first);
@@ -478,8 +483,10 @@ void follow_teeth(Zone& second, const Zone& first, const Job&) {
 
 template<>
 const PairModel& pair_model<PairKind::teeth>() {
-    static const PairModel model{
-        .of = "two gears, or an external gear and a rack", .fits = teeth_fit, .follow = follow_teeth};
+    static const PairModel model{.of = "two gears, or an external gear and a rack",
+                                 .fits = teeth_fit,
+                                 .freedom = teeth_freedom,
+                                 .follow = follow_teeth};
     return model;
 }
 

@@ -48,6 +48,7 @@ const PairModel& pair_model<PairKind::threads>() {
         .of = "two threads",
         .fits = [](const Zone& first,
                    const Zone& second) { return first.as<ThreadForm>() && second.as<ThreadForm>(); },
+        .freedom = always<Freedom::height>,
         .follow = follow_thread};
     return model;
 }
