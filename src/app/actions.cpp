@@ -7,6 +7,8 @@
 #include "app/solid_view.hpp"
 #include "app/spec_sheet.hpp"
 #include "app/theme.hpp"
+#include "app/together_actions.hpp"
+#include "app/together_view.hpp"
 #include "app/zone_strip.hpp"
 #include "model/forms/common_rows.hpp"
 #include "model/forms/forms.hpp"
@@ -52,6 +54,10 @@ void to_counterpart(Window& w) {
     if (const auto& other = s.other_of_pair()) s.select(other->piece, other->zone);
 }
 
+void look(Window& w, Look l) {
+    w.together_shown() ? w.together()->look(l) : w.solid()->look(l);
+}
+
 void list_recent(QMenu& menu, Window& w) {
     for (const QString& file : w.recent())
         menu.addAction(file, &w, [&w, file] {
@@ -79,11 +85,15 @@ std::vector<Action> job_menu() {
              [](Window& w) { w.session().path().isEmpty() ? w.ask_save() : w.save_to(w.session().path()); },
          .begins_group = true},
         {.text = "Save as…", .keys = QKeySequence("Ctrl+Shift+S"), .does = [](Window& w) { w.ask_save(); }},
-        {.text = "Export piece… (STEP, STL, SVG, DXF)",
+        {.text = "Hand on… (STEP, STL, 3MF, glTF, SVG, DXF, CSV)",
          .keys = QKeySequence("Ctrl+E"),
-         .does = [](Window& w) { w.ask_export(); },
+         .does = [](Window& w) { w.show_hand_on(true); },
          .why_not = needs_piece,
          .begins_group = true},
+        {.text = "Export the piece under a name of its own…",
+         .keys = QKeySequence("Ctrl+Alt+E"),
+         .does = [](Window& w) { w.ask_export(); },
+         .why_not = needs_piece},
         {.text = "Quit",
          .keys = QKeySequence::Quit,
          .does = [](Window& w) { w.close(); },
@@ -240,22 +250,21 @@ std::vector<Action> piece_menu() {
 
 std::vector<Action> view_menu() {
     return {
-        {.text = "Side",
-         .keys = QKeySequence("F2"),
-         .does = [](Window& w) { w.solid()->look(SolidView::Look::side); }},
-        {.text = "End",
-         .keys = QKeySequence("F3"),
-         .does = [](Window& w) { w.solid()->look(SolidView::Look::end); }},
-        {.text = "Oblique",
-         .keys = QKeySequence("F4"),
-         .does = [](Window& w) { w.solid()->look(SolidView::Look::oblique); }},
+        {.text = "Side", .keys = QKeySequence("F2"), .does = [](Window& w) { look(w, Look::side); }},
+        {.text = "End", .keys = QKeySequence("F3"), .does = [](Window& w) { look(w, Look::end); }},
+        {.text = "Oblique", .keys = QKeySequence("F4"), .does = [](Window& w) { look(w, Look::oblique); }},
         {.text = "Cut lengthwise",
          .keys = QKeySequence("F5"),
-         .does = [](Window& w) { w.solid()->set_cut(!w.solid()->cut()); },
-         .on = [](const Window& w) { return w.solid()->cut(); }},
+         .does =
+             [](Window& w) {
+                 w.together_shown() ? w.together()->set_cut(!w.together()->cut())
+                                    : w.solid()->set_cut(!w.solid()->cut());
+             },
+         .on = [](const Window& w) { return w.together_shown() ? w.together()->cut() : w.solid()->cut(); }},
         {.text = "Turn the cut by 15°",
          .keys = QKeySequence("F6"),
-         .does = [](Window& w) { w.solid()->turn_cut(15); }},
+         .does =
+             [](Window& w) { w.together_shown() ? w.together()->turn_cut(15) : w.solid()->turn_cut(15); }},
         {.text = "With the counterpart",
          .keys = QKeySequence("F7"),
          .does = [](Window& w) { w.solid()->set_together(!w.solid()->together()); },
@@ -301,6 +310,7 @@ const std::vector<MenuOfActions>& menus() {
                                                 {"&Edit", edit_menu()},
                                                 {"&Piece", piece_menu()},
                                                 {"&View", view_menu()},
+                                                {"&Together", together_actions()},
                                                 {"&Drawing", drawing_actions()},
                                                 {"&Help", help_menu()}};
     return all;
@@ -325,6 +335,11 @@ QString listed_keys() {
     line("right drag", "swings");
     line("middle drag", "pans");
     line("wheel", "comes nearer and goes away");
+    title("Where all stand together");
+    line("click", "goes to the piece; twice, to its views");
+    line("drag what is selected", "moves it on what it stands by, or freely; Shift finer");
+    line("Ctrl drag", "turns the cut, up and down moves it");
+    line("Enter", "types where it stands");
     title("On the drawing");
     line("click", "types over a dimension or a field of the title block");
     line("drag", "moves a dimension or note; beside them the sheet");

@@ -113,11 +113,11 @@ std::vector<Action> drawing_actions() {
 // --- the window's part ---
 
 bool MainWindow::drawing_shown() const {
-    return drawing_asked_ && drawing_->isVisible();
+    return asked_ == Asked::drawing && drawing_->isVisible();
 }
 
 void MainWindow::show_drawing(bool shown) {
-    drawing_asked_ = shown;
+    asked_ = shown ? Asked::drawing : Asked::views;
     show_views();
     update_actions();
     if (shown) drawing_->setFocus();

@@ -7,11 +7,13 @@
 #include "app/designation_line.hpp"
 #include "app/developed_view.hpp"
 #include "app/drawing_view.hpp"
+#include "app/hand_on_view.hpp"
 #include "app/section_view.hpp"
 #include "app/shelf.hpp"
 #include "app/solid_view.hpp"
 #include "app/spec_sheet.hpp"
 #include "app/theme.hpp"
+#include "app/together_view.hpp"
 #include "app/zone_strip.hpp"
 #include "check/check.hpp"
 #include "exchange/write_piece.hpp"
@@ -49,8 +51,9 @@ MainWindow::MainWindow(Session& session)
     : session_(session), designation_(new DesignationLine(session)), shelf_(new Shelf(session)),
       solid_(new SolidView(session)), section_(new SectionView(session)),
       developed_(new DevelopedView(session)), strip_(new ZoneStrip(session)), sheet_(new SpecSheet(session)),
-      catalogue_(new CatalogueView(session)), drawing_(new DrawingView(session)), middle_(new QStackedWidget), checks_(new ChecksLine(session)),
-      notice_(new QWidget) {
+      catalogue_(new CatalogueView(session)), drawing_(new DrawingView(session)),
+      together_(new TogetherView(session)), hand_on_(new HandOnView(session)), middle_(new QStackedWidget),
+      checks_(new ChecksLine(session)), notice_(new QWidget) {
     setObjectName("main");
     comparison_ = new Comparison(session_, this);
     auto* column = lay_out();
@@ -90,6 +93,8 @@ QVBoxLayout* MainWindow::lay_out() {
     middle_->addWidget(views);
     middle_->addWidget(catalogue_);
     middle_->addWidget(drawing_);
+    middle_->addWidget(together_);
+    middle_->addWidget(hand_on_);
     auto* middle = new QWidget;
     auto* above = new QVBoxLayout(middle);
     above->setContentsMargins(0, 0, 0, 0);
@@ -157,6 +162,8 @@ QWidget* MainWindow::top_line() {
         line->addWidget(b);
         return b;
     };
+    together_button_ = button("Together", "All pieces as their pairs place them (F11 switches)");
+    together_button_->setCheckable(true);
     drawing_button_ = button("Drawing", "The piece on its drawing sheet (F10 switches)");
     drawing_button_->setCheckable(true);
     line->addSpacing(10);
@@ -194,6 +201,11 @@ void MainWindow::connect_parts() {
     });
     connect(drawing_, &DrawingView::touched, this, &MainWindow::update_actions);
     connect(drawing_button_, &QToolButton::clicked, this, [this](bool on) { show_drawing(on); });
+    connect(together_button_, &QToolButton::clicked, this, [this](bool on) { show_together(on); });
+    connect(together_, &TogetherView::cut_changed, this, &MainWindow::update_actions);
+    connect(hand_on_, &HandOnView::left, this, [this] { show_hand_on(false); });
+    connect(together_, &TogetherView::gone_in, this, [this] { show_together(false); });
+    connect(&session_, &Session::changed, this, &MainWindow::pair_with_selected, Qt::QueuedConnection);
     connect(undo_button_, &QToolButton::clicked, this, [this] { session_.undo(); });
     connect(redo_button_, &QToolButton::clicked, this, [this] { session_.redo(); });
     connect(shelf_, &Shelf::new_piece_asked, this, &MainWindow::ask_for_new_piece);
@@ -386,7 +398,11 @@ void MainWindow::show_views() {
     trial_->setVisible(session_.trying());
     if (session_.trying()) catalogue_asked_ = false;
     const bool catalogue = !session_.trying() && (catalogue_asked_ || !session_.has_piece());
-    middle_->setCurrentIndex(catalogue ? 1 : drawing_asked_ ? 2 : 0);
+    middle_->setCurrentIndex(catalogue                   ? 1
+                             : asked_ == Asked::drawing  ? 2
+                             : asked_ == Asked::together ? 3
+                             : asked_ == Asked::hand_on  ? 4
+                                                         : 0);
 }
 
 void MainWindow::update_actions() {
@@ -399,7 +415,8 @@ void MainWindow::update_actions() {
         if (action->on) made->setChecked(action->on(*this));
         if (action->text_now) made->setText(action->text_now(*this));
     }
-    drawing_button_->setChecked(drawing_asked_);
+    drawing_button_->setChecked(asked_ == Asked::drawing);
+    together_button_->setChecked(asked_ == Asked::together);
     mm_->setChecked(session_.unit() == LengthUnit::millimetre);
     inch_->setChecked(session_.unit() == LengthUnit::inch);
     const QString name =

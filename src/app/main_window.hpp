@@ -28,7 +28,9 @@ class DrawingView;
 class SectionView;
 class Shelf;
 class SolidView;
+class HandOnView;
 class SpecSheet;
+class TogetherView;
 class ZoneStrip;
 
 class MainWindow final : public QMainWindow {
@@ -46,9 +48,17 @@ public:
     void compare_with(const QString& path);
     void set_dark(bool dark);
 
-    // The drawing in the place of the views.
+    // The drawing, or all pieces together, in the place of the views.
     void show_drawing(bool shown);
     bool drawing_shown() const;
+    void show_together(bool shown);
+    void show_hand_on(bool shown); // one step to files
+    bool together_shown() const;
+    // The next piece that is selected, wherever that is done, makes a pair with the zone selected now.
+    void ask_pair();
+    bool pairing() const { return pairing_.has_value(); }
+    void leave_pairing();
+    void unpair(); // the selected piece and the one it is looked at with
     // Writes .pdf, .svg, .dxf or .png in the background: of the selected piece, or all as one PDF; exported() follows.
     void export_drawing(const QString& path);
     void export_all_drawings(const QString& path);
@@ -76,6 +86,8 @@ public:
     SectionView* section() const { return section_; }
     DevelopedView* developed() const { return developed_; }
     DrawingView* drawing() const { return drawing_; }
+    TogetherView* together() const { return together_; }
+    HandOnView* hand_on() const { return hand_on_; }
     SpecSheet* sheet() const { return sheet_; }
     ChecksLine* checks() const { return checks_; }
     SolidView* solid() const { return solid_; }
@@ -119,9 +131,15 @@ private:
     SpecSheet* sheet_;
     CatalogueView* catalogue_;
     DrawingView* drawing_;
+    TogetherView* together_;
+    HandOnView* hand_on_;
     QStackedWidget* middle_;
     QWidget* trial_;
-    bool catalogue_asked_ = false, drawing_asked_ = false;
+    bool catalogue_asked_ = false;
+    enum class Asked { views, drawing, together, hand_on } asked_ = Asked::views;
+    Asked before_hand_on_ = Asked::views;
+    std::optional<ZoneRef> pairing_; // what the next selected piece is paired with
+    void pair_with_selected();
     std::stop_source writing_;
     bool writing_on_ = false;
     ChecksLine* checks_;
@@ -130,7 +148,7 @@ private:
     bool fitted_ = false; // to the screen
     std::vector<std::pair<QAction*, const Action*>> actions_;
     QTextEdit* keys_ = nullptr; // that F1 lists
-    QToolButton *drawing_button_, *mm_, *inch_, *undo_button_, *redo_button_;
+    QToolButton *together_button_, *drawing_button_, *mm_, *inch_, *undo_button_, *redo_button_;
 };
 
 } // namespace whorl::app

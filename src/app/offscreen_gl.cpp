@@ -16,12 +16,13 @@ bool OffscreenGl::start() {
     return surface_.isValid() && version >= format.version() && make_current();
 }
 
-bool OffscreenGl::begin(QSize pixels) {
+bool OffscreenGl::begin(QSize pixels, int samples) {
     if (!make_current() || pixels.isEmpty()) return false;
-    if (!buffer_ || buffer_->size() != pixels) {
+    if (!buffer_ || buffer_->size() != pixels || samples_ != samples) {
         QOpenGLFramebufferObjectFormat format;
         format.setAttachment(QOpenGLFramebufferObject::CombinedDepthStencil);
-        format.setSamples(4);
+        format.setSamples(samples);
+        samples_ = samples;
         buffer_ = std::make_unique<QOpenGLFramebufferObject>(pixels, format);
     }
     if (!buffer_->bind()) return false;

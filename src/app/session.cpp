@@ -285,6 +285,7 @@ void Session::set_running(bool on) {
 void Session::order() {
     Maker::Order next{job_.pieces[piece_], piece_, {}, 0, resolve_names(job_), job_.unit};
     next.piece.drawing = {}; // where its dimensions stand makes no other solid
+    next.piece.stands = {};  // nor does where it stands itself
     if (look_.mesh || look_.together || look_.beside) {
         next.counterpart_index = look_.mesh     ? look_.mesh->there.piece
                                  : look_.beside ? look_.beside->there.piece

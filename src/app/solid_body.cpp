@@ -2,7 +2,9 @@
 
 #include "app/theme.hpp"
 
+#include <algorithm>
 #include <cmath>
+#include <unordered_map>
 
 namespace whorl::app {
 namespace {
@@ -29,8 +31,9 @@ void main(){ gl_Position = mvp*vec4(position,1); gl_Position.z -= lift; gl_ClipD
 constexpr const char* line_fragment = R"(#version 330 core
 out vec4 colour; uniform vec4 ink; void main(){ colour = ink; })";
 constexpr const char* cap_vertex = R"(#version 330 core
-layout(location=0) in vec2 position; uniform mat4 mvp; uniform vec3 across; out vec2 at;
-void main(){ at = position; gl_Position = mvp*vec4(across*position.y + vec3(0,0,1)*position.x,1); })";
+layout(location=0) in vec2 position; uniform mat4 mvp; uniform vec3 across; uniform vec3 along; uniform vec3 centre;
+uniform vec2 from; uniform float reach; out vec2 at;
+void main(){ at = from + reach*position; gl_Position = mvp*vec4(centre + reach*(across*position.y + along*position.x),1); })";
 // thin lines at 45°, smoothed over one pixel
 constexpr const char* cap_fragment = R"(#version 330 core
 in vec2 at; out vec4 colour; uniform vec3 ground; uniform vec3 ink; uniform float spacing; uniform float pixel; uniform float lean;
@@ -53,50 +56,130 @@ bool BodyPrograms::link() {
 }
 
 void SolidBody::create() {
-    for (auto* b : {&triangles_, &lines_, &plane_, &outline_})
+    for (auto* b : {&triangles_, &corners_, &coarse_, &coarse_corners_, &lines_, &plane_, &outline_})
         b->create();
-    for (auto* a : {&triangles_vao_, &lines_vao_, &plane_vao_, &outline_vao_})
+    for (auto* a : {&triangles_vao_, &coarse_vao_, &lines_vao_, &plane_vao_, &outline_vao_})
         a->create();
     stale_ = true;
 }
 
 void SolidBody::destroy() {
-    for (auto* a : {&triangles_vao_, &lines_vao_, &plane_vao_, &outline_vao_})
+    for (auto* a : {&triangles_vao_, &coarse_vao_, &lines_vao_, &plane_vao_, &outline_vao_})
         a->destroy();
-    for (auto* b : {&triangles_, &lines_, &plane_, &outline_})
+    for (auto* b : {&triangles_, &corners_, &coarse_, &coarse_corners_, &lines_, &plane_, &outline_})
         b->destroy();
 }
 
-void SolidBody::show(std::shared_ptr<const Preview> preview) {
+void SolidBody::show(std::shared_ptr<const Preview> preview, double grain) {
     preview_ = std::move(preview);
+    grain_ = grain;
     stale_ = true;
 }
 
-void SolidBody::upload(QOpenGLFunctions_3_3_Core& gl) {
-    stale_ = false;
-    triangle_vertices_ = line_vertices_ = 0;
-    if (!made()) return;
-    const auto& mesh = preview_->mesh;
-    const solid::Shading& shading = preview_->shading;
-    std::vector<float> v;
-    v.reserve(mesh.triangles.size() * 21);
-    for (std::size_t i = 0; i < mesh.triangles.size(); ++i)
-        for (std::size_t k = 0; k < 3; ++k) {
-            const auto& p = mesh.points[mesh.triangles[i][k]];
-            const auto& n = shading.normals[i][k];
-            for (const double x : {p.x, p.y, p.z, n.x, n.y, n.z})
-                v.push_back(static_cast<float>(x));
-            v.push_back(static_cast<float>(shading.zone[i]));
-        }
-    triangle_vertices_ = static_cast<int>(mesh.triangles.size() * 3);
-    triangles_vao_.bind();
-    triangles_.bind();
-    triangles_.allocate(v.data(), static_cast<int>(v.size() * sizeof(float)));
+namespace {
+// Place, normal and zone, 28 bytes together.
+void lay_out_vertices(QOpenGLFunctions_3_3_Core& gl) {
     for (int k = 0; k < 3; ++k) {
         gl.glEnableVertexAttribArray(static_cast<GLuint>(k));
         gl.glVertexAttribPointer(static_cast<GLuint>(k), k == 2 ? 1 : 3, GL_FLOAT, GL_FALSE, 28,
                                  reinterpret_cast<void*>(static_cast<std::intptr_t>(k * 12)));
     }
+}
+} // namespace
+
+// Vertex clustering (Rossignac and Borrel 1993): the first point of each cube stands for all in it; triangles with two corners
+// in one cube go. What was closed stays closed.
+void SolidBody::upload_coarse(QOpenGLFunctions_3_3_Core& gl) {
+    coarse_count_ = 0;
+    if (grain_ <= 0) return;
+    const auto& mesh = preview_->mesh;
+    const solid::Shading& shading = preview_->shading;
+    std::unordered_map<std::uint64_t, std::uint32_t> cubes;
+    std::vector<std::uint32_t> stands_for(mesh.points.size());
+    for (std::uint32_t i = 0; i < mesh.points.size(); ++i) {
+        const auto at = [&](double v) {
+            return static_cast<std::uint64_t>(static_cast<std::int64_t>(std::floor(v / grain_)) + (1 << 20)) &
+                   0x1fffff;
+        };
+        const auto& p = mesh.points[i];
+        stands_for[i] = cubes.try_emplace(at(p.x) << 42 | at(p.y) << 21 | at(p.z), i).first->second;
+    }
+    std::vector<float> v;
+    std::vector<std::uint32_t> corners;
+    std::unordered_map<std::uint64_t, std::uint32_t> vertices; // by point, roughly normal, and zone
+    for (std::size_t i = 0; i < mesh.triangles.size(); ++i) {
+        const auto& t = mesh.triangles[i];
+        const std::uint32_t a = stands_for[t[0]], b = stands_for[t[1]], c = stands_for[t[2]];
+        if (a == b || b == c || c == a) continue;
+        for (std::size_t k = 0; k < 3; ++k) {
+            const std::uint32_t id = stands_for[t[k]];
+            const auto& p = mesh.points[id];
+            const auto& n = shading.normals[i][k];
+            const auto step = [](double x) { return static_cast<std::uint64_t>(std::lround(3 * x) + 3); };
+            const std::uint64_t key = std::uint64_t(id) << 16 | step(n.x) << 13 | step(n.y) << 10 | step(n.z) << 7 |
+                                      static_cast<std::uint64_t>(shading.zone[i]);
+            const auto [it, is_new] = vertices.try_emplace(key, static_cast<std::uint32_t>(v.size() / 7));
+            if (is_new) {
+                for (const double x : {p.x, p.y, p.z, n.x, n.y, n.z})
+                    v.push_back(static_cast<float>(x));
+                v.push_back(static_cast<float>(shading.zone[i]));
+            }
+            corners.push_back(it->second);
+        }
+    }
+    coarse_count_ = static_cast<int>(corners.size());
+    coarse_vao_.bind();
+    coarse_corners_.bind();
+    coarse_corners_.allocate(corners.data(), static_cast<int>(corners.size() * sizeof(std::uint32_t)));
+    coarse_.bind();
+    coarse_.allocate(v.data(), static_cast<int>(v.size() * sizeof(float)));
+    lay_out_vertices(gl);
+    coarse_vao_.release();
+}
+
+void SolidBody::upload(QOpenGLFunctions_3_3_Core& gl) {
+    stale_ = false;
+    triangle_corners_ = line_vertices_ = 0;
+    if (!made()) return;
+    upload_coarse(gl);
+    const auto& mesh = preview_->mesh;
+    const solid::Shading& shading = preview_->shading;
+    // corners with the same point, normal and zone are one vertex, shaded once
+    constexpr std::uint32_t none = ~std::uint32_t(0);
+    std::vector<float> v;
+    std::vector<std::uint32_t> corners, latest(mesh.points.size(), none), before;
+    v.reserve(mesh.points.size() * 14);
+    corners.reserve(mesh.triangles.size() * 3);
+    for (std::size_t i = 0; i < mesh.triangles.size(); ++i)
+        for (std::size_t k = 0; k < 3; ++k) {
+            const std::uint32_t id = mesh.triangles[i][k];
+            const auto& p = mesh.points[id];
+            const auto& n = shading.normals[i][k];
+            const float own[]{float(p.x),
+                              float(p.y),
+                              float(p.z),
+                              float(n.x),
+                              float(n.y),
+                              float(n.z),
+                              float(shading.zone[i])};
+            std::uint32_t at = latest[id];
+            while (at != none && !std::equal(own + 3, own + 7, v.begin() + std::ptrdiff_t(at) * 7 + 3))
+                at = before[at];
+            if (at == none) {
+                at = static_cast<std::uint32_t>(before.size());
+                before.push_back(latest[id]);
+                latest[id] = at;
+                v.insert(v.end(), own, own + 7);
+            }
+            corners.push_back(at);
+        }
+    triangle_corners_ = static_cast<int>(corners.size());
+    triangles_vao_.bind();
+    corners_.bind();
+    corners_.allocate(corners.data(), static_cast<int>(corners.size() * sizeof(std::uint32_t)));
+    triangles_.bind();
+    triangles_.allocate(v.data(), static_cast<int>(v.size() * sizeof(float)));
+    lay_out_vertices(gl);
     std::vector<float> l;
     for (const auto& line : shading.lines)
         for (const auto id : line)
@@ -109,9 +192,17 @@ void SolidBody::upload(QOpenGLFunctions_3_3_Core& gl) {
     gl.glEnableVertexAttribArray(0);
     gl.glVertexAttribPointer(0, 3, GL_FLOAT, GL_FALSE, 12, nullptr);
 
-    const float r = static_cast<float>(in_mm(preview_->piece.largest_radius()) * 1.05),
-                z = static_cast<float>(in_mm(preview_->piece.length()));
-    const float quad[]{-1, -r, z + 1, -r, -1, r, z + 1, r};
+    QVector3D low(1e30f, 1e30f, 1e30f), high = -low;
+    for (const auto& p : mesh.points)
+        for (int k = 0; k < 3; ++k) {
+            const auto at = static_cast<float>(k == 0 ? p.x : k == 1 ? p.y : p.z);
+            low[k] = std::min(low[k], at);
+            high[k] = std::max(high[k], at);
+        }
+    middle_ = (low + high) / 2;
+    reach_ = (high - low).length() / 2 + 1;
+    outlined_ = {};
+    const float quad[]{-1, -1, 1, -1, -1, 1, 1, 1};
     plane_vao_.bind();
     plane_.bind();
     plane_.allocate(quad, sizeof quad);
@@ -120,13 +211,14 @@ void SolidBody::upload(QOpenGLFunctions_3_3_Core& gl) {
     plane_vao_.release();
 }
 
-std::vector<float> SolidBody::contour(const QVector3D& normal) const {
+std::vector<float> SolidBody::contour(const QVector3D& normal, float plane) const {
     std::vector<float> out;
     const auto& mesh = preview_->mesh;
     for (const auto& tri : mesh.triangles) {
         double d[3];
         for (std::size_t k = 0; k < 3; ++k)
-            d[k] = mesh.points[tri[k]].x * double(normal.x()) + mesh.points[tri[k]].y * double(normal.y());
+            d[k] = mesh.points[tri[k]].x * double(normal.x()) + mesh.points[tri[k]].y * double(normal.y()) +
+                   mesh.points[tri[k]].z * double(normal.z()) - double(plane);
         if ((d[0] > 0) == (d[1] > 0) && (d[1] > 0) == (d[2] > 0)) continue;
         for (std::size_t k = 0; k < 3; ++k) {
             const std::size_t n = (k + 1) % 3;
@@ -147,13 +239,17 @@ void SolidBody::draw(QOpenGLFunctions_3_3_Core& gl, BodyPrograms& programs, cons
     const Theme& t = theme();
     const QMatrix4x4 to_clip = scene.to_clip * place;
     auto &surface = programs.surface_, &line = programs.line_, &cap = programs.cap_;
-    QVector3D normal, across; // of the cut, in the piece's own axes
+    QVector3D normal, across, along, point; // of the cut, in the piece's own axes
+    float distance = 0;                     // of the plane from the origin, along the normal
     if (scene.cut) {
         const QMatrix4x4 back = place.inverted();
         normal = back.mapVector(scene.cut->normal);
         across = back.mapVector(scene.cut->across);
+        along = QVector3D::crossProduct(across, normal);
+        point = back.map(scene.cut->point);
+        distance = QVector3D::dotProduct(normal, point);
     }
-    const QVector4D plane = scene.cut ? QVector4D(-normal, 0) : QVector4D(0, 0, 0, 1);
+    const QVector4D plane = scene.cut ? QVector4D(-normal, distance) : QVector4D(0, 0, 0, 1);
     if (scene.cut) gl.glEnable(GL_CLIP_DISTANCE0);
 
     surface.bind();
@@ -168,15 +264,15 @@ void SolidBody::draw(QOpenGLFunctions_3_3_Core& gl, BodyPrograms& programs, cons
     surface.setUniformValue("active_colour", vec(t.active));
     surface.setUniformValue("selected", static_cast<float>(look.selected_zone));
     surface.setUniformValue("tint", preview_->piece.zones.size() > 1 ? 0.13f : 0.0f);
-    triangles_vao_.bind();
+    const bool coarse = scene.coarse && coarse_count_ > 0 && scene.pixel >= 0.3 * grain_;
+    const int corners = coarse ? coarse_count_ : triangle_corners_;
+    (coarse ? coarse_vao_ : triangles_vao_).bind();
     gl.glEnable(GL_POLYGON_OFFSET_FILL);
     gl.glPolygonOffset(1, 1);
-    if (scene.cut) {
-        // the inside of the half that stays is seen through the cut: only the hatched face shows there
-        gl.glEnable(GL_CULL_FACE);
-        gl.glCullFace(GL_BACK);
-    }
-    gl.glDrawArrays(GL_TRIANGLES, 0, triangle_vertices_);
+    // a closed body shows no inside; through a cut only the hatched face does
+    gl.glEnable(GL_CULL_FACE);
+    gl.glCullFace(GL_BACK);
+    gl.glDrawElements(GL_TRIANGLES, corners, GL_UNSIGNED_INT, nullptr);
     gl.glDisable(GL_CULL_FACE);
     if (scene.cut) {
         // the stencil counts which pixels of the plane lie inside
@@ -188,7 +284,7 @@ void SolidBody::draw(QOpenGLFunctions_3_3_Core& gl, BodyPrograms& programs, cons
         gl.glStencilFunc(GL_ALWAYS, 0, 0xff);
         gl.glStencilOpSeparate(GL_FRONT, GL_KEEP, GL_KEEP, GL_DECR_WRAP);
         gl.glStencilOpSeparate(GL_BACK, GL_KEEP, GL_KEEP, GL_INCR_WRAP);
-        gl.glDrawArrays(GL_TRIANGLES, 0, triangle_vertices_);
+        gl.glDrawElements(GL_TRIANGLES, corners, GL_UNSIGNED_INT, nullptr);
         gl.glColorMask(GL_TRUE, GL_TRUE, GL_TRUE, GL_TRUE);
         gl.glDepthMask(GL_TRUE);
         gl.glEnable(GL_DEPTH_TEST);
@@ -197,7 +293,13 @@ void SolidBody::draw(QOpenGLFunctions_3_3_Core& gl, BodyPrograms& programs, cons
         gl.glStencilOp(GL_KEEP, GL_KEEP, GL_KEEP);
         cap.bind();
         cap.setUniformValue("mvp", to_clip);
+        const QVector3D centre = middle_ + (distance - QVector3D::dotProduct(normal, middle_)) * normal;
         cap.setUniformValue("across", across);
+        cap.setUniformValue("along", along);
+        cap.setUniformValue("centre", centre);
+        cap.setUniformValue("reach", reach_);
+        cap.setUniformValue("from", QVector2D(QVector3D::dotProduct(centre - point, along),
+                                              QVector3D::dotProduct(centre - point, across)));
         cap.setUniformValue("ground", vec(t.part_fill));
         cap.setUniformValue("ink", vec(t.part));
         cap.setUniformValue("lean", look.hatched_back ? -1.0f : 1.0f);
@@ -214,24 +316,31 @@ void SolidBody::draw(QOpenGLFunctions_3_3_Core& gl, BodyPrograms& programs, cons
     line.setUniformValue("mvp", to_clip);
     line.setUniformValue("cut", plane);
     line.setUniformValue("lift", 0.0006f);
-    line.setUniformValue("ink", QVector4D(vec(t.dark ? QColor("#14181B") : t.ink), t.dark ? 0.65f : 0.42f));
+    line.setUniformValue("ink", QVector4D(vec(t.dark ? QColor("#14181B") : t.ink),
+                                          (t.dark ? 0.65f : 0.42f) * static_cast<float>(scene.edges)));
     gl.glEnable(GL_BLEND);
     gl.glBlendFuncSeparate(GL_SRC_ALPHA, GL_ONE_MINUS_SRC_ALPHA, GL_ONE, GL_ONE);
-    lines_vao_.bind();
-    gl.glDrawArrays(GL_LINES, 0, line_vertices_);
+    if (scene.edges > 0) {
+        lines_vao_.bind();
+        gl.glDrawArrays(GL_LINES, 0, line_vertices_);
+    }
     if (scene.cut) {
         gl.glDisable(GL_CLIP_DISTANCE0);
-        const std::vector<float> points = contour(normal);
         outline_vao_.bind();
-        outline_.bind();
-        outline_.allocate(points.data(), static_cast<int>(points.size() * sizeof(float)));
-        gl.glEnableVertexAttribArray(0);
-        gl.glVertexAttribPointer(0, 3, GL_FLOAT, GL_FALSE, 12, nullptr);
+        if (const QVector4D asked(normal, distance); outlined_ != asked) {
+            outlined_ = asked;
+            const std::vector<float> points = contour(normal, distance);
+            outline_vertices_ = static_cast<int>(points.size() / 3);
+            outline_.bind();
+            outline_.allocate(points.data(), static_cast<int>(points.size() * sizeof(float)));
+            gl.glEnableVertexAttribArray(0);
+            gl.glVertexAttribPointer(0, 3, GL_FLOAT, GL_FALSE, 12, nullptr);
+        }
         line.setUniformValue("cut", QVector4D(0, 0, 0, 1));
         line.setUniformValue("ink", QVector4D(vec(t.ink), 1));
         line.setUniformValue("lift", 0.0012f);
         gl.glLineWidth(1.6f);
-        gl.glDrawArrays(GL_LINES, 0, static_cast<int>(points.size() / 3));
+        gl.glDrawArrays(GL_LINES, 0, outline_vertices_);
         gl.glLineWidth(1);
     }
     gl.glDisable(GL_BLEND);

@@ -3,6 +3,7 @@
 #include "app/solid_view.hpp"
 
 #include "app/theme.hpp"
+#include "app/view_words.hpp"
 #include "quantity/expression.hpp"
 
 #include <QPainter>
@@ -64,18 +65,7 @@ void SolidView::draw_words(QPainter& p) {
         p.drawText(QPointF(x, 20), text);
         together_word_ = QRectF(x - 4, 6, w.horizontalAdvance(text) + 8, 20);
     }
-    x = width() - 14;
-    const char* words[]{"side", "end", "oblique"};
-    const bool at[]{tilt_ == 0 && yaw_ == 0, tilt_ == 0 && yaw_ == 90, tilt_ == 20 && yaw_ == 28};
-    for (int i = 2; i >= 0; --i) {
-        p.setFont(text_font(11, at[i] ? Weight::medium : Weight::regular));
-        const double w = QFontMetricsF(p.font()).horizontalAdvance(words[i]);
-        x -= w;
-        p.setPen(at[i] ? t.active : t.muted);
-        p.drawText(QPointF(x, 20), words[i]);
-        words_[i] = QRectF(x - 5, 6, w + 10, 20);
-        x -= 18;
-    }
+    draw_look_words(p, width(), camera_, words_);
 }
 
 void SolidView::draw_last_good(QPainter& p) const {
@@ -143,24 +133,6 @@ void SolidView::draw_winding(QPainter& p, const ThreadSection& s) const {
                    .arg(symbol(session_.unit())));
 }
 
-// A scale bar, so that size is never a guess.
-void SolidView::draw_scale(QPainter& p) const {
-    const double unit_mm = session_.unit() == LengthUnit::inch ? 25.4 : 1;
-    const double pixels_per_unit = unit_mm * zoom_ / fit_mm_per_pixel_;
-    const double decade = std::pow(10, std::floor(std::log10(110 / pixels_per_unit)));
-    double length = decade;
-    for (const double k : {2.0, 5.0})
-        if (k * decade * pixels_per_unit <= 110) length = k * decade;
-    const double w = length * pixels_per_unit, y = height() - 26, x1 = width() - 18;
-    p.setPen(QPen(theme().muted, 1));
-    p.drawLine(QPointF(x1 - w, y), QPointF(x1, y));
-    p.drawLine(QPointF(x1 - w, y - 3), QPointF(x1 - w, y + 3));
-    p.drawLine(QPointF(x1, y - 3), QPointF(x1, y + 3));
-    p.setFont(text_font(11));
-    const QString text = QString::fromStdString(number_text(length, 4)) + " " + symbol(session_.unit());
-    p.drawText(QPointF(x1 - w / 2 - QFontMetricsF(p.font()).horizontalAdvance(text) / 2, y - 6), text);
-}
-
 void SolidView::draw_overlay(QPainter& p) {
     p.setRenderHint(QPainter::Antialiasing);
     draw_words(p);
@@ -178,7 +150,7 @@ void SolidView::draw_overlay(QPainter& p) {
     if (const auto& mesh = session_.mesh(); mesh && mesh->mesh.meshes) draw_mesh_words(p, *mesh);
     if (const ResolvedZone* z = session_.resolved_zone(); z && z->thread())
         draw_winding(p, z->thread()->section);
-    if (piece_.made()) draw_scale(p);
+    if (piece_.made()) draw_scale(p, size(), camera_.pixel(), session_.unit());
 }
 
 } // namespace whorl::app

@@ -3,6 +3,7 @@
 #include "model/forms/follower.hpp"
 
 #include "app/paint_turns.hpp"
+#include "app/picking.hpp"
 #include "app/theme.hpp"
 #include "quantity/expression.hpp"
 
@@ -11,7 +12,6 @@
 #include <QPainter>
 #include <QPainterPath>
 #include <cmath>
-#include <limits>
 #include <numbers>
 
 namespace whorl::app {
@@ -35,8 +35,8 @@ SolidView::SolidView(Session& session, QWidget* parent) : QWidget(parent), sessi
         // the last good geometry of a piece stays while a finding stops
         if (!preview || preview->made() || other || !piece_.preview()) piece_.show(preview);
         if (other && !swapped_) {
-            zoom_ = 1;
-            pan_ = {};
+            camera_.zoom = 1;
+            camera_.pan = {};
         }
         swapped_ = false;
         update_in_turn(this);
@@ -63,7 +63,7 @@ void SolidView::keep_place() {
         const Mating& m = placed_->mating;
         const double was = m.clamped(travel_.value_or(m.usual));
         travel_ = m.flipped ? was : -was;
-        if (together_ && !m.flipped) roll_ = std::fmod(roll_ + in_deg(rad(m.angle(was))), 360);
+        if (together_ && !m.flipped) camera_.roll = std::fmod(camera_.roll + in_deg(rad(m.angle(was))), 360);
         swapped_ = together_;
     } else if (!placed_ || placed_->here != pair->here || placed_->there != pair->there) {
         travel_.reset();
@@ -79,20 +79,7 @@ SolidView::~SolidView() {
 }
 
 void SolidView::look(Look l) {
-    roll_ = 0;
-    pan_ = {};
-    zoom_ = 1;
-    switch (l) {
-    case Look::side:
-        tilt_ = 0, yaw_ = 0;
-        break;
-    case Look::end:
-        tilt_ = 0, yaw_ = 90;
-        break;
-    case Look::oblique:
-        tilt_ = 20, yaw_ = 28;
-        break;
-    }
+    camera_.look(l);
     update();
 }
 
@@ -154,48 +141,30 @@ void SolidView::screw_by(double turns) {
     screw_to(travel() + turns * std::abs(m.lead) * (m.seated < m.apart ? -1 : 1));
 }
 
-QMatrix4x4 SolidView::orientation() const {
-    QMatrix4x4 m;
-    m.rotate(static_cast<float>(tilt_), 1, 0, 0);
-    m.rotate(static_cast<float>(yaw_), 0, 1, 0);
-    // the axis (z) lies to the right, x towards the viewer's up
-    QMatrix4x4 lay(0, 0, 1, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 0, 1);
-    m = m * lay;
-    m.rotate(static_cast<float>(roll_), 0, 0, 1);
-    return m;
-}
-
 void SolidView::fit() {
     const Extent e = extent();
-    const QVector3D axis = orientation().mapVector(QVector3D(0, 0, 1));
+    const QVector3D axis = camera_.orientation().mapVector(QVector3D(0, 0, 1));
     // a cylinder's shadow: its axis plus the discs at both ends
     const auto shadow = [&](double a) {
         return std::abs(a) * (e.to - e.from) + 2 * e.radius * std::sqrt(std::max(0.0, 1 - a * a));
     };
     const double w = shadow(axis.x()), h = shadow(axis.y());
-    fit_mm_per_pixel_ = std::max(w / std::max(40.0, width() - 90.0),
-                                 h / std::max(40.0, height() - (pair_shown() ? 140.0 : 104.0)));
-    fit_mm_per_pixel_ = std::max(fit_mm_per_pixel_, 1e-6);
+    camera_.fit = std::max(w / std::max(40.0, width() - 90.0),
+                           h / std::max(40.0, height() - (pair_shown() ? 140.0 : 104.0)));
+    camera_.fit = std::max(camera_.fit, 1e-6);
 }
 
 QMatrix4x4 SolidView::centred() const {
     const Extent e = extent();
-    QMatrix4x4 m = orientation();
+    QMatrix4x4 m = camera_.orientation();
     m.translate(static_cast<float>(-e.aside), static_cast<float>(-e.aside_y),
                 static_cast<float>(-(e.from + e.to) / 2));
     return m;
 }
 
 QMatrix4x4 SolidView::projection() const {
-    const double k = fit_mm_per_pixel_ / zoom_;
-    const double w = width() * k / 2, h = height() * k / 2;
     const Extent e = extent();
-    const double depth = e.to - e.from + 2 * e.radius;
-    QMatrix4x4 p;
-    p.ortho(static_cast<float>(-w - pan_.x()), static_cast<float>(w - pan_.x()),
-            static_cast<float>(-h - pan_.y()), static_cast<float>(h - pan_.y()), static_cast<float>(-depth),
-            static_cast<float>(depth));
-    return p;
+    return camera_.projection(size(), e.to - e.from + 2 * e.radius);
 }
 
 void SolidView::paintEvent(QPaintEvent*) {
@@ -229,16 +198,7 @@ QImage SolidView::drawn() {
                 out.zones.push_back(of(finish_of(piece, i), shade));
         return out;
     };
-    Scene scene;
-    scene.to_view = centred();
-    scene.to_clip = projection() * scene.to_view;
-    scene.pixel = fit_mm_per_pixel_ / zoom_;
-    scene.ratio = devicePixelRatioF();
-    if (cut_) {
-        const double a = cut_direction();
-        scene.cut = Cut{QVector3D(static_cast<float>(-std::sin(a)), static_cast<float>(std::cos(a)), 0),
-                        QVector3D(static_cast<float>(std::cos(a)), static_cast<float>(std::sin(a)), 0)};
-    }
+    const Scene scene = this->scene();
     piece_.draw(
         *this, *programs_, scene, piece_place(),
         look(session_.job().pieces[session_.piece()], 1, static_cast<double>(session_.zone()), false));
@@ -254,43 +214,31 @@ QImage SolidView::drawn() {
     return gl_.end();
 }
 
+Scene SolidView::scene() const {
+    Scene out;
+    out.to_view = centred();
+    out.to_clip = projection() * out.to_view;
+    out.pixel = camera_.pixel();
+    out.ratio = devicePixelRatioF();
+    if (cut_) {
+        const double a = cut_direction();
+        out.cut = Cut{QVector3D(static_cast<float>(-std::sin(a)), static_cast<float>(std::cos(a)), 0),
+                      QVector3D(static_cast<float>(std::cos(a)), static_cast<float>(std::sin(a)), 0),
+                      {}};
+    }
+    return out;
+}
+
 std::optional<SolidView::Hit> SolidView::hit_at(QPointF at) const {
     if (!piece_.made()) return {};
-    const QMatrix4x4 to_clip = projection() * centred();
-    const double nx = 2 * at.x() / width() - 1, ny = 1 - 2 * at.y() / height();
-    double nearest = std::numeric_limits<double>::max();
-    std::optional<Hit> hit;
-    const double a = cut_direction();
-    const auto look_at = [&](const Preview& preview, const QMatrix4x4& place, bool counterpart) {
-        const auto& mesh = preview.mesh;
-        const QMatrix4x4 clip = to_clip * place;
-        const QVector3D gone = place.inverted().mapVector(
-            QVector3D(static_cast<float>(-std::sin(a)), static_cast<float>(std::cos(a)), 0));
-        std::vector<QVector3D> q;
-        q.reserve(mesh.points.size());
-        for (const auto& p : mesh.points)
-            q.push_back(clip.map(QVector3D(float(p.x), float(p.y), float(p.z))));
-        for (std::size_t i = 0; i < mesh.triangles.size(); ++i) {
-            const auto& t = mesh.triangles[i];
-            const QVector3D &A = q[t[0]], &B = q[t[1]], &C = q[t[2]];
-            const auto side = [&](const QVector3D& u, const QVector3D& v) {
-                return (v.x() - u.x()) * (ny - u.y()) - (v.y() - u.y()) * (nx - u.x());
-            };
-            const double s0 = side(A, B), s1 = side(B, C), s2 = side(C, A);
-            if (!((s0 >= 0 && s1 >= 0 && s2 >= 0) || (s0 <= 0 && s1 <= 0 && s2 <= 0))) continue;
-            const auto& p = mesh.points[t[0]];
-            if (cut_ && p.x * double(gone.x()) + p.y * double(gone.y()) > 0) continue;
-            const double total = s0 + s1 + s2;
-            const double z = total == 0 ? A.z() : (s1 * A.z() + s2 * B.z() + s0 * C.z()) / total;
-            if (z < nearest) {
-                nearest = z;
-                hit = Hit{counterpart, preview.body.zone_of(mesh.face[i])};
-            }
-        }
-    };
-    look_at(*piece_.preview(), piece_place(), false);
-    if (counterpart_shown()) look_at(*counterpart_.preview(), counterpart_place(), true);
-    return hit;
+    const QPointF there = across_view(at, size());
+    const auto own = pick(*piece_.preview(), scene(), piece_place(), there);
+    const auto other = counterpart_shown()
+                           ? pick(*counterpart_.preview(), scene(), counterpart_place(), there)
+                           : std::nullopt;
+    if (other && (!own || other->depth < own->depth)) return Hit{true, other->zone};
+    if (own) return Hit{false, own->zone};
+    return {};
 }
 
 void SolidView::mousePressEvent(QMouseEvent* e) {
@@ -319,8 +267,8 @@ void SolidView::mouseMoveEvent(QMouseEvent* e) {
     if (!moved_) return;
     if (gripped_extent_) {
         // along the axis as it lies on the screen; seen from its end, around it
-        const QVector3D axis = orientation().mapVector(QVector3D(0, 0, 1));
-        const double along = axis_in_plane(axis), k = fit_mm_per_pixel_ / zoom_;
+        const QVector3D axis = camera_.orientation().mapVector(QVector3D(0, 0, 1));
+        const double along = axis_in_plane(axis), k = camera_.pixel();
         if (along > 0.3)
             gripped_at_ += (d.x() * double(axis.x()) - d.y() * double(axis.y())) * k / (along * along);
         else
@@ -328,20 +276,10 @@ void SolidView::mouseMoveEvent(QMouseEvent* e) {
         screw_to(gripped_at_);
         return;
     }
-    if (e->buttons() & Qt::MiddleButton ||
-        (e->buttons() & Qt::LeftButton && e->modifiers() & Qt::ShiftModifier)) {
-        const double k = fit_mm_per_pixel_ / zoom_;
-        pan_ += QPointF(d.x() * k, -d.y() * k);
-    } else if (e->buttons() & Qt::LeftButton) {
-        if (e->modifiers() & Qt::ControlModifier && cut_)
-            cut_angle_ = std::fmod(cut_angle_ + d.x() * 0.5 + 360, 360);
-        else {
-            roll_ = std::fmod(roll_ - d.x() * 0.5, 360);
-            tilt_ = std::clamp(tilt_ + d.y() * 0.4, -90.0, 90.0);
-        }
-    } else if (e->buttons() & Qt::RightButton) {
-        yaw_ = std::fmod(yaw_ + d.x() * 0.4, 360);
-    }
+    if (e->buttons() & Qt::LeftButton && e->modifiers() & Qt::ControlModifier && cut_)
+        cut_angle_ = std::fmod(cut_angle_ + d.x() * 0.5 + 360, 360);
+    else
+        camera_.drag(d, e->buttons(), e->modifiers());
     update();
 }
 
@@ -381,13 +319,7 @@ void SolidView::wheelEvent(QWheelEvent* e) {
         screw_by(e->angleDelta().y() / 120.0 / 12); // a notch is 30°
         return;
     }
-    const double factor = std::pow(1.0015, e->angleDelta().y());
-    const double before = fit_mm_per_pixel_ / zoom_;
-    zoom_ = std::clamp(zoom_ * factor, 0.2, 200.0);
-    const double after = fit_mm_per_pixel_ / zoom_;
-    // what is under the pointer stays there
-    const QPointF from_centre(e->position().x() - width() / 2.0, height() / 2.0 - e->position().y());
-    pan_ += from_centre * (after - before);
+    camera_.wheel(e->angleDelta().y() / 120.0, e->position(), size());
     update();
 }
 
@@ -396,27 +328,8 @@ void SolidView::leaveEvent(QEvent*) {
 }
 
 void SolidView::keyPressEvent(QKeyEvent* e) {
-    const double step = e->modifiers() & Qt::ShiftModifier ? 1 : 10;
+    if (camera_.key(e->key(), e->modifiers() & Qt::ShiftModifier)) return update();
     switch (e->key()) {
-    case Qt::Key_Left:
-        roll_ += step;
-        break;
-    case Qt::Key_Right:
-        roll_ -= step;
-        break;
-    case Qt::Key_Up:
-        tilt_ = std::min(90.0, tilt_ + step);
-        break;
-    case Qt::Key_Down:
-        tilt_ = std::max(-90.0, tilt_ - step);
-        break;
-    case Qt::Key_Plus:
-    case Qt::Key_Equal:
-        zoom_ = std::min(200.0, zoom_ * 1.25);
-        break;
-    case Qt::Key_Minus:
-        zoom_ = std::max(0.2, zoom_ / 1.25);
-        break;
     case Qt::Key_Escape:
         if (!gripped_extent_) return QWidget::keyPressEvent(e);
         gripped_extent_.reset();
@@ -437,9 +350,7 @@ void SolidView::keyPressEvent(QKeyEvent* e) {
         return;
     default:
         QWidget::keyPressEvent(e);
-        return;
     }
-    update();
 }
 
 } // namespace whorl::app

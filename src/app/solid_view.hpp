@@ -5,6 +5,7 @@
 // ISO 128-50 asks for.
 #pragma once
 
+#include "app/camera.hpp"
 #include "app/offscreen_gl.hpp"
 #include "app/session.hpp"
 #include "app/solid_body.hpp"
@@ -20,7 +21,6 @@ public:
     explicit SolidView(Session& session, QWidget* parent = nullptr);
     ~SolidView() override;
 
-    enum class Look { side, end, oblique };
     void look(Look look);
     void set_cut(bool on);
     bool cut() const { return cut_; }
@@ -62,8 +62,8 @@ private:
     Extent extent_with_follower(Extent piece) const;
     Extent extent_with_beside(Extent piece) const;
     void fit();
-    QMatrix4x4 orientation() const; // piece axes to view axes, without position
     QMatrix4x4 projection() const;
+    Scene scene() const;
     QMatrix4x4 centred() const;           // orientation about the middle of the extent
     QMatrix4x4 counterpart_place() const; // the counterpart's axes to the piece's
     QMatrix4x4 piece_place() const;       // gears turn
@@ -85,7 +85,6 @@ private:
     void draw_mating(QPainter& p) const;
     void draw_mesh_words(QPainter& p, const ShownMesh& mesh) const;
     void draw_winding(QPainter& p, const ThreadSection& s) const;
-    void draw_scale(QPainter& p) const;
     QString mating_text() const;
 
     Session& session_;
@@ -102,17 +101,15 @@ private:
     std::optional<Extent> gripped_extent_;     // while the counterpart is dragged
     double gripped_at_ = 0, gripped_from_ = 0; // where the hand is, also beyond the ends
 
-    double roll_ = 0, tilt_ = 20, yaw_ = 28; // degrees
-    double zoom_ = 1;                        // relative to the fit
-    QPointF pan_;                            // in view mm
-    double fit_mm_per_pixel_ = 0.1;
+    Camera camera_;
     bool cut_ = false;
     double cut_direction() const;
     double cut_angle_ = 0; // degrees
     QPointF pressed_, last_;
     bool moved_ = false;
     long frames_ = 0;
-    QRectF words_[3], cut_word_, together_word_;
+    std::array<QRectF, 3> words_;
+    QRectF cut_word_, together_word_;
 };
 
 } // namespace whorl::app

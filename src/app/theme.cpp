@@ -94,7 +94,7 @@ void set_theme(bool dark) {
                 "QToolButton:hover,QPushButton:hover{background:%3;color:%4}"
                 "QToolButton:checked{color:%4;font-weight:600}"
                 "QToolButton:disabled{color:%7}"
-                "QPushButton#remedy{border:1px solid %9;background:%8}"
+                "QPushButton#remedy,QPushButton#write:enabled{border:1px solid %9;background:%8}"
                 "QToolTip{background:%8;color:%2;border:1px solid %6;padding:3px}"
                 "QAbstractItemView{background:%8;color:%2;border:1px solid "
                 "%6;selection-background-color:%3;selection-color:%4}"
