@@ -184,7 +184,7 @@ TEST_CASE("bends as solids: closed, valid, of their volume by Pappus, on their t
 
 TEST_CASE(
     "randomised bent bars and tubes, threaded at their ends, are closed, valid and of their closed volume") {
-    test::prove_random(100, 70, 0.35, random_bent);
+    test::prove_random(100, 35, 0.35, random_bent);
 }
 TEST_CASE("3 000 randomised bent bars and tubes", "[.][long]") {
     test::prove_random(40000, 3000, 0.35, random_bent);

@@ -367,7 +367,7 @@ TEST_CASE("conical bores have their mouths rounded and their bottoms' corners fi
 }
 
 TEST_CASE("randomised stepped pieces with edges and fillets are closed, valid and of their closed volume") {
-    test::prove_random(7000, 300, 0.6, random_stepped);
+    test::prove_random(7000, 120, 0.6, random_stepped);
 }
 TEST_CASE("3 000 randomised stepped pieces with edges and fillets", "[.][long]") {
     test::prove_random(90000, 3000, 0.6, random_stepped);
