@@ -460,3 +460,25 @@ TEST_CASE("placements as a table, and nothing written where it can't be", "[toge
     CHECK(write_assembly(all, path, stopped.get_token()).empty());
     CHECK(!std::filesystem::exists(path));
 }
+
+TEST_CASE("what will be written is known before, and what won't and why", "[together]") {
+    Job job = job_of("M10 x 40");
+    job.pieces[0].name = "Screw";
+    job = add_counterpart(job, 0, 0);
+    HandOn asked{{0, 1}, true, {"step", "glb"}, "/tmp", {}, 0.05};
+    CHECK(plan_of(job, asked).size() == 2);
+    CHECK(plan_of(job, asked)[1].path.extension() == ".glb");
+    const Job beyond = place_pair(job, 0, {"400", {}});
+    for (const PlannedFile& f : plan_of(beyond, asked)) {
+        CHECK(f.fault);
+        CHECK(f.why_not.find("asks for 400 mm") != std::string::npos);
+    }
+    CHECK(hand_on(beyond, asked).written.empty());
+    CHECK(hand_on(beyond, asked).failed.size() == 1);
+    asked.pieces = {0};
+    CHECK(plan_of(beyond, asked)[0].why_not.empty()); // alone it stands wherever
+    asked.pieces = {};
+    CHECK(plan_of(job, asked).empty());
+    asked.formats = {"svg"};
+    CHECK_THROWS_AS(plan_of(job, asked), InputError);
+}

@@ -357,10 +357,9 @@ void HandOnView::show_plan(std::vector<PlannedFile> plan, const QString& why) {
             row->setForeground(0, f.fault ? t.stop : t.muted);
         }
     }
-    count_->setText(!why.isEmpty() ? why
-                    : plan_.empty()
-                        ? QString("Nothing is asked: tick a format, and a piece")
-                        : files_text(files) + (files == 1 ? " will be written" : " will be written"));
+    count_->setText(!why.isEmpty()  ? why
+                    : plan_.empty() ? QString("Nothing is asked: tick a format, and a piece")
+                                    : files_text(files) + " will be written");
     write_->setText(files > 1 ? QString("Write %1").arg(files_text(files)) : QString("Write it"));
     write_->setEnabled(files > 0 && !writing_);
     emit planned();

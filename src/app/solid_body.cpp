@@ -46,6 +46,26 @@ QVector3D vec(const QColor& c) {
 
 } // namespace
 
+BodyLook look_of(const Piece& piece, double shade) {
+    const auto colour = [&](const Finish& f) {
+        return QVector3D(float(f.red), float(f.green), float(f.blue)) *
+               float(shade * (theme().dark ? 0.94 : 1.08));
+    };
+    BodyLook out{colour(finish_of(piece))};
+    if (std::any_of(piece.zones.begin(), piece.zones.end(), [](const Zone& z) { return !z.finish.empty(); }))
+        for (std::size_t i = 0; i < piece.zones.size(); ++i)
+            out.zones.push_back(colour(finish_of(piece, i)));
+    return out;
+}
+
+QMatrix4x4 matrix_of(const Standing& s) {
+    const auto f = [](double v) { return static_cast<float>(v); };
+    return QMatrix4x4(f(s.x[0]), f(s.y[0]), f(s.z[0]), f(s.origin[0]), //
+                      f(s.x[1]), f(s.y[1]), f(s.z[1]), f(s.origin[1]), //
+                      f(s.x[2]), f(s.y[2]), f(s.z[2]), f(s.origin[2]), //
+                      0, 0, 0, 1);
+}
+
 bool BodyPrograms::link() {
     const auto linked = [](QOpenGLShaderProgram& p, const char* v, const char* f) {
         return p.addShaderFromSourceCode(QOpenGLShader::Vertex, v) &&
@@ -116,8 +136,8 @@ void SolidBody::upload_coarse(QOpenGLFunctions_3_3_Core& gl) {
             const auto& p = mesh.points[id];
             const auto& n = shading.normals[i][k];
             const auto step = [](double x) { return static_cast<std::uint64_t>(std::lround(3 * x) + 3); };
-            const std::uint64_t key = std::uint64_t(id) << 16 | step(n.x) << 13 | step(n.y) << 10 | step(n.z) << 7 |
-                                      static_cast<std::uint64_t>(shading.zone[i]);
+            const std::uint64_t key = std::uint64_t(id) << 16 | step(n.x) << 13 | step(n.y) << 10 |
+                                      step(n.z) << 7 | static_cast<std::uint64_t>(shading.zone[i]);
             const auto [it, is_new] = vertices.try_emplace(key, static_cast<std::uint32_t>(v.size() / 7));
             if (is_new) {
                 for (const double x : {p.x, p.y, p.z, n.x, n.y, n.z})

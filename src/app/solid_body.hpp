@@ -3,6 +3,7 @@
 #pragma once
 
 #include "build/build.hpp"
+#include "pair/standing.hpp"
 
 #include <QMatrix4x4>
 #include <QOpenGLBuffer>
@@ -35,6 +36,10 @@ struct BodyLook {
     double selected_zone = -1;         // tinted, if the piece has others
     bool hatched_back = false;         // the other way round, as adjacent parts are: ISO 128-50
 };
+
+// In its finish, and its zones in theirs; `shade`: 1, less for what stands behind.
+BodyLook look_of(const Piece& piece, double shade);
+QMatrix4x4 matrix_of(const Standing& place);
 
 class BodyPrograms {
 public:

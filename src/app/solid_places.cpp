@@ -36,13 +36,6 @@ double middle_of(const ResolvedZone& z) {
 float degrees(double angle) {
     return static_cast<float>(std::remainder(in_deg(rad(angle)), 360));
 }
-QMatrix4x4 matrix_of(const Standing& s) {
-    const auto f = [](double v) { return static_cast<float>(v); };
-    return QMatrix4x4(f(s.x[0]), f(s.y[0]), f(s.z[0]), f(s.origin[0]), //
-                      f(s.x[1]), f(s.y[1]), f(s.z[1]), f(s.origin[1]), //
-                      f(s.x[2]), f(s.y[2]), f(s.z[2]), f(s.origin[2]), //
-                      0, 0, 0, 1);
-}
 MeshStanding standing_of(const ShownMesh& mesh, double roll) {
     return mesh_standing(mesh, mesh.here_zone, mesh.there_zone, roll);
 }

@@ -187,15 +187,10 @@ QImage SolidView::drawn() {
     glClear(GL_COLOR_BUFFER_BIT | GL_DEPTH_BUFFER_BIT | GL_STENCIL_BUFFER_BIT);
     glEnable(GL_DEPTH_TEST);
     glEnable(GL_MULTISAMPLE);
-    const auto of = [&](const Finish& f, double shade) {
-        return QVector3D(float(f.red), float(f.green), float(f.blue)) * float(shade * (t.dark ? 0.94 : 1.08));
-    };
-    const auto look = [&](const Piece& piece, double shade, double selected, bool back) {
-        BodyLook out{of(finish_of(piece), shade), {}, selected, back};
-        if (std::any_of(piece.zones.begin(), piece.zones.end(),
-                        [](const Zone& z) { return !z.finish.empty(); }))
-            for (std::size_t i = 0; i < piece.zones.size(); ++i)
-                out.zones.push_back(of(finish_of(piece, i), shade));
+    const auto look = [](const Piece& piece, double shade, double selected, bool back) {
+        BodyLook out = look_of(piece, shade);
+        out.selected_zone = selected;
+        out.hatched_back = back;
         return out;
     };
     const Scene scene = this->scene();

@@ -77,18 +77,16 @@ void TogetherView::showEvent(QShowEvent* e) {
 
 void TogetherView::refresh() {
     stale_ = true;
-    const bool was_there = maker_.missing() == 0 && !maker_.previews().empty();
-    maker_.order(session_.job());
-    // the same solids, perhaps at other places
-    if (was_there && maker_.missing() == 0 && !grip_) {
-        arrange();
-        maker_.look_for_clashes(session_.job(), still_);
-    }
     const ShownMesh* mesh = session_.mesh() ? &*session_.mesh() : nullptr;
     if (!session_.has_piece())
         train_ = {};
     else // a ring or a rack does not lead
         train_ = train_of(session_.job(), mesh && mesh->second_first ? mesh->there.piece : session_.piece());
+    maker_.order(session_.job());
+    if (maker_.missing() == 0 && !grip_) { // the same solids, perhaps at other places
+        arrange();
+        maker_.look_for_clashes(session_.job(), still_);
+    }
 }
 
 Run TogetherView::run_now() const {
@@ -97,29 +95,18 @@ Run TogetherView::run_now() const {
     return runs && session_.roll() != 0 ? run_of(train_, pieces_, session_.roll()) : Run{};
 }
 
-// Found once for each preview.
-const Box& TogetherView::box_of_mesh(const Preview* p) {
-    const auto [it, is_new] = mesh_boxes_.try_emplace(p);
-    if (is_new) it->second = box_about(p->mesh);
-    return it->second;
-}
-
 void TogetherView::arrange() {
     stale_ = false;
     const Job& job = session_.job();
     const Names names = resolve_names(job);
     const auto& previews = maker_.previews();
     pieces_.clear();
-    boxes_.clear();
-    std::erase_if(mesh_boxes_, [&](const auto& known) {
-        return std::none_of(previews.begin(), previews.end(),
-                            [&](const auto& p) { return p.get() == known.first; });
-    });
+    boxes_ = maker_.boxes();
+    boxes_.resize(job.pieces.size());
     for (std::size_t i = 0; i < job.pieces.size(); ++i) {
         const Preview* p = i < previews.size() ? previews[i].get() : nullptr;
         const bool there = p && p->piece.zones.size() == job.pieces[i].zones.size();
         pieces_.push_back(there ? p->piece : resolve_piece(job.pieces[i], names));
-        boxes_.push_back(there && p->made() ? box_of_mesh(p) : Box{});
     }
     try {
         still_ = arrangement_of(job, pieces_, names, boxes_);
@@ -165,15 +152,6 @@ Scene TogetherView::scene() const {
         out.cut = Cut{normal, {c, s, 0}, middle + static_cast<float>(cut_shift_) * normal};
     }
     return out;
-}
-
-QMatrix4x4 TogetherView::place_of(std::size_t piece) const {
-    const Standing& s = all_.pieces.at(piece).at;
-    const auto f = [](double v) { return static_cast<float>(v); };
-    return QMatrix4x4(f(s.x[0]), f(s.y[0]), f(s.z[0]), f(s.origin[0]), //
-                      f(s.x[1]), f(s.y[1]), f(s.z[1]), f(s.origin[1]), //
-                      f(s.x[2]), f(s.y[2]), f(s.z[2]), f(s.origin[2]), //
-                      0, 0, 0, 1);
 }
 
 void TogetherView::move() {
@@ -248,28 +226,35 @@ QImage TogetherView::drawn() {
         bodies_.push_back(std::make_unique<SolidBody>());
         bodies_.back()->create();
     }
-    const auto of = [&](const Finish& f) {
-        return QVector3D(float(f.red), float(f.green), float(f.blue)) * (t.dark ? 0.94f : 1.08f);
-    };
     const QVector3D active(float(t.active.redF()), float(t.active.greenF()), float(t.active.blueF()));
     const Scene scene = this->scene();
     // about two pixels of the whole, in steps of two so that it seldom changes
     const double grain = std::exp2(std::round(std::log2(std::max(2 * camera_.fit, 1e-3))));
-    for (std::size_t i = 0; i < previews.size(); ++i) {
+    behind_ = false;
+    std::size_t fresh = 0; // triangles that go to the graphics card in this frame
+    constexpr std::size_t most_fresh = 60000;
+    for (std::size_t i = 0; i < std::min(previews.size(), all_.pieces.size()); ++i) {
         if (previews[i] && (bodies_[i]->preview() != previews[i].get() || bodies_[i]->grain() != grain) &&
-            (previews[i]->made() || !bodies_[i]->preview()))
-            bodies_[i]->show(previews[i], grain); // the last good geometry stays while a finding stops
+            (previews[i]->made() ||
+             !bodies_[i]->preview())) { // the last good geometry stays while a finding stops
+            if (fresh < most_fresh) {
+                fresh += previews[i]->mesh.triangles.size();
+                bodies_[i]->show(previews[i], grain);
+            } else {
+                behind_ = true; // no frame waits for all of them
+            }
+        }
         if (!bodies_[i]->made()) continue;
-        const Piece& piece = session_.job().pieces[i];
-        const bool selected = i == session_.piece();
-        const auto colour = [&](const Finish& f) { return selected ? of(f) * 0.8f + active * 0.2f : of(f); };
-        BodyLook look{colour(finish_of(piece)), {}, -1, i % 2 == 1};
-        if (std::any_of(piece.zones.begin(), piece.zones.end(),
-                        [](const Zone& z) { return !z.finish.empty(); }))
-            for (std::size_t z = 0; z < piece.zones.size(); ++z)
-                look.zones.push_back(colour(finish_of(piece, z)));
-        bodies_[i]->draw(*this, *programs_, scene, place_of(i), look);
+        BodyLook look = look_of(session_.job().pieces[i], 1);
+        look.hatched_back = i % 2 == 1;
+        if (i == session_.piece()) {
+            look.colour = look.colour * 0.8f + active * 0.2f;
+            for (QVector3D& zone : look.zones)
+                zone = zone * 0.8f + active * 0.2f;
+        }
+        bodies_[i]->draw(*this, *programs_, scene, matrix_of(all_.pieces[i].at), look);
     }
+    if (behind_) QTimer::singleShot(0, this, [this] { update(); });
     glDisable(GL_DEPTH_TEST);
     return gl_.end();
 }
@@ -278,9 +263,10 @@ std::optional<std::size_t> TogetherView::piece_at(QPointF at) const {
     const Scene scene = this->scene();
     std::optional<std::size_t> out;
     double nearest = 0;
-    for (std::size_t i = 0; i < bodies_.size() && i < all_.pieces.size(); ++i) {
-        if (!bodies_[i]->made()) continue;
-        const auto hit = pick(*bodies_[i]->preview(), scene, place_of(i), across_view(at, size()));
+    const auto& previews = maker_.previews();
+    for (std::size_t i = 0; i < std::min(previews.size(), all_.pieces.size()); ++i) {
+        if (!previews[i] || !previews[i]->made()) continue;
+        const auto hit = pick(*previews[i], scene, matrix_of(all_.pieces[i].at), across_view(at, size()));
         if (!hit || (out && hit->depth >= nearest)) continue;
         out = i;
         nearest = hit->depth;

@@ -12,7 +12,6 @@
 #include <QTimer>
 #include <QWidget>
 #include <array>
-#include <map>
 
 namespace whorl::app {
 
@@ -28,7 +27,9 @@ public:
     void turn_cut(double degrees);
 
     const Arrangement& arrangement() const { return all_; }
-    bool waiting() const { return maker_.missing() > 0; } // for pieces that are being made
+    bool waiting() const {
+        return maker_.missing() > 0 || behind_;
+    } // for pieces that are being made or drawn first
     const std::optional<std::vector<Clash>>& clashes() const { return maker_.clashes(); }
     long frames() const { return frames_; }
     double pixel() const { return camera_.pixel(); } // mm of one
@@ -70,10 +71,8 @@ private:
     void refresh();
     void arrange();
     Run run_now() const;
-    const Box& box_of_mesh(const Preview* preview);
     Box box() const;
     Scene scene() const;
-    QMatrix4x4 place_of(std::size_t piece) const;
     void start_gl();
     QImage drawn();
     void draw_overlay(QPainter& p);
@@ -94,8 +93,7 @@ private:
     bool started_ = false, ready_ = false, stale_ = true;
 
     std::vector<ResolvedPiece> pieces_;
-    std::vector<Box> boxes_; // own
-    std::map<const Preview*, Box> mesh_boxes_;
+    std::vector<Box> boxes_;  // own
     Arrangement still_, all_; // as it is kept, and as it runs
     QString trouble_;
     Train train_; // that what is selected drives
@@ -106,6 +104,7 @@ private:
     QPointF pressed_, last_;
     bool moved_ = false;
     std::optional<Grip> grip_;
+    bool behind_ = true;  // pieces that are there wait for the next frame
     bool moving_ = false; // drawn fast, until it has stood still for a moment
     QTimer still_timer_;
     void move();

@@ -13,7 +13,6 @@ struct Lone {
     const ThreadForm* form = nullptr;
     bool internal = false;
     double diameter = 0, pitch = 0; // mm
-    friend bool operator==(const Lone& a, const Lone& b) { return a.at == b.at; }
 };
 
 // Without the parser where the text is a plain number, as nearly all are.
@@ -97,19 +96,18 @@ void check_lone_threads(std::vector<Finding>& out, const Job& job, std::size_t p
         return;
     const Names names = resolve_names(job);
     const std::vector<Lone> threads = threads_of(job, names);
-    const auto lonely = [&](const Lone& one) {
-        return !in_a_pair(job, one.at) &&
-               std::none_of(threads.begin(), threads.end(), [&](const Lone& other) {
-                   return other.at.piece != one.at.piece && go_together(one, other);
-               });
-    };
-    for (const Lone& nut : threads) {
+    std::vector<Lone> lonely; // in no pair, and none that they fit
+    for (const Lone& one : threads)
+        if (!in_a_pair(job, one.at) && std::none_of(threads.begin(), threads.end(), [&](const Lone& other) {
+                return other.at.piece != one.at.piece && go_together(one, other);
+            }))
+            lonely.push_back(one);
+    for (const Lone& nut : lonely) {
         if (!nut.internal) continue;
-        for (const Lone& screw : threads) {
+        for (const Lone& screw : lonely) {
             if (screw.internal || screw.at.piece == nut.at.piece || !near(screw.diameter, nut.diameter))
                 continue;
             if (!all && nut.at.piece != piece && screw.at.piece != piece) continue;
-            if (!lonely(nut) || !lonely(screw)) continue;
             const ZoneRef at = all || nut.at.piece == piece ? nut.at : screw.at;
             const Looking look{out, at.piece, at.zone, job.unit};
             look.advise(

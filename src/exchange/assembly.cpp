@@ -18,12 +18,28 @@ std::string quoted_csv(const std::string& text) {
 
 } // namespace
 
-Assembly assembly_of(const Job& job, double chord, const std::stop_token& stop) {
-    if (job.pieces.empty()) throw NotTogether("Nothing was exported: the job has no piece.");
+std::optional<std::string> what_keeps_apart(const Job& job) {
+    if (job.pieces.empty()) return "Nothing was exported: the job has no piece.";
     for (const Finding& f : check_pairs(job, job.pieces.size())) // all pairs
         if (f.severity == Severity::stop)
-            throw NotTogether("Nothing was exported: '" + job.pieces[f.piece].name +
-                              "' does not go together with what it is paired with. " + f.sentence);
+            return "Nothing was exported: '" + job.pieces[f.piece].name +
+                   "' does not go together with what it is paired with. " + f.sentence;
+    const Names names = resolve_names(job);
+    std::vector<ResolvedPiece> resolved;
+    for (std::size_t i = 0; i < job.pieces.size(); ++i) {
+        resolved.push_back(resolve_piece(job.pieces[i], names));
+        const auto findings = check_piece(resolved.back(), i, job.unit);
+        if (stops(findings))
+            return "Nothing was exported: '" + job.pieces[i].name + "' can't be made. " +
+                   findings.front().sentence;
+    }
+    if (const auto trouble = trouble_of(arrangement_of(job, resolved, names, {}), job))
+        return "Nothing was exported. " + *trouble;
+    return {};
+}
+
+Assembly assembly_of(const Job& job, double chord, const std::stop_token& stop) {
+    if (const auto why = what_keeps_apart(job)) throw NotTogether(*why);
     const Names names = resolve_names(job);
     Assembly out{job.name, job.unit, {}};
     std::vector<std::shared_ptr<const Preview>> made(job.pieces.size());
@@ -46,7 +62,6 @@ Assembly assembly_of(const Job& job, double chord, const std::stop_token& stop) 
         out.parts.push_back({job.pieces[i], std::move(made[i]), same_space(), {}});
     }
     const Arrangement all = arrangement_of(job, resolved, names, boxes);
-    if (const auto trouble = trouble_of(all, job)) throw NotTogether("Nothing was exported. " + *trouble);
     for (std::size_t i = 0; i < out.parts.size(); ++i) {
         const Placed& at = all.pieces[i];
         out.parts[i].at = at.at;

@@ -38,6 +38,9 @@ public:
     using FileError::FileError;
 };
 
+// That, seen before anything is made; none: nothing. A piece that only its solid can't be made of is not.
+std::optional<std::string> what_keeps_apart(const Job& job);
+
 // All pieces of a job as its pairs place them; stopped, none. `chord`: see make_preview. Throws NotTogether.
 Assembly assembly_of(const Job& job, double chord, const std::stop_token& stop = {});
 

@@ -84,10 +84,13 @@ std::vector<PlannedFile> plan_of(const Job& job, const HandOn& asked) {
     for (const std::string& f : asked.formats)
         wanted.push_back(&format_called(asked, f));
     std::vector<PlannedFile> out;
+    if (asked.pieces.empty()) return out;
     if (asked.together) {
+        const auto why = what_keeps_apart(only(job, asked.pieces));
         const std::string stem = file_stem(asked.name.empty() ? job.name : asked.name);
         for (const Format* f : wanted)
-            out.push_back({asked.folder / (stem + "." + f->name), f->name});
+            out.push_back(
+                {asked.folder / (stem + "." + f->name), f->name, {}, {}, why.value_or(""), why.has_value()});
         return out;
     }
     const Names names = resolve_names(job);
@@ -135,7 +138,7 @@ HandedOn hand_on(const Job& job, const HandOn& asked,
         if (progress) progress(done, files.size(), what);
     };
     std::vector<std::string> notes(files.size()), wrong(files.size());
-    if (asked.together) {
+    if (asked.together && !files.empty()) {
         said("the pieces", 0);
         const Assembly all = assembly_of(only(job, asked.pieces), asked.chord, stop);
         for (std::size_t i = 0; i < files.size() && !stop.stop_requested(); ++i) {
@@ -147,7 +150,7 @@ HandedOn hand_on(const Job& job, const HandOn& asked,
             }
             said("", 1);
         }
-    } else {
+    } else if (!asked.together) {
         const Names names = resolve_names(job);
         // a piece's files one after the other, of one preview
         std::vector<std::vector<std::size_t>> of_piece(job.pieces.size());
@@ -159,20 +162,17 @@ HandedOn hand_on(const Job& job, const HandOn& asked,
                 if (of_piece[p].empty()) return;
                 const Piece& piece = job.pieces[p];
                 said(piece.name, 0);
-                try {
-                    const Preview preview = make_preview(piece, p, names, job.unit, asked.chord);
-                    for (const std::size_t i : of_piece[p]) {
-                        if (stop.stop_requested()) return;
+                std::optional<Preview> preview;
+                for (const std::size_t i : of_piece[p]) {
+                    if (stop.stop_requested()) return;
+                    try {
+                        if (!preview) preview = make_preview(piece, p, names, job.unit, asked.chord);
                         notes[i] =
-                            write_piece(preview, piece, job.unit, files[i]->path, {.zone = files[i]->zone});
-                        said(piece.name, 1);
+                            write_piece(*preview, piece, job.unit, files[i]->path, {.zone = files[i]->zone});
+                    } catch (const std::exception& e) {
+                        wrong[i] = piece.name + ": " + e.what();
                     }
-                } catch (const FileError& e) {
-                    for (const std::size_t i : of_piece[p])
-                        if (notes[i].empty()) {
-                            wrong[i] = piece.name + ": " + e.what();
-                            break;
-                        }
+                    said(piece.name, 1);
                 }
             },
             stop);
